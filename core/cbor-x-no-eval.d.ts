@@ -1,0 +1,3 @@
+declare module 'cbor-x/index-no-eval' {
+  export {Encoder, Decoder} from 'cbor-x';
+}

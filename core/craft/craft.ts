@@ -1,0 +1,90 @@
+/** A craft: what it is made of, and the plan of what its electronics should hold. */
+import * as z from 'zod';
+
+export const rotationSense = z.enum(['clockwise', 'counter-clockwise']);
+export type RotationSense = z.infer<typeof rotationSense>;
+
+/** An arm as seen from above; x to the right and y to the front, in mm from the centre. */
+export const armShape = z.object({name: z.string(), xMm: z.number(), yMm: z.number()});
+export type Arm = z.infer<typeof armShape>;
+
+export const motorShape = z.object({
+  size: z.string(),
+  kv: z.number().positive(),
+  poles: z.number().int().min(2).max(60).multipleOf(2),
+  resistanceOhm: z.number().positive(),
+  inductanceH: z.number().positive(),
+});
+
+/** One value for all motors, one per motor, or whatever calibration left in each ESC. */
+export const plannedValue = z.discriminatedUnion('kind', [
+  z.object({kind: z.literal('same'), value: z.number()}),
+  z.object({kind: z.literal('per motor'), values: z.array(z.number())}),
+  z.object({kind: z.literal('calibrated')}),
+]);
+export type PlannedValue = z.infer<typeof plannedValue>;
+
+export const protocolShape = z.enum(['dshot150', 'dshot300', 'dshot600']);
+export type Protocol = z.infer<typeof protocolShape>;
+
+/** Fields of the flight controller Bidex plans. Frequencies in Hz. */
+export const controllerPlanShape = z.object({
+  protocol: protocolShape,
+  replies: z.boolean(),
+  poles: z.number().int().min(2).max(60),
+  loopHz: z.number().int().positive(),
+  /** Arm index for each output. */
+  arms: z.array(z.number().int().min(0)),
+  notchHarmonics: z.array(z.number().int().min(1).max(5)),
+  notchQ: z.number().min(1).max(20),
+  notchMinHz: z.number().min(20).max(400),
+  movingNotches: z.number().int().min(0).max(5),
+  gyroLowPassHz: z.number().min(50).max(1000),
+  idlePercent: z.number().min(0).max(15),
+});
+export type ControllerPlan = z.infer<typeof controllerPlanShape>;
+
+export const planShape = z.object({
+  firmware: z.object({family: z.string(), version: z.string()}),
+  parameters: z.record(z.string(), plannedValue),
+  controller: controllerPlanShape,
+});
+export type Plan = z.infer<typeof planShape>;
+
+export const craftShape = z.object({
+  id: z.string(),
+  name: z.string().min(1).max(40),
+  kind: z.string().max(60),
+  props: z.enum(['in', 'out']),
+  propeller: z.object({diameterInch: z.number().positive(), pitchInch: z.number().positive(), blades: z.number().int().min(2).max(8)}),
+  motor: motorShape,
+  battery: z.object({cells: z.number().int().min(1).max(14), capacityMah: z.number().positive()}),
+  weightG: z.number().positive(),
+  escBoard: z.string(),
+  controllerBoard: z.string(),
+  arms: z.array(armShape).min(3).max(8),
+  plan: planShape,
+});
+export type Craft = z.infer<typeof craftShape>;
+
+/**
+ * The sense each arm must turn. Neighbours around the craft alternate; with props out, the front right motor turns
+ * clockwise seen from above (its leading blade moves away from the camera in front).
+ */
+export function wantedSenses(craft: Pick<Craft, 'arms' | 'props'>): RotationSense[] {
+  const around = craft.arms
+    .map((arm, index) => ({index, angle: (Math.atan2(arm.xMm, arm.yMm) + 2 * Math.PI) % (2 * Math.PI)}))
+    .sort((a, b) => a.angle - b.angle);
+  const senses: RotationSense[] = craft.arms.map(() => 'clockwise');
+  around.forEach(({index}, place) => {
+    const even = place % 2 === 0;
+    senses[index] = even === (craft.props === 'out') ? 'clockwise' : 'counter-clockwise';
+  });
+  return senses;
+}
+
+/** The planned value of one motor; undefined where calibration decides or nothing is planned. */
+export function plannedFor(planned: PlannedValue | undefined, motorIndex: number): number | undefined {
+  if (!planned || planned.kind === 'calibrated') return undefined;
+  return planned.kind === 'same' ? planned.value : planned.values[motorIndex];
+}

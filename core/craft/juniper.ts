@@ -1,0 +1,53 @@
+/** Juniper, the quad of the demo: its data and the plan its crew wrote down. All invented. */
+import type {Craft} from './craft';
+
+export const juniper: Craft = {
+  id: 'juniper',
+  name: 'Juniper',
+  kind: '5-inch quad',
+  props: 'out',
+  propeller: {diameterInch: 5.1, pitchInch: 3.6, blades: 3},
+  motor: {size: '2207', kv: 1750, poles: 14, resistanceOhm: 0.062, inductanceH: 16e-6},
+  battery: {cells: 6, capacityMah: 1300},
+  weightG: 640,
+  escBoard: 'Gneiss 45',
+  controllerBoard: 'Slate F',
+  arms: [
+    {name: 'front right', xMm: 80, yMm: 80},
+    {name: 'rear right', xMm: 80, yMm: -80},
+    {name: 'rear left', xMm: -80, yMm: -80},
+    {name: 'front left', xMm: -80, yMm: 80},
+  ],
+  plan: {
+    firmware: {family: 'Meridian', version: '4.2'},
+    parameters: {
+      rotation: {kind: 'per motor', values: [0, 1, 1, 0]},
+      timing: {kind: 'same', value: 22.5},
+      pwm: {kind: 'same', value: 48},
+      activeBraking: {kind: 'same', value: 1},
+      brakeStrength: {kind: 'same', value: 60},
+      demag: {kind: 'same', value: 1},
+      startLow: {kind: 'same', value: 1060},
+      startHigh: {kind: 'same', value: 1140},
+      lowSpeedLimit: {kind: 'same', value: 9},
+      throttleMin: {kind: 'calibrated'},
+      throttleMax: {kind: 'calibrated'},
+      toneLoudness: {kind: 'same', value: 110},
+      temperatureLimit: {kind: 'same', value: 105},
+      melody: {kind: 'same', value: 0},
+    },
+    controller: {
+      protocol: 'dshot300',
+      replies: true,
+      poles: 14,
+      loopHz: 4000,
+      arms: [0, 1, 2, 3],
+      notchHarmonics: [1, 2, 3],
+      notchQ: 5,
+      notchMinHz: 100,
+      movingNotches: 1,
+      gyroLowPassHz: 500,
+      idlePercent: 4,
+    },
+  },
+};

@@ -1,0 +1,76 @@
+/** Where the microseconds of one control loop go. */
+import type {Protocol} from '../craft/craft';
+
+/** kbit/s of a protocol. */
+export const protocolRate: Readonly<Record<Protocol, 150 | 300 | 600>> = {dshot150: 150, dshot300: 300, dshot600: 600};
+export const protocolName: Readonly<Record<Protocol, string>> = {dshot150: 'DShot150', dshot300: 'DShot300', dshot600: 'DShot600'};
+
+/** Bit time in µs: 6.667, 3.333 and 1.667 (open trade protocol). */
+export const bitUs = (protocol: Protocol): number => 1000 / protocolRate[protocol];
+
+/** Pause between the command and its reply, µs (open trade protocol: "about 30"). */
+export const turnaroundUs = 30;
+
+export interface WireTime {
+  readonly commandUs: number;
+  readonly turnaroundUs: number;
+  readonly replyUs: number;
+  readonly totalUs: number;
+}
+
+/** Time one exchange takes on the motor wires; all outputs run side by side. */
+export function wireTime(protocol: Protocol, replies: boolean): WireTime {
+  const commandUs = 16 * bitUs(protocol);
+  const replyUs = replies ? 21 * bitUs(protocol) * 0.8 : 0;
+  const pause = replies ? turnaroundUs : 0;
+  return {commandUs, turnaroundUs: pause, replyUs, totalUs: commandUs + pause + replyUs};
+}
+
+/** Processor cycles of our model of a gyro task; entries of the simulated controllers. */
+export const taskCycles = {base: 3_000, biquad: 52, sendPerOutput: 260, replyPerOutput: 540} as const;
+
+export interface LoopQuestion {
+  readonly clockMhz: number;
+  readonly loopHz: number;
+  readonly protocol: Protocol;
+  readonly replies: boolean;
+  readonly outputs: number;
+  /** Biquads run for every axis. */
+  readonly biquadsPerAxis: number;
+}
+
+export interface LoopBudget {
+  readonly periodUs: number;
+  readonly wire: WireTime;
+  /** Whether one exchange ends before the next loop starts. */
+  readonly wireFits: boolean;
+  readonly baseUs: number;
+  readonly filtersUs: number;
+  readonly protocolUs: number;
+  /** Share of the period the gyro task computes, 0…1 and beyond when overloaded. */
+  readonly load: number;
+}
+
+/** Budget of one loop. Cycles / MHz = µs. */
+export function loopBudget(q: LoopQuestion): LoopBudget {
+  const periodUs = 1e6 / q.loopHz;
+  const wire = wireTime(q.protocol, q.replies);
+  const baseUs = taskCycles.base / q.clockMhz;
+  const filtersUs = (3 * q.biquadsPerAxis * taskCycles.biquad) / q.clockMhz;
+  const perOutput = taskCycles.sendPerOutput + (q.replies ? taskCycles.replyPerOutput : 0);
+  const protocolUs = (q.outputs * perOutput) / q.clockMhz;
+  return {
+    periodUs,
+    wire,
+    wireFits: wire.totalUs <= periodUs,
+    baseUs,
+    filtersUs,
+    protocolUs,
+    load: (baseUs + filtersUs + protocolUs) / periodUs,
+  };
+}
+
+/** Biquads one axis runs: a notch per motor and harmonic, the moving notches, and two low-passes. */
+export function biquadsPerAxis(filters: {notchHarmonics: readonly number[]; movingNotches: number}, motors: number): number {
+  return filters.notchHarmonics.length * motors + filters.movingNotches + 2;
+}

@@ -1,0 +1,109 @@
+/**
+ * The identity block: the first 96 bytes of every application image say for which hardware it is made
+ * and how to check it. All numbers little-endian, texts ASCII padded with zeroes.
+ *
+ * | offset | size | field |
+ * |---|---|---|
+ * | 0 | 4 | magic "BDXI" |
+ * | 4 | 1 | block version, 1 |
+ * | 5 | 1 | layout revision of the settings page |
+ * | 6 | 2 | features, bit set |
+ * | 8 | 2 | bridge dead time, ns |
+ * | 12 | 4 | image length from the application start, bytes |
+ * | 16 | 4 | CRC-32/ISO-HDLC of the image behind the block |
+ * | 20 | 16 | firmware family |
+ * | 36 | 16 | variant |
+ * | 52 | 12 | version |
+ * | 64 | 16 | board |
+ * | 80 | 8 | chip |
+ * | 94 | 2 | CRC-16/IBM-3740 of bytes 0…93 |
+ */
+import {crc16, crc32} from '../checksums';
+import {failure, success, type Result} from '../problem';
+
+export const identityBytes = 96;
+const magic = [0x42, 0x44, 0x58, 0x49];
+
+export type Variant = 'multirotor' | 'heli-main' | 'heli-tail';
+export type Feature = 'replies' | 'speed-following-pwm' | 'melody';
+const featureBits: readonly Feature[] = ['replies', 'speed-following-pwm', 'melody'];
+
+export interface Identity {
+  readonly family: string;
+  readonly version: string;
+  readonly variant: string;
+  readonly board: string;
+  readonly chip: string;
+  readonly deadTimeNs: number;
+  readonly layoutRevision: number;
+  readonly features: readonly Feature[];
+  /** Bytes from the start of the application to its end. */
+  readonly imageLength: number;
+  readonly bodyCrc32: number;
+}
+
+export type IdentityFault = 'no-identity' | 'damaged-identity' | 'damaged-body' | 'cut-off';
+
+/** The part of an identity that an image and a board must share, as text. */
+export function signatureOf(hardware: {board: string; chip: string; deadTimeNs: number}): string {
+  return `${hardware.board.toLowerCase().replaceAll(' ', '')}/${hardware.chip.toLowerCase()}/${hardware.deadTimeNs}ns`;
+}
+
+/** Reads an identity block from the start of an application. Does not look at the body. */
+export function readIdentity(bytes: Uint8Array): Result<Identity, IdentityFault> {
+  if (bytes.length < identityBytes || magic.some((value, i) => bytes[i] !== value)) return failure('no-identity');
+  const view = new DataView(bytes.buffer, bytes.byteOffset, identityBytes);
+  if (view.getUint16(94, true) !== crc16(bytes.subarray(0, 94))) return failure('damaged-identity');
+  const text = (at: number, size: number) =>
+    String.fromCharCode(...bytes.subarray(at, at + size)).replace(/\0+$/, '');
+  const bits = view.getUint16(6, true);
+  return success({
+    layoutRevision: bytes[5]!,
+    features: featureBits.filter((_, bit) => bits & (1 << bit)),
+    deadTimeNs: view.getUint16(8, true),
+    imageLength: view.getUint32(12, true),
+    bodyCrc32: view.getUint32(16, true),
+    family: text(20, 16),
+    variant: text(36, 16),
+    version: text(52, 12),
+    board: text(64, 16),
+    chip: text(80, 8),
+  });
+}
+
+/** Checks a whole application as a bootloader does: block, length and body checksum. */
+export function checkApplication(application: Uint8Array): Result<Identity, IdentityFault> {
+  const reading = readIdentity(application);
+  if (!reading.ok) return reading;
+  const {imageLength, bodyCrc32} = reading.value;
+  if (imageLength < identityBytes || imageLength > application.length) return failure('cut-off');
+  if (crc32(application.subarray(identityBytes, imageLength)) !== bodyCrc32) return failure('damaged-body');
+  return reading;
+}
+
+/** Fresh identity block for `body`, the bytes that follow it in the image. */
+export function writeIdentity(
+  identity: Omit<Identity, 'imageLength' | 'bodyCrc32'>,
+  body: Uint8Array,
+): Uint8Array {
+  const block = new Uint8Array(identityBytes);
+  const view = new DataView(block.buffer);
+  const text = (at: number, size: number, value: string) => {
+    if (value.length > size) throw new RangeError(`"${value}" is longer than the ${size} bytes of its field`);
+    for (let i = 0; i < value.length; i++) block[at + i] = value.charCodeAt(i);
+  };
+  block.set(magic);
+  block[4] = 1;
+  block[5] = identity.layoutRevision;
+  view.setUint16(6, identity.features.reduce((bits, f) => bits | (1 << featureBits.indexOf(f)), 0), true);
+  view.setUint16(8, identity.deadTimeNs, true);
+  view.setUint32(12, identityBytes + body.length, true);
+  view.setUint32(16, crc32(body), true);
+  text(20, 16, identity.family);
+  text(36, 16, identity.variant);
+  text(52, 12, identity.version);
+  text(64, 16, identity.board);
+  text(80, 8, identity.chip);
+  view.setUint16(94, crc16(block.subarray(0, 94)), true);
+  return block;
+}

@@ -1,0 +1,188 @@
+/**
+ * Intel HEX (Intel, "Hexadecimal Object File Format Specification", 1988): reader and writer.
+ * Our own reader, since faults need a line and a kind, and addresses above 0x80000000 must work.
+ */
+import type {Image, Segment} from './image';
+
+export type FaultKind =
+  | 'bad-checksum'
+  | 'bad-length'
+  | 'bad-character'
+  | 'missing-end'
+  | 'conflicting-overlap'
+  | 'data-after-end'
+  | 'unknown-record'
+  | 'out-of-range';
+
+export interface ImageFault {
+  /** 1-based line. */
+  readonly line: number;
+  /** 1-based column, where one character is to blame. */
+  readonly column?: number;
+  readonly kind: FaultKind;
+  readonly text: string;
+}
+
+export interface ImageReading {
+  readonly image: Image;
+  readonly faults: readonly ImageFault[];
+}
+
+interface HexRecord {
+  readonly address: number;
+  readonly type: number;
+  readonly data: Uint8Array;
+}
+
+const hexOf = (value: number, digits: number) => value.toString(16).toUpperCase().padStart(digits, '0');
+
+/** Reads the text of an Intel HEX file. Never throws: every fault is listed with its line. */
+export function readIntelHex(text: string): ImageReading {
+  const faults: ImageFault[] = [];
+  const pieces: {start: number; bytes: Uint8Array; line: number}[] = [];
+  let base = 0;
+  let ended = false;
+  const lines = text.split(/\r\n|\n|\r/);
+  lines.forEach((raw, index) => {
+    const line = index + 1;
+    const content = raw.trim();
+    if (content === '') return;
+    if (ended) {
+      faults.push({line, kind: 'data-after-end', text: 'A record follows the end record. The file was joined or cut.'});
+      return;
+    }
+    const record = readRecord(content, line);
+    if ('kind' in record) {
+      faults.push(record);
+      return;
+    }
+    switch (record.type) {
+      case 0x00: {
+        const start = base + record.address;
+        if (start + record.data.length > 0x1_0000_0000)
+          faults.push({line, kind: 'out-of-range', text: `Address ${hexOf(start, 8)} is beyond 32 bits.`});
+        else if (record.data.length) pieces.push({start, bytes: record.data, line});
+        break;
+      }
+      case 0x01:
+        ended = true;
+        break;
+      case 0x02:
+      case 0x04:
+        if (record.data.length !== 2) {
+          faults.push(lengthFault(line, 'an address record', 2, record.data.length));
+          break;
+        }
+        base = ((record.data[0]! << 8) | record.data[1]!) * (record.type === 0x02 ? 0x10 : 0x10000);
+        break;
+      case 0x03:
+      case 0x05:
+        if (record.data.length !== 4) faults.push(lengthFault(line, 'a start record', 4, record.data.length));
+        break;
+      default:
+        faults.push({line, kind: 'unknown-record', text: `Record type ${hexOf(record.type, 2)} is not part of Intel HEX.`});
+    }
+  });
+  if (!ended) faults.push({line: lines.length, kind: 'missing-end', text: 'No end record. The file is cut off.'});
+  const image = joinPieces(pieces, faults);
+  return {image, faults: faults.sort((a, b) => a.line - b.line)};
+}
+
+function lengthFault(line: number, what: string, expected: number, came: number): ImageFault {
+  return {line, kind: 'bad-length', text: `${what} carries ${expected} bytes, this one ${came}.`};
+}
+
+function readRecord(content: string, line: number): HexRecord | ImageFault {
+  if (content[0] !== ':')
+    return {line, column: 1, kind: 'bad-character', text: `A record starts with ":", found "${content[0]}".`};
+  const wrong = content.slice(1).search(/[^0-9A-Fa-f]/);
+  if (wrong >= 0)
+    return {
+      line,
+      column: wrong + 2,
+      kind: 'bad-character',
+      text: `"${content[wrong + 1]}" is not a hexadecimal digit.`,
+    };
+  if (content.length < 11 || content.length % 2 === 0)
+    return {line, kind: 'bad-length', text: `A record has an even number of at least 10 digits, this one ${content.length - 1}.`};
+  const bytes = new Uint8Array((content.length - 1) / 2);
+  let sum = 0;
+  for (let i = 0; i < bytes.length; i++) sum += bytes[i] = parseInt(content.slice(1 + 2 * i, 3 + 2 * i), 16);
+  const length = bytes[0]!;
+  if (bytes.length !== length + 5)
+    return {line, kind: 'bad-length', text: `The record announces ${length} bytes and carries ${bytes.length - 5}.`};
+  if ((sum & 0xff) !== 0) {
+    const stated = bytes.at(-1)!;
+    const right = (stated - sum) & 0xff;
+    return {line, kind: 'bad-checksum', text: `Checksum ${hexOf(stated, 2)}, computed ${hexOf(right, 2)}. The file is damaged.`};
+  }
+  return {address: (bytes[1]! << 8) | bytes[2]!, type: bytes[3]!, data: bytes.slice(4, 4 + length)};
+}
+
+/** Joins neighbours; bytes told twice must agree. The earlier line wins where they do not. */
+function joinPieces(pieces: {start: number; bytes: Uint8Array; line: number}[], faults: ImageFault[]): Image {
+  const sorted = [...pieces].sort((a, b) => a.start - b.start || a.line - b.line);
+  const segments: Segment[] = [];
+  let run: {start: number; bytes: Uint8Array; line: number}[] = [];
+  let runEnd = -1;
+  const close = () => {
+    const start = run[0]?.start;
+    if (start === undefined) return;
+    const bytes = new Uint8Array(runEnd - start);
+    const told = new Uint8Array(runEnd - start);
+    for (const piece of [...run].sort((a, b) => a.line - b.line)) {
+      const at = piece.start - start;
+      let conflict = false;
+      piece.bytes.forEach((value, i) => {
+        if (told[at + i] && bytes[at + i] !== value) conflict = true;
+        else {
+          bytes[at + i] = value;
+          told[at + i] = 1;
+        }
+      });
+      if (conflict)
+        faults.push({
+          line: piece.line,
+          kind: 'conflicting-overlap',
+          text: `Address ${hexOf(piece.start, 8)} is told twice with different bytes.`,
+        });
+    }
+    segments.push({start, bytes});
+    run = [];
+  };
+  for (const piece of sorted) {
+    if (piece.start > runEnd) {
+      close();
+      runEnd = piece.start;
+    }
+    run.push(piece);
+    runEnd = Math.max(runEnd, piece.start + piece.bytes.length);
+  }
+  close();
+  return {segments};
+}
+
+/** Writes Intel HEX with linear addresses and `bytesPerRecord` data bytes in a line. */
+export function writeIntelHex(image: Image, bytesPerRecord = 32): string {
+  const out: string[] = [];
+  const record = (address: number, type: number, data: Uint8Array) => {
+    const head = [data.length, (address >> 8) & 0xff, address & 0xff, type];
+    const sum = [...head, ...data].reduce((a, b) => a + b, 0);
+    out.push(':' + [...head, ...data, -sum & 0xff].map((b) => hexOf(b, 2)).join(''));
+  };
+  let upper = 0;
+  for (const {start, bytes} of image.segments) {
+    for (let at = 0; at < bytes.length; ) {
+      const address = start + at;
+      const high = Math.floor(address / 0x10000);
+      if (high !== upper) record(0, 4, Uint8Array.of(high >> 8, high & 0xff));
+      upper = high;
+      const room = 0x10000 - (address & 0xffff);
+      const take = Math.min(bytesPerRecord, bytes.length - at, room);
+      record(address & 0xffff, 0, bytes.subarray(at, at + take));
+      at += take;
+    }
+  }
+  record(0, 1, new Uint8Array(0));
+  return out.join('\n') + '\n';
+}

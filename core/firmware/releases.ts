@@ -1,0 +1,76 @@
+/** The signed catalogue of releases: its shape, its signature (Ed25519, RFC 8032) and image digests (SHA-256). */
+import * as ed25519 from '@noble/ed25519';
+import {sha256, sha512} from '@noble/hashes/sha2.js';
+import {bytesToHex, hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
+import * as z from 'zod';
+import {failure, success, type Problem, type Result} from '../problem';
+
+ed25519.hashes.sha512 = sha512;
+
+export const releaseShape = z.object({
+  id: z.string(),
+  family: z.string(),
+  version: z.string(),
+  variant: z.string(),
+  board: z.string(),
+  chip: z.string(),
+  deadTimeNs: z.number().int(),
+  standing: z.enum(['steady', 'trial', 'withdrawn']),
+  date: z.iso.date(),
+  note: z.string(),
+  features: z.array(z.string()),
+  sizeBytes: z.number().int().positive(),
+  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+});
+export type Release = z.infer<typeof releaseShape>;
+
+export const catalogueShape = z.object({issued: z.iso.datetime(), releases: z.array(releaseShape)});
+export type Catalogue = z.infer<typeof catalogueShape>;
+
+/** What the release service sends: the catalogue's exact text and the signature over its UTF-8 bytes. */
+export const signedCatalogueShape = z.object({catalogue: z.string(), signature: z.string()});
+
+/** Public half of the key that signs releases. The demo's private half stands in tools/demo-signing-key.json. */
+export const releasePublicKey = '__PUBLIC_KEY__';
+
+export const sha256Hex = (bytes: Uint8Array): string => bytesToHex(sha256(bytes));
+
+/** Checks signature and shape of a catalogue as it came from the service. */
+export function openCatalogue(received: unknown, publicKey = releasePublicKey): Result<Catalogue> {
+  const envelope = signedCatalogueShape.safeParse(received);
+  if (!envelope.success) return refuse('catalogue-shape', 'The release service sent something that is not a signed catalogue.');
+  const {catalogue, signature} = envelope.data;
+  let genuine: boolean;
+  try {
+    genuine = ed25519.verify(hexToBytes(signature), utf8ToBytes(catalogue), hexToBytes(publicKey));
+  } catch {
+    // The signature is no hexadecimal text or no point on the curve: not genuine either.
+    genuine = false;
+  }
+  if (!genuine) return refuse('catalogue-signature', 'The catalogue does not carry the signature of the release key. It was altered.');
+  const parsed = catalogueShape.safeParse(JSON.parse(catalogue));
+  return parsed.success
+    ? success(parsed.data)
+    : refuse('catalogue-shape', `The catalogue is signed but not understood: ${parsed.error.issues[0]?.message ?? ''}`);
+}
+
+/** Checks an image file against the digest in its release. */
+export function checkDigest(release: Release, file: Uint8Array): Result<Uint8Array> {
+  const digest = sha256Hex(file);
+  if (digest === release.sha256) return success(file);
+  return failure({
+    code: 'image-digest',
+    place: `${release.family} ${release.version}`,
+    meaning: `The image has SHA-256 ${digest.slice(0, 12)}…, the catalogue says ${release.sha256.slice(0, 12)}…. It was altered or cut.`,
+    remedy: 'Fetch it again. If it fails again, do not use this release.',
+  });
+}
+
+function refuse(code: string, meaning: string): {ok: false; problem: Problem} {
+  return failure({
+    code,
+    place: 'release service',
+    meaning,
+    remedy: 'Nothing from it was taken over. Check the address of the service and try again.',
+  });
+}

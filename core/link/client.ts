@@ -1,0 +1,193 @@
+/** The client side of the bench link: requests with sequence numbers, time-outs and repeats over any byte port. */
+import {ProblemError, type Problem} from '../problem';
+import {decodeMessage, encodeMessage, type Message} from './message';
+import {operations, refusalShape, reportShape, type Answer, type Argument, type Operation, type Report} from './operations';
+import type {BytePort, ByteReader, ByteWriter, Clock} from './port';
+import {SlipDecoder} from './slip';
+
+interface Pending {
+  readonly operation: Operation;
+  readonly resolve: (value: unknown) => void;
+  readonly reject: (error: ProblemError) => void;
+  readonly frame: Uint8Array;
+  attempts: number;
+  stopTimer: () => void;
+}
+
+export interface LinkCounters {
+  /** Frames that failed CRC, CBOR or shape, or broke SLIP. */
+  readonly badFrames: number;
+  readonly repeats: number;
+}
+
+/** Attempts in all for an operation that may be repeated. */
+const mostAttempts = 4;
+
+export class BenchClient {
+  private readonly pending = new Map<number, Pending>();
+  private readonly decoder = new SlipDecoder();
+  private readonly reader: ByteReader;
+  private readonly writer: ByteWriter;
+  private readonly reportListeners = new Set<(report: Report) => void>();
+  private readonly closeListeners = new Set<(problem: Problem) => void>();
+  private sequence = 0;
+  private badFrames = 0;
+  private repeats = 0;
+  private closedBy: Problem | undefined;
+
+  constructor(
+    port: BytePort,
+    private readonly clock: Clock,
+  ) {
+    this.reader = port.readable.getReader();
+    this.writer = port.writable.getWriter();
+    void this.listen();
+  }
+
+  get counters(): LinkCounters {
+    return {badFrames: this.badFrames + this.decoder.dropped, repeats: this.repeats};
+  }
+
+  get isClosed(): boolean {
+    return this.closedBy !== undefined;
+  }
+
+  /** Sends one request. Rejects with a {@link ProblemError} when refused, unanswered or closed. */
+  request<O extends Operation>(operation: O, argument: Argument<O>): Promise<Answer<O>> {
+    if (this.closedBy) return Promise.reject(new ProblemError(this.closedBy));
+    this.sequence = (this.sequence % 0xffff) + 1;
+    const sequence = this.sequence;
+    const frame = encodeMessage({sequence, operation, argument});
+    return new Promise<unknown>((resolve, reject) => {
+      this.pending.set(sequence, {operation, resolve, reject, frame, attempts: 0, stopTimer: () => undefined});
+      this.send(sequence);
+    }) as Promise<Answer<O>>;
+  }
+
+  /** Registers for reports; the returned function takes it back. */
+  onReport(listener: (report: Report) => void): () => void {
+    this.reportListeners.add(listener);
+    return () => this.reportListeners.delete(listener);
+  }
+
+  /** Called once when the port ends; at once if it already has. */
+  onClose(listener: (problem: Problem) => void): () => void {
+    if (this.closedBy) listener(this.closedBy);
+    else this.closeListeners.add(listener);
+    return () => this.closeListeners.delete(listener);
+  }
+
+  /** Ends the connection. Open requests are rejected; closing twice is harmless. */
+  async close(): Promise<void> {
+    this.end({code: 'closed', place: 'bench link', meaning: 'The connection was closed.', remedy: 'Connect again.'});
+    await Promise.allSettled([this.reader.cancel(), this.writer.close()]);
+  }
+
+  private send(sequence: number): void {
+    const request = this.pending.get(sequence);
+    if (!request) return;
+    const {repeatable, timeoutMs} = operations[request.operation];
+    request.attempts++;
+    if (request.attempts > 1) this.repeats++;
+    this.writer.write(request.frame).catch(() => this.end(cableOut));
+    request.stopTimer = this.clock.after(timeoutMs, () => {
+      if (repeatable && request.attempts < mostAttempts) this.send(sequence);
+      else this.settle(sequence, unanswered(request.operation, request.attempts, timeoutMs));
+    });
+  }
+
+  private settle(sequence: number, outcome: Problem | {value: unknown}): void {
+    const request = this.pending.get(sequence);
+    if (!request) return;
+    this.pending.delete(sequence);
+    request.stopTimer();
+    if ('value' in outcome) request.resolve(outcome.value);
+    else request.reject(new ProblemError(outcome));
+  }
+
+  private async listen(): Promise<void> {
+    try {
+      for (;;) {
+        const {done, value} = await this.reader.read();
+        if (done) break;
+        if (value) for (const frame of this.decoder.push(value)) this.receive(frame);
+      }
+    } catch {
+      // A port that fails and a port that ends mean the same to the bench: the cable is out.
+    }
+    this.end(cableOut);
+  }
+
+  private receive(frame: Uint8Array): void {
+    const message = decodeMessage(frame);
+    if (typeof message === 'string') this.badFrames++;
+    else if (message.operation === 'report') this.report(message);
+    else this.answer(message);
+  }
+
+  private report({argument}: Message): void {
+    const report = reportShape.safeParse(argument);
+    if (report.success) for (const listener of this.reportListeners) listener(report.data);
+    else this.badFrames++;
+  }
+
+  private answer({sequence, operation, argument}: Message): void {
+    const request = this.pending.get(sequence);
+    if (!request) return; // A late answer to a request that was repeated and settled.
+    if (operation === 'refused') {
+      const refusal = refusalShape.safeParse(argument);
+      const {code, text} = refusal.success ? refusal.data : {code: 'unknown', text: 'no reason given'};
+      this.settle(sequence, {code, place: request.operation, meaning: text, remedy: remedyOf(code)});
+      return;
+    }
+    const result = operations[request.operation].result.safeParse(argument);
+    if (result.success) this.settle(sequence, {value: result.data});
+    else {
+      this.badFrames++;
+      this.settle(sequence, {
+        code: 'protocol-error',
+        place: request.operation,
+        meaning: `The bench answered in a shape that is not in the bench link (${result.error.issues[0]?.message ?? ''}).`,
+        remedy: 'Update the adapter.',
+      });
+    }
+  }
+
+  private end(problem: Problem): void {
+    if (this.closedBy) return;
+    this.closedBy = problem;
+    for (const sequence of [...this.pending.keys()]) this.settle(sequence, problem);
+    for (const listener of this.closeListeners) listener(problem);
+    this.closeListeners.clear();
+    this.reportListeners.clear();
+  }
+}
+
+const cableOut: Problem = {
+  code: 'cable-out',
+  place: 'bench link',
+  meaning: 'The connection to the bench ended. The cable is out or the adapter lost power.',
+  remedy: 'Plug the cable in and connect again.',
+};
+
+function unanswered(operation: string, attempts: number, timeoutMs: number): Problem {
+  return {
+    code: 'unanswered',
+    place: operation,
+    meaning: `No answer in ${attempts} attempts of ${timeoutMs} ms.`,
+    remedy: 'Check the cable, then connect again.',
+  };
+}
+
+function remedyOf(code: string): string {
+  switch (code) {
+    case 'no-power':
+      return 'USB does not power the ESCs. Connect the battery.';
+    case 'not-in-bootloader':
+      return 'Carry on: Bidex enters the bootloader again.';
+    case 'protected':
+      return 'This range is never written. Report it: Bidex should not have asked.';
+    default:
+      return 'Read the reason, then try again.';
+  }
+}

@@ -1,0 +1,145 @@
+/** Where the found bench drifts from the plan. */
+import {plannedFor, type ControllerPlan, type Craft, type Plan} from '../craft/craft';
+import {definitionOf, formatValue, parameterDefinitions, type ParameterDefinition, type ParameterKey} from '../settings/definitions';
+import {protocolName} from '../dshot/loop-budget';
+import type {Found} from './found';
+
+export interface FirmwareDifference {
+  readonly output: number;
+  readonly from: string;
+  readonly to: string;
+}
+
+export interface ParameterDifference {
+  readonly key: ParameterKey;
+  readonly output: number;
+  readonly from: number | undefined;
+  readonly to: number;
+}
+
+export interface ControllerDifference {
+  readonly field: keyof ControllerPlan;
+  readonly from: string;
+  readonly to: string;
+}
+
+export interface Differences {
+  readonly firmware: readonly FirmwareDifference[];
+  readonly parameters: readonly ParameterDifference[];
+  readonly controller: readonly ControllerDifference[];
+}
+
+export function findDifferences(plan: Plan, found: Found): Differences {
+  const target = `${plan.firmware.family} ${plan.firmware.version}`;
+  return {
+    firmware: found.escs.flatMap(({output, identity}) => {
+      const from = identity ? `${identity.family} ${identity.version}` : 'no application';
+      return from === target ? [] : [{output, from, to: target}];
+    }),
+    parameters: parameterDefinitions.flatMap(({key}) =>
+      found.escs.flatMap(({output, settings}) => {
+        const to = plannedFor(plan.parameters[key], output);
+        const from = settings?.values[key];
+        return to === undefined || from === to ? [] : [{key, output, from, to}];
+      }),
+    ),
+    controller: controllerFields.flatMap(({field}) => {
+      const from = formatControllerField(field, found.controller.config[field]);
+      const to = formatControllerField(field, plan.controller[field]);
+      return from === to ? [] : [{field, from, to}];
+    }),
+  };
+}
+
+export const hasDifferences = (d: Differences): boolean => d.firmware.length + d.parameters.length + d.controller.length > 0;
+
+export const controllerFields: readonly {readonly field: keyof ControllerPlan; readonly name: string}[] = [
+  {field: 'protocol', name: 'Motor protocol'},
+  {field: 'replies', name: 'Bidirectional replies'},
+  {field: 'poles', name: 'Motor poles'},
+  {field: 'loopHz', name: 'Control loop'},
+  {field: 'arms', name: 'Arm of each output'},
+  {field: 'idlePercent', name: 'Idle throttle'},
+  {field: 'notchHarmonics', name: 'Motor-speed notches'},
+  {field: 'notchQ', name: 'Notch width, Q'},
+  {field: 'notchMinHz', name: 'Lowest notch frequency'},
+  {field: 'movingNotches', name: 'Moving notches'},
+  {field: 'gyroLowPassHz', name: 'Gyro low-pass'},
+];
+
+export function formatControllerField<F extends keyof ControllerPlan>(field: F, value: ControllerPlan[F]): string {
+  switch (field) {
+    case 'protocol':
+      return protocolName[value as ControllerPlan['protocol']];
+    case 'replies':
+      return value ? 'on' : 'off';
+    case 'loopHz':
+      return `${(value as number) / 1000} kHz`;
+    case 'notchHarmonics':
+      return (value as number[]).length ? (value as number[]).map((h) => `${h}×`).join(' ') : 'none';
+    case 'arms':
+      return (value as number[]).map((arm) => arm + 1).join(' ');
+    case 'notchMinHz':
+    case 'gyroLowPassHz':
+      return `${value as number} Hz`;
+    case 'idlePercent':
+      return `${value as number} %`;
+    default:
+      return String(value);
+  }
+}
+
+/** "motor 3", "motors 2 and 3", "all motors": outputs counted from 0, named from 1. */
+export function motorList(outputs: readonly number[], of: number): string {
+  const names = outputs.map((o) => o + 1);
+  if (names.length === of && of > 1) return 'all motors';
+  if (names.length === 1) return `motor ${names[0]}`;
+  return `motors ${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
+}
+
+/** What a person reads about one parameter line: as planned, differing, or an expected spread. */
+export interface Verdict {
+  readonly kind: 'as planned' | 'differs' | 'moves together' | 'expected spread' | 'unknown';
+  readonly text: string;
+}
+
+export function judgeParameter(definition: ParameterDefinition, craft: Pick<Craft, 'plan'>, found: Found | undefined): Verdict {
+  if (!found) return {kind: 'unknown', text: 'not surveyed yet'};
+  const planned = craft.plan.parameters[definition.key];
+  const values = found.escs.map((e) => ({output: e.output, value: e.settings?.values[definition.key]}));
+  if (!values.some((v) => v.value !== undefined)) return {kind: 'unknown', text: 'not in this firmware'};
+  if (!planned || planned.kind === 'calibrated') return judgeSpread(definition, values.map((v) => v.value));
+  const off = values.filter((v) => v.value !== plannedFor(planned, v.output));
+  if (!off.length) return {kind: 'as planned', text: 'all as planned'};
+  const motors = motorList(off.map((v) => v.output), values.length);
+  const show = (v: number | undefined) => (v === undefined ? 'not stored' : formatValue(definition, v));
+  const alike = off.every((v) => v.value === off[0]!.value);
+  const goal = planned.kind === 'same' ? show(planned.value) : 'its own plan';
+  if (off.length === values.length && alike && planned.kind === 'same')
+    return {kind: 'moves together', text: `${show(off[0]!.value)} → ${goal} on all`};
+  return {kind: 'differs', text: alike ? `${motors}: ${show(off[0]!.value)}` : `${motors} differ`};
+}
+
+function judgeSpread(definition: ParameterDefinition, values: readonly (number | undefined)[]): Verdict {
+  const known = values.filter((v) => v !== undefined);
+  const spread = Math.max(...known) - Math.min(...known);
+  const usual = definition.calibratedSpread ?? 0;
+  return spread <= usual
+    ? {kind: 'expected spread', text: `spread of ${spread} ${definition.unit} is expected`}
+    : {kind: 'differs', text: `spread of ${spread} ${definition.unit}, usual is ${usual}`};
+}
+
+/** One line per parameter change, motors with the same change together. */
+export function describeChanges(changes: readonly ParameterDifference[], motors: number): {title: string; note: string}[] {
+  const groups = new Map<string, ParameterDifference[]>();
+  for (const change of changes) {
+    const id = `${change.key} ${change.from} ${change.to}`;
+    groups.set(id, [...(groups.get(id) ?? []), change]);
+  }
+  return [...groups.values()].map((group) => {
+    const {key, from, to} = group[0]!;
+    const definition = definitionOf(key);
+    const before = from === undefined ? '' : `${formatValue(definition, from)} → `;
+    return {title: `${definition.name} ${before}${formatValue(definition, to)}`, note: motorList(group.map((c) => c.output), motors)};
+  });
+}

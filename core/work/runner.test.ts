@@ -1,0 +1,131 @@
+import {describe, expect, it} from 'vitest';
+import {application42, Harness} from '../../testing/bench-harness';
+import {findDifferences, hasDifferences} from './difference';
+import {stepState} from './journal';
+import {Random} from '@simulator/random';
+import {juniper} from '../craft/juniper';
+import {ProblemError} from '../problem';
+
+describe('a work order on the simulated bench', () => {
+  it('finds 17 pages to write on motors 1, 2, 4 and 33 on motor 3', async () => {
+    const {steps} = await new Harness().order();
+    expect(steps.flatMap((s) => (s.kind === 'write-firmware' ? [s.pages] : []))).toEqual([17, 17, 33, 17]);
+    expect(steps.map((s) => s.kind)).toEqual([
+      'snapshot', 'write-firmware', 'write-firmware', 'write-firmware', 'write-firmware', 'cycle-battery',
+      'set-parameters', 'set-controller', 'prove-pages', 'prove-settings', 'prove-replies',
+    ]);
+  });
+
+  it('brings Juniper to its plan, byte for byte, with no reply lost', async () => {
+    const h = new Harness();
+    const outcome = await h.carryOut(await h.order());
+    if (outcome.kind !== 'finished') throw new Error(`${outcome.step.id}: ${outcome.problem.meaning}`);
+    for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
+    expect(hasDifferences(findDifferences(juniper.plan, outcome.found))).toBe(false);
+    expect(outcome.proofs.map((p) => [p.kind, p.holds])).toEqual([['pages', true], ['settings', true], ['replies', true]]);
+    const replies = outcome.proofs.at(-1)!.replies!;
+    expect(replies.map((m) => m.throttle)).toEqual([0.04, 0.3, 0.6]);
+    for (const motor of replies.flatMap((m) => m.motors)) expect(motor).toMatchObject({asked: expect.closeTo(8000, -2), lost: 0});
+    // 60 % of 24.1 V at 1750 rpm/V is 25,300 rpm without losses; friction and copper take a few per cent at most.
+    expect(replies[2]!.motors[0]!.rpm).toBeGreaterThan(23_000);
+    expect(replies[2]!.motors[0]!.rpm).toBeLessThan(25_400);
+  });
+
+  it('keeps calibrated end points and bytes that no definition names', async () => {
+    const h = new Harness();
+    const before = (await h.survey()).escs.map((e) => e.settings!.values);
+    const outcome = await h.carryOut(await h.order());
+    if (outcome.kind !== 'finished') throw new Error(outcome.problem.meaning);
+    outcome.found.escs.forEach((esc, i) => {
+      expect(esc.settings!.values.throttleMin).toBe(before[i]!.throttleMin);
+      expect(esc.settings!.values.throttleMax).toBe(before[i]!.throttleMax);
+    });
+  });
+
+  it('has nothing to do on a craft that is as planned', async () => {
+    const h = new Harness();
+    await h.carryOut(await h.order());
+    expect((await h.order()).steps).toEqual([]);
+  });
+
+  it('refuses to start when the bench changed since the order was made', async () => {
+    const h = new Harness();
+    const order = await h.order();
+    await h.run(h.client.request('controller.set', {poles: 12}));
+    const outcome = await h.carryOut(order);
+    expect(outcome).toMatchObject({kind: 'stopped', problem: {code: 'found-changed', place: 'the flight controller'}});
+  });
+
+  it('stops for a person after the page under way, and resumes', async () => {
+    const h = new Harness();
+    const order = await h.order();
+    h.time.after(20_000, () => (h.cancel.aborted = true));
+    expect(await h.carryOut(order)).toMatchObject({kind: 'stopped', problem: {code: 'stopped-by-person'}});
+    h.cancel.aborted = false;
+    expect((await h.carryOut(order)).kind).toBe('finished');
+  });
+});
+
+describe('a mishap at any moment', () => {
+  const random = new Random(20261123);
+  const moments = Array.from({length: 24}, (_, i) => ({at: 100 + random.next() * 75_000, cable: i % 3 === 2}));
+
+  it.each(moments)('$cable / $at ms: bootloader lives, settings come back, the run resumes', async ({at, cable}) => {
+    const h = new Harness();
+    const order = await h.order();
+    h.time.after(at, () => (cable ? h.bench.detach() : h.bench.setBattery(false)));
+    let outcome = await h.carryOut(order);
+    for (let tries = 0; outcome.kind === 'stopped' && tries < 4; tries++) {
+      const said = await h.journal.entries(order.id);
+      expect(said.at(-1)!.event).toBe('stopped');
+      // The account is true: every page the journal calls written is in flash, unless its page was erased after.
+      for (const entry of said) if (entry.event === 'done' && entry.stepId.startsWith('write-')) {
+        const output = Number(entry.stepId.slice(6));
+        expect(h.application(output), `motor ${output + 1} said done`).toEqual(application42);
+      }
+      if (!h.bench.isBatteryOn) h.bench.setBattery(true);
+      h.time.advanceTo(h.time.now() + 1000);
+      for (const esc of h.bench.escs) expect(['running', 'bootloader']).toContain(esc.state);
+      h.connect();
+      outcome = await h.carryOut(order);
+    }
+    expect(outcome.kind).toBe('finished');
+    for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
+    const end = await h.survey();
+    expect(hasDifferences(findDifferences(juniper.plan, end))).toBe(false);
+    expect(end.escs.map((e) => e.settings!.values.throttleMax)).toEqual([1983, 1990, 1987, 1985]);
+    for (const step of order.steps) expect(stepState(await h.journal.entries(order.id), step.id)).toBe('done');
+  });
+
+  it('a half-written image never looks valid', async () => {
+    const h = new Harness();
+    const order = await h.order();
+    h.time.after(15_000, () => h.bench.setBattery(false));
+    await h.carryOut(order);
+    h.bench.setBattery(true);
+    h.time.advanceTo(h.time.now() + 1000);
+    expect(h.bench.escs.map((e) => e.state)).toContain('bootloader');
+    expect(h.bench.escs.filter((e) => e.state === 'bootloader').every((e) => !e.applicationValid)).toBe(true);
+  });
+});
+
+describe('a noisy cable', () => {
+  it('costs repeats, not truth', async () => {
+    const h = new Harness();
+    h.bench.mishaps.loss = 0.0004;
+    h.bench.mishaps.flips = 0.0004;
+    const outcome = await h.carryOut(await h.order());
+    expect(outcome).toMatchObject({kind: 'finished'});
+    expect(h.client.counters.repeats).toBeGreaterThan(5);
+    for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
+  });
+
+  it('that is dead gives a problem with a remedy, after the repeats', async () => {
+    const h = new Harness();
+    h.bench.mishaps.loss = 1;
+    const error: unknown = await h.run(h.client.request('hello', null)).catch((e: unknown) => e);
+    expect((error as ProblemError).problem).toEqual({
+      code: 'unanswered', place: 'hello', meaning: 'No answer in 4 attempts of 800 ms.', remedy: 'Check the cable, then connect again.',
+    });
+  });
+});
