@@ -31,7 +31,7 @@ export type Catalogue = z.infer<typeof catalogueShape>;
 export const signedCatalogueShape = z.object({catalogue: z.string(), signature: z.string()});
 
 /** Public half of the key that signs releases. The demo's private half stands in tools/demo-signing-key.json. */
-export const releasePublicKey = '__PUBLIC_KEY__';
+export const releasePublicKey = '6b3c4cd6691b4675ac47d91fb932ca2f9ad528c3cd9a4405107a77e12a0def9d';
 
 export const sha256Hex = (bytes: Uint8Array): string => bytesToHex(sha256(bytes));
 

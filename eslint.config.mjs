@@ -1,0 +1,29 @@
+import angular from 'angular-eslint';
+import tseslint from 'typescript-eslint';
+
+export default tseslint.config(
+  {ignores: ['dist/', 'node_modules/', '.angular/', 'test-results/', 'demo/', '.dependency-cruiser.cjs']},
+  {
+    files: ['**/*.ts'],
+    extends: [...tseslint.configs.recommendedTypeChecked],
+    languageOptions: {parserOptions: {project: ['core/tsconfig.json', 'simulator/tsconfig.json', 'tsconfig.node.json', 'tsconfig.app.json']}},
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', {argsIgnorePattern: '^_', destructuredArrayIgnorePattern: '^_'}],
+      '@typescript-eslint/switch-exhaustiveness-check': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', {checksVoidReturn: false}],
+      'max-lines': ['error', {max: 400, skipBlankLines: true, skipComments: true}],
+      'no-console': 'error',
+    },
+  },
+  {files: ['server/**', 'tools/**', 'e2e/**'], rules: {'no-console': 'off'}},
+  {
+    files: ['app/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      '@angular-eslint/component-selector': ['error', {type: 'element', prefix: 'bx', style: 'kebab-case'}],
+      '@angular-eslint/prefer-on-push-component-change-detection': 'error',
+    },
+  },
+  {files: ['app/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility]},
+);
