@@ -41,7 +41,9 @@ type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
 const adapterMs = 0.3;
 const restartMs = 300;
 const startUpMs = 400;
+/** Reports while a motor turns, and at rest. */
 const reportEveryMs = 20;
+const idleReportEveryMs = 200;
 const answersKept = 64;
 
 export class SimulatedBench {
@@ -56,7 +58,8 @@ export class SimulatedBench {
   private cycles: number;
   private link: Link | undefined;
   private reportsOn = false;
-  private reporting: (() => void) | undefined;
+  private tickTimer: {everyMs: number; cancel: () => void} | undefined;
+  private countedTo = 0;
 
   constructor(
     setup: BenchSetup,
@@ -196,6 +199,7 @@ export class SimulatedBench {
   }
 
   private spin({leaseMs, commands}: Argument<'spin'>, reply: Reply): void {
+    this.countUp();
     this.train.stop();
     const ends = this.time.now() + leaseMs;
     for (const {output, value} of commands) this.train.command(output, value, ends);
@@ -282,20 +286,32 @@ export class SimulatedBench {
     return {volts: Math.round(this.train.volts * 100) / 100, amps: Math.round(this.train.amps * 100) / 100, cycles: this.cycles};
   }
 
+  /** Plans the next tick; a motor that starts does not wait for the slow one. */
   private startReports(): void {
-    this.reporting ??= this.time.after(reportEveryMs, () => this.tick());
+    const everyMs = this.train.isActive ? reportEveryMs : idleReportEveryMs;
+    if (this.tickTimer && this.tickTimer.everyMs <= everyMs) return;
+    if (this.tickTimer) this.countUp();
+    this.tickTimer?.cancel();
+    this.tickTimer = {everyMs, cancel: this.time.after(everyMs, () => this.tick())};
+  }
+
+  /** Brings motors and reply counters up to now. */
+  private countUp(): void {
+    const now = this.time.now();
+    const passed = Math.min(idleReportEveryMs, Math.round(now - this.countedTo));
+    this.countedTo = now;
+    for (let ms = passed - 1; ms >= 0 && this.train.isActive; ms--) this.train.step(now - ms);
+    this.train.countReplies(passed);
   }
 
   private tick(): void {
-    const now = this.time.now();
-    for (let ms = reportEveryMs - 1; ms >= 0; ms--) if (this.train.isActive) this.train.step(now - ms);
-    this.train.countReplies(reportEveryMs);
-    this.reporting = undefined;
+    this.tickTimer = undefined;
+    this.countUp();
     if (this.reportsOn || this.train.isActive) this.startReports();
     const link = this.link;
     if (!link || !this.reportsOn) return;
     const motors = this.train.outputs.map((o, i) => ({erpm: this.train.erpm(i), throttle: o.throttle, asked: o.asked, lost: o.lost}));
-    const argument = {atMs: now, power: this.power(), load: this.controller.budget(this.escs.length).load, motors};
+    const argument = {atMs: this.time.now(), power: this.power(), load: this.controller.budget(this.escs.length).load, motors};
     this.send(link, encodeMessage({sequence: 0, operation: 'report', argument}));
   }
 

@@ -11,9 +11,13 @@ export interface SpeedRatio {
   readonly prominenceDb: number;
 }
 
+/** A ridge weaker than this says nothing about the pole count, dB. */
+export const clearRidgeDb = 12;
+
 /**
  * Averages the density along r × speed for r from 0.5 to 1.7 and takes the strongest. Only moments with a speed between
- * 60 Hz and a quarter of the sample rate count. Undefined when the log has no such moments.
+ * 60 Hz and a quarter of the sample rate count. Undefined when the log has no such moments, or when no ridge stands at
+ * least {@link clearRidgeDb} out: a well filtered flight has none.
  */
 export function findSpeedRatio(log: FlightLog, gyro: Float64Array, hz: Float64Array, poles: number, segment = 512): SpeedRatio | undefined {
   const periodogram = new Periodogram(segment, log.sampleRateHz);
@@ -39,9 +43,11 @@ export function findSpeedRatio(log: FlightLog, gyro: Float64Array, hz: Float64Ar
   for (let r = 1; r < sums.length; r++) if (sums[r]! > sums[best]!) best = r;
   const median = [...sums].sort((a, b) => a - b)[sums.length >> 1]!;
   const ratio = low + best * step;
+  const prominenceDb = (10 / Math.LN10) * ((sums[best]! - median) / used);
+  if (prominenceDb < clearRidgeDb) return undefined;
   return {
     ratio,
     fittingPoles: 2 * Math.round(poles / ratio / 2),
-    prominenceDb: (10 / Math.LN10) * ((sums[best]! - median) / used),
+    prominenceDb,
   };
 }

@@ -1,0 +1,66 @@
+import {ChangeDetectionStrategy, Component, DestroyRef, ElementRef, afterNextRender, effect, inject, input, viewChild} from '@angular/core';
+import {CustomChart, LineChart} from 'echarts/charts';
+import {GridComponent, MarkLineComponent} from 'echarts/components';
+import {init, use, type EChartsCoreOption, type EChartsType} from 'echarts/core';
+import {CanvasRenderer} from 'echarts/renderers';
+
+use([LineChart, CustomChart, GridComponent, MarkLineComponent, CanvasRenderer]);
+
+/** A chart in its box; redraws when its option or its size changes. */
+@Component({
+  selector: 'bx-chart',
+  template: '<div #box role="img" [attr.aria-label]="label()" [style.height.px]="height()"></div>',
+  styles: ':host, div { display: block; width: 100%; }',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ChartComponent {
+  readonly option = input.required<EChartsCoreOption>();
+  readonly height = input.required<number>();
+  readonly label = input.required<string>();
+  private readonly box = viewChild.required<ElementRef<HTMLDivElement>>('box');
+  private chart: EChartsType | undefined;
+
+  constructor() {
+    const destroyed = inject(DestroyRef);
+    afterNextRender(() => {
+      const element = this.box().nativeElement;
+      this.chart = init(element, undefined, {renderer: 'canvas'});
+      this.chart.setOption(this.option());
+      const observer = new ResizeObserver(() => this.chart?.resize());
+      observer.observe(element);
+      destroyed.onDestroy(() => {
+        observer.disconnect();
+        this.chart?.dispose();
+        this.chart = undefined;
+      });
+    });
+    effect(() => this.chart?.setOption(this.option(), {notMerge: true}));
+  }
+}
+
+/** Colours of the sheet as they are now; canvas cannot read custom properties by itself. */
+export function sheetColours(): Record<'ink' | 'ink2' | 'ink3' | 'rule' | 'rule2' | 'petrol' | 'copper' | 'moss' | 'ochre' | 'plum' | 'sheet', string> {
+  const style = getComputedStyle(document.documentElement);
+  const token = (name: string) => style.getPropertyValue(`--${name}`).trim();
+  return {
+    ink: token('ink'), ink2: token('ink-2'), ink3: token('ink-3'), rule: token('rule'), rule2: token('rule-2'), petrol: token('petrol'), copper: token('copper'),
+    moss: token('moss'), ochre: token('ochre'), plum: token('plum'), sheet: token('sheet'),
+  };
+}
+
+export const monoFont = 'Atkinson Hyperlegible Mono Variable, monospace';
+
+/** Axis in the manner of the sheet: mono figures, thin rules. */
+export function sheetAxis(colours: ReturnType<typeof sheetColours>, name: string, more: Record<string, unknown> = {}) {
+  return {
+    type: 'value',
+    name,
+    nameTextStyle: {color: colours.ink2, fontSize: 11},
+    axisLine: {show: false},
+    axisTick: {show: false},
+    axisLabel: {color: colours.ink3, fontFamily: monoFont, fontSize: 10},
+    splitLine: {lineStyle: {color: colours.rule2}},
+    animation: false,
+    ...more,
+  };
+}

@@ -1,0 +1,57 @@
+import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {isForPerson, orderEstimateMs, type Step} from '@core/work/work-order';
+import {HoldButtonComponent} from '../shared/hold-button.component';
+import {ProblemComponent} from '../shared/problem.component';
+import {PropsOffComponent} from '../shared/props-off.component';
+import {BenchStore} from '../state/bench.store';
+import {RecordStore} from '../state/record.store';
+import {WorkStore} from '../state/work.store';
+
+/** The docket: the work order at the right edge, growing as the plan and the bench drift apart. */
+@Component({
+  selector: 'bx-docket',
+  imports: [HoldButtonComponent, ProblemComponent, PropsOffComponent],
+  templateUrl: './docket.component.html',
+  styleUrl: './docket.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DocketComponent {
+  protected readonly bench = inject(BenchStore);
+  protected readonly work = inject(WorkStore);
+  protected readonly record = inject(RecordStore);
+  protected readonly isForPerson = isForPerson;
+
+  protected readonly draft = computed(() => {
+    const draft = this.work.draft();
+    return draft?.ok ? draft.value : undefined;
+  });
+  protected readonly refusal = computed(() => {
+    const draft = this.work.draft();
+    return draft && !draft.ok ? draft.problem : undefined;
+  });
+  protected readonly order = computed(() => this.work.open()?.order ?? this.draft());
+  protected readonly steps = computed((): readonly Step[] => this.order()?.steps ?? []);
+  protected readonly account = computed(() => this.work.journal().findLast((e) => e.event === 'stopped'));
+  protected readonly needsProps = computed(() => this.steps().some((s) => s.kind === 'prove-replies'));
+
+  protected readonly summary = computed(() => {
+    const open = this.work.open();
+    const states = this.work.stepStates();
+    const count = this.steps().length;
+    if (open) {
+      const done = Object.values(states).filter((s) => s === 'done').length;
+      return `${done} of ${count} steps done${this.work.running() ? '' : ', stopped'}`;
+    }
+    const order = this.order();
+    return order && count ? `${count} steps, about ${duration(orderEstimateMs(order))}, nothing written yet` : '';
+  });
+
+  protected mark(step: Step): string {
+    return this.work.stepStates()[step.id] === 'done' ? '✓' : '';
+  }
+}
+
+function duration(ms: number): string {
+  const s = Math.round(ms / 1000);
+  return s < 90 ? `${s} s` : `${Math.floor(s / 60)} min ${s % 60} s`;
+}

@@ -1,0 +1,87 @@
+/** The fleet, the craft in hand and its plan, with undo. */
+import {computed} from '@angular/core';
+import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
+import type {ControllerPlan, Craft, PlannedValue} from '@core/craft/craft';
+import {juniper} from '@core/craft/juniper';
+import type {ParameterKey} from '@core/settings/definitions';
+import {database} from '../store/database';
+
+interface FleetState {
+  readonly crafts: readonly Craft[];
+  readonly currentId: string | undefined;
+  readonly loaded: boolean;
+  readonly past: readonly Craft[];
+  readonly future: readonly Craft[];
+  /** Set when the browser's store refuses: the work goes on in memory. */
+  readonly storeFault: string | undefined;
+}
+
+const mostUndo = 200;
+
+export const FleetStore = signalStore(
+  {providedIn: 'root'},
+  withState<FleetState>({crafts: [], currentId: undefined, loaded: false, past: [], future: [], storeFault: undefined}),
+  withComputed((store) => ({
+    current: computed(() => store.crafts().find((c) => c.id === store.currentId())),
+    canUndo: computed(() => store.past().length > 0),
+    canRedo: computed(() => store.future().length > 0),
+  })),
+  withMethods((store) => {
+    const keep = (craft: Craft) => {
+      database.craft.put(craft).then(
+        () => patchState(store, {storeFault: undefined}),
+        (error: unknown) => patchState(store, {storeFault: `The browser's store refused the plan: ${String(error)}`}),
+      );
+    };
+    const replace = (craft: Craft) => {
+      patchState(store, ({crafts}) => ({crafts: crafts.map((c) => (c.id === craft.id ? craft : c))}));
+      keep(craft);
+    };
+    const change = (edit: (craft: Craft) => Craft) => {
+      const before = store.current();
+      if (!before) return;
+      const after = edit(before);
+      if (JSON.stringify(after) === JSON.stringify(before)) return;
+      patchState(store, ({past}) => ({past: [...past, before].slice(-mostUndo), future: []}));
+      replace(after);
+    };
+    return {
+      /** Reads the fleet; a first visit finds Juniper. */
+      async load(): Promise<void> {
+        if (store.loaded()) return;
+        try {
+          const kept = await database.craft.toArray();
+          if (!kept.length) await database.craft.put(juniper);
+          patchState(store, {crafts: kept.length ? kept : [juniper], loaded: true});
+        } catch (error) {
+          patchState(store, {crafts: [juniper], loaded: true, storeFault: `The browser's store cannot be read: ${String(error)}`});
+        }
+      },
+      open(id: string | undefined): void {
+        if (id !== store.currentId()) patchState(store, {currentId: id, past: [], future: []});
+      },
+      edit: change,
+      setParameter(key: ParameterKey, value: PlannedValue): void {
+        change((c) => ({...c, plan: {...c.plan, parameters: {...c.plan.parameters, [key]: value}}}));
+      },
+      setController(changes: Partial<ControllerPlan>): void {
+        change((c) => ({...c, plan: {...c.plan, controller: {...c.plan.controller, ...changes}}}));
+      },
+      setFirmware(family: string, version: string): void {
+        change((c) => ({...c, plan: {...c.plan, firmware: {family, version}}}));
+      },
+      undo(): void {
+        const [before, now] = [store.past().at(-1), store.current()];
+        if (!before || !now) return;
+        patchState(store, ({past, future}) => ({past: past.slice(0, -1), future: [now, ...future]}));
+        replace(before);
+      },
+      redo(): void {
+        const [after, now] = [store.future()[0], store.current()];
+        if (!after || !now) return;
+        patchState(store, ({past, future}) => ({past: [...past, now], future: future.slice(1)}));
+        replace(after);
+      },
+    };
+  }),
+);

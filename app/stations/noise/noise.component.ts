@@ -1,0 +1,87 @@
+import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {InputNumber} from 'primeng/inputnumber';
+import {Select} from 'primeng/select';
+import {SelectButton} from 'primeng/selectbutton';
+import type {ControllerPlan} from '@core/craft/craft';
+import {delayAtHz} from '@core/noise/analysis';
+import {totalDelayMs, type DelayEntry} from '@core/noise/delay-ledger';
+import {ChartComponent} from '../../charts/chart.component';
+import {ProblemComponent} from '../../shared/problem.component';
+import {FleetStore} from '../../state/fleet.store';
+import {demoFlights, NoiseStore, type Flight} from '../../state/noise.store';
+import {RecordStore} from '../../state/record.store';
+import {psdOption} from './psd-option';
+import {spectrogramOption} from './spectrogram-option';
+
+const ledgerColours: Record<DelayEntry['filter'], string> = {'motor-speed notches': 'var(--petrol)', 'gyro low-pass': 'var(--plum)', 'moving notches': 'var(--ochre)'};
+
+/** Noise station: where motor noise lies, whether the notches sit on it, and what the filters cost. */
+@Component({
+  selector: 'bx-noise',
+  imports: [FormsModule, InputNumber, Select, SelectButton, ChartComponent, ProblemComponent],
+  templateUrl: './noise.component.html',
+  styleUrl: './noise.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class NoiseComponent {
+  protected readonly noise = inject(NoiseStore);
+  protected readonly fleet = inject(FleetStore);
+  protected readonly record = inject(RecordStore);
+  protected readonly flights = [...demoFlights];
+  protected readonly colours = ledgerColours;
+  protected readonly delayAt = delayAtHz;
+  protected readonly axes = ['roll', 'pitch', 'yaw'].map((value) => ({label: value, value}));
+  protected readonly harmonics = [1, 2, 3].map((value) => ({label: `${value}×`, value}));
+
+  protected readonly plan = computed(() => this.fleet.current()!.plan.controller);
+  protected readonly spectrogram = computed(() => {
+    const analysis = this.noise.analysis();
+    return analysis && spectrogramOption(analysis, this.plan().notchHarmonics);
+  });
+  protected readonly psd = computed(() => {
+    const analysis = this.noise.analysis();
+    return analysis && psdOption(analysis);
+  });
+  protected readonly total = computed(() => totalDelayMs(this.noise.analysis()?.planned ?? []));
+  protected readonly foundTotal = computed(() => {
+    const found = this.noise.analysis()?.found;
+    return found && totalDelayMs(found);
+  });
+  protected readonly polesVerdict = computed(() => {
+    const ratio = this.noise.analysis()?.ratio;
+    const {poles} = this.plan();
+    if (!ratio) return undefined;
+    const fits = ratio.fittingPoles === poles;
+    const other = poles === 14 ? 12 : 14;
+    return {
+      fits,
+      fitting: ratio.fittingPoles,
+      title: fits ? `${poles} poles fits this flight` : `${poles} poles does not fit this flight`,
+      text: `The strongest ridge runs at ${ratio.ratio.toFixed(2)} × logged speed.` + (fits ? ` With ${other} it would run at ${((ratio.ratio * other) / poles).toFixed(2)} ×.` : ` With ${ratio.fittingPoles} it would run at 1.00 ×.`),
+    };
+  });
+
+  constructor() {
+    if (!this.noise.flight() && !this.noise.busy()) void this.noise.openDemo(demoFlights[0]!);
+  }
+
+  protected set(changes: Partial<ControllerPlan>): void {
+    this.fleet.setController(changes);
+  }
+
+  protected setHarmonics(list: readonly number[]): void {
+    this.set({notchHarmonics: [...list].sort((a, b) => a - b)});
+  }
+
+  protected open(flight: Flight): void {
+    void this.noise.openDemo(flight);
+  }
+
+  protected async pick(event: Event): Promise<void> {
+    const field = event.target as HTMLInputElement;
+    const file = field.files?.[0];
+    if (file) await this.noise.openFile(file);
+    field.value = '';
+  }
+}

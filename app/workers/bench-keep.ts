@@ -1,0 +1,55 @@
+/** Keeps the stand-in bench's flash and configuration over page reloads, as real hardware keeps them without power. */
+import Dexie, {type Table} from 'dexie';
+import type {ControllerConfig} from '@core/link/operations';
+import {chips} from '@core/firmware/chips';
+
+interface KeptPage {
+  readonly id: string;
+  readonly output: number;
+  readonly page: number;
+  readonly bytes: Uint8Array;
+}
+
+interface KeepableSetup {
+  readonly escs: readonly {readonly flash: Uint8Array; readonly hardware: {readonly chip: keyof typeof chips}}[];
+  readonly controller: {readonly saved: ControllerConfig};
+  readonly batteryOn: boolean;
+  readonly cycles: number;
+}
+
+export class BenchKeep extends Dexie {
+  private readonly pages!: Table<KeptPage, string>;
+  private readonly values!: Table<{key: string; value: unknown}, string>;
+
+  constructor() {
+    super('bidex-simulated-bench');
+    this.version(1).stores({pages: 'id', values: 'key'});
+  }
+
+  putPage(output: number, page: number, bytes: Uint8Array): void {
+    void this.pages.put({id: `${output}:${page}`, output, page, bytes});
+  }
+
+  async put(key: string, value: unknown): Promise<void> {
+    await this.values.put({key, value});
+  }
+
+  async get<T>(key: string): Promise<T | undefined> {
+    return (await this.values.get(key))?.value as T | undefined;
+  }
+
+  async clear(): Promise<void> {
+    await Promise.all([this.pages.clear(), this.values.clear()]);
+  }
+
+  /** `setup` with everything kept laid over it. */
+  async restore<T extends KeepableSetup>(setup: T): Promise<T> {
+    for (const {output, page, bytes} of await this.pages.toArray()) {
+      const esc = setup.escs[output];
+      esc?.flash.set(bytes, page * chips[esc.hardware.chip].pageBytes);
+    }
+    const saved = (await this.get<ControllerConfig>('controller')) ?? setup.controller.saved;
+    const power = (await this.get<{on: boolean; cycles: number}>('power')) ?? {on: setup.batteryOn, cycles: setup.cycles};
+    return {...setup, controller: {...setup.controller, saved}, batteryOn: power.on, cycles: power.cycles};
+  }
+}

@@ -1,0 +1,20 @@
+import {defineConfig} from '@playwright/test';
+
+const port = 4399;
+
+export default defineConfig({
+  testDir: 'e2e',
+  timeout: 90_000,
+  workers: 1,
+  reporter: [['list'], ['json']],
+  outputDir: 'test-results/playwright',
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: {width: 1280, height: 800},
+    launchOptions: {
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+  webServer: {command: 'node --import tsx server/main.ts', url: `http://127.0.0.1:${port}/api/releases`, env: {PORT: String(port)}, reuseExistingServer: false},
+});
