@@ -40,7 +40,7 @@ export const sheetPreset = definePreset(Aura, {
   components: {
     togglebutton: {
       root: {padding: '0', borderRadius: '0', fontWeight: '600'},
-      content: {padding: '3px 9px', borderRadius: '0'},
+      content: {padding: '3px 5px', borderRadius: '0'},
       colorScheme: {
         light: {root: {background: 'transparent', checkedBackground: 'var(--petrol)', hoverBackground: 'var(--tint)', borderColor: 'var(--edge)', checkedBorderColor: 'var(--petrol)', color: 'var(--ink)', hoverColor: 'var(--ink)', checkedColor: 'var(--on-petrol)'}, content: {checkedBackground: 'transparent', checkedShadow: 'none'}},
         dark: {root: {background: 'transparent', checkedBackground: 'var(--petrol)', hoverBackground: 'var(--tint)', borderColor: 'var(--edge)', checkedBorderColor: 'var(--petrol)', color: 'var(--ink)', hoverColor: 'var(--ink)', checkedColor: 'var(--on-petrol)'}, content: {checkedBackground: 'transparent', checkedShadow: 'none'}},

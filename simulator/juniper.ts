@@ -38,7 +38,7 @@ const escs: readonly {version: string; layout: LayoutRevision; settings: Setting
 
 export const juniperController: ControllerConfig = {
   protocol: 'dshot600', replies: false, poles: 14, gyroHz: 8000, loopHz: 8000, arms: [0, 1, 2, 3],
-  notchHarmonics: [], notchQ: 5, notchMinHz: 100, movingNotches: 3, gyroLowPassHz: 250, idlePercent: 4,
+  notchHarmonics: [], notchQ: 5, notchMinHz: 100, movingNotches: 3, gyroLowPassHz: 150, idlePercent: 4,
 };
 
 /** Fresh flash of one ESC; the bootloader and a few unnamed settings bytes are noise, as on a real one. */

@@ -1,10 +1,10 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, ElementRef, afterNextRender, effect, inject, input, viewChild} from '@angular/core';
 import {CustomChart, LineChart} from 'echarts/charts';
-import {GridComponent, MarkLineComponent} from 'echarts/components';
+import {GridComponent} from 'echarts/components';
 import {init, use, type EChartsCoreOption, type EChartsType} from 'echarts/core';
 import {CanvasRenderer} from 'echarts/renderers';
 
-use([LineChart, CustomChart, GridComponent, MarkLineComponent, CanvasRenderer]);
+use([LineChart, CustomChart, GridComponent, CanvasRenderer]);
 
 /** A chart in its box; redraws when its option or its size changes. */
 @Component({
@@ -48,6 +48,7 @@ export function sheetColours(): Record<'ink' | 'ink2' | 'ink3' | 'rule' | 'rule2
   };
 }
 
+export const sansFont = 'Atkinson Hyperlegible Next Variable, sans-serif';
 export const monoFont = 'Atkinson Hyperlegible Mono Variable, monospace';
 
 /** Axis in the manner of the sheet: mono figures, thin rules. */
@@ -55,10 +56,10 @@ export function sheetAxis(colours: ReturnType<typeof sheetColours>, name: string
   return {
     type: 'value',
     name,
-    nameTextStyle: {color: colours.ink2, fontSize: 11},
+    nameTextStyle: {color: colours.ink2, fontSize: 11, fontFamily: sansFont},
     axisLine: {show: false},
     axisTick: {show: false},
-    axisLabel: {color: colours.ink3, fontFamily: monoFont, fontSize: 10},
+    axisLabel: {color: colours.ink3, fontFamily: monoFont, fontSize: 10, formatter: (value: number) => String(value)},
     splitLine: {lineStyle: {color: colours.rule2}},
     animation: false,
     ...more,

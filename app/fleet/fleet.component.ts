@@ -54,7 +54,7 @@ export class FleetComponent {
   }
 
   protected when(at: number): string {
-    return new Date(at).toLocaleString(undefined, {dateStyle: 'medium', timeStyle: 'short'});
+    return new Date(at).toLocaleString('en-GB', {dateStyle: 'medium', timeStyle: 'short'});
   }
 }
 

@@ -1,5 +1,7 @@
 import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
-import {RouterLink, RouterOutlet} from '@angular/router';
+import {toSignal} from '@angular/core/rxjs-interop';
+import {Router, RouterLink, RouterOutlet} from '@angular/router';
+import {map} from 'rxjs';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {MishapsComponent} from './mishaps.component';
@@ -13,7 +15,7 @@ const darkKey = 'bidex-dark';
   template: `
     <header>
       <a class="mark" routerLink="/" aria-label="Bidex, fleet">bi<i>⇄</i>dex</a>
-      @if (fleet.current(); as craft) {
+      @if (!atFleet() && fleet.current(); as craft) {
         <div class="craft"><b>{{ craft.name }}</b>{{ craft.kind }}, props {{ craft.props }}</div>
       } @else {
         <div class="craft"><b>Fleet</b>all craft</div>
@@ -61,6 +63,8 @@ const darkKey = 'bidex-dark';
 export class ShellComponent {
   protected readonly bench = inject(BenchStore);
   protected readonly fleet = inject(FleetStore);
+  private readonly router = inject(Router);
+  protected readonly atFleet = toSignal(this.router.events.pipe(map(() => this.router.url === '/')), {initialValue: true});
   protected readonly dark = signal(localStorage.getItem(darkKey) === 'yes');
 
   constructor() {

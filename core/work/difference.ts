@@ -40,7 +40,9 @@ export function findDifferences(plan: Plan, found: Found): Differences {
       found.escs.flatMap(({output, settings}) => {
         const to = plannedFor(plan.parameters[key], output);
         const from = settings?.values[key];
-        return to === undefined || from === to ? [] : [{key, output, from, to}];
+        // Not in this layout at all: that is for the firmware to change, not for a parameter.
+        const absent = settings !== undefined && from === undefined;
+        return to === undefined || from === to || absent ? [] : [{key, output, from, to}];
       }),
     ),
     controller: controllerFields.flatMap(({field}) => {

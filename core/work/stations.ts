@@ -1,5 +1,5 @@
 /** How far each station of the route is, from what was found, planned and proven. */
-import {wantedSenses, type Craft, type RotationSense} from '../craft/craft';
+import {wantedSenses, type ControllerPlan, type Craft, type RotationSense} from '../craft/craft';
 import {findDifferences} from './difference';
 import type {Found} from './found';
 import type {ProofRecord} from './proof';
@@ -48,6 +48,9 @@ const open = (note = ''): StationState => ({state: 'open', note});
 const part = (note: string): StationState => ({state: 'part', note});
 const done = (note = ''): StationState => ({state: 'done', note});
 
+const signalFields: readonly (keyof ControllerPlan)[] = ['protocol', 'replies', 'loopHz', 'poles'];
+const noiseFields: readonly (keyof ControllerPlan)[] = ['poles', 'notchHarmonics', 'notchQ', 'notchMinHz', 'movingNotches', 'gyroLowPassHz'];
+
 /** The newest proof of a kind. */
 export const latestProof = (proofs: readonly ProofRecord[], kind: ProofRecord['kind']): ProofRecord | undefined =>
   proofs.filter((p) => p.kind === kind).at(-1);
@@ -65,6 +68,7 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
   const pages = latestProof(proofs, 'pages');
   const settings = latestProof(proofs, 'settings');
   const replies = latestProof(proofs, 'replies');
+  const differs = (fields: readonly (keyof ControllerPlan)[]) => !!differences?.controller.some((d) => fields.includes(d.field));
   const seen = q.sightings.filter((s) => sightingHolds(s, craft, found)).length;
   const states = {
     craft: done(),
@@ -84,8 +88,8 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
           ? done()
           : part('not proven'),
     spin: seen === motors ? done(`${motors} of ${motors}`) : q.sightings.length ? part(`${seen} of ${motors}`) : open(),
-    signal: replies ? (replies.holds ? done('0.0 % lost') : part('replies lost')) : open(),
-    noise: q.noise ? (q.noise.holds ? done(q.noise.flight) : part(q.noise.flight)) : open(),
+    signal: !replies ? open() : !replies.holds ? part('replies lost') : differs(signalFields) ? part('plan changed') : done('0.0 % lost'),
+    noise: !q.noise ? open() : q.noise.holds && !differs(noiseFields) ? done(q.noise.flight) : part(differs(noiseFields) ? 'plan changed' : q.noise.flight),
   };
   const left = Object.values(states).filter((s) => s.state !== 'done').length;
   return {...states, 'sign-off': left === 0 ? done('all proven') : open(found ? `${left} open` : '')};

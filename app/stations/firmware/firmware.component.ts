@@ -81,7 +81,11 @@ export class FirmwareComponent {
       }];
     });
   });
-  protected readonly offered = computed(() => this.cards().filter((c) => c.offered).sort(newestFirst));
+  /** Releases without what the plan needs are offered too, but folded away unless one is planned. */
+  protected readonly showLacking = signal(false);
+  private readonly allOffered = computed(() => this.cards().filter((c) => c.offered).sort(newestFirst));
+  protected readonly lacking = computed(() => this.allOffered().filter((c) => c.verdict !== 'fits' && c.release.standing === 'steady' && !c.chosen));
+  protected readonly offered = computed(() => this.allOffered().filter((c) => this.showLacking() || !this.lacking().includes(c)));
   protected readonly refused = computed(() => this.cards().filter((c) => !c.offered).sort(newestFirst));
 
   protected readonly reasons = computed(() => {

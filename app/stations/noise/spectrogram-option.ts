@@ -29,9 +29,9 @@ export function spectrogramOption({spectrogram, speed, sampleRateHz}: NoiseAnaly
   const line = (h: number) => [...speed].flatMap((hz, band) => (Number.isNaN(hz) || hz * h > top ? [] : [[hz * h, ((band + 0.5) * 100) / bands]]));
   return {
     animation: false,
-    grid: {left: 40, right: 14, top: 20, bottom: 38},
-    xAxis: sheetAxis(colours, 'frequency, Hz', {min: 0, max: top, nameLocation: 'end', nameGap: -4, nameTextStyle: {align: 'right', verticalAlign: 'top', padding: [20, 0, 0, 0], color: colours.ink2, fontSize: 11}, splitLine: {show: false}}),
-    yAxis: sheetAxis(colours, 'throttle, %', {min: 0, max: 100, interval: 25, nameGap: 6, nameTextStyle: {align: 'left', padding: [0, 0, 0, -34], color: colours.ink2, fontSize: 11}, splitLine: {show: false}}),
+    grid: {left: 46, right: 14, top: 10, bottom: 36},
+    xAxis: sheetAxis(colours, 'frequency, Hz', {min: 0, max: top, nameLocation: 'middle', nameGap: 21, splitLine: {show: false}}),
+    yAxis: sheetAxis(colours, 'throttle, %', {min: 0, max: 100, interval: 25, nameLocation: 'middle', nameGap: 28, splitLine: {show: false}}),
     series: [
       {
         type: 'custom',

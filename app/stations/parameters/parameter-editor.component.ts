@@ -17,7 +17,7 @@ import {refusalOf, type ParameterDefinition} from '@core/settings/definitions';
       <div class="split">
         @for (value of values; track $index; let motor = $index) {
           <button type="button" class="cell" [class.on]="value !== definition().choices![0]!.value" (click)="flip(motor)" [attr.aria-label]="definition().name + ', motor ' + (motor + 1) + ': ' + label(value)">
-            <em>{{ motor + 1 }}</em>{{ label(value).slice(0, 3) }}
+            <em>{{ motor + 1 }}</em>{{ label(value)[0]!.toUpperCase() }}
           </button>
         }
       </div>

@@ -53,6 +53,6 @@ export class SignOffComponent {
   protected readonly stationTitle = (name: StationName) => name[0]!.toUpperCase() + name.slice(1);
 
   protected when(at: number): string {
-    return new Date(at).toLocaleString(undefined, {dateStyle: 'medium', timeStyle: 'short'});
+    return new Date(at).toLocaleString('en-GB', {dateStyle: 'medium', timeStyle: 'short'});
   }
 }

@@ -63,6 +63,6 @@ export class SurveyComponent {
   });
 
   protected when(at: number): string {
-    return new Date(at).toLocaleTimeString();
+    return new Date(at).toLocaleTimeString('en-GB');
   }
 }

@@ -1,0 +1,67 @@
+/** The whole bench run through the interface: from mixed old firmware to a proven, quiet craft. */
+import {expect, test} from '@playwright/test';
+import {connectAndSurvey, expectAllProven, expectImageInEveryEsc, finishOrder, lookAtEveryOutput, setPace, station, watchErrors} from './support';
+
+test('Juniper, undisturbed', async ({page}) => {
+  const errors = watchErrors(page);
+  await connectAndSurvey(page);
+  await expect(page.getByText('motor 3 runs 3.7, its siblings do not')).toBeVisible();
+  await setPace(page, 'As fast as possible');
+  await station(page, 'Firmware').click();
+  await expect(page.getByText('33 pages to write')).toBeVisible();
+  await expect(page.getByRole('radio', {name: /^4\.2/})).toBeChecked();
+  const docket = page.getByRole('complementary', {name: 'Work order'});
+  await docket.getByRole('button', {name: 'Propellers are off'}).click();
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await finishOrder(page);
+  await expectImageInEveryEsc(page);
+  await station(page, 'Signal').click();
+  await expect(page.getByText('worst reply loss 0.0 %')).toBeVisible();
+  await lookAtEveryOutput(page);
+  await expectAllProven(page);
+  errors.expectNone();
+});
+
+test('Juniper, battery pulled in the middle of a write and the page reloaded', async ({page}) => {
+  const errors = watchErrors(page);
+  await connectAndSurvey(page);
+  const docket = page.getByRole('complementary', {name: 'Work order'});
+  await docket.getByRole('button', {name: 'Propellers are off'}).click();
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(docket.getByText(/Motor 2: page \d+ of 17/)).toBeVisible({timeout: 30_000});
+  await page.getByRole('button', {name: 'Mishaps'}).click();
+  await page.getByRole('menuitem', {name: 'Take the battery off'}).click();
+  await expect(docket.getByText('Stopped, not lost')).toBeVisible();
+  await expect(docket.getByText(/its power is gone|has no power/).first()).toBeVisible();
+  await page.reload();
+  await expect(docket.getByText('Stopped, not lost')).toBeVisible();
+  await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
+  await docket.getByRole('button', {name: 'Connect the simulated battery'}).click();
+  await setPace(page, 'As fast as possible');
+  await docket.getByRole('button', {name: 'Resume work order'}).click();
+  await finishOrder(page);
+  await expectImageInEveryEsc(page);
+  await lookAtEveryOutput(page);
+  await expectAllProven(page);
+  errors.expectNone();
+});
+
+test('the cable pulled, and the page reloaded while it writes', async ({page}) => {
+  await connectAndSurvey(page);
+  const docket = page.getByRole('complementary', {name: 'Work order'});
+  await docket.getByRole('button', {name: 'Propellers are off'}).click();
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(docket.getByText(/Motor 1: page \d+ of 17/)).toBeVisible({timeout: 30_000});
+  await page.reload();
+  await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
+  await docket.getByRole('button', {name: 'Resume work order'}).click();
+  await expect(docket.getByText(/Motor 2: page \d+ of 17/)).toBeVisible({timeout: 30_000});
+  await page.getByRole('button', {name: 'Mishaps'}).click();
+  await page.getByRole('menuitem', {name: 'Pull the cable out'}).click();
+  await expect(docket.getByText('The cable is out or the adapter lost power').first()).toBeVisible();
+  await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
+  await setPace(page, 'As fast as possible');
+  await docket.getByRole('button', {name: 'Resume work order'}).click();
+  await finishOrder(page);
+  await expectImageInEveryEsc(page);
+});

@@ -1,0 +1,90 @@
+/** Steps of the story that more than one test takes. */
+import {expect, type Page} from '@playwright/test';
+import {chips} from '@core/firmware/chips';
+import {meridianImage} from '@simulator/meridian';
+
+export const image = meridianImage('4.2', {board: 'Gneiss 45', deadTimeNs: 45}).segments[0]!.bytes;
+
+/** Watches for errors in the console and in the page; `expectNone` fails on any. */
+export function watchErrors(page: Page): {expectNone: () => void} {
+  const errors: string[] = [];
+  page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+  page.on('pageerror', (error) => errors.push(error.message));
+  return {expectNone: () => expect(errors).toEqual([])};
+}
+
+export const station = (page: Page, name: string) => page.getByRole('navigation', {name: 'Stations'}).getByRole('link', {name: new RegExp(`^${name}`)});
+
+export async function setPace(page: Page, label: string): Promise<void> {
+  await page.getByRole('button', {name: 'Mishaps'}).click();
+  await page.getByRole('menuitem', {name: label}).click();
+}
+
+export async function connectAndSurvey(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', {name: 'Connect the simulated bench'}).click();
+  await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
+}
+
+/** Holds a button with the mouse until `until` has come true. */
+export async function holdUntil(page: Page, name: RegExp, until: () => Promise<void>): Promise<void> {
+  const button = page.getByRole('button', {name}).first();
+  await expect(button).toBeEnabled();
+  await button.scrollIntoViewIfNeeded();
+  await button.hover();
+  await page.mouse.down();
+  await until();
+  await page.mouse.up();
+}
+
+/** From "Carry out" (or "Resume") to the end: battery cycle and reply proof included. */
+export async function finishOrder(page: Page): Promise<void> {
+  const docket = page.getByRole('complementary', {name: 'Work order'});
+  await docket.getByRole('button', {name: 'Take the simulated battery off'}).click({timeout: 60_000});
+  await docket.getByRole('button', {name: 'Connect the simulated battery'}).click();
+  await docket.getByRole('button', {name: 'Propellers are off'}).click({timeout: 30_000});
+  await holdUntil(page, /Hold to prove the replies/, () => expect(docket.getByText('carried out')).toBeVisible({timeout: 30_000}));
+}
+
+/** Spin station: holds every output, looks at the simulated craft, and points at what turned. */
+export async function lookAtEveryOutput(page: Page): Promise<void> {
+  await station(page, 'Spin').click();
+  for (let output = 1; output <= 4; output++) {
+    const button = page.getByRole('button', {name: `Hold to turn output ${output}`});
+    await expect(button).toBeEnabled();
+    await button.hover();
+    await page.mouse.down();
+    const eyes = page.locator('.eyes .tag');
+    await expect(eyes).toHaveCount(1, {timeout: 10_000});
+    // Long enough for a steady speed, so that the coast-down can be measured.
+    await expect(page.getByText('6.0 % throttle')).toBeVisible({timeout: 10_000});
+    await page.waitForTimeout(400);
+    const seen = (await eyes.textContent())!.replace('↻', '').trim();
+    await page.mouse.up();
+    await page.getByRole('button', {name: seen, exact: true}).click();
+    await expect(page.locator('tbody tr').nth(output - 1)).toContainText('µs');
+  }
+}
+
+/** Flash of every ESC through the simulator's debug door. */
+export async function expectImageInEveryEsc(page: Page): Promise<void> {
+  for (let output = 0; output < 4; output++) {
+    const flash = await page.evaluate(async (o) => [...(await window.bidexSimulator!.flash(o))], output);
+    const {start} = chips.M32.application;
+    expect(Buffer.from(flash.slice(start, start + image.length)).equals(Buffer.from(image)), `motor ${output + 1}`).toBe(true);
+  }
+}
+
+export async function expectAllProven(page: Page): Promise<void> {
+  await station(page, 'Noise').click();
+  await expect(page.getByText('14 poles fits this flight')).toBeVisible({timeout: 20_000});
+  await station(page, 'Sign-off').click();
+  await expect(page.getByRole('status')).toContainText('all proven', {timeout: 10_000});
+  await expect(page.locator('tbody .tag.ok')).toHaveCount(6);
+}
+
+declare global {
+  interface Window {
+    bidexSimulator?: {flash: (output: number) => Promise<Uint8Array>};
+  }
+}
