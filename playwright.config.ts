@@ -13,8 +13,19 @@ export default defineConfig({
     viewport: {width: 1280, height: 800},
     launchOptions: {
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
     },
   },
-  webServer: {command: 'node --import tsx server/main.ts', url: `http://127.0.0.1:${port}/api/releases`, env: {PORT: String(port)}, reuseExistingServer: false},
+  webServer: {
+    command: 'node --import tsx server/main.ts',
+    url: `http://127.0.0.1:${port}/api/releases`,
+    env: {PORT: String(port)},
+    reuseExistingServer: false,
+  },
 });

@@ -8,6 +8,12 @@ export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
     provideRouter(routes, withComponentInputBinding()),
-    providePrimeNG({ripple: false, theme: {preset: sheetPreset, options: {darkModeSelector: '.dark', cssLayer: {name: 'primeng', order: 'primeng, sheet'}}}}),
+    providePrimeNG({
+      ripple: false,
+      theme: {
+        preset: sheetPreset,
+        options: {darkModeSelector: '.dark', cssLayer: {name: 'primeng', order: 'primeng, sheet'}},
+      },
+    }),
   ],
 };

@@ -5,20 +5,60 @@ export const routes: Routes = [
     path: '',
     loadComponent: () => import('./shell/shell.component').then((m) => m.ShellComponent),
     children: [
-      {path: '', pathMatch: 'full', title: 'Bidex · Fleet', loadComponent: () => import('./fleet/fleet.component').then((m) => m.FleetComponent)},
+      {
+        path: '',
+        pathMatch: 'full',
+        title: 'Bidex · Fleet',
+        loadComponent: () => import('./fleet/fleet.component').then((m) => m.FleetComponent),
+      },
       {
         path: 'craft/:craftId',
         loadComponent: () => import('./shell/craft-frame.component').then((m) => m.CraftFrameComponent),
         children: [
           {path: '', pathMatch: 'full', redirectTo: 'craft'},
-          {path: 'craft', title: 'Bidex · Craft', loadComponent: () => import('./stations/craft/craft.component').then((m) => m.CraftComponent)},
-          {path: 'survey', title: 'Bidex · Survey', loadComponent: () => import('./stations/survey/survey.component').then((m) => m.SurveyComponent)},
-          {path: 'firmware', title: 'Bidex · Firmware', loadComponent: () => import('./stations/firmware/firmware.component').then((m) => m.FirmwareComponent)},
-          {path: 'parameters', title: 'Bidex · Parameters', loadComponent: () => import('./stations/parameters/parameters.component').then((m) => m.ParametersComponent)},
-          {path: 'spin', title: 'Bidex · Spin', loadComponent: () => import('./stations/spin/spin.component').then((m) => m.SpinComponent)},
-          {path: 'signal', title: 'Bidex · Signal', loadComponent: () => import('./stations/signal/signal.component').then((m) => m.SignalComponent)},
-          {path: 'noise', title: 'Bidex · Noise', loadComponent: () => import('./stations/noise/noise.component').then((m) => m.NoiseComponent)},
-          {path: 'sign-off', title: 'Bidex · Sign-off', loadComponent: () => import('./stations/sign-off/sign-off.component').then((m) => m.SignOffComponent)},
+          {
+            path: 'craft',
+            title: 'Bidex · Craft',
+            loadComponent: () => import('./stations/craft/craft.component').then((m) => m.CraftComponent),
+          },
+          {
+            path: 'survey',
+            title: 'Bidex · Survey',
+            loadComponent: () => import('./stations/survey/survey.component').then((m) => m.SurveyComponent),
+          },
+          {
+            path: 'firmware',
+            title: 'Bidex · Firmware',
+            loadComponent: () =>
+              import('./stations/firmware/firmware.component').then((m) => m.FirmwareComponent),
+          },
+          {
+            path: 'parameters',
+            title: 'Bidex · Parameters',
+            loadComponent: () =>
+              import('./stations/parameters/parameters.component').then((m) => m.ParametersComponent),
+          },
+          {
+            path: 'spin',
+            title: 'Bidex · Spin',
+            loadComponent: () => import('./stations/spin/spin.component').then((m) => m.SpinComponent),
+          },
+          {
+            path: 'signal',
+            title: 'Bidex · Signal',
+            loadComponent: () => import('./stations/signal/signal.component').then((m) => m.SignalComponent),
+          },
+          {
+            path: 'noise',
+            title: 'Bidex · Noise',
+            loadComponent: () => import('./stations/noise/noise.component').then((m) => m.NoiseComponent),
+          },
+          {
+            path: 'sign-off',
+            title: 'Bidex · Sign-off',
+            loadComponent: () =>
+              import('./stations/sign-off/sign-off.component').then((m) => m.SignOffComponent),
+          },
         ],
       },
       {path: '**', redirectTo: ''},

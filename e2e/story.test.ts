@@ -1,6 +1,15 @@
 /** The whole bench run through the interface: from mixed old firmware to a proven, quiet craft. */
 import {expect, test} from '@playwright/test';
-import {connectAndSurvey, expectAllProven, expectImageInEveryEsc, finishOrder, lookAtEveryOutput, setPace, station, watchErrors} from './support';
+import {
+  connectAndSurvey,
+  expectAllProven,
+  expectImageInEveryEsc,
+  finishOrder,
+  lookAtEveryOutput,
+  setPace,
+  station,
+  watchErrors,
+} from './support';
 
 test('Juniper, undisturbed', async ({page}) => {
   const errors = watchErrors(page);

@@ -46,11 +46,15 @@ export function createServer({application, demo}: ServerFolders): Express {
     express.static(application, {
       index: false,
       setHeaders: (response, path) =>
-        response.setHeader('Cache-Control', /-[A-Z0-9]{8}\.\w+$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+        response.setHeader(
+          'Cache-Control',
+          /-[A-Z0-9]{8}\.\w+$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache',
+        ),
     }),
   );
   server.get('/{*path}', (request, response) => {
-    if (!request.accepts('html') || /\.\w+$/.test(request.path)) return void problem(response, 404, 'not-found', `There is no ${request.path}.`);
+    if (!request.accepts('html') || /\.\w+$/.test(request.path))
+      return void problem(response, 404, 'not-found', `There is no ${request.path}.`);
     response.setHeader('Cache-Control', 'no-cache').sendFile(join(application, 'index.html'));
   });
   server.use(errorAnswer);
@@ -64,17 +68,21 @@ function releaseService(demo: string) {
   api.get('/releases', (_, response) => void response.setHeader('Cache-Control', 'no-cache').json(signed));
   api.get('/images/:sha256', (request, response) => {
     const release = releases.find((r) => r.sha256 === request.params.sha256);
-    if (!release) return void problem(response, 404, 'unknown-image', 'No release has an image with this digest.');
+    if (!release)
+      return void problem(response, 404, 'unknown-image', 'No release has an image with this digest.');
     response.type('text/plain').setHeader('Cache-Control', 'public, max-age=31536000, immutable');
     createReadStream(join(demo, 'releases', `${release.id}.hex`)).pipe(response);
   });
   api.get('/flight-logs/:name', (request, response) => {
     const name = request.params.name;
     const file = join(demo, 'logs', `${name}.csv`);
-    if (!/^[a-z-]+$/.test(name) || !existsSync(file)) return void problem(response, 404, 'unknown-log', `There is no flight log "${name}".`);
+    if (!/^[a-z-]+$/.test(name) || !existsSync(file))
+      return void problem(response, 404, 'unknown-log', `There is no flight log "${name}".`);
     response.type('text/csv').setHeader('Cache-Control', 'no-cache').sendFile(file);
   });
-  api.use((request, response) => void problem(response, 404, 'not-found', `There is no ${request.originalUrl}.`));
+  api.use(
+    (request, response) => void problem(response, 404, 'not-found', `There is no ${request.originalUrl}.`),
+  );
   return api;
 }
 
@@ -82,5 +90,10 @@ const errorAnswer: ErrorRequestHandler = (error: Error & {status?: number}, _req
   if (response.headersSent) return next(error);
   const status = error.status ?? 500;
   if (status >= 500) console.error(error);
-  problem(response, status, status < 500 ? 'bad-request' : 'server', status < 500 ? error.message : 'The server failed; its console says why.');
+  problem(
+    response,
+    status,
+    status < 500 ? 'bad-request' : 'server',
+    status < 500 ? error.message : 'The server failed; its console says why.',
+  );
 };

@@ -7,9 +7,13 @@ if (!Number.isInteger(port) || port < 1 || port > 65_535) {
   process.exit(2);
 }
 const at = (path: string) => fileURLToPath(new URL(path, import.meta.url));
-const listener = createServer({application: at('../dist/app/browser'), demo: at('../demo')}).listen(port, '127.0.0.1', (error?: Error) => {
-  if (!error) console.log(`Bidex is at http://127.0.0.1:${port}`);
-});
+const listener = createServer({application: at('../dist/app/browser'), demo: at('../demo')}).listen(
+  port,
+  '127.0.0.1',
+  (error?: Error) => {
+    if (!error) console.log(`Bidex is at http://127.0.0.1:${port}`);
+  },
+);
 listener.on('error', (error: NodeJS.ErrnoException) => {
   console.error(
     error.code === 'EADDRINUSE'
@@ -18,4 +22,5 @@ listener.on('error', (error: NodeJS.ErrnoException) => {
   );
   process.exit(1);
 });
-for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => listener.close(() => process.exit(0)));
+for (const signal of ['SIGINT', 'SIGTERM'] as const)
+  process.on(signal, () => listener.close(() => process.exit(0)));

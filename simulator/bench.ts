@@ -2,7 +2,14 @@
 import {crc32} from '@core/checksums';
 import {eraseMs, wireMs, writeMsPer128Bytes} from '@core/firmware/chips';
 import {decodeMessage, encodeMessage} from '@core/link/message';
-import {operations, type Argument, type ControllerConfig, type ControllerIdentity, type Operation, type Power} from '@core/link/operations';
+import {
+  operations,
+  type Argument,
+  type ControllerConfig,
+  type ControllerIdentity,
+  type Operation,
+  type Power,
+} from '@core/link/operations';
 import {SlipDecoder} from '@core/link/slip';
 import type {MotorConstants} from '@core/motor/motor';
 import {Controller} from './controller';
@@ -14,7 +21,12 @@ import type {VirtualTime} from './virtual-time';
 
 export interface BenchSetup {
   readonly seed: number;
-  readonly escs: readonly {readonly hardware: EscHardware; readonly flash: Uint8Array; readonly motor: MotorConstants; readonly wiredClockwise: boolean}[];
+  readonly escs: readonly {
+    readonly hardware: EscHardware;
+    readonly flash: Uint8Array;
+    readonly motor: MotorConstants;
+    readonly wiredClockwise: boolean;
+  }[];
   readonly controller: {readonly identity: ControllerIdentity; readonly saved: ControllerConfig};
   readonly supply: Omit<Supply, 'on'>;
   readonly batteryOn: boolean;
@@ -33,7 +45,12 @@ interface WireJob {
   readonly cancel: () => void;
   readonly refuse: (code: string, text: string) => void;
   /** Flash touched from `from` to `to` on the clock. */
-  readonly flash?: {readonly from: number; readonly to: number; readonly address: number; readonly length: number};
+  readonly flash?: {
+    readonly from: number;
+    readonly to: number;
+    readonly address: number;
+    readonly length: number;
+  };
 }
 
 type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
@@ -80,8 +97,14 @@ export class SimulatedBench {
     });
     this.jobs = this.escs.map(() => new Set());
     this.wireFreeAt = this.escs.map(() => 0);
-    this.controller = new Controller(setup.controller.identity, setup.controller.saved, (config) => keeper?.controller(config));
-    const outputs = this.escs.map((esc, i) => ({esc, motor: setup.escs[i]!.motor, wiredClockwise: setup.escs[i]!.wiredClockwise}));
+    this.controller = new Controller(setup.controller.identity, setup.controller.saved, (config) =>
+      keeper?.controller(config),
+    );
+    const outputs = this.escs.map((esc, i) => ({
+      esc,
+      motor: setup.escs[i]!.motor,
+      wiredClockwise: setup.escs[i]!.wiredClockwise,
+    }));
     this.train = new PowerTrain(outputs, this.controller, this.supply, this.random);
   }
 
@@ -113,7 +136,9 @@ export class SimulatedBench {
     this.supply.on = on;
     if (on) this.cycles++;
     this.keeper?.power(on, this.cycles);
-    if (on) for (const esc of this.escs) this.time.after(startUpMs, () => this.supply.on && esc.state === 'off' && esc.start());
+    if (on)
+      for (const esc of this.escs)
+        this.time.after(startUpMs, () => this.supply.on && esc.state === 'off' && esc.start());
     else this.cutPower();
   }
 
@@ -134,8 +159,12 @@ export class SimulatedBench {
       for (const job of this.jobs[output]!) {
         job.cancel();
         const {flash} = job;
-        if (flash && flash.from <= now && now < flash.to) esc.flash.scramble(flash.address, flash.length, this.random);
-        job.refuse('no-power', `Motor ${output + 1} fell silent in the middle of a command: its power is gone.`);
+        if (flash && flash.from <= now && now < flash.to)
+          esc.flash.scramble(flash.address, flash.length, this.random);
+        job.refuse(
+          'no-power',
+          `Motor ${output + 1} fell silent in the middle of a command: its power is gone.`,
+        );
       }
       this.jobs[output]!.clear();
       this.wireFreeAt[output] = now;
@@ -158,7 +187,8 @@ export class SimulatedBench {
       this.time.after(adapterMs, () => this.send(link, frame));
     };
     const refuse = (code: string, text: string) => reply('refused', {code, text});
-    if (!(operation in operations)) return refuse('unknown-operation', `This bench does not know "${operation}".`);
+    if (!(operation in operations))
+      return refuse('unknown-operation', `This bench does not know "${operation}".`);
     const parsed = operations[operation as Operation].argument.safeParse(argument);
     if (!parsed.success) return refuse('bad-argument', parsed.error.issues[0]?.message ?? 'not understood');
     this.handle({operation, argument: parsed.data} as Call, reply, refuse);
@@ -167,7 +197,12 @@ export class SimulatedBench {
   private handle(call: Call, reply: Reply, refuse: (code: string, text: string) => void): void {
     switch (call.operation) {
       case 'hello':
-        return reply('done', {link: 1, adapter: 'Simulated bench', outputs: this.escs.length, startId: 'simulator'});
+        return reply('done', {
+          link: 1,
+          adapter: 'Simulated bench',
+          outputs: this.escs.length,
+          startId: 'simulator',
+        });
       case 'power':
         return reply('done', this.power());
       case 'reports':
@@ -215,49 +250,82 @@ export class SimulatedBench {
     if (!this.supply.on || esc.burnt) return refuse('no-power', `${name} is silent: its ESC has no power.`);
     if (this.train.outputs[output]!.throttle > 0) return refuse('turning', `${name} is turning.`);
     if (call.operation === 'esc.enter')
-      return this.wire(output, {inMs: 40, outMs: wireMs(esc.chip, 24)}, () => {
-        esc.state = 'bootloader';
-        const {serial, bootRevision, dialect, chip} = esc.hardware;
-        reply('done', {chip, serial, bootRevision, dialect, applicationValid: esc.applicationValid});
-      }, refuse);
+      return this.wire(
+        output,
+        {inMs: 40, outMs: wireMs(esc.chip, 24)},
+        () => {
+          esc.state = 'bootloader';
+          const {serial, bootRevision, dialect, chip} = esc.hardware;
+          reply('done', {chip, serial, bootRevision, dialect, applicationValid: esc.applicationValid});
+        },
+        refuse,
+      );
     if (esc.state !== 'bootloader') return refuse('not-in-bootloader', `${name} is not in its bootloader.`);
     switch (call.operation) {
       case 'esc.leave':
-        return this.wire(output, {inMs: 40, outMs: 0}, () => {
-          esc.start();
-          reply('done', null);
-        }, refuse);
+        return this.wire(
+          output,
+          {inMs: 40, outMs: 0},
+          () => {
+            esc.start();
+            reply('done', null);
+          },
+          refuse,
+        );
       case 'esc.read': {
         const {address, length} = call.argument;
-        if (address + length > esc.chip.flashBytes) return refuse('bad-address', `${name} has no address ${address + length - 1}.`);
-        return this.wire(output, {inMs: wireMs(esc.chip, 0), outMs: wireMs(esc.chip, length)}, () => reply('done', esc.flash.read(address, length)), refuse);
+        if (address + length > esc.chip.flashBytes)
+          return refuse('bad-address', `${name} has no address ${address + length - 1}.`);
+        return this.wire(
+          output,
+          {inMs: wireMs(esc.chip, 0), outMs: wireMs(esc.chip, length)},
+          () => reply('done', esc.flash.read(address, length)),
+          refuse,
+        );
       }
       case 'esc.checksum': {
         const {address, length} = call.argument;
-        if (!esc.chip.canChecksum) return refuse('unsupported', `${name}: this bootloader cannot compute checksums.`);
-        if (address + length > esc.chip.flashBytes) return refuse('bad-address', `${name} has no address ${address + length - 1}.`);
+        if (!esc.chip.canChecksum)
+          return refuse('unsupported', `${name}: this bootloader cannot compute checksums.`);
+        if (address + length > esc.chip.flashBytes)
+          return refuse('bad-address', `${name} has no address ${address + length - 1}.`);
         const computeMs = length / 4096;
-        return this.wire(output, {inMs: wireMs(esc.chip, 0) / 2, outMs: wireMs(esc.chip, 4) / 2 + computeMs}, () => reply('done', crc32(esc.flash.read(address, length))), refuse);
+        return this.wire(
+          output,
+          {inMs: wireMs(esc.chip, 0) / 2, outMs: wireMs(esc.chip, 4) / 2 + computeMs},
+          () => reply('done', crc32(esc.flash.read(address, length))),
+          refuse,
+        );
       }
       case 'esc.erase': {
         const {pageBytes} = esc.chip;
         const address = Math.floor(call.argument.address / pageBytes) * pageBytes;
         const bad = esc.writeRefusal({start: address, end: address + pageBytes});
         if (bad) return refuse(bad, `${name} does not erase 0x${address.toString(16)}.`);
-        return this.wire(output, {inMs: wireMs(esc.chip, 0), flashMs: eraseMs, address, length: pageBytes, outMs: 0}, () => {
-          esc.flash.erase(address);
-          reply('done', null);
-        }, refuse);
+        return this.wire(
+          output,
+          {inMs: wireMs(esc.chip, 0), flashMs: eraseMs, address, length: pageBytes, outMs: 0},
+          () => {
+            esc.flash.erase(address);
+            reply('done', null);
+          },
+          refuse,
+        );
       }
       case 'esc.write': {
         const {address, bytes} = call.argument;
         const bad = esc.writeRefusal({start: address, end: address + bytes.length});
         if (bad) return refuse(bad, `${name} does not write 0x${address.toString(16)}.`);
         const flashMs = (bytes.length / 128) * writeMsPer128Bytes;
-        return this.wire(output, {inMs: wireMs(esc.chip, bytes.length), flashMs, address, length: bytes.length, outMs: 0}, () => {
-          esc.flash.write(address, bytes);
-          reply('done', null);
-        }, refuse);
+        return this.wire(
+          output,
+          {inMs: wireMs(esc.chip, bytes.length), flashMs, address, length: bytes.length, outMs: 0},
+          () => {
+            esc.flash.write(address, bytes);
+            reply('done', null);
+          },
+          refuse,
+        );
       }
     }
   }
@@ -277,13 +345,19 @@ export class SimulatedBench {
         finish();
       }),
     ];
-    const flash = t.flashMs ? {from: flashFrom, to: flashTo, address: t.address!, length: t.length!} : undefined;
+    const flash = t.flashMs
+      ? {from: flashFrom, to: flashTo, address: t.address!, length: t.length!}
+      : undefined;
     const job: WireJob = {cancel: () => cancels.forEach((c) => c()), refuse, ...(flash && {flash})};
     jobs.add(job);
   }
 
   private power(): Power {
-    return {volts: Math.round(this.train.volts * 100) / 100, amps: Math.round(this.train.amps * 100) / 100, cycles: this.cycles};
+    return {
+      volts: Math.round(this.train.volts * 100) / 100,
+      amps: Math.round(this.train.amps * 100) / 100,
+      cycles: this.cycles,
+    };
   }
 
   /** Plans the next tick; a motor that starts does not wait for the slow one. */
@@ -310,8 +384,18 @@ export class SimulatedBench {
     if (this.reportsOn || this.train.isActive) this.startReports();
     const link = this.link;
     if (!link || !this.reportsOn) return;
-    const motors = this.train.outputs.map((o, i) => ({erpm: this.train.erpm(i), throttle: o.throttle, asked: o.asked, lost: o.lost}));
-    const argument = {atMs: this.time.now(), power: this.power(), load: this.controller.budget(this.escs.length).load, motors};
+    const motors = this.train.outputs.map((o, i) => ({
+      erpm: this.train.erpm(i),
+      throttle: o.throttle,
+      asked: o.asked,
+      lost: o.lost,
+    }));
+    const argument = {
+      atMs: this.time.now(),
+      power: this.power(),
+      load: this.controller.budget(this.escs.length).load,
+      motors,
+    };
     this.send(link, encodeMessage({sequence: 0, operation: 'report', argument}));
   }
 

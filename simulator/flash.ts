@@ -9,7 +9,8 @@ export class Flash {
     readonly bytes: Uint8Array,
     private readonly onChange: (page: number) => void,
   ) {
-    if (bytes.length !== chip.flashBytes) throw new RangeError(`${bytes.length} bytes for a flash of ${chip.flashBytes}`);
+    if (bytes.length !== chip.flashBytes)
+      throw new RangeError(`${bytes.length} bytes for a flash of ${chip.flashBytes}`);
   }
 
   /** Fresh copy. */
@@ -40,6 +41,7 @@ export class Flash {
 
   private touch(address: number, length: number): void {
     const {pageBytes} = this.chip;
-    for (let page = Math.floor(address / pageBytes); page * pageBytes < address + length; page++) this.onChange(page);
+    for (let page = Math.floor(address / pageBytes); page * pageBytes < address + length; page++)
+      this.onChange(page);
   }
 }

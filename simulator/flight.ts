@@ -21,7 +21,13 @@ export interface FlightOptions {
 
 /** Bell with a 5.1-inch three-blade propeller: inertia, and drag that holds about 32,000 rpm down at full throttle. */
 const withPropeller: MotorConstants = {...juniperMotor, inertia: 9.5e-6, drag: 2.6e-8, cogging: 0.003};
-const bridge: BridgeSettings = {pwmHz: 48_000, deadTimeS: 45e-9, activeBraking: true, brakeAmps: 8, limitAmps: 60};
+const bridge: BridgeSettings = {
+  pwmHz: 48_000,
+  deadTimeS: 45e-9,
+  activeBraking: true,
+  brakeAmps: 8,
+  limitAmps: 60,
+};
 const packVolts = 23.6;
 /** Each motor's unbalance, relative; motor 2 has a nicked blade. */
 const unbalance = [1, 1.5, 0.9, 1.1];
@@ -45,7 +51,12 @@ export function makeFlightCsv(o: FlightOptions): string {
     throttle[i] = wanted;
     states = states.map((state, m) => {
       const mix = wanted + 0.025 * Math.sin(2 * Math.PI * (0.7 + 0.13 * m) * t + m * 1.7);
-      const next = stepMotor(state, {volts: packVolts, duty: Math.min(1, Math.max(0.05, mix))}, {motor: withPropeller, bridge}, 1 / rate);
+      const next = stepMotor(
+        state,
+        {volts: packVolts, duty: Math.min(1, Math.max(0.05, mix))},
+        {motor: withPropeller, bridge},
+        1 / rate,
+      );
       speeds[m]![i] = rpmOf(next.omega) / 60;
       return next;
     });
@@ -54,11 +65,32 @@ export function makeFlightCsv(o: FlightOptions): string {
     const raw = shake(speeds, axisShare[axis], rate, new Random(o.seed + 17 * a), o.seconds);
     return o.notches ? applyNotches(raw, speeds, o.notches, rate) : raw;
   });
-  const rows = [`# Bidex demo flight log, computed by tools/make-demo.ts from the simulator's physics, seed ${o.seed}`, `# ${o.note}`];
-  rows.push(['time_us', 'throttle_pct', ...axes.map((a) => `gyro_${a}`), ...unbalance.map((_, m) => `erpm_${m + 1}`)].join(','));
+  const rows = [
+    `# Bidex demo flight log, computed by tools/make-demo.ts from the simulator's physics, seed ${o.seed}`,
+    `# ${o.note}`,
+  ];
+  rows.push(
+    [
+      'time_us',
+      'throttle_pct',
+      ...axes.map((a) => `gyro_${a}`),
+      ...unbalance.map((_, m) => `erpm_${m + 1}`),
+    ].join(','),
+  );
   for (let i = 0; i < samples; i++) {
-    const erpm = speeds.map((hz) => Math.round(erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm((hz[i]! * 60 * withPropeller.poles) / 2))))));
-    rows.push([Math.round((i * 1e6) / rate), (throttle[i]! * 100).toFixed(1), ...gyro.map((g) => g[i]!.toFixed(1)), ...erpm].join(','));
+    const erpm = speeds.map((hz) =>
+      Math.round(
+        erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm((hz[i]! * 60 * withPropeller.poles) / 2)))),
+      ),
+    );
+    rows.push(
+      [
+        Math.round((i * 1e6) / rate),
+        (throttle[i]! * 100).toFixed(1),
+        ...gyro.map((g) => g[i]!.toFixed(1)),
+        ...erpm,
+      ].join(','),
+    );
   }
   return rows.join('\n') + '\n';
 }
@@ -72,7 +104,13 @@ function profile(t: number, seconds: number): number {
   return 0.35 + 0.15 * Math.sin(2 * Math.PI * 0.4 * t);
 }
 
-function shake(speeds: readonly Float64Array[], share: number, rate: number, random: Random, seconds: number): Float64Array {
+function shake(
+  speeds: readonly Float64Array[],
+  share: number,
+  rate: number,
+  random: Random,
+  seconds: number,
+): Float64Array {
   const out = new Float64Array(Math.round(seconds * rate));
   const phases = speeds.map(() => random.next() * 2 * Math.PI);
   const ring = resonator(frameHz, 14, rate);
@@ -84,7 +122,8 @@ function shake(speeds: readonly Float64Array[], share: number, rate: number, ran
       phases[m]! += (2 * Math.PI * hz[i]!) / rate;
       const strength = unbalance[m]! * shakeAtFull * ((hz[i]! * 60) / 30_000) ** 2;
       harmonicShare.forEach((part, h) => {
-        if (hz[i]! * (h + 1) < rate / 2) vibration += strength * part * Math.sin((h + 1) * phases[m]! + h * 1.3);
+        if (hz[i]! * (h + 1) < rate / 2)
+          vibration += strength * part * Math.sin((h + 1) * phases[m]! + h * 1.3);
       });
     });
     const x = random.normal() * 900;

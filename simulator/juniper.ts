@@ -25,20 +25,69 @@ export const juniperMotor: Omit<MotorConstants, 'cogging'> = {
 };
 
 const common: Settings = {
-  rotation: 0, timing: 22.5, pwm: 24, activeBraking: 1, brakeStrength: 60, demag: 1, startLow: 1060, startHigh: 1140,
-  lowSpeedLimit: 9, throttleMin: 1016, throttleMax: 1983, toneLoudness: 110, temperatureLimit: 105,
+  rotation: 0,
+  timing: 22.5,
+  pwm: 24,
+  activeBraking: 1,
+  brakeStrength: 60,
+  demag: 1,
+  startLow: 1060,
+  startHigh: 1140,
+  lowSpeedLimit: 9,
+  throttleMin: 1016,
+  throttleMax: 1983,
+  toneLoudness: 110,
+  temperatureLimit: 105,
 };
 
-const escs: readonly {version: string; layout: LayoutRevision; settings: Settings; startsAt: number; wiredClockwise: boolean}[] = [
-  {version: '3.9', layout: 6, settings: common, startsAt: 0.021, wiredClockwise: true},
-  {version: '3.9', layout: 6, settings: {...common, throttleMin: 1019, throttleMax: 1990}, startsAt: 0.019, wiredClockwise: true},
-  {version: '3.7', layout: 5, settings: {...common, throttleMin: 1023, throttleMax: 1987, timing: 15, activeBraking: 0}, startsAt: 0.024, wiredClockwise: false},
-  {version: '3.9', layout: 6, settings: {...common, throttleMin: 1017, throttleMax: 1985}, startsAt: 0.02, wiredClockwise: false},
+const escs: readonly {
+  version: string;
+  layout: LayoutRevision;
+  settings: Settings;
+  startsAt: number;
+  kv: number;
+  wiredClockwise: boolean;
+}[] = [
+  {version: '3.9', layout: 6, settings: common, startsAt: 0.021, kv: 1752, wiredClockwise: true},
+  {
+    version: '3.9',
+    layout: 6,
+    settings: {...common, throttleMin: 1019, throttleMax: 1990},
+    startsAt: 0.019,
+    kv: 1746,
+    wiredClockwise: true,
+  },
+  {
+    version: '3.7',
+    layout: 5,
+    settings: {...common, throttleMin: 1023, throttleMax: 1987, timing: 15, activeBraking: 0},
+    startsAt: 0.024,
+    kv: 1757,
+    wiredClockwise: false,
+  },
+  {
+    version: '3.9',
+    layout: 6,
+    settings: {...common, throttleMin: 1017, throttleMax: 1985},
+    startsAt: 0.02,
+    kv: 1749,
+    wiredClockwise: false,
+  },
 ];
 
 export const juniperController: ControllerConfig = {
-  protocol: 'dshot600', replies: false, poles: 14, gyroHz: 8000, loopHz: 8000, arms: [0, 1, 2, 3],
-  notchHarmonics: [], notchQ: 5, notchMinHz: 100, movingNotches: 3, gyroLowPassHz: 150, idlePercent: 4,
+  protocol: 'dshot600',
+  replies: false,
+  poles: 14,
+  gyroHz: 8000,
+  loopHz: 8000,
+  arms: [0, 1, 2, 3],
+  notchHarmonics: [],
+  notchQ: 5,
+  notchMinHz: 100,
+  movingNotches: 3,
+  gyroLowPassHz: 150,
+  idlePercent: 4,
 };
 
 /** Fresh flash of one ESC; the bootloader and a few unnamed settings bytes are noise, as on a real one. */
@@ -63,7 +112,7 @@ export function juniperBench(seed = 1): BenchSetup {
     escs: escs.map((esc, output) => ({
       hardware: {...board, chip: 'M32', serial: `G45-20${output + 1}7`, bootRevision: 4, dialect: 'A'},
       flash: flashOf(output),
-      motor: {...juniperMotor, cogging: coggingFor(esc.startsAt - 0.0043, volts, juniperMotor)},
+      motor: {...juniperMotor, kv: esc.kv, cogging: coggingFor(esc.startsAt - 0.0043, volts, juniperMotor)},
       wiredClockwise: esc.wiredClockwise,
     })),
     controller: {

@@ -24,28 +24,80 @@ const range = (from: number, to: number) => Array.from({length: to - from + 1}, 
 
 /** Oldest first. */
 export const meridianReleases: readonly MeridianRelease[] = [
-  {version: '3.7', layout: 5, pages: 41, features: [], standing: 'steady', date: '2024-03-02', changed: range(0, 41),
-    note: 'DShot, active braking.'},
-  {version: '3.9', layout: 6, pages: 41, features: [], standing: 'steady', date: '2024-10-19', changed: [0, 5, 6, 7, 8, 9, 10, 11, 19, 20, 21, 22, 23, 28, 29, 30, 31, 32, 37],
-    note: 'Smoother low throttle.'},
-  {version: '4.0', layout: 8, pages: 41, features: ['replies'], standing: 'withdrawn', date: '2025-05-11', changed: [0, 1, 12, 13, 24],
-    note: 'Withdrawn: current limit ignored after a desync. Use 4.1 or newer.'},
-  {version: '4.1', layout: 8, pages: 41, features: ['replies'], standing: 'steady', date: '2025-09-27', changed: [0, 9, 10, 25, 33],
-    note: 'Bidirectional DShot.'},
-  {version: '4.2', layout: 8, pages: 41, features: ['replies', 'speed-following-pwm', 'melody'], standing: 'steady', date: '2026-06-14', changed: [0, 2, 14, 15, 16, 26, 34, 35, 38],
-    note: 'Bidirectional DShot, speed-following PWM, start-up melody.'},
-  {version: '4.3-b1', layout: 8, pages: 42, features: ['replies', 'speed-following-pwm', 'melody'], standing: 'trial', date: '2026-10-30', changed: [0, 3, 17, 27, 41],
-    note: 'Trial build. Open fault: start-up stutter below 30 °C on M32 boards.'},
+  {
+    version: '3.7',
+    layout: 5,
+    pages: 41,
+    features: [],
+    standing: 'steady',
+    date: '2024-03-02',
+    changed: range(0, 41),
+    note: 'DShot, active braking.',
+  },
+  {
+    version: '3.9',
+    layout: 6,
+    pages: 41,
+    features: [],
+    standing: 'steady',
+    date: '2024-10-19',
+    changed: [0, 5, 6, 7, 8, 9, 10, 11, 19, 20, 21, 22, 23, 28, 29, 30, 31, 32, 37],
+    note: 'Smoother low throttle.',
+  },
+  {
+    version: '4.0',
+    layout: 8,
+    pages: 41,
+    features: ['replies'],
+    standing: 'withdrawn',
+    date: '2025-05-11',
+    changed: [0, 1, 12, 13, 24],
+    note: 'Withdrawn: current limit ignored after a desync. Use 4.1 or newer.',
+  },
+  {
+    version: '4.1',
+    layout: 8,
+    pages: 41,
+    features: ['replies'],
+    standing: 'steady',
+    date: '2025-09-27',
+    changed: [0, 9, 10, 25, 33],
+    note: 'Bidirectional DShot.',
+  },
+  {
+    version: '4.2',
+    layout: 8,
+    pages: 41,
+    features: ['replies', 'speed-following-pwm', 'melody'],
+    standing: 'steady',
+    date: '2026-06-14',
+    changed: [0, 2, 14, 15, 16, 26, 34, 35, 38],
+    note: 'Bidirectional DShot, speed-following PWM, start-up melody.',
+  },
+  {
+    version: '4.3-b1',
+    layout: 8,
+    pages: 42,
+    features: ['replies', 'speed-following-pwm', 'melody'],
+    standing: 'trial',
+    date: '2026-10-30',
+    changed: [0, 3, 17, 27, 41],
+    note: 'Trial build. Open fault: start-up stutter below 30 °C on M32 boards.',
+  },
 ];
 
 /** The image of a release for a board; a heli variant or another board changes the identity page and three more. */
-export function meridianImage(version: string, target: {board: string; deadTimeNs: number; variant?: Variant}): Image {
+export function meridianImage(
+  version: string,
+  target: {board: string; deadTimeNs: number; variant?: Variant},
+): Image {
   const index = meridianReleases.findIndex((r) => r.version === version);
   const release = meridianReleases[index];
   if (!release) throw new RangeError(`There is no Meridian ${version}`);
   const chip = chips.M32;
   const {variant = 'multirotor', board, deadTimeNs} = target;
-  const special = board === 'Gneiss 45' && variant === 'multirotor' ? 0 : 1 + board.length * 7 + variant.length;
+  const special =
+    board === 'Gneiss 45' && variant === 'multirotor' ? 0 : 1 + board.length * 7 + variant.length;
   const body = new Uint8Array(release.pages * chip.pageBytes - identityBytes);
   for (let page = 0; page < release.pages; page++) {
     let version = 0;
@@ -56,7 +108,10 @@ export function meridianImage(version: string, target: {board: string; deadTimeN
     else body.set(bytes, page * chip.pageBytes - identityBytes);
   }
   const {layout, features} = release;
-  const block = writeIdentity({family: 'Meridian', version, variant, board, chip: 'M32', deadTimeNs, layoutRevision: layout, features}, body);
+  const block = writeIdentity(
+    {family: 'Meridian', version, variant, board, chip: 'M32', deadTimeNs, layoutRevision: layout, features},
+    body,
+  );
   const bytes = new Uint8Array(block.length + body.length);
   bytes.set(block);
   bytes.set(body, block.length);

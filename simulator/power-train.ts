@@ -46,7 +46,15 @@ export class PowerTrain {
     private readonly supply: Supply,
     private readonly random: Random,
   ) {
-    this.outputs = escs.map((e) => ({...e, throttle: 0, leaseEnds: 0, state: atRest, asked: 0, lost: 0, smokeMs: 0}));
+    this.outputs = escs.map((e) => ({
+      ...e,
+      throttle: 0,
+      leaseEnds: 0,
+      state: atRest,
+      asked: 0,
+      lost: 0,
+      smokeMs: 0,
+    }));
   }
 
   command(output: number, value: number, leaseEnds: number): void {
@@ -66,7 +74,11 @@ export class PowerTrain {
 
   get amps(): number {
     if (!this.supply.on) return 0;
-    return this.outputs.reduce((sum, o) => sum + Math.max(0, o.state.amps * Math.max(o.throttle, 0.02)) + (o.smokeMs > 0 ? smokeAmps : 0), this.supply.restAmps);
+    return this.outputs.reduce(
+      (sum, o) =>
+        sum + Math.max(0, o.state.amps * Math.max(o.throttle, 0.02)) + (o.smokeMs > 0 ? smokeAmps : 0),
+      this.supply.restAmps,
+    );
   }
 
   get volts(): number {
@@ -86,7 +98,9 @@ export class PowerTrain {
       const starting = o.state.omega < startingOmega;
       const limitAmps = starting ? o.esc.startAmps : bridge.limitAmps;
       const driven = {...bridge, limitAmps, activeBraking: bridge.activeBraking && drives};
-      o.state = o.esc.burnt ? {omega: 0, amps: 0} : stepMotor(o.state, {volts, duty}, {motor: o.motor, bridge: driven}, 0.001);
+      o.state = o.esc.burnt
+        ? {omega: 0, amps: 0}
+        : stepMotor(o.state, {volts, duty}, {motor: o.motor, bridge: driven}, 0.001);
     }
   }
 
@@ -138,7 +152,10 @@ export class PowerTrain {
 }
 
 /** Apparent breakaway torque of a sensorless start at `throttle`, for motors given by their start threshold. */
-export function coggingFor(throttle: number, volts: number, motor: Pick<MotorConstants, 'kv' | 'resistanceOhm'>): number {
+export function coggingFor(
+  throttle: number,
+  volts: number,
+  motor: Pick<MotorConstants, 'kv' | 'resistanceOhm'>,
+): number {
   return (torqueConstant(motor.kv) * volts * throttle) / motor.resistanceOhm;
 }
-

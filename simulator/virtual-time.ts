@@ -48,7 +48,12 @@ export class VirtualTime implements Clock {
  * `breathe` must resolve after all settled promises have run (setImmediate in Node). Throws when nothing is left to
  * happen and the work still waits, or after `mostEvents`.
  */
-export async function runInVirtualTime<T>(time: VirtualTime, breathe: () => Promise<void>, work: Promise<T>, mostEvents = 5_000_000): Promise<T> {
+export async function runInVirtualTime<T>(
+  time: VirtualTime,
+  breathe: () => Promise<void>,
+  work: Promise<T>,
+  mostEvents = 5_000_000,
+): Promise<T> {
   let settled = false;
   const watched = work.finally(() => (settled = true));
   watched.catch(() => undefined);

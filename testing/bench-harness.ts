@@ -21,8 +21,19 @@ export const breathe = () => new Promise<void>((resolve) => setImmediate(resolve
 export const image42 = meridianImage('4.2', {board: 'Gneiss 45', deadTimeNs: 45});
 export const application42 = image42.segments[0]!.bytes;
 export const release42: Release = {
-  id: 'meridian-4.2', family: 'Meridian', version: '4.2', variant: 'multirotor', board: 'Gneiss 45', chip: 'M32',
-  deadTimeNs: 45, standing: 'steady', date: '2026-06-14', note: '', features: ['replies'], sizeBytes: 41984, sha256: '0'.repeat(64),
+  id: 'meridian-4.2',
+  family: 'Meridian',
+  version: '4.2',
+  variant: 'multirotor',
+  board: 'Gneiss 45',
+  chip: 'M32',
+  deadTimeNs: 45,
+  standing: 'steady',
+  date: '2026-06-14',
+  note: '',
+  features: ['replies'],
+  sizeBytes: 41984,
+  sha256: '0'.repeat(64),
 };
 
 export class Harness {
@@ -53,7 +64,13 @@ export class Harness {
 
   async order(craft: Craft = juniper): Promise<WorkOrder> {
     const found = await this.survey();
-    const order = buildWorkOrder({id: 'order-1', at: 2, craft, found, firmware: {release: release42, image: image42}});
+    const order = buildWorkOrder({
+      id: 'order-1',
+      at: 2,
+      craft,
+      found,
+      firmware: {release: release42, image: image42},
+    });
     if (!order.ok) throw new Error(order.problem.meaning);
     return order.value;
   }
@@ -71,7 +88,8 @@ export class Harness {
         this.time.after(500, () => this.bench.setBattery(false));
         this.time.after(1500, () => this.bench.setBattery(true));
       },
-      measureReplies: (outputs, poles, cancel) => measureReplies(this.client, {outputs, poles, cancel, clock: this.time, idle: 0.04}),
+      measureReplies: (outputs, poles, cancel) =>
+        measureReplies(this.client, {outputs, poles, cancel, clock: this.time, idle: 0.04}),
       cancel: this.cancel,
     };
   }

@@ -13,7 +13,8 @@ export function main(args: readonly string[]): {output: unknown; exitCode: numbe
   const options = new Map<string, string>();
   for (let i = 0; i < rest.length; i += 2) {
     const [name, value] = [rest[i]!, rest[i + 1]];
-    if (!['--poles', '--at', '--axis'].includes(name) || command === 'image') return fail('usage', `${name} is not an option of "${command}". ${usage}`);
+    if (!['--poles', '--at', '--axis'].includes(name) || command === 'image')
+      return fail('usage', `${name} is not an option of "${command}". ${usage}`);
     if (value === undefined) return fail('usage', `${name} needs a value. ${usage}`);
     options.set(name, value);
   }

@@ -16,7 +16,12 @@ export function describeImage(file: Uint8Array): {ok: boolean; value: unknown} {
   const identity = Object.values(chips).map((chip) => checkApplication(flatten(image, chip.application)));
   const value = {
     format: 'intel-hex',
-    segments: image.segments.map(({start, bytes}) => ({start, length: bytes.length, sha256: sha256Hex(bytes), crc32: hex8(crc32(bytes))})),
+    segments: image.segments.map(({start, bytes}) => ({
+      start,
+      length: bytes.length,
+      sha256: sha256Hex(bytes),
+      crc32: hex8(crc32(bytes)),
+    })),
     start: span?.start ?? null,
     length: span ? span.end - span.start : 0,
     sha256: flat ? sha256Hex(flat) : null,
@@ -24,7 +29,12 @@ export function describeImage(file: Uint8Array): {ok: boolean; value: unknown} {
     fileSha256: sha256Hex(file),
     identity: identity.find((i) => i.ok)?.value ?? null,
     faults,
-    ...(faults.length && {error: {code: 'image-faults', message: `${faults.length} faults, the first in line ${faults[0]!.line}: ${faults[0]!.text}`}}),
+    ...(faults.length && {
+      error: {
+        code: 'image-faults',
+        message: `${faults.length} faults, the first in line ${faults[0]!.line}: ${faults[0]!.text}`,
+      },
+    }),
   };
   return {ok: faults.length === 0, value};
 }

@@ -38,12 +38,24 @@ const releases = targets.map(({version, target}): Release => {
   const id = ['meridian', version, target.board.replace(' ', '-'), target.variant].join('_').toLowerCase();
   writeFileSync(new URL(`releases/${id}.hex`, here), file);
   return {
-    id, family: 'Meridian', version, variant: target.variant, board: target.board, chip: 'M32', deadTimeNs: target.deadTimeNs,
-    standing, date, note, features: [...features], sizeBytes: image.segments[0]!.bytes.length, sha256,
+    id,
+    family: 'Meridian',
+    version,
+    variant: target.variant,
+    board: target.board,
+    chip: 'M32',
+    deadTimeNs: target.deadTimeNs,
+    standing,
+    date,
+    note,
+    features: [...features],
+    sizeBytes: image.segments[0]!.bytes.length,
+    sha256,
   };
 });
 
-if (!existsSync(keyFile)) writeFileSync(keyFile, JSON.stringify({secretKey: bytesToHex(ed25519.utils.randomSecretKey())}) + '\n');
+if (!existsSync(keyFile))
+  writeFileSync(keyFile, JSON.stringify({secretKey: bytesToHex(ed25519.utils.randomSecretKey())}) + '\n');
 const {secretKey} = JSON.parse(readFileSync(keyFile, 'utf8')) as {secretKey: string};
 const text = JSON.stringify({issued: '2026-11-02T08:00:00Z', releases} satisfies Catalogue, null, 1);
 const signature = bytesToHex(ed25519.sign(utf8ToBytes(text), hexToBytes(secretKey)));
@@ -52,6 +64,22 @@ console.log('public key', bytesToHex(ed25519.getPublicKey(hexToBytes(secretKey))
 
 const flight = {seconds: 24, sampleRateHz: 2000};
 const bank = {harmonics: [1, 2, 3], q: 5, minHz: 100};
-writeFileSync(new URL('logs/juniper-before.csv', here), makeFlightCsv({...flight, seed: 1107, notches: undefined, note: 'Juniper, flight 11, motor-speed notches off'}));
-writeFileSync(new URL('logs/juniper-after.csv', here), makeFlightCsv({...flight, seed: 1208, notches: bank, note: 'Juniper, flight 12, motor-speed notches 1x 2x 3x, Q 5, from 100 Hz'}));
+writeFileSync(
+  new URL('logs/juniper-before.csv', here),
+  makeFlightCsv({
+    ...flight,
+    seed: 1107,
+    notches: undefined,
+    note: 'Juniper, flight 11, motor-speed notches off',
+  }),
+);
+writeFileSync(
+  new URL('logs/juniper-after.csv', here),
+  makeFlightCsv({
+    ...flight,
+    seed: 1208,
+    notches: bank,
+    note: 'Juniper, flight 12, motor-speed notches 1x 2x 3x, Q 5, from 100 Hz',
+  }),
+);
 console.log(`${releases.length} releases and 2 flight logs written to demo/`);

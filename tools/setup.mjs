@@ -19,7 +19,9 @@ export function run(command, args, options = {}) {
 
 /** Installs the packages of package-lock.json unless they are already there. */
 export function installPackages() {
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   const stamp = join(root, 'node_modules', '.bidex-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.log('Installing packages ...');
@@ -27,7 +29,16 @@ export function installPackages() {
   writeFileSync(stamp, lock);
 }
 
-const sources = ['app', 'core', 'simulator', 'angular.json', 'tsconfig.json', 'tsconfig.app.json', 'tsconfig.worker.json', 'package-lock.json'];
+const sources = [
+  'app',
+  'core',
+  'simulator',
+  'angular.json',
+  'tsconfig.json',
+  'tsconfig.app.json',
+  'tsconfig.worker.json',
+  'package-lock.json',
+];
 
 function* filesOf(path) {
   if (statSync(path).isFile()) yield path;
@@ -38,12 +49,20 @@ function* filesOf(path) {
 export function buildApplication() {
   const hash = createHash('sha256');
   for (const source of sources)
-    for (const file of filesOf(join(root, source))) if (!/\.(test|spec)\.ts$/.test(file)) hash.update(file.slice(root.length)).update(readFileSync(file));
+    for (const file of filesOf(join(root, source)))
+      if (!/\.(test|spec)\.ts$/.test(file)) hash.update(file.slice(root.length)).update(readFileSync(file));
   const digest = hash.digest('hex');
   const stamp = join(root, 'dist', 'sources.sha256');
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest && existsSync(join(root, 'dist/app/browser/index.html'))) return;
+  if (
+    existsSync(stamp) &&
+    readFileSync(stamp, 'utf8') === digest &&
+    existsSync(join(root, 'dist/app/browser/index.html'))
+  )
+    return;
   console.log('Building the application ...');
-  run(process.execPath, ['node_modules/@angular/cli/bin/ng.js', 'build', '--progress=false'], {env: {...process.env, NG_CLI_ANALYTICS: 'false'}});
+  run(process.execPath, ['node_modules/@angular/cli/bin/ng.js', 'build', '--progress=false'], {
+    env: {...process.env, NG_CLI_ANALYTICS: 'false'},
+  });
   mkdirSync(join(root, 'dist'), {recursive: true});
   writeFileSync(stamp, digest);
 }
@@ -57,9 +76,14 @@ export function chromiumPath() {
   try {
     const env = {...process.env, DEBIAN_FRONTEND: 'noninteractive'};
     execFileSync('apt-get', ['update', '-qq'], {stdio: 'inherit', env});
-    execFileSync('apt-get', ['install', '-y', '-qq', 'chromium'], {stdio: ['ignore', 'ignore', 'inherit'], env});
+    execFileSync('apt-get', ['install', '-y', '-qq', 'chromium'], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env,
+    });
   } catch {
-    console.error('Chromium is missing and could not be installed. Run "apt-get install chromium" as root, or set CHROMIUM to its path.');
+    console.error(
+      'Chromium is missing and could not be installed. Run "apt-get install chromium" as root, or set CHROMIUM to its path.',
+    );
     process.exit(1);
   }
   return find();

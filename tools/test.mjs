@@ -19,11 +19,26 @@ function check(name, command, args, env = {}) {
 const count = (ok) => (ok ? passed++ : failed++);
 const bin = (name) => join('node_modules', '.bin', name);
 
-for (const project of ['core/tsconfig.json', 'simulator/tsconfig.json', 'tsconfig.node.json', 'tsconfig.worker.json'])
+for (const project of [
+  'core/tsconfig.json',
+  'simulator/tsconfig.json',
+  'tsconfig.node.json',
+  'tsconfig.worker.json',
+])
   count(check(`types of ${project}`, bin('tsc'), ['-p', project]));
 count(check('lint', bin('eslint'), ['.', '--max-warnings=0']));
 count(check('format', bin('prettier'), ['--check', '--log-level=warn', '.']));
-count(check('arrows', bin('depcruise'), ['core', 'simulator', 'app', 'server', 'tools', '--config', '.dependency-cruiser.cjs']));
+count(
+  check('arrows', bin('depcruise'), [
+    'core',
+    'simulator',
+    'app',
+    'server',
+    'tools',
+    '--config',
+    '.dependency-cruiser.cjs',
+  ]),
+);
 
 /** Counts of a runner's JSON report; a runner that wrote none has failed. */
 function tally(file, read) {
@@ -37,11 +52,17 @@ const reports = join(root, 'test-results');
 rmSync(reports, {recursive: true, force: true});
 const unit = join(reports, 'vitest.json');
 check('unit tests', bin('vitest'), ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`]);
-tally(unit, (r) => [r.numPassedTests, r.numFailedTests + r.numFailedTestSuites * (r.numFailedTests === 0 ? 1 : 0)]);
+tally(unit, (r) => [
+  r.numPassedTests,
+  r.numFailedTests + r.numFailedTestSuites * (r.numFailedTests === 0 ? 1 : 0),
+]);
 
 buildApplication();
 const browser = join(reports, 'playwright.json');
-check('browser tests', bin('playwright'), ['test'], {CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: browser});
+check('browser tests', bin('playwright'), ['test'], {
+  CHROMIUM: chromium,
+  PLAYWRIGHT_JSON_OUTPUT_NAME: browser,
+});
 tally(browser, (r) => [r.stats.expected, r.stats.unexpected + r.stats.flaky + r.errors.length]);
 
 console.log(`\nAll checks took ${Math.round((Date.now() - began) / 1000)} s.`);

@@ -1,4 +1,14 @@
-import {ChangeDetectionStrategy, Component, DestroyRef, ElementRef, afterNextRender, effect, inject, input, viewChild} from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  ElementRef,
+  afterNextRender,
+  effect,
+  inject,
+  input,
+  viewChild,
+} from '@angular/core';
 import {CustomChart, LineChart} from 'echarts/charts';
 import {GridComponent} from 'echarts/components';
 import {init, use, type EChartsCoreOption, type EChartsType} from 'echarts/core';
@@ -34,17 +44,32 @@ export class ChartComponent {
         this.chart = undefined;
       });
     });
-    effect(() => this.chart?.setOption(this.option(), {notMerge: true}));
+    effect(() => {
+      const option = this.option();
+      this.chart?.setOption(option, {notMerge: true});
+    });
   }
 }
 
 /** Colours of the sheet as they are now; canvas cannot read custom properties by itself. */
-export function sheetColours(): Record<'ink' | 'ink2' | 'ink3' | 'rule' | 'rule2' | 'petrol' | 'copper' | 'moss' | 'ochre' | 'plum' | 'sheet', string> {
+export function sheetColours(): Record<
+  'ink' | 'ink2' | 'ink3' | 'rule' | 'rule2' | 'petrol' | 'copper' | 'moss' | 'ochre' | 'plum' | 'sheet',
+  string
+> {
   const style = getComputedStyle(document.documentElement);
   const token = (name: string) => style.getPropertyValue(`--${name}`).trim();
   return {
-    ink: token('ink'), ink2: token('ink-2'), ink3: token('ink-3'), rule: token('rule'), rule2: token('rule-2'), petrol: token('petrol'), copper: token('copper'),
-    moss: token('moss'), ochre: token('ochre'), plum: token('plum'), sheet: token('sheet'),
+    ink: token('ink'),
+    ink2: token('ink-2'),
+    ink3: token('ink-3'),
+    rule: token('rule'),
+    rule2: token('rule-2'),
+    petrol: token('petrol'),
+    copper: token('copper'),
+    moss: token('moss'),
+    ochre: token('ochre'),
+    plum: token('plum'),
+    sheet: token('sheet'),
   };
 }
 
@@ -52,14 +77,23 @@ export const sansFont = 'Atkinson Hyperlegible Next Variable, sans-serif';
 export const monoFont = 'Atkinson Hyperlegible Mono Variable, monospace';
 
 /** Axis in the manner of the sheet: mono figures, thin rules. */
-export function sheetAxis(colours: ReturnType<typeof sheetColours>, name: string, more: Record<string, unknown> = {}) {
+export function sheetAxis(
+  colours: ReturnType<typeof sheetColours>,
+  name: string,
+  more: Record<string, unknown> = {},
+) {
   return {
     type: 'value',
     name,
     nameTextStyle: {color: colours.ink2, fontSize: 11, fontFamily: sansFont},
     axisLine: {show: false},
     axisTick: {show: false},
-    axisLabel: {color: colours.ink3, fontFamily: monoFont, fontSize: 10, formatter: (value: number) => String(value)},
+    axisLabel: {
+      color: colours.ink3,
+      fontFamily: monoFont,
+      fontSize: 10,
+      formatter: (value: number) => String(value),
+    },
     splitLine: {lineStyle: {color: colours.rule2}},
     animation: false,
     ...more,

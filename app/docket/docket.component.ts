@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, effect, inject} from '@angular/core';
 import {isForPerson, orderEstimateMs, type Step} from '@core/work/work-order';
 import {HoldButtonComponent} from '../shared/hold-button.component';
 import {ProblemComponent} from '../shared/problem.component';
@@ -43,8 +43,18 @@ export class DocketComponent {
       return `${done} of ${count} steps done${this.work.running() ? '' : ', stopped'}`;
     }
     const order = this.order();
-    return order && count ? `${count} steps, about ${duration(orderEstimateMs(order))}, nothing written yet` : '';
+    return order && count
+      ? `${count} steps, about ${duration(orderEstimateMs(order))}, nothing written yet`
+      : '';
   });
+
+  constructor() {
+    const current = computed(() => this.work.progress()?.stepId);
+    effect(() => {
+      const id = current();
+      if (id) document.getElementById(`step-${id}`)?.scrollIntoView({block: 'nearest'});
+    });
+  }
 
   protected mark(step: Step): string {
     return this.work.stepStates()[step.id] === 'done' ? '✓' : '';

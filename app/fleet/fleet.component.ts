@@ -26,7 +26,9 @@ export class FleetComponent {
     this.fleet.crafts().map((craft) => {
       const open = this.record.craftId() === craft.id;
       const found = open ? this.record.found() : undefined;
-      const versions = (found?.escs ?? []).map((e) => (e.identity ? `${e.identity.family} ${e.identity.version}` : 'no application'));
+      const versions = (found?.escs ?? []).map((e) =>
+        e.identity ? `${e.identity.family} ${e.identity.version}` : 'no application',
+      );
       const states = open ? this.route.states() : undefined;
       const left = states ? Object.values(states).filter((s) => s.state !== 'done').length : undefined;
       return {craft, firmware: grouped(versions), surveyed: found?.at, left};

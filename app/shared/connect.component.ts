@@ -13,18 +13,35 @@ import {ProblemComponent} from './problem.component';
     <div class="empty">
       @if (!bench.isConnected()) {
         <b>The bench is not connected.</b>
-        <p>A simulated bench ships with Bidex: Juniper's four ESCs, flight controller and motors behind a cable. It behaves like hardware and forgets nothing.</p>
-        <button type="button" class="btn full big" [disabled]="bench.status() === 'connecting'" (click)="bench.connect()">Connect the simulated bench</button>
+        <p>
+          A simulated bench ships with Bidex: Juniper's four ESCs, flight controller and motors behind a
+          cable. It behaves like hardware and forgets nothing.
+        </p>
+        <button
+          type="button"
+          class="btn full big"
+          [disabled]="bench.status() === 'connecting'"
+          (click)="bench.connect()"
+        >
+          Connect the simulated bench
+        </button>
       } @else if (bench.surveying(); as at) {
         <b>Surveying: {{ at.text }}</b>
         <p>Identity, settings and page checksums of every ESC, then the flight controller.</p>
-        <div class="bar" role="progressbar" [attr.aria-valuenow]="at.share * 100" aria-label="Survey"><i [style.width.%]="at.share * 100"></i></div>
+        <div class="bar" role="progressbar" [attr.aria-valuenow]="at.share * 100" aria-label="Survey">
+          <i [style.width.%]="at.share * 100"></i>
+        </div>
       } @else if (!bench.isPowered()) {
         <b>The battery is off.</b>
-        <p>ESCs are silent without their own power: USB does not power them. Connect the battery, then survey.</p>
+        <p>
+          ESCs are silent without their own power: USB does not power them. Connect the battery, then survey.
+        </p>
       } @else {
         <b>Nothing was surveyed yet.</b>
-        <p>A survey asks every ESC and the flight controller who they are and what they hold. It writes nothing.</p>
+        <p>
+          A survey asks every ESC and the flight controller who they are and what they hold. It writes
+          nothing.
+        </p>
         <button type="button" class="btn full big" (click)="bench.survey()">Survey the bench</button>
       }
     </div>

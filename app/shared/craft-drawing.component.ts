@@ -34,13 +34,25 @@ export class CraftDrawingComponent {
   protected readonly places = computed(() => {
     const arms = this.arms();
     const reach = Math.max(...arms.map((a) => Math.max(Math.abs(a.xMm), Math.abs(a.yMm))));
-    const nearest = Math.min(...arms.flatMap((a, i) => arms.slice(i + 1).map((b) => Math.hypot(a.xMm - b.xMm, a.yMm - b.yMm))));
+    const nearest = Math.min(
+      ...arms.flatMap((a, i) => arms.slice(i + 1).map((b) => Math.hypot(a.xMm - b.xMm, a.yMm - b.yMm))),
+    );
     const scale = 118 / reach;
     const radius = Math.max(30, Math.min(74, (nearest * scale) / 2 - 8));
     return arms.map((arm, i) => {
       const [x, y] = [size / 2 + arm.xMm * scale, size / 2 - arm.yMm * scale];
       const drawn = this.drawn()[i]!;
-      return {i, x, y, r: radius, name: arm.name, ...drawn, arc: arc(x, y, radius * 0.8, drawn.sense), left: half(x, y, radius, -1), right: half(x, y, radius, 1)};
+      return {
+        i,
+        x,
+        y,
+        r: radius,
+        name: arm.name,
+        ...drawn,
+        arc: arc(x, y, radius * 0.8, drawn.sense),
+        left: half(x, y, radius, -1),
+        right: half(x, y, radius, 1),
+      };
     });
   });
 
@@ -55,4 +67,5 @@ function arc(x: number, y: number, r: number, sense: RotationSense | undefined):
   return `M${x + dx} ${y - dy}A${r} ${r} 0 0 0 ${x - dx} ${y - dy}`;
 }
 
-const half = (x: number, y: number, r: number, side: 1 | -1) => `M${x} ${y - r}A${r} ${r} 0 0 ${side === 1 ? 1 : 0} ${x} ${y + r}Z`;
+const half = (x: number, y: number, r: number, side: 1 | -1) =>
+  `M${x} ${y - r}A${r} ${r} 0 0 ${side === 1 ? 1 : 0} ${x} ${y + r}Z`;

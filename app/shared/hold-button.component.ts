@@ -22,10 +22,30 @@ import {ChangeDetectionStrategy, Component, input, output} from '@angular/core';
     </button>
   `,
   styles: `
-    .hold { width: 100%; min-height: 54px; border: 2px solid var(--petrol); border-radius: var(--r); padding: 6px 12px; cursor: pointer; touch-action: none; user-select: none;
-      background: linear-gradient(90deg, var(--petrol-soft) var(--share), var(--sheet) var(--share)); font: 650 15px var(--sans); color: var(--petrol); }
-    .hold ::ng-deep small { display: block; font: 400 12px var(--sans); color: var(--ink-2); }
-    .hold:disabled { border-color: var(--rule); color: var(--ink-2); background: var(--tint); cursor: not-allowed; }
+    .hold {
+      width: 100%;
+      min-height: 54px;
+      border: 2px solid var(--petrol);
+      border-radius: var(--r);
+      padding: 6px 12px;
+      cursor: pointer;
+      touch-action: none;
+      user-select: none;
+      background: linear-gradient(90deg, var(--petrol-soft) var(--share), var(--sheet) var(--share));
+      font: 650 15px var(--sans);
+      color: var(--petrol);
+    }
+    .hold ::ng-deep small {
+      display: block;
+      font: 400 12px var(--sans);
+      color: var(--ink-2);
+    }
+    .hold:disabled {
+      border-color: var(--rule);
+      color: var(--ink-2);
+      background: var(--tint);
+      cursor: not-allowed;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -12,9 +12,11 @@ import {BenchStore} from '../state/bench.store';
       } @else if (!bench.isPowered()) {
         The battery is off. ESCs are silent without it: USB does not power them.
       } @else if (bench.propsOff()) {
-        <span class="tag ok">✓ props off</span> confirmed for this power-up · battery <span class="n">{{ bench.power()!.volts.toFixed(1) }} V</span>
+        <span class="tag ok">✓ props off</span> confirmed for this power-up · battery
+        <span class="n">{{ bench.power()!.volts.toFixed(1) }} V</span>
       } @else {
-        <span class="tag wait">not confirmed</span> Take the propellers off. First power-up through a current limiter.
+        <span class="tag wait">not confirmed</span> Take the propellers off. First power-up through a current
+        limiter.
         <button type="button" class="btn" (click)="bench.confirmPropsOff()">Propellers are off</button>
       }
     </div>

@@ -9,7 +9,14 @@ import {ShelfStore} from '../state/shelf.store';
 import {WorkStore} from '../state/work.store';
 
 const titles: Record<StationName, string> = {
-  craft: 'Craft', survey: 'Survey', firmware: 'Firmware', parameters: 'Parameters', spin: 'Spin', signal: 'Signal', noise: 'Noise', 'sign-off': 'Sign-off',
+  craft: 'Craft',
+  survey: 'Survey',
+  firmware: 'Firmware',
+  parameters: 'Parameters',
+  spin: 'Spin',
+  signal: 'Signal',
+  noise: 'Noise',
+  'sign-off': 'Sign-off',
 };
 const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
 
@@ -21,36 +28,128 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
     @if (craft()) {
       <nav class="route" aria-label="Stations">
         @for (stop of stops(); track stop.name) {
-          <a class="stop" [class]="stop.state" [routerLink]="['/craft', craftId(), stop.name]" routerLinkActive="here" ariaCurrentWhenActive="page">
-            {{ stop.title }}<small>{{ stop.note }}</small><span class="visually-hidden">, {{ stop.words }}</span>
+          <a
+            class="stop"
+            [class]="stop.state"
+            [routerLink]="['/craft', craftId(), stop.name]"
+            routerLinkActive="here"
+            ariaCurrentWhenActive="page"
+          >
+            {{ stop.title }}<small>{{ stop.note }}</small
+            ><span class="visually-hidden">, {{ stop.words }}</span>
           </a>
         }
       </nav>
       <main>
-        <section class="sheet" tabindex="-1"><router-outlet /></section>
+        <section class="sheet" tabindex="0" aria-label="Sheet"><router-outlet /></section>
         <bx-docket />
       </main>
     } @else if (fleet.loaded()) {
-      <main><section class="sheet"><div class="empty"><b>There is no craft "{{ craftId() }}" in this fleet.</b><p>It may live in another browser.</p><a class="btn" routerLink="/">Back to the fleet</a></div></section></main>
+      <main>
+        <section class="sheet">
+          <div class="empty">
+            <b>There is no craft "{{ craftId() }}" in this fleet.</b>
+            <p>It may live in another browser.</p>
+            <a class="btn" routerLink="/">Back to the fleet</a>
+          </div>
+        </section>
+      </main>
     }
   `,
   styles: `
-    :host { display: flex; flex-direction: column; flex: 1; min-height: 0; }
-    .route { flex: 0 0 58px; display: flex; align-items: flex-end; padding: 0 18px 7px; border-bottom: 1px solid var(--rule); }
-    .stop { flex: 1; position: relative; font-size: 13px; color: var(--ink-2); padding-top: 23px; text-decoration: none; white-space: nowrap; }
-    .stop::before { content: ''; position: absolute; left: 0; top: 8px; width: 11px; height: 11px; border-radius: 50%; border: 2px solid var(--ink-3); background: var(--paper); z-index: 1; }
-    .stop::after { content: ''; position: absolute; left: 11px; right: 0; top: 13px; border-top: 2px solid var(--rule); }
-    .stop:last-child { flex: 0.55; }
-    .stop:last-child::after { display: none; }
-    .stop.done::before { background: var(--moss); border-color: var(--moss); }
-    .stop.done::after { border-color: var(--moss); }
-    .stop.part::before { border-color: var(--ochre); background: linear-gradient(90deg, var(--ochre) 50%, var(--paper) 50%); }
-    .stop.here { color: var(--ink); font-weight: 700; }
-    .stop.here::before { width: 15px; height: 15px; left: -2px; top: 6px; border-width: 4px; border-color: var(--petrol); }
-    .stop:hover { color: var(--ink); text-decoration: underline; }
-    .stop small { font: 12px var(--mono); color: var(--ink-3); margin-left: 6px; font-weight: 400; }
-    main { display: flex; flex: 1; min-height: 0; }
-    .sheet { flex: 1; min-width: 0; padding: 18px 22px 24px; overflow: auto; outline: none; }
+    :host {
+      display: flex;
+      flex-direction: column;
+      flex: 1;
+      min-height: 0;
+    }
+    .route {
+      flex: 0 0 58px;
+      display: flex;
+      align-items: flex-end;
+      padding: 0 18px 7px;
+      border-bottom: 1px solid var(--rule);
+    }
+    .stop {
+      flex: 1;
+      position: relative;
+      font-size: 13px;
+      color: var(--ink-2);
+      padding-top: 23px;
+      text-decoration: none;
+      white-space: nowrap;
+    }
+    .stop::before {
+      content: '';
+      position: absolute;
+      left: 0;
+      top: 8px;
+      width: 11px;
+      height: 11px;
+      border-radius: 50%;
+      border: 2px solid var(--ink-3);
+      background: var(--paper);
+      z-index: 1;
+    }
+    .stop::after {
+      content: '';
+      position: absolute;
+      left: 11px;
+      right: 0;
+      top: 13px;
+      border-top: 2px solid var(--rule);
+    }
+    .stop:last-child {
+      flex: 0.55;
+    }
+    .stop:last-child::after {
+      display: none;
+    }
+    .stop.done::before {
+      background: var(--moss);
+      border-color: var(--moss);
+    }
+    .stop.done::after {
+      border-color: var(--moss);
+    }
+    .stop.part::before {
+      border-color: var(--ochre);
+      background: linear-gradient(90deg, var(--ochre) 50%, var(--paper) 50%);
+    }
+    .stop.here {
+      color: var(--ink);
+      font-weight: 700;
+    }
+    .stop.here::before {
+      width: 15px;
+      height: 15px;
+      left: -2px;
+      top: 6px;
+      border-width: 4px;
+      border-color: var(--petrol);
+    }
+    .stop:hover {
+      color: var(--ink);
+      text-decoration: underline;
+    }
+    .stop small {
+      font: 12px var(--mono);
+      color: var(--ink-3);
+      margin-left: 6px;
+      font-weight: 400;
+    }
+    main {
+      display: flex;
+      flex: 1;
+      min-height: 0;
+    }
+    .sheet {
+      flex: 1;
+      min-width: 0;
+      padding: 18px 22px 24px;
+      overflow: auto;
+      outline: none;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -65,7 +164,13 @@ export class CraftFrameComponent {
   protected readonly craft = computed(() => (this.fleet.loaded() ? this.fleet.current() : undefined));
   protected readonly stops = computed(() => {
     const states = this.route.states();
-    return stationNames.map((name) => ({name, title: titles[name], state: states?.[name].state ?? 'open', note: states?.[name].note ?? '', words: stateWords[states?.[name].state ?? 'open']}));
+    return stationNames.map((name) => ({
+      name,
+      title: titles[name],
+      state: states?.[name].state ?? 'open',
+      note: states?.[name].note ?? '',
+      words: stateWords[states?.[name].state ?? 'open'],
+    }));
   });
 
   constructor() {

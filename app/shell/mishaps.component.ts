@@ -11,7 +11,8 @@ import {BenchStore} from '../state/bench.store';
     <button type="button" class="text" aria-haspopup="menu" (click)="menu.toggle($event)">Mishaps</button>
     <p-menu #menu [model]="items()" popup appendTo="body" />
   `,
-  styles: '.text { background: none; border: 0; color: #cfd6d6; font-size: 12.5px; cursor: pointer; padding: 8px 4px; } .text:hover { text-decoration: underline; } .text:focus-visible { outline-color: #e59a6f; }',
+  styles:
+    '.text { background: none; border: 0; color: #cfd6d6; font-size: 12.5px; cursor: pointer; padding: 8px 4px; } .text:hover { text-decoration: underline; } .text:focus-visible { outline-color: #e59a6f; }',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class MishapsComponent {
@@ -30,26 +31,43 @@ export class MishapsComponent {
         label: 'Battery and cable',
         items: [
           this.bench.isPowered() || !connected
-            ? {label: 'Take the battery off', disabled: !connected, command: () => void simulator.setBattery(false)}
+            ? {
+                label: 'Take the battery off',
+                disabled: !connected,
+                command: () => void simulator.setBattery(false),
+              }
             : {label: 'Connect the battery', command: () => void simulator.setBattery(true)},
-          connected ? {label: 'Pull the cable out', command: () => void simulator.pullCable()} : {label: 'Plug the cable in', command: () => void this.bench.connect()},
+          connected
+            ? {label: 'Pull the cable out', command: () => void simulator.pullCable()}
+            : {label: 'Plug the cable in', command: () => void this.bench.connect()},
         ],
       },
       {
         label: 'Noise',
         items: [
-          {label: `${tick(this.bench.cableNoise())}Bytes lost and flipped on the cable`, command: () => void this.bench.toggleCableNoise()},
-          {label: `${tick(this.bench.wireNoise())}Noise on the motor wires`, command: () => void this.bench.toggleWireNoise()},
+          {
+            label: `${tick(this.bench.cableNoise())}Bytes lost and flipped on the cable`,
+            command: () => void this.bench.toggleCableNoise(),
+          },
+          {
+            label: `${tick(this.bench.wireNoise())}Noise on the motor wires`,
+            command: () => void this.bench.toggleWireNoise(),
+          },
         ],
       },
       {
         label: 'Clock of the bench',
         items: (['real', 'ten', 'max'] as const).map((pace) => ({
-          label: tick(this.bench.pace() === pace) + {real: '×1, as real', ten: '×10', max: 'As fast as possible'}[pace],
+          label:
+            tick(this.bench.pace() === pace) +
+            {real: '×1, as real', ten: '×10', max: 'As fast as possible'}[pace],
           command: () => void this.bench.setPace(pace),
         })),
       },
-      {label: 'Bench', items: [{label: 'Set back to its first state', command: () => void simulator.reset()}]},
+      {
+        label: 'Bench',
+        items: [{label: 'Set back to its first state', command: () => void simulator.reset()}],
+      },
     ];
   });
 }

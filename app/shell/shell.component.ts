@@ -4,6 +4,7 @@ import {Router, RouterLink, RouterOutlet} from '@angular/router';
 import {map} from 'rxjs';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
+import {RecordStore} from '../state/record.store';
 import {MishapsComponent} from './mishaps.component';
 
 const darkKey = 'bidex-dark';
@@ -16,17 +17,29 @@ const darkKey = 'bidex-dark';
     <header>
       <a class="mark" routerLink="/" aria-label="Bidex, fleet">bi<i>⇄</i>dex</a>
       @if (!atFleet() && fleet.current(); as craft) {
-        <div class="craft"><b>{{ craft.name }}</b>{{ craft.kind }}, props {{ craft.props }}</div>
+        <div class="craft">
+          <b>{{ craft.name }}</b>{{ craft.kind }}, props {{ craft.props }}
+        </div>
       } @else {
         <div class="craft"><b>Fleet</b>all craft</div>
       }
       <div class="space"></div>
-      @if (fleet.storeFault(); as fault) {
+      @if (fleet.storeFault() ?? record.storeFault(); as fault) {
         <span class="fault" role="alert">{{ fault }} Export what you need; the work goes on in memory.</span>
       }
-      <button type="button" class="text" (click)="toggleDark()" [attr.aria-pressed]="dark()">{{ dark() ? 'Light sheet' : 'Dark sheet' }}</button>
+      <button type="button" class="text" (click)="toggleDark()" [attr.aria-pressed]="dark()">
+        {{ dark() ? 'Light sheet' : 'Dark sheet' }}
+      </button>
       <bx-mishaps />
-      <div class="lamp" [class.on]="bench.isConnected()">{{ bench.isConnected() ? 'Bench link, simulated' : bench.status() === 'connecting' ? 'Connecting' : 'Bench unplugged' }}</div>
+      <div class="lamp" [class.on]="bench.isConnected()">
+        {{
+          bench.isConnected()
+            ? 'Bench link, simulated'
+            : bench.status() === 'connecting'
+              ? 'Connecting'
+              : 'Bench unplugged'
+        }}
+      </div>
       <div class="lamp mono" [class.on]="bench.isPowered()">
         @if (bench.isPowered()) {
           {{ bench.power()!.volts.toFixed(1) }} V · {{ bench.power()!.amps.toFixed(1) }} A
@@ -34,37 +47,130 @@ const darkKey = 'bidex-dark';
           no battery
         }
       </div>
-      <button type="button" class="cut" [class.live]="bench.turning()" (click)="bench.stopAll()">Stop motors<kbd>Space</kbd></button>
+      <button type="button" class="cut" [class.live]="bench.turning()" (click)="bench.stopAll()">
+        Stop motors<kbd>Space</kbd>
+      </button>
     </header>
     <router-outlet />
   `,
   styles: `
-    :host { display: flex; flex-direction: column; height: 100vh; }
-    header { flex: 0 0 52px; display: flex; align-items: center; gap: 16px; padding: 0 18px; background: var(--bar); color: var(--on-bar); }
-    .mark { font: 600 19px var(--mono); letter-spacing: -0.5px; color: inherit; text-decoration: none; }
-    .mark i { color: #e59a6f; font-style: normal; }
-    .craft { font-size: 13px; line-height: 1.15; border-left: 1px solid var(--bar-rule); padding-left: 16px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-    .craft b { display: block; font-size: 14.5px; }
-    .space { flex: 1; }
-    .fault { color: #f0b48f; font-size: 12.5px; max-width: 360px; }
-    .text { background: none; border: 0; color: #cfd6d6; font-size: 12.5px; cursor: pointer; padding: 8px 4px; }
-    .text:hover { text-decoration: underline; }
-    .lamp { display: flex; align-items: center; gap: 7px; font-size: 12.5px; color: #cfd6d6; white-space: nowrap; }
-    .lamp::before { content: ''; width: 9px; height: 9px; border: 2px solid #9fb4b6; border-radius: 50%; }
-    .lamp.on::before { background: #8fc06b; border-color: #8fc06b; }
-    .cut { background: #f4f0e6; color: #a5431f; font-weight: 700; border: 0; border-radius: var(--r); padding: 8px 14px; min-height: 36px; font-size: 13px; cursor: pointer; white-space: nowrap; }
-    .cut.live { background: #a5431f; color: #fff; }
-    .cut kbd { font: 600 11px var(--mono); border: 1px solid currentColor; border-radius: 2px; padding: 0 4px; margin-left: 6px; }
-    header :focus-visible { outline-color: #e59a6f; }
+    :host {
+      display: flex;
+      flex-direction: column;
+      height: 100vh;
+    }
+    header {
+      flex: 0 0 52px;
+      display: flex;
+      align-items: center;
+      gap: 16px;
+      padding: 0 18px;
+      background: var(--bar);
+      color: var(--on-bar);
+    }
+    .mark {
+      font: 600 19px var(--mono);
+      letter-spacing: -0.5px;
+      color: inherit;
+      text-decoration: none;
+    }
+    .mark i {
+      color: #e59a6f;
+      font-style: normal;
+    }
+    .craft {
+      font-size: 13px;
+      line-height: 1.15;
+      border-left: 1px solid var(--bar-rule);
+      padding-left: 16px;
+      white-space: nowrap;
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    .craft b {
+      display: block;
+      font-size: 14.5px;
+    }
+    .space {
+      flex: 1;
+    }
+    .fault {
+      color: #f0b48f;
+      font-size: 12.5px;
+      max-width: 360px;
+    }
+    .text {
+      background: none;
+      border: 0;
+      color: #cfd6d6;
+      font-size: 12.5px;
+      cursor: pointer;
+      padding: 8px 4px;
+    }
+    .text:hover {
+      text-decoration: underline;
+    }
+    .lamp {
+      display: flex;
+      align-items: center;
+      gap: 7px;
+      font-size: 12.5px;
+      color: #cfd6d6;
+      white-space: nowrap;
+    }
+    .lamp::before {
+      content: '';
+      width: 9px;
+      height: 9px;
+      border: 2px solid #9fb4b6;
+      border-radius: 50%;
+    }
+    .lamp.on::before {
+      background: #8fc06b;
+      border-color: #8fc06b;
+    }
+    .cut {
+      background: #f4f0e6;
+      color: #a5431f;
+      font-weight: 700;
+      border: 0;
+      border-radius: var(--r);
+      padding: 8px 14px;
+      min-height: 36px;
+      font-size: 13px;
+      cursor: pointer;
+      white-space: nowrap;
+    }
+    .cut.live {
+      background: #a5431f;
+      color: #fff;
+    }
+    .cut kbd {
+      font: 600 11px var(--mono);
+      border: 1px solid currentColor;
+      border-radius: 2px;
+      padding: 0 4px;
+      margin-left: 6px;
+    }
+    header :focus-visible {
+      outline-color: #e59a6f;
+    }
   `,
-  host: {'(document:keydown.space)': 'space($event)', '(document:keydown.control.z)': 'undo($event)', '(document:keydown.control.y)': 'redo($event)'},
+  host: {
+    '(document:keydown.space)': 'space($event)',
+    '(document:keydown.control.z)': 'undo($event)',
+    '(document:keydown.control.y)': 'redo($event)',
+  },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ShellComponent {
   protected readonly bench = inject(BenchStore);
   protected readonly fleet = inject(FleetStore);
+  protected readonly record = inject(RecordStore);
   private readonly router = inject(Router);
-  protected readonly atFleet = toSignal(this.router.events.pipe(map(() => this.router.url === '/')), {initialValue: true});
+  protected readonly atFleet = toSignal(this.router.events.pipe(map(() => this.router.url === '/')), {
+    initialValue: true,
+  });
   protected readonly dark = signal(localStorage.getItem(darkKey) === 'yes');
 
   constructor() {
@@ -81,7 +187,11 @@ export class ShellComponent {
   /** Space stops motors everywhere but in a text being typed; buttons are pressed with Enter. */
   protected space(event: Event): void {
     const target = event.target as HTMLElement;
-    if (target.matches('textarea, input:not([role=spinbutton]):not([type=checkbox])') && !this.bench.turning()) return;
+    if (
+      target.matches('textarea, input:not([role=spinbutton]):not([type=checkbox])') &&
+      !this.bench.turning()
+    )
+      return;
     event.preventDefault();
     void this.bench.stopAll();
   }

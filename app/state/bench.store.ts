@@ -5,6 +5,7 @@ import * as Comlink from 'comlink';
 import {BenchClient} from '@core/link/client';
 import type {Power, Report} from '@core/link/operations';
 import {ProblemError, type Problem} from '@core/problem';
+import {replyLoss} from '@core/work/proof';
 import {stopMotors} from '@core/work/spin';
 import {survey} from '@core/work/survey';
 import type {BenchControl, BenchPace} from '../workers/bench-control';
@@ -18,6 +19,8 @@ interface BenchState {
   readonly power: Power | undefined;
   readonly load: number | undefined;
   readonly motors: Report['motors'];
+  /** Share of replies lost over the last second, per motor; undefined while none was asked for. */
+  readonly recentLoss: readonly (number | undefined)[];
   readonly surveying: {readonly share: number; readonly text: string} | undefined;
   /** Power cycle at which a person said that the propellers are off. */
   readonly propsOffCycle: number | undefined;
@@ -28,28 +31,48 @@ interface BenchState {
   readonly turning: boolean;
 }
 
-const unplugged = {status: 'unplugged' as const, power: undefined, load: undefined, motors: [], surveying: undefined};
+const unplugged = {
+  status: 'unplugged' as const,
+  power: undefined,
+  load: undefined,
+  motors: [],
+  recentLoss: [],
+  surveying: undefined,
+};
 /** Screens follow reports at this pace; traces get every one, ms. */
 const screenEveryMs = 100;
 
 export const BenchStore = signalStore(
   {providedIn: 'root'},
-  withState<BenchState>({...unplugged, problem: undefined, propsOffCycle: undefined, pace: 'ten', cableNoise: false, wireNoise: false, turning: false}),
+  withState<BenchState>({
+    ...unplugged,
+    problem: undefined,
+    propsOffCycle: undefined,
+    pace: 'ten',
+    cableNoise: false,
+    wireNoise: false,
+    turning: false,
+  }),
   withComputed((store) => ({
     isConnected: computed(() => store.status() === 'connected'),
     isPowered: computed(() => (store.power()?.volts ?? 0) > 3),
-    propsOff: computed(() => store.propsOffCycle() !== undefined && store.propsOffCycle() === store.power()?.cycles),
+    propsOff: computed(
+      () => store.propsOffCycle() !== undefined && store.propsOffCycle() === store.power()?.cycles,
+    ),
   })),
   withMethods((store, record = inject(RecordStore)) => {
     let client: BenchClient | undefined;
     let simulator: Comlink.Remote<BenchControl> | undefined;
     let shown = 0;
+    const recent: Report[] = [];
     const listeners = new Set<(report: Report) => void>();
     const cancelHolds = new Set<() => void>();
 
     const control = (): Comlink.Remote<BenchControl> => {
       if (simulator) return simulator;
-      simulator = Comlink.wrap<BenchControl>(new Worker(new URL('../workers/bench.worker', import.meta.url), {type: 'module'}));
+      simulator = Comlink.wrap<BenchControl>(
+        new Worker(new URL('../workers/bench.worker', import.meta.url), {type: 'module'}),
+      );
       // The debug door of the stand-in bench: tests read its flash to check every account against it.
       const flash = (output: number) => control().flash(output);
       Object.assign(window, {bidexSimulator: {flash}});
@@ -58,10 +81,17 @@ export const BenchStore = signalStore(
 
     const onReport = (report: Report) => {
       for (const listener of listeners) listener(report);
-      const powerChanged = (report.power.volts > 3) !== store.isPowered();
+      const powerChanged = report.power.volts > 3 !== store.isPowered();
       if (!powerChanged && performance.now() - shown < screenEveryMs) return;
       shown = performance.now();
-      patchState(store, {power: report.power, load: report.load, motors: report.motors});
+      recent.push(report);
+      while (recent.length > 2 && report.atMs - recent[0]!.atMs > 1000) recent.shift();
+      patchState(store, {
+        power: report.power,
+        load: report.load,
+        motors: report.motors,
+        recentLoss: lossSince(recent[0]!, report),
+      });
     };
 
     const fail = (error: unknown) => {
@@ -73,7 +103,12 @@ export const BenchStore = signalStore(
       clearProblem: () => patchState(store, {problem: undefined}),
       requireClient(): BenchClient {
         if (client && !client.isClosed) return client;
-        throw new ProblemError({code: 'unplugged', place: 'bench', meaning: 'The bench is not connected.', remedy: 'Connect it.'});
+        throw new ProblemError({
+          code: 'unplugged',
+          place: 'bench',
+          meaning: 'The bench is not connected.',
+          remedy: 'Connect it.',
+        });
       },
       simulator: control,
       async connect(): Promise<void> {
@@ -86,7 +121,12 @@ export const BenchStore = signalStore(
         client.onReport(onReport);
         client.onClose((problem) => {
           const wanted = problem.code === 'closed';
-          patchState(store, {...unplugged, problem: wanted ? undefined : problem, propsOffCycle: undefined, turning: false});
+          patchState(store, {
+            ...unplugged,
+            problem: wanted ? undefined : problem,
+            propsOffCycle: undefined,
+            turning: false,
+          });
           for (const cancel of cancelHolds) cancel();
         });
         try {
@@ -156,3 +196,10 @@ export const BenchStore = signalStore(
     };
   }),
 );
+
+function lossSince(before: Report, now: Report): (number | undefined)[] {
+  return now.motors.map((m, i) => {
+    const earlier = before.motors[i];
+    return earlier && replyLoss({asked: m.asked - earlier.asked, lost: m.lost - earlier.lost});
+  });
+}

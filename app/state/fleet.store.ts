@@ -20,7 +20,14 @@ const mostUndo = 200;
 
 export const FleetStore = signalStore(
   {providedIn: 'root'},
-  withState<FleetState>({crafts: [], currentId: undefined, loaded: false, past: [], future: [], storeFault: undefined}),
+  withState<FleetState>({
+    crafts: [],
+    currentId: undefined,
+    loaded: false,
+    past: [],
+    future: [],
+    storeFault: undefined,
+  }),
   withComputed((store) => ({
     current: computed(() => store.crafts().find((c) => c.id === store.currentId())),
     canUndo: computed(() => store.past().length > 0),
@@ -30,7 +37,8 @@ export const FleetStore = signalStore(
     const keep = (craft: Craft) => {
       database.craft.put(craft).then(
         () => patchState(store, {storeFault: undefined}),
-        (error: unknown) => patchState(store, {storeFault: `The browser's store refused the plan: ${String(error)}`}),
+        (error: unknown) =>
+          patchState(store, {storeFault: `The browser's store refused the plan: ${String(error)}`}),
       );
     };
     const replace = (craft: Craft) => {
@@ -54,7 +62,11 @@ export const FleetStore = signalStore(
           if (!kept.length) await database.craft.put(juniper);
           patchState(store, {crafts: kept.length ? kept : [juniper], loaded: true});
         } catch (error) {
-          patchState(store, {crafts: [juniper], loaded: true, storeFault: `The browser's store cannot be read: ${String(error)}`});
+          patchState(store, {
+            crafts: [juniper],
+            loaded: true,
+            storeFault: `The browser's store cannot be read: ${String(error)}`,
+          });
         }
       },
       open(id: string | undefined): void {

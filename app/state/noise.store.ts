@@ -41,12 +41,21 @@ const chainOf = (c: ControllerPlan): FilterChain => ({
 
 export const NoiseStore = signalStore(
   {providedIn: 'root'},
-  withState<NoiseState>({flight: undefined, axis: 'roll', analysis: undefined, busy: undefined, share: 0, problem: undefined}),
+  withState<NoiseState>({
+    flight: undefined,
+    axis: 'roll',
+    analysis: undefined,
+    busy: undefined,
+    share: 0,
+    problem: undefined,
+  }),
   withComputed((_, fleet = inject(FleetStore), record = inject(RecordStore)) => ({
     question: computed(() => {
       const controller = fleet.current()?.plan.controller;
       const found = record.found()?.controller.config;
-      return controller && {poles: controller.poles, planned: chainOf(controller), found: found && chainOf(found)};
+      return (
+        controller && {poles: controller.poles, planned: chainOf(controller), found: found && chainOf(found)}
+      );
     }),
   })),
   withMethods((store, record = inject(RecordStore)) => {
@@ -81,18 +90,32 @@ export const NoiseStore = signalStore(
         });
     };
 
+    /** Reads a log; a newer call takes over from an older one. */
     const read = async (flight: Flight, text: () => Promise<string>): Promise<void> => {
-      patchState(store, {busy: 'reading', share: 0, problem: undefined, flight: undefined, analysis: undefined});
+      const own = ++asked;
+      const isStale = () => own !== asked;
+      patchState(store, {
+        busy: 'reading',
+        share: 0,
+        problem: undefined,
+        flight: undefined,
+        analysis: undefined,
+      });
       try {
         const content = await text();
-        const problem = await remote().read(content, Comlink.proxy((share: number) => patchState(store, {share})));
-        if (problem) patchState(store, {problem, busy: undefined});
-        else {
-          patchState(store, {flight, busy: undefined});
-          await analyse();
-        }
+        if (isStale()) return;
+        const onProgress = Comlink.proxy((share: number) => patchState(store, {share}));
+        const problem = await remote().read(content, onProgress);
+        if (isStale()) return;
+        patchState(store, problem ? {problem, busy: undefined} : {flight, busy: undefined});
+        if (!problem) await analyse();
       } catch (error) {
-        patchState(store, {busy: undefined, problem: {code: 'log', place: flight.label, meaning: String(error), remedy: 'Try again.'}});
+        if (isStale()) return;
+        const meaning = error instanceof Error ? error.message : String(error);
+        patchState(store, {
+          busy: undefined,
+          problem: {code: 'log', place: flight.label, meaning, remedy: 'Try again.'},
+        });
       }
     };
     return {

@@ -6,17 +6,33 @@ import type {ProofRecord} from '@core/work/proof';
 import type {NoiseProof, Sighting} from '@core/work/stations';
 import {database, type CraftRecord} from '../store/database';
 
-const blank = (craftId: string): CraftRecord => ({craftId, found: undefined, proofs: [], sightings: [], noise: undefined});
+const blank = (craftId: string): CraftRecord => ({
+  craftId,
+  found: undefined,
+  proofs: [],
+  sightings: [],
+  noise: undefined,
+});
 
 export const RecordStore = signalStore(
   {providedIn: 'root'},
-  withState<CraftRecord>(blank('')),
+  withState<CraftRecord & {readonly storeFault: string | undefined}>({...blank(''), storeFault: undefined}),
   withMethods((store) => {
     const save = (changes: Partial<CraftRecord>) => {
       patchState(store, changes);
-      const record = {craftId: store.craftId(), found: store.found(), proofs: store.proofs(), sightings: store.sightings(), noise: store.noise()};
-      // The journal is the account that counts; this record only spares a survey, so a failing store costs no truth.
-      if (record.craftId) void database.records.put(record).catch((error: unknown) => console.warn('record not kept', error));
+      const record = {
+        craftId: store.craftId(),
+        found: store.found(),
+        proofs: store.proofs(),
+        sightings: store.sightings(),
+        noise: store.noise(),
+      };
+      if (!record.craftId) return;
+      database.records.put(record).then(
+        () => patchState(store, {storeFault: undefined}),
+        (error: unknown) =>
+          patchState(store, {storeFault: `The browser's store refused what was found: ${String(error)}`}),
+      );
     };
     return {
       async open(craftId: string): Promise<void> {
@@ -26,14 +42,23 @@ export const RecordStore = signalStore(
         if (kept && store.craftId() === craftId) patchState(store, kept);
       },
       setFound: (found: Found) => save({found}),
-      addProofs: (proofs: readonly ProofRecord[]) => save({proofs: [...store.proofs(), ...proofs].slice(-200)}),
+      addProofs: (proofs: readonly ProofRecord[]) =>
+        save({proofs: [...store.proofs(), ...proofs].slice(-200)}),
       /** Keeps the newest sighting of each output. */
       addSighting: (sighting: Sighting) =>
-        save({sightings: [...store.sightings().filter((s) => s.output !== sighting.output), sighting].sort((a, b) => a.output - b.output)}),
+        save({
+          sightings: [...store.sightings().filter((s) => s.output !== sighting.output), sighting].sort(
+            (a, b) => a.output - b.output,
+          ),
+        }),
       setNoise: (noise: NoiseProof | undefined) => save({noise}),
       /** Hardware of every ESC ever identified on this craft, by chip serial. */
       knownHardware(): ReadonlyMap<string, Hardware> {
-        return new Map((store.found()?.escs ?? []).flatMap((e) => (e.hardware ? [[e.boot.serial, e.hardware] as const] : [])));
+        return new Map(
+          (store.found()?.escs ?? []).flatMap((e) =>
+            e.hardware ? [[e.boot.serial, e.hardware] as const] : [],
+          ),
+        );
       },
     };
   }),

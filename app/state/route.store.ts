@@ -10,7 +10,16 @@ export const RouteStore = signalStore(
   withComputed((_, fleet = inject(FleetStore), record = inject(RecordStore)) => ({
     states: computed(() => {
       const craft = fleet.current();
-      return craft && routeStates({craft, found: record.found(), proofs: record.proofs(), sightings: record.sightings(), noise: record.noise()});
+      return (
+        craft &&
+        routeStates({
+          craft,
+          found: record.found(),
+          proofs: record.proofs(),
+          sightings: record.sightings(),
+          noise: record.noise(),
+        })
+      );
     }),
   })),
 );

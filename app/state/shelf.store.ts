@@ -26,7 +26,13 @@ export const ShelfStore = signalStore(
       const {family, version} = craft?.plan.firmware ?? {};
       return store
         .catalogue()
-        ?.releases.find((r) => r.family === family && r.version === version && r.board === craft?.escBoard && r.variant === 'multirotor');
+        ?.releases.find(
+          (r) =>
+            r.family === family &&
+            r.version === version &&
+            r.board === craft?.escBoard &&
+            r.variant === 'multirotor',
+        );
     }),
   })),
   withMethods((store) => {
@@ -41,7 +47,13 @@ export const ShelfStore = signalStore(
       if (!checked.ok) throw new ProblemError(checked.problem);
       const reading = readIntelHex(new TextDecoder('latin1').decode(file));
       const fault = reading.faults[0];
-      if (fault) throw new ProblemError({code: fault.kind, place: `${release.id}, line ${fault.line}`, meaning: fault.text, remedy: 'Do not use this release.'});
+      if (fault)
+        throw new ProblemError({
+          code: fault.kind,
+          place: `${release.id}, line ${fault.line}`,
+          meaning: fault.text,
+          remedy: 'Do not use this release.',
+        });
       if (!kept) await database.images.put({sha256, file});
       patchState(store, ({images}) => ({images: {...images, [sha256]: reading.image}}));
       return reading.image;

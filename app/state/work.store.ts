@@ -28,147 +28,191 @@ interface WorkState {
 
 export const WorkStore = signalStore(
   {providedIn: 'root'},
-  withState<WorkState>({open: undefined, journal: [], running: false, progress: undefined, problem: undefined, holding: undefined, finished: undefined}),
-  withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => ({
-    /** What would be done now; undefined without a survey. */
-    draft: computed((): Result<WorkOrder> | undefined => {
-      const [craft, found, release] = [fleet.current(), record.found(), shelf.planned()];
-      if (!craft || !found || record.craftId() !== craft.id) return undefined;
-      const image = release && shelf.images()[release.sha256];
-      return buildWorkOrder({id: 'draft', at: found.at, craft, found, firmware: release && image && {release, image}});
-    }),
-    stepStates: computed((): Readonly<Record<string, StepState>> => {
-      const entries = store.journal();
-      return Object.fromEntries((store.open()?.order.steps ?? []).map((s) => [s.id, stepState(entries, s.id)]));
-    }),
-  })),
-  withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => {
-    let cancel = {aborted: false};
-    /** The hold of the moment: one object per press. */
-    let held: {aborted: boolean} | undefined;
-
-    /** Measures while held. Resolves when all levels were counted; rejects when let go, stopped or disconnected. */
-    const measure = async (outputs: number, poles: number, stopped: CancelSignal): Promise<ReplyMeasure[]> => {
-      const own = held ?? {aborted: true};
-      const signal: CancelSignal = {
-        get aborted() {
-          return own.aborted || stopped.aborted;
-        },
-      };
-      const off = bench.onStop(() => (own.aborted = true));
-      patchState(store, {holding: 0});
-      try {
-        const idle = (fleet.current()?.plan.controller.idlePercent ?? 4) / 100;
-        return await measureReplies(bench.requireClient(), {outputs, poles, clock: realClock, cancel: signal, idle, onProgress: (holding) => patchState(store, {holding})});
-      } finally {
-        off();
-        patchState(store, {holding: undefined});
-      }
-    };
-
-    /** Waits for a hold, measures, and waits again when it was let go too early. */
-    const waitAndMeasure: RunnerHost['measureReplies'] = async (outputs, poles, stopped) => {
-      for (;;) {
-        while (!held || held.aborted) {
-          if (stopped.aborted) throw new ProblemError(stoppedByPerson);
-          bench.requireClient();
-          await new Promise((resolve) => setTimeout(resolve, 50));
-        }
-        try {
-          return await measure(outputs, poles, stopped);
-        } catch (error) {
-          if (!(error instanceof ProblemError) || error.problem.code !== 'let-go' || stopped.aborted) throw error;
-          patchState(store, {problem: error.problem});
-        }
-      }
-    };
-
-    const refreshJournal = async (orderId: string) => patchState(store, {journal: await browserJournal.entries(orderId)});
-    const setState = async (order: WorkOrder, state: KeptOrder['state']) => {
-      const kept: KeptOrder = {id: order.id, craftId: order.craftId, state, order};
-      await database.orders.put(kept);
-      patchState(store, {open: state === 'finished' || state === 'given up' ? undefined : kept});
-    };
-
-    const carryOut = async (order: WorkOrder): Promise<void> => {
-      if (store.running()) return;
-      cancel = {aborted: false};
-      patchState(store, {running: true, problem: undefined, progress: undefined, finished: undefined});
-      try {
-        await setState(order, 'running');
-        const outcome = await runWorkOrder(bench.requireClient(), order, {
-          clock: realClock,
-          today: () => Date.now(),
-          journal: {
-            ...browserJournal,
-            append: async (entry) => {
-              await browserJournal.append(entry);
-              if (entry.event !== 'page') await refreshJournal(order.id);
-            },
-          },
-          image: shelf.image,
-          onProgress: (progress) => patchState(store, {progress}),
-          measureReplies: waitAndMeasure,
-          cancel,
-        });
-        if (outcome.kind === 'finished') {
-          record.setFound(outcome.found);
-          record.addProofs(outcome.proofs);
-          await setState(order, 'finished');
-          patchState(store, {finished: order});
-        } else {
-          await setState(order, 'stopped');
-          patchState(store, {problem: outcome.problem});
-        }
-      } catch (error) {
-        if (!(error instanceof ProblemError)) throw error;
-        patchState(store, {problem: error.problem});
-      } finally {
-        await refreshJournal(order.id);
-        patchState(store, {running: false, progress: undefined, holding: undefined});
-      }
-    };
-
-    return {
-      /** Finds an order of this craft that was begun and not finished, after a reload. */
-      async load(craftId: string): Promise<void> {
-        if (store.running()) return;
-        const kept = await database.orders.where({craftId}).toArray();
-        const open = kept.find((o) => o.state === 'running' || o.state === 'stopped');
-        patchState(store, {open, journal: [], problem: undefined, finished: undefined});
-        if (open) await refreshJournal(open.id);
-      },
-      async start(): Promise<void> {
-        const draft = store.draft();
-        if (!draft?.ok || !draft.value.steps.length) return;
-        await carryOut({...draft.value, id: crypto.randomUUID(), createdAt: Date.now()});
-      },
-      async resume(): Promise<void> {
-        const open = store.open();
-        if (open) await carryOut(open.order);
-      },
-      /** Stops after the page being written. */
-      stop(): void {
-        cancel.aborted = true;
-      },
-      /** Puts a stopped order away; its journal stays. */
-      async giveUp(): Promise<void> {
-        const open = store.open();
-        if (open && !store.running()) await setState(open.order, 'given up');
-        patchState(store, {problem: undefined});
-      },
-      dismissProblem: () => patchState(store, {problem: undefined}),
-      hold(): void {
-        held = {aborted: false};
-      },
-      release(): void {
-        if (held) held.aborted = true;
-        held = undefined;
-      },
-      /** A measurement on its own, outside an order; hold first. */
-      measure,
-    };
+  withState<WorkState>({
+    open: undefined,
+    journal: [],
+    running: false,
+    progress: undefined,
+    problem: undefined,
+    holding: undefined,
+    finished: undefined,
   }),
+  withComputed(
+    (store, fleet = inject(FleetStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => ({
+      /** What would be done now; undefined without a survey. */
+      draft: computed((): Result<WorkOrder> | undefined => {
+        const [craft, found, release] = [fleet.current(), record.found(), shelf.planned()];
+        if (!craft || !found || record.craftId() !== craft.id) return undefined;
+        const image = release && shelf.images()[release.sha256];
+        return buildWorkOrder({
+          id: 'draft',
+          at: found.at,
+          craft,
+          found,
+          firmware: release && image && {release, image},
+        });
+      }),
+      stepStates: computed((): Readonly<Record<string, StepState>> => {
+        const entries = store.journal();
+        return Object.fromEntries(
+          (store.open()?.order.steps ?? []).map((s) => [s.id, stepState(entries, s.id)]),
+        );
+      }),
+    }),
+  ),
+  withMethods(
+    (
+      store,
+      fleet = inject(FleetStore),
+      bench = inject(BenchStore),
+      record = inject(RecordStore),
+      shelf = inject(ShelfStore),
+    ) => {
+      let cancel = {aborted: false};
+      /** The hold of the moment: one object per press. */
+      let held: {aborted: boolean} | undefined;
+
+      /** Measures while held. Resolves when all levels were counted; rejects when let go, stopped or disconnected. */
+      const measure = async (
+        outputs: number,
+        poles: number,
+        stopped: CancelSignal,
+      ): Promise<ReplyMeasure[]> => {
+        const own = held ?? {aborted: true};
+        const signal: CancelSignal = {
+          get aborted() {
+            return own.aborted || stopped.aborted;
+          },
+        };
+        const off = bench.onStop(() => (own.aborted = true));
+        patchState(store, {holding: 0});
+        try {
+          const idle = (fleet.current()?.plan.controller.idlePercent ?? 4) / 100;
+          return await measureReplies(bench.requireClient(), {
+            outputs,
+            poles,
+            clock: realClock,
+            cancel: signal,
+            idle,
+            onProgress: (holding) => patchState(store, {holding}),
+          });
+        } finally {
+          off();
+          patchState(store, {holding: undefined});
+        }
+      };
+
+      /** Waits for a hold, measures, and waits again when it was let go too early. */
+      const waitAndMeasure: RunnerHost['measureReplies'] = async (outputs, poles, stopped) => {
+        for (;;) {
+          while (!held || held.aborted) {
+            if (stopped.aborted) throw new ProblemError(stoppedByPerson);
+            bench.requireClient();
+            await new Promise((resolve) => setTimeout(resolve, 50));
+          }
+          try {
+            return await measure(outputs, poles, stopped);
+          } catch (error) {
+            if (!(error instanceof ProblemError) || error.problem.code !== 'let-go' || stopped.aborted)
+              throw error;
+            patchState(store, {problem: error.problem});
+          }
+        }
+      };
+
+      const refreshJournal = async (orderId: string) =>
+        patchState(store, {journal: await browserJournal.entries(orderId)});
+      const setState = async (order: WorkOrder, state: KeptOrder['state']) => {
+        const kept: KeptOrder = {id: order.id, craftId: order.craftId, state, order};
+        await database.orders.put(kept);
+        patchState(store, {open: state === 'finished' || state === 'given up' ? undefined : kept});
+      };
+
+      const carryOut = async (order: WorkOrder): Promise<void> => {
+        if (store.running()) return;
+        cancel = {aborted: false};
+        patchState(store, {running: true, problem: undefined, progress: undefined, finished: undefined});
+        try {
+          await setState(order, 'running');
+          const outcome = await runWorkOrder(bench.requireClient(), order, {
+            clock: realClock,
+            today: () => Date.now(),
+            journal: {
+              ...browserJournal,
+              append: async (entry) => {
+                await browserJournal.append(entry);
+                if (entry.event !== 'page') await refreshJournal(order.id);
+              },
+            },
+            image: shelf.image,
+            onProgress: (progress) => patchState(store, {progress}),
+            measureReplies: waitAndMeasure,
+            cancel,
+          });
+          if (outcome.kind === 'finished') {
+            record.setFound(outcome.found);
+            record.addProofs(outcome.proofs);
+            await setState(order, 'finished');
+            patchState(store, {finished: order});
+          } else {
+            await setState(order, 'stopped');
+            patchState(store, {problem: outcome.problem});
+          }
+        } catch (error) {
+          if (!(error instanceof ProblemError)) throw error;
+          patchState(store, {problem: error.problem});
+        } finally {
+          await refreshJournal(order.id);
+          patchState(store, {running: false, progress: undefined, holding: undefined});
+        }
+      };
+
+      return {
+        /** Finds an order of this craft that was begun and not finished, after a reload. */
+        async load(craftId: string): Promise<void> {
+          if (store.running()) return;
+          const kept = await database.orders.where({craftId}).toArray();
+          const open = kept.find((o) => o.state === 'running' || o.state === 'stopped');
+          patchState(store, {open, journal: [], problem: undefined, finished: undefined});
+          if (open) await refreshJournal(open.id);
+        },
+        async start(): Promise<void> {
+          const draft = store.draft();
+          if (!draft?.ok || !draft.value.steps.length) return;
+          await carryOut({...draft.value, id: crypto.randomUUID(), createdAt: Date.now()});
+        },
+        async resume(): Promise<void> {
+          const open = store.open();
+          if (open) await carryOut(open.order);
+        },
+        /** Stops after the page being written. */
+        stop(): void {
+          cancel.aborted = true;
+        },
+        /** Puts a stopped order away; its journal stays. */
+        async giveUp(): Promise<void> {
+          const open = store.open();
+          if (open && !store.running()) await setState(open.order, 'given up');
+          patchState(store, {problem: undefined});
+        },
+        dismissProblem: () => patchState(store, {problem: undefined}),
+        hold(): void {
+          held = {aborted: false};
+        },
+        release(): void {
+          if (held) held.aborted = true;
+          held = undefined;
+        },
+        /** A measurement on its own, outside an order; hold first. */
+        measure,
+      };
+    },
+  ),
 );
 
-const stoppedByPerson: Problem = {code: 'stopped-by-person', place: 'work order', meaning: 'Stopped by you.', remedy: 'Resume when ready.'};
+const stoppedByPerson: Problem = {
+  code: 'stopped-by-person',
+  place: 'work order',
+  meaning: 'Stopped by you.',
+  remedy: 'Resume when ready.',
+};

@@ -35,7 +35,14 @@ export class Database extends Dexie {
 
   constructor() {
     super('bidex');
-    this.version(1).stores({craft: 'id', records: 'craftId', orders: 'id, craftId', journal: '++id, orderId', images: 'sha256', values: 'key'});
+    this.version(1).stores({
+      craft: 'id',
+      records: 'craftId',
+      orders: 'id, craftId',
+      journal: '++id, orderId',
+      images: 'sha256',
+      values: 'key',
+    });
   }
 
   async catalogue(): Promise<Catalogue | undefined> {

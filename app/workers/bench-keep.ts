@@ -11,7 +11,10 @@ interface KeptPage {
 }
 
 interface KeepableSetup {
-  readonly escs: readonly {readonly flash: Uint8Array; readonly hardware: {readonly chip: keyof typeof chips}}[];
+  readonly escs: readonly {
+    readonly flash: Uint8Array;
+    readonly hardware: {readonly chip: keyof typeof chips};
+  }[];
   readonly controller: {readonly saved: ControllerConfig};
   readonly batteryOn: boolean;
   readonly cycles: number;
@@ -49,7 +52,10 @@ export class BenchKeep extends Dexie {
       esc?.flash.set(bytes, page * chips[esc.hardware.chip].pageBytes);
     }
     const saved = (await this.get<ControllerConfig>('controller')) ?? setup.controller.saved;
-    const power = (await this.get<{on: boolean; cycles: number}>('power')) ?? {on: setup.batteryOn, cycles: setup.cycles};
+    const power = (await this.get<{on: boolean; cycles: number}>('power')) ?? {
+      on: setup.batteryOn,
+      cycles: setup.cycles,
+    };
     return {...setup, controller: {...setup.controller, saved}, batteryOn: power.on, cycles: power.cycles};
   }
 }

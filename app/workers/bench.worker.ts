@@ -41,7 +41,11 @@ class Host implements BenchControl {
 
   async state(): Promise<{pace: BenchPace; batteryOn: boolean; burnt: readonly number[]}> {
     const bench = await this.ready();
-    return {pace: this.pace, batteryOn: bench.isBatteryOn, burnt: bench.escs.flatMap((e, i) => (e.burnt ? [i] : []))};
+    return {
+      pace: this.pace,
+      batteryOn: bench.isBatteryOn,
+      burnt: bench.escs.flatMap((e, i) => (e.burnt ? [i] : [])),
+    };
   }
 
   async setBattery(on: boolean): Promise<void> {
@@ -69,7 +73,11 @@ class Host implements BenchControl {
 
   async look(): Promise<readonly TurningOutput[]> {
     const {train} = await this.ready();
-    return train.outputs.map((o, i) => ({turning: o.state.omega > 20, clockwise: train.turnsClockwise(i), smoke: o.esc.burnt}));
+    return train.outputs.map((o, i) => ({
+      turning: o.state.omega > 20,
+      clockwise: train.turnsClockwise(i),
+      smoke: o.esc.burnt,
+    }));
   }
 
   async reset(): Promise<void> {

@@ -56,7 +56,11 @@ export const craftShape = z.object({
   name: z.string().min(1).max(40),
   kind: z.string().max(60),
   props: z.enum(['in', 'out']),
-  propeller: z.object({diameterInch: z.number().positive(), pitchInch: z.number().positive(), blades: z.number().int().min(2).max(8)}),
+  propeller: z.object({
+    diameterInch: z.number().positive(),
+    pitchInch: z.number().positive(),
+    blades: z.number().int().min(2).max(8),
+  }),
   motor: motorShape,
   battery: z.object({cells: z.number().int().min(1).max(14), capacityMah: z.number().positive()}),
   weightG: z.number().positive(),

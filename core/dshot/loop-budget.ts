@@ -2,8 +2,16 @@
 import type {Protocol} from '../craft/craft';
 
 /** kbit/s of a protocol. */
-export const protocolRate: Readonly<Record<Protocol, 150 | 300 | 600>> = {dshot150: 150, dshot300: 300, dshot600: 600};
-export const protocolName: Readonly<Record<Protocol, string>> = {dshot150: 'DShot150', dshot300: 'DShot300', dshot600: 'DShot600'};
+export const protocolRate: Readonly<Record<Protocol, 150 | 300 | 600>> = {
+  dshot150: 150,
+  dshot300: 300,
+  dshot600: 600,
+};
+export const protocolName: Readonly<Record<Protocol, string>> = {
+  dshot150: 'DShot150',
+  dshot300: 'DShot300',
+  dshot600: 'DShot600',
+};
 
 /** Bit time in µs: 6.667, 3.333 and 1.667 (open trade protocol). */
 export const bitUs = (protocol: Protocol): number => 1000 / protocolRate[protocol];
@@ -71,6 +79,9 @@ export function loopBudget(q: LoopQuestion): LoopBudget {
 }
 
 /** Biquads one axis runs: a notch per motor and harmonic, the moving notches, and two low-passes. */
-export function biquadsPerAxis(filters: {notchHarmonics: readonly number[]; movingNotches: number}, motors: number): number {
+export function biquadsPerAxis(
+  filters: {notchHarmonics: readonly number[]; movingNotches: number},
+  motors: number,
+): number {
   return filters.notchHarmonics.length * motors + filters.movingNotches + 2;
 }

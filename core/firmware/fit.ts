@@ -41,7 +41,8 @@ const identityFaults: Record<IdentityFault, string> = {
 export function judgeFit(question: FitQuestion): Fit {
   const {hardware, image} = question;
   const chip = findChip(hardware.chip);
-  if (!chip) return conclude([refuse('flash', 'Chip and flash', `Chip ${hardware.chip} is not known to Bidex.`)]);
+  if (!chip)
+    return conclude([refuse('flash', 'Chip and flash', `Chip ${hardware.chip} is not known to Bidex.`)]);
   const flash = judgeFlash(chip, image);
   const reading = checkApplication(flatten(image, chip.application));
   if (!reading.ok) return conclude([flash, refuse('identity', 'Identity', identityFaults[reading.problem])]);
@@ -103,17 +104,26 @@ function judgeBoard(hardware: Hardware, identity: Identity): FitReason {
   const theirs = signatureOf(identity);
   return ours === theirs
     ? hold('board', 'Board signature', `${theirs} = ${ours}`)
-    : refuse('board', 'Board signature', `The image is for ${theirs}, this ESC is ${ours}. It would burn the bridge.`);
+    : refuse(
+        'board',
+        'Board signature',
+        `The image is for ${theirs}, this ESC is ${ours}. It would burn the bridge.`,
+      );
 }
 
 function judgeVariant(identity: Identity): FitReason {
   return identity.variant === 'multirotor'
     ? hold('variant', 'Variant', 'Made for multirotors.')
-    : refuse('variant', 'Variant', `Made for ${identity.variant}: a governor holds its speed, it cannot steer a multirotor.`);
+    : refuse(
+        'variant',
+        'Variant',
+        `Made for ${identity.variant}: a governor holds its speed, it cannot steer a multirotor.`,
+      );
 }
 
 function judgeReplies(identity: Identity, wanted: boolean): FitReason {
-  if (identity.features.includes('replies')) return hold('replies', 'Replies', 'Answers bidirectional DShot.');
+  if (identity.features.includes('replies'))
+    return hold('replies', 'Replies', 'Answers bidirectional DShot.');
   return wanted
     ? {
         check: 'replies',
@@ -127,6 +137,11 @@ function judgeReplies(identity: Identity, wanted: boolean): FitReason {
 function judgeStanding(standing: FitQuestion['standing']): FitReason {
   if (standing === 'withdrawn') return refuse('standing', 'Standing', 'Withdrawn by its makers.');
   if (standing === 'trial')
-    return {check: 'standing', title: 'Standing', verdict: 'care', text: 'Trial build with a known fault, see its note.'};
+    return {
+      check: 'standing',
+      title: 'Standing',
+      verdict: 'care',
+      text: 'Trial build with a known fault, see its note.',
+    };
   return hold('standing', 'Standing', standing === 'steady' ? 'Steady release.' : 'From a file.');
 }

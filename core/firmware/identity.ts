@@ -51,7 +51,8 @@ export function signatureOf(hardware: {board: string; chip: string; deadTimeNs: 
 
 /** Reads an identity block from the start of an application. Does not look at the body. */
 export function readIdentity(bytes: Uint8Array): Result<Identity, IdentityFault> {
-  if (bytes.length < identityBytes || magic.some((value, i) => bytes[i] !== value)) return failure('no-identity');
+  if (bytes.length < identityBytes || magic.some((value, i) => bytes[i] !== value))
+    return failure('no-identity');
   const view = new DataView(bytes.buffer, bytes.byteOffset, identityBytes);
   if (view.getUint16(94, true) !== crc16(bytes.subarray(0, 94))) return failure('damaged-identity');
   const text = (at: number, size: number) =>
@@ -95,7 +96,11 @@ export function writeIdentity(
   block.set(magic);
   block[4] = 1;
   block[5] = identity.layoutRevision;
-  view.setUint16(6, identity.features.reduce((bits, f) => bits | (1 << featureBits.indexOf(f)), 0), true);
+  view.setUint16(
+    6,
+    identity.features.reduce((bits, f) => bits | (1 << featureBits.indexOf(f)), 0),
+    true,
+  );
   view.setUint16(8, identity.deadTimeNs, true);
   view.setUint32(12, identityBytes + body.length, true);
   view.setUint32(16, crc32(body), true);

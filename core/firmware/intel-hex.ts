@@ -48,7 +48,11 @@ export function readIntelHex(text: string): ImageReading {
     const content = raw.trim();
     if (content === '') return;
     if (ended) {
-      faults.push({line, kind: 'data-after-end', text: 'A record follows the end record. The file was joined or cut.'});
+      faults.push({
+        line,
+        kind: 'data-after-end',
+        text: 'A record follows the end record. The file was joined or cut.',
+      });
       return;
     }
     const record = readRecord(content, line);
@@ -80,10 +84,15 @@ export function readIntelHex(text: string): ImageReading {
         if (record.data.length !== 4) faults.push(lengthFault(line, 'a start record', 4, record.data.length));
         break;
       default:
-        faults.push({line, kind: 'unknown-record', text: `Record type ${hexOf(record.type, 2)} is not part of Intel HEX.`});
+        faults.push({
+          line,
+          kind: 'unknown-record',
+          text: `Record type ${hexOf(record.type, 2)} is not part of Intel HEX.`,
+        });
     }
   });
-  if (!ended) faults.push({line: lines.length, kind: 'missing-end', text: 'No end record. The file is cut off.'});
+  if (!ended)
+    faults.push({line: lines.length, kind: 'missing-end', text: 'No end record. The file is cut off.'});
   const image = joinPieces(pieces, faults);
   return {image, faults: faults.sort((a, b) => a.line - b.line)};
 }
@@ -104,17 +113,29 @@ function readRecord(content: string, line: number): HexRecord | ImageFault {
       text: `"${content[wrong + 1]}" is not a hexadecimal digit.`,
     };
   if (content.length < 11 || content.length % 2 === 0)
-    return {line, kind: 'bad-length', text: `A record has an even number of at least 10 digits, this one ${content.length - 1}.`};
+    return {
+      line,
+      kind: 'bad-length',
+      text: `A record has an even number of at least 10 digits, this one ${content.length - 1}.`,
+    };
   const bytes = new Uint8Array((content.length - 1) / 2);
   let sum = 0;
   for (let i = 0; i < bytes.length; i++) sum += bytes[i] = parseInt(content.slice(1 + 2 * i, 3 + 2 * i), 16);
   const length = bytes[0]!;
   if (bytes.length !== length + 5)
-    return {line, kind: 'bad-length', text: `The record announces ${length} bytes and carries ${bytes.length - 5}.`};
+    return {
+      line,
+      kind: 'bad-length',
+      text: `The record announces ${length} bytes and carries ${bytes.length - 5}.`,
+    };
   if ((sum & 0xff) !== 0) {
     const stated = bytes.at(-1)!;
     const right = (stated - sum) & 0xff;
-    return {line, kind: 'bad-checksum', text: `Checksum ${hexOf(stated, 2)}, computed ${hexOf(right, 2)}. The file is damaged.`};
+    return {
+      line,
+      kind: 'bad-checksum',
+      text: `Checksum ${hexOf(stated, 2)}, computed ${hexOf(right, 2)}. The file is damaged.`,
+    };
   }
   return {address: (bytes[1]! << 8) | bytes[2]!, type: bytes[3]!, data: bytes.slice(4, 4 + length)};
 }
@@ -172,7 +193,7 @@ export function writeIntelHex(image: Image, bytesPerRecord = 32): string {
   };
   let upper = 0;
   for (const {start, bytes} of image.segments) {
-    for (let at = 0; at < bytes.length; ) {
+    for (let at = 0; at < bytes.length;) {
       const address = start + at;
       const high = Math.floor(address / 0x10000);
       if (high !== upper) record(0, 4, Uint8Array.of(high >> 8, high & 0xff));

@@ -38,7 +38,8 @@ export const sha256Hex = (bytes: Uint8Array): string => bytesToHex(sha256(bytes)
 /** Checks signature and shape of a catalogue as it came from the service. */
 export function openCatalogue(received: unknown, publicKey = releasePublicKey): Result<Catalogue> {
   const envelope = signedCatalogueShape.safeParse(received);
-  if (!envelope.success) return refuse('catalogue-shape', 'The release service sent something that is not a signed catalogue.');
+  if (!envelope.success)
+    return refuse('catalogue-shape', 'The release service sent something that is not a signed catalogue.');
   const {catalogue, signature} = envelope.data;
   let genuine: boolean;
   try {
@@ -47,11 +48,18 @@ export function openCatalogue(received: unknown, publicKey = releasePublicKey): 
     // The signature is no hexadecimal text or no point on the curve: not genuine either.
     genuine = false;
   }
-  if (!genuine) return refuse('catalogue-signature', 'The catalogue does not carry the signature of the release key. It was altered.');
+  if (!genuine)
+    return refuse(
+      'catalogue-signature',
+      'The catalogue does not carry the signature of the release key. It was altered.',
+    );
   const parsed = catalogueShape.safeParse(JSON.parse(catalogue));
   return parsed.success
     ? success(parsed.data)
-    : refuse('catalogue-shape', `The catalogue is signed but not understood: ${parsed.error.issues[0]?.message ?? ''}`);
+    : refuse(
+        'catalogue-shape',
+        `The catalogue is signed but not understood: ${parsed.error.issues[0]?.message ?? ''}`,
+      );
 }
 
 /** Checks an image file against the digest in its release. */

@@ -1,7 +1,15 @@
 /** The client side of the bench link: requests with sequence numbers, time-outs and repeats over any byte port. */
 import {ProblemError, type Problem} from '../problem';
 import {decodeMessage, encodeMessage, type Message} from './message';
-import {operations, refusalShape, reportShape, type Answer, type Argument, type Operation, type Report} from './operations';
+import {
+  operations,
+  refusalShape,
+  reportShape,
+  type Answer,
+  type Argument,
+  type Operation,
+  type Report,
+} from './operations';
 import type {BytePort, ByteReader, ByteWriter, Clock} from './port';
 import {SlipDecoder} from './slip';
 
@@ -59,7 +67,14 @@ export class BenchClient {
     const sequence = this.sequence;
     const frame = encodeMessage({sequence, operation, argument});
     return new Promise<unknown>((resolve, reject) => {
-      this.pending.set(sequence, {operation, resolve, reject, frame, attempts: 0, stopTimer: () => undefined});
+      this.pending.set(sequence, {
+        operation,
+        resolve,
+        reject,
+        frame,
+        attempts: 0,
+        stopTimer: () => undefined,
+      });
       this.send(sequence);
     }) as Promise<Answer<O>>;
   }
@@ -79,7 +94,12 @@ export class BenchClient {
 
   /** Ends the connection. Open requests are rejected; closing twice is harmless. */
   async close(): Promise<void> {
-    this.end({code: 'closed', place: 'bench link', meaning: 'The connection was closed.', remedy: 'Connect again.'});
+    this.end({
+      code: 'closed',
+      place: 'bench link',
+      meaning: 'The connection was closed.',
+      remedy: 'Connect again.',
+    });
     await Promise.allSettled([this.reader.cancel(), this.writer.close()]);
   }
 

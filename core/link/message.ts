@@ -5,10 +5,15 @@ import {crc16} from '../checksums';
 import {slipEncode} from './slip';
 
 /** `useRecords: false` and maps as plain objects: what goes out is CBOR any decoder reads. */
-const cbor = new Encoder({useRecords: false, mapsAsObjects: true, tagUint8Array: false, variableMapSize: true});
+const cbor = new Encoder({
+  useRecords: false,
+  mapsAsObjects: true,
+  tagUint8Array: false,
+  variableMapSize: true,
+});
 
 export const encodeCbor = (value: unknown): Uint8Array => cbor.encode(value);
-export const decodeCbor = (bytes: Uint8Array): unknown => cbor.decode(bytes as never);
+export const decodeCbor = (bytes: Uint8Array): unknown => cbor.decode(bytes);
 
 const messageShape = z.tuple([z.number().int().min(0).max(0xffff), z.string().max(40), z.unknown()]);
 

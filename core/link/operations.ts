@@ -62,22 +62,55 @@ export const refusalShape = z.object({code: z.string(), text: z.string()});
 export type Refusal = z.infer<typeof refusalShape>;
 
 export const operations = {
-  'hello': {argument: none, result: z.object({link: z.literal(1), adapter: z.string(), outputs: z.number().int(), startId: z.string()}), repeatable: true, timeoutMs: 800},
-  'power': {argument: none, result: powerShape, repeatable: true, timeoutMs: 800},
-  'reports': {argument: z.object({on: z.boolean()}), result: none, repeatable: true, timeoutMs: 800},
+  hello: {
+    argument: none,
+    result: z.object({
+      link: z.literal(1),
+      adapter: z.string(),
+      outputs: z.number().int(),
+      startId: z.string(),
+    }),
+    repeatable: true,
+    timeoutMs: 800,
+  },
+  power: {argument: none, result: powerShape, repeatable: true, timeoutMs: 800},
+  reports: {argument: z.object({on: z.boolean()}), result: none, repeatable: true, timeoutMs: 800},
   'esc.enter': {argument: z.object({output}), result: bootIdentityShape, repeatable: true, timeoutMs: 1500},
   'esc.leave': {argument: z.object({output}), result: none, repeatable: true, timeoutMs: 1500},
-  'esc.read': {argument: z.object({output, address, length: z.number().int().min(1).max(256)}), result: bytes, repeatable: true, timeoutMs: 2500},
-  'esc.checksum': {argument: z.object({output, address, length: z.number().int().min(1)}), result: z.number().int(), repeatable: true, timeoutMs: 2500},
+  'esc.read': {
+    argument: z.object({output, address, length: z.number().int().min(1).max(256)}),
+    result: bytes,
+    repeatable: true,
+    timeoutMs: 2500,
+  },
+  'esc.checksum': {
+    argument: z.object({output, address, length: z.number().int().min(1)}),
+    result: z.number().int(),
+    repeatable: true,
+    timeoutMs: 2500,
+  },
   'esc.erase': {argument: z.object({output, address}), result: none, repeatable: true, timeoutMs: 2500},
-  'esc.write': {argument: z.object({output, address, bytes}), result: none, repeatable: true, timeoutMs: 2500},
+  'esc.write': {
+    argument: z.object({output, address, bytes}),
+    result: none,
+    repeatable: true,
+    timeoutMs: 2500,
+  },
   'controller.identify': {argument: none, result: controllerIdentityShape, repeatable: true, timeoutMs: 800},
   'controller.read': {argument: none, result: controllerConfigShape, repeatable: true, timeoutMs: 800},
-  'controller.set': {argument: controllerConfigShape.partial(), result: none, repeatable: true, timeoutMs: 800},
+  'controller.set': {
+    argument: controllerConfigShape.partial(),
+    result: none,
+    repeatable: true,
+    timeoutMs: 800,
+  },
   'controller.save': {argument: none, result: none, repeatable: true, timeoutMs: 1500},
   'controller.restart': {argument: none, result: none, repeatable: false, timeoutMs: 3000},
-  'spin': {
-    argument: z.object({leaseMs: z.number().min(0).max(500), commands: z.array(z.object({output, value: z.number().int().min(0).max(2047)}))}),
+  spin: {
+    argument: z.object({
+      leaseMs: z.number().min(0).max(500),
+      commands: z.array(z.object({output, value: z.number().int().min(0).max(2047)})),
+    }),
     result: none,
     repeatable: true,
     timeoutMs: 800,

@@ -48,7 +48,12 @@ export function analyseNoise(log: FlightLog, q: NoiseQuestion): NoiseAnalysis {
   const flown = strongestPeaks(asFlown, {count: 5}).map((p) => p.hz);
   // Moving notches sit on what the other filters leave: everything, when there are no motor-speed notches.
   const ledger = (chain: FilterChain) =>
-    delayLedger(chain, {motorsHz: sparse, peaksHz: chain.harmonics.length ? left : flown, sampleRateHz: rate, atHz: delayAtHz});
+    delayLedger(chain, {
+      motorsHz: sparse,
+      peaksHz: chain.harmonics.length ? left : flown,
+      sampleRateHz: rate,
+      atHz: delayAtHz,
+    });
   return {
     axis: q.axis,
     sampleRateHz: rate,

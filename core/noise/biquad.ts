@@ -26,7 +26,8 @@ export function lowPass(hz: number, q: number, sampleRateHz: number): Biquad {
 }
 
 function angles(hz: number, q: number, sampleRateHz: number): {cos: number; alpha: number} {
-  if (!(hz > 0 && hz < sampleRateHz / 2)) throw new RangeError(`${hz} Hz is not between 0 and half of ${sampleRateHz} Hz`);
+  if (!(hz > 0 && hz < sampleRateHz / 2))
+    throw new RangeError(`${hz} Hz is not between 0 and half of ${sampleRateHz} Hz`);
   const w = (2 * Math.PI * hz) / sampleRateHz;
   return {cos: Math.cos(w), alpha: Math.sin(w) / (2 * q)};
 }

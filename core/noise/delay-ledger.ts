@@ -24,7 +24,12 @@ export const movingNotchQ = 3;
  */
 export function delayLedger(
   chain: FilterChain,
-  {motorsHz, peaksHz, sampleRateHz, atHz}: {motorsHz: readonly Float64Array[]; peaksHz: readonly number[]; sampleRateHz: number; atHz: number},
+  {
+    motorsHz,
+    peaksHz,
+    sampleRateHz,
+    atHz,
+  }: {motorsHz: readonly Float64Array[]; peaksHz: readonly number[]; sampleRateHz: number; atHz: number},
 ): DelayEntry[] {
   let notches = 0;
   for (const hz of motorsHz) {
@@ -32,14 +37,20 @@ export function delayLedger(
     for (const h of chain.harmonics)
       for (const speed of hz) {
         const centre = notchHz(chain, speed, h, sampleRateHz);
-        if (centre !== undefined) sum += phaseDelayS(notch(centre, chain.q, sampleRateHz), atHz, sampleRateHz);
+        if (centre !== undefined)
+          sum += phaseDelayS(notch(centre, chain.q, sampleRateHz), atHz, sampleRateHz);
       }
     notches += hz.length ? sum / hz.length : 0;
   }
   const moving = peaksHz.slice(0, chain.movingNotches);
-  const movingS = moving.reduce((sum, hz) => sum + phaseDelayS(notch(hz, movingNotchQ, sampleRateHz), atHz, sampleRateHz), 0);
+  const movingS = moving.reduce(
+    (sum, hz) => sum + phaseDelayS(notch(hz, movingNotchQ, sampleRateHz), atHz, sampleRateHz),
+    0,
+  );
   const open = chain.gyroLowPassHz >= sampleRateHz / 2;
-  const lowPassS = open ? 0 : phaseDelayS(lowPass(chain.gyroLowPassHz, Math.SQRT1_2, sampleRateHz), atHz, sampleRateHz);
+  const lowPassS = open
+    ? 0
+    : phaseDelayS(lowPass(chain.gyroLowPassHz, Math.SQRT1_2, sampleRateHz), atHz, sampleRateHz);
   return [
     {filter: 'motor-speed notches', count: chain.harmonics.length * motorsHz.length, delayMs: notches * 1000},
     {filter: 'gyro low-pass', count: 1, delayMs: lowPassS * 1000},
@@ -47,4 +58,5 @@ export function delayLedger(
   ];
 }
 
-export const totalDelayMs = (ledger: readonly DelayEntry[]): number => ledger.reduce((sum, e) => sum + e.delayMs, 0);
+export const totalDelayMs = (ledger: readonly DelayEntry[]): number =>
+  ledger.reduce((sum, e) => sum + e.delayMs, 0);

@@ -20,7 +20,8 @@ export interface FlightLog {
   readonly notes: readonly string[];
 }
 
-const wrong = (place: string, meaning: string, remedy: string) => failure({code: 'flight-log', place, meaning, remedy});
+const wrong = (place: string, meaning: string, remedy: string) =>
+  failure({code: 'flight-log', place, meaning, remedy});
 
 /** Reads the CSV text. `onProgress` gets the share done, 0…1; return false from it to cancel. */
 export function readFlightLog(text: string, onProgress?: (share: number) => boolean): Result<FlightLog> {
@@ -38,7 +39,11 @@ export function readFlightLog(text: string, onProgress?: (share: number) => bool
   const needed = ['time_us', 'throttle_pct', ...axes.map((a) => `gyro_${a}`)];
   const missing = needed.filter((name) => !header.includes(name));
   if (missing.length)
-    return wrong(`line ${firstRow - 1}`, `The header lacks ${missing.join(', ')}.`, 'Export the log with these columns.');
+    return wrong(
+      `line ${firstRow - 1}`,
+      `The header lacks ${missing.join(', ')}.`,
+      'Export the log with these columns.',
+    );
   const motors = header.filter((name) => /^erpm_\d+$/.test(name));
   const names = [...needed, ...motors];
   const index = names.map((name) => header.indexOf(name));
@@ -65,16 +70,27 @@ export function readFlightLog(text: string, onProgress?: (share: number) => bool
       }
       rows++;
       if (rows % 20_000 === 0 && onProgress && !onProgress(meta.cursor / body.length)) {
-        fault = failure({code: 'cancelled', place: 'flight log', meaning: 'Reading was cancelled.', remedy: 'Open it again.'});
+        fault = failure({
+          code: 'cancelled',
+          place: 'flight log',
+          meaning: 'Reading was cancelled.',
+          remedy: 'Open it again.',
+        });
         parser.abort();
       }
     },
   });
   if (fault) return fault;
-  if (rows < 1024) return wrong('whole log', `Only ${rows} rows; a spectrum needs at least 1024.`, 'Record a longer flight.');
+  if (rows < 1024)
+    return wrong(
+      'whole log',
+      `Only ${rows} rows; a spectrum needs at least 1024.`,
+      'Record a longer flight.',
+    );
   const time = columns[0]!;
   const durationS = (time[rows - 1]! - time[0]!) / 1e6;
-  if (!(durationS > 0)) return wrong(`line ${firstRow}`, 'The time does not advance.', 'Check the time_us column.');
+  if (!(durationS > 0))
+    return wrong(`line ${firstRow}`, 'The time does not advance.', 'Check the time_us column.');
   const column = (i: number) => columns[i]!.slice(0, rows);
   return success({
     sampleRateHz: Math.round(((rows - 1) / durationS) * 1000) / 1000,

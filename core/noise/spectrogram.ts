@@ -15,7 +15,11 @@ export interface Spectrogram {
 export function throttleSpectrogram(
   log: FlightLog,
   axis: Axis,
-  {bands = 40, segment = 256, gyro = log.gyro[axis]}: {bands?: number; segment?: number; gyro?: Float64Array} = {},
+  {
+    bands = 40,
+    segment = 256,
+    gyro = log.gyro[axis],
+  }: {bands?: number; segment?: number; gyro?: Float64Array} = {},
 ): Spectrogram {
   const periodogram = new Periodogram(segment, log.sampleRateHz);
   const bins = segment / 2 + 1;
@@ -29,7 +33,8 @@ export function throttleSpectrogram(
     count[band]!++;
   }
   for (let band = 0; band < bands; band++)
-    for (let k = 0; k < bins; k++) density[band * bins + k] = count[band] ? density[band * bins + k]! / count[band]! : NaN;
+    for (let k = 0; k < bins; k++)
+      density[band * bins + k] = count[band] ? density[band * bins + k]! / count[band]! : NaN;
   return {stepHz: log.sampleRateHz / segment, bands, bins, density};
 }
 
@@ -42,5 +47,5 @@ export function speedOverThrottle(log: FlightLog, hz: Float64Array, bands = 40):
     sum[band]! += hz[i]!;
     count[band]!++;
   }
-  return sum.map((s, band) => (count[band] ? s / count[band]! : NaN));
+  return sum.map((s, band) => (count[band] ? s / count[band] : NaN));
 }

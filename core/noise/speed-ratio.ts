@@ -19,7 +19,13 @@ export const clearRidgeDb = 12;
  * 60 Hz and a quarter of the sample rate count. Undefined when the log has no such moments, or when no ridge stands at
  * least {@link clearRidgeDb} out: a well filtered flight has none.
  */
-export function findSpeedRatio(log: FlightLog, gyro: Float64Array, hz: Float64Array, poles: number, segment = 512): SpeedRatio | undefined {
+export function findSpeedRatio(
+  log: FlightLog,
+  gyro: Float64Array,
+  hz: Float64Array,
+  poles: number,
+  segment = 512,
+): SpeedRatio | undefined {
   const periodogram = new Periodogram(segment, log.sampleRateHz);
   const stepHz = log.sampleRateHz / segment;
   const [low, high, step] = [0.5, 1.7, 0.005];

@@ -13,7 +13,13 @@
  */
 import {crc16} from '../checksums';
 import {failure, success, type Result} from '../problem';
-import {isLayoutRevision, parameterDefinitions, type LayoutRevision, type ParameterKey, type Storage} from './definitions';
+import {
+  isLayoutRevision,
+  parameterDefinitions,
+  type LayoutRevision,
+  type ParameterKey,
+  type Storage,
+} from './definitions';
 
 export const settingsBytes = 64;
 
@@ -38,7 +44,11 @@ export function decodeSettings(page: Uint8Array): Result<DecodedSettings, Settin
   const values: Partial<Record<ParameterKey, number>> = {};
   for (const {key, storage} of parameterDefinitions) {
     const place = storage[layout];
-    if (place) values[key] = fromStored(place, place.width === 2 ? view.getUint16(place.offset, true) : view.getUint8(place.offset));
+    if (place)
+      values[key] = fromStored(
+        place,
+        place.width === 2 ? view.getUint16(place.offset, true) : view.getUint8(place.offset),
+      );
   }
   return success({layout, values});
 }

@@ -1,6 +1,12 @@
 /** Where the found bench drifts from the plan. */
 import {plannedFor, type ControllerPlan, type Craft, type Plan} from '../craft/craft';
-import {definitionOf, formatValue, parameterDefinitions, type ParameterDefinition, type ParameterKey} from '../settings/definitions';
+import {
+  definitionOf,
+  formatValue,
+  parameterDefinitions,
+  type ParameterDefinition,
+  type ParameterKey,
+} from '../settings/definitions';
 import {protocolName} from '../dshot/loop-budget';
 import type {Found} from './found';
 
@@ -53,7 +59,8 @@ export function findDifferences(plan: Plan, found: Found): Differences {
   };
 }
 
-export const hasDifferences = (d: Differences): boolean => d.firmware.length + d.parameters.length + d.controller.length > 0;
+export const hasDifferences = (d: Differences): boolean =>
+  d.firmware.length + d.parameters.length + d.controller.length > 0;
 
 export const controllerFields: readonly {readonly field: keyof ControllerPlan; readonly name: string}[] = [
   {field: 'protocol', name: 'Motor protocol'},
@@ -69,7 +76,10 @@ export const controllerFields: readonly {readonly field: keyof ControllerPlan; r
   {field: 'gyroLowPassHz', name: 'Gyro low-pass'},
 ];
 
-export function formatControllerField<F extends keyof ControllerPlan>(field: F, value: ControllerPlan[F]): string {
+export function formatControllerField<F extends keyof ControllerPlan>(
+  field: F,
+  value: ControllerPlan[F],
+): string {
   switch (field) {
     case 'protocol':
       return protocolName[value as ControllerPlan['protocol']];
@@ -105,15 +115,26 @@ export interface Verdict {
   readonly text: string;
 }
 
-export function judgeParameter(definition: ParameterDefinition, craft: Pick<Craft, 'plan'>, found: Found | undefined): Verdict {
+export function judgeParameter(
+  definition: ParameterDefinition,
+  craft: Pick<Craft, 'plan'>,
+  found: Found | undefined,
+): Verdict {
   if (!found) return {kind: 'unknown', text: 'not surveyed yet'};
   const planned = craft.plan.parameters[definition.key];
   const values = found.escs.map((e) => ({output: e.output, value: e.settings?.values[definition.key]}));
   if (!values.some((v) => v.value !== undefined)) return {kind: 'unknown', text: 'not in this firmware'};
-  if (!planned || planned.kind === 'calibrated') return judgeSpread(definition, values.map((v) => v.value));
+  if (!planned || planned.kind === 'calibrated')
+    return judgeSpread(
+      definition,
+      values.map((v) => v.value),
+    );
   const off = values.filter((v) => v.value !== plannedFor(planned, v.output));
   if (!off.length) return {kind: 'as planned', text: 'all as planned'};
-  const motors = motorList(off.map((v) => v.output), values.length);
+  const motors = motorList(
+    off.map((v) => v.output),
+    values.length,
+  );
   const show = (v: number | undefined) => (v === undefined ? 'not stored' : formatValue(definition, v));
   const alike = off.every((v) => v.value === off[0]!.value);
   const goal = planned.kind === 'same' ? show(planned.value) : 'its own plan';
@@ -132,7 +153,10 @@ function judgeSpread(definition: ParameterDefinition, values: readonly (number |
 }
 
 /** One line per parameter change, motors with the same change together. */
-export function describeChanges(changes: readonly ParameterDifference[], motors: number): {title: string; note: string}[] {
+export function describeChanges(
+  changes: readonly ParameterDifference[],
+  motors: number,
+): {title: string; note: string}[] {
   const groups = new Map<string, ParameterDifference[]>();
   for (const change of changes) {
     const id = `${change.key} ${change.from} ${change.to}`;
@@ -142,6 +166,12 @@ export function describeChanges(changes: readonly ParameterDifference[], motors:
     const {key, from, to} = group[0]!;
     const definition = definitionOf(key);
     const before = from === undefined ? '' : `${formatValue(definition, from)} → `;
-    return {title: `${definition.name} ${before}${formatValue(definition, to)}`, note: motorList(group.map((c) => c.output), motors)};
+    return {
+      title: `${definition.name} ${before}${formatValue(definition, to)}`,
+      note: motorList(
+        group.map((c) => c.output),
+        motors,
+      ),
+    };
   });
 }

@@ -34,4 +34,5 @@ export interface Found {
   readonly controller: {readonly identity: ControllerIdentity; readonly config: ControllerConfig};
 }
 
-export const foundEsc = (found: Found, output: number): FoundEsc | undefined => found.escs.find((e) => e.output === output);
+export const foundEsc = (found: Found, output: number): FoundEsc | undefined =>
+  found.escs.find((e) => e.output === output);

@@ -20,10 +20,13 @@ export interface ReplyMeasure {
 }
 
 /** Share of replies lost, 0…1; undefined when none was asked for. */
-export const replyLoss = ({asked, lost}: {asked: number; lost: number}): number | undefined => (asked > 0 ? lost / asked : undefined);
+export const replyLoss = ({asked, lost}: {asked: number; lost: number}): number | undefined =>
+  asked > 0 ? lost / asked : undefined;
 
 /** The worst loss of any motor at any level. */
 export function worstLoss(measures: readonly ReplyMeasure[]): number | undefined {
   const losses = measures.flatMap((m) => m.motors.map(replyLoss));
-  return losses.some((l) => l === undefined) || !losses.length ? undefined : Math.max(...losses.map((l) => l!));
+  return losses.some((l) => l === undefined) || !losses.length
+    ? undefined
+    : Math.max(...losses.map((l) => l!));
 }

@@ -11,8 +11,17 @@ describe('a work order on the simulated bench', () => {
     const {steps} = await new Harness().order();
     expect(steps.flatMap((s) => (s.kind === 'write-firmware' ? [s.pages] : []))).toEqual([17, 17, 33, 17]);
     expect(steps.map((s) => s.kind)).toEqual([
-      'snapshot', 'write-firmware', 'write-firmware', 'write-firmware', 'write-firmware', 'cycle-battery',
-      'set-parameters', 'set-controller', 'prove-pages', 'prove-settings', 'prove-replies',
+      'snapshot',
+      'write-firmware',
+      'write-firmware',
+      'write-firmware',
+      'write-firmware',
+      'cycle-battery',
+      'set-parameters',
+      'set-controller',
+      'prove-pages',
+      'prove-settings',
+      'prove-replies',
     ]);
   });
 
@@ -22,10 +31,15 @@ describe('a work order on the simulated bench', () => {
     if (outcome.kind !== 'finished') throw new Error(`${outcome.step.id}: ${outcome.problem.meaning}`);
     for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
     expect(hasDifferences(findDifferences(juniper.plan, outcome.found))).toBe(false);
-    expect(outcome.proofs.map((p) => [p.kind, p.holds])).toEqual([['pages', true], ['settings', true], ['replies', true]]);
+    expect(outcome.proofs.map((p) => [p.kind, p.holds])).toEqual([
+      ['pages', true],
+      ['settings', true],
+      ['replies', true],
+    ]);
     const replies = outcome.proofs.at(-1)!.replies!;
     expect(replies.map((m) => m.throttle)).toEqual([0.04, 0.3, 0.6]);
-    for (const motor of replies.flatMap((m) => m.motors)) expect(motor).toMatchObject({asked: expect.closeTo(8000, -2), lost: 0});
+    for (const motor of replies.flatMap((m) => m.motors))
+      expect(motor).toMatchObject({asked: expect.closeTo(8000, -2), lost: 0});
     // 60 % of 24.1 V at 1750 rpm/V is 25,300 rpm without losses; friction and copper take a few per cent at most.
     expect(replies[2]!.motors[0]!.rpm).toBeGreaterThan(23_000);
     expect(replies[2]!.motors[0]!.rpm).toBeLessThan(25_400);
@@ -53,7 +67,10 @@ describe('a work order on the simulated bench', () => {
     const order = await h.order();
     await h.run(h.client.request('controller.set', {poles: 12}));
     const outcome = await h.carryOut(order);
-    expect(outcome).toMatchObject({kind: 'stopped', problem: {code: 'found-changed', place: 'the flight controller'}});
+    expect(outcome).toMatchObject({
+      kind: 'stopped',
+      problem: {code: 'found-changed', place: 'the flight controller'},
+    });
   });
 
   it('stops for a person after the page under way, and resumes', async () => {
@@ -68,34 +85,42 @@ describe('a work order on the simulated bench', () => {
 
 describe('a mishap at any moment', () => {
   const random = new Random(20261123);
-  const moments = Array.from({length: 16}, (_, i) => ({at: 100 + random.next() * 75_000, cable: i % 3 === 2}));
+  const moments = Array.from({length: 16}, (_, i) => ({
+    at: 100 + random.next() * 75_000,
+    cable: i % 3 === 2,
+  }));
 
-  it.each(moments)('$cable / $at ms: bootloader lives, settings come back, the run resumes', async ({at, cable}) => {
-    const h = new Harness();
-    const order = await h.order();
-    h.time.after(at, () => (cable ? h.bench.detach() : h.bench.setBattery(false)));
-    let outcome = await h.carryOut(order);
-    for (let tries = 0; outcome.kind === 'stopped' && tries < 4; tries++) {
-      const said = await h.journal.entries(order.id);
-      expect(said.at(-1)!.event).toBe('stopped');
-      // The account is true: every page the journal calls written is in flash, unless its page was erased after.
-      for (const entry of said) if (entry.event === 'done' && entry.stepId.startsWith('write-')) {
-        const output = Number(entry.stepId.slice(6));
-        expect(h.application(output), `motor ${output + 1} said done`).toEqual(application42);
+  it.each(moments)(
+    '$cable / $at ms: bootloader lives, settings come back, the run resumes',
+    async ({at, cable}) => {
+      const h = new Harness();
+      const order = await h.order();
+      h.time.after(at, () => (cable ? h.bench.detach() : h.bench.setBattery(false)));
+      let outcome = await h.carryOut(order);
+      for (let tries = 0; outcome.kind === 'stopped' && tries < 4; tries++) {
+        const said = await h.journal.entries(order.id);
+        expect(said.at(-1)!.event).toBe('stopped');
+        // The account is true: every page the journal calls written is in flash, unless its page was erased after.
+        for (const entry of said)
+          if (entry.event === 'done' && entry.stepId.startsWith('write-')) {
+            const output = Number(entry.stepId.slice(6));
+            expect(h.application(output), `motor ${output + 1} said done`).toEqual(application42);
+          }
+        if (!h.bench.isBatteryOn) h.bench.setBattery(true);
+        h.time.advanceTo(h.time.now() + 1000);
+        for (const esc of h.bench.escs) expect(['running', 'bootloader']).toContain(esc.state);
+        h.connect();
+        outcome = await h.carryOut(order);
       }
-      if (!h.bench.isBatteryOn) h.bench.setBattery(true);
-      h.time.advanceTo(h.time.now() + 1000);
-      for (const esc of h.bench.escs) expect(['running', 'bootloader']).toContain(esc.state);
-      h.connect();
-      outcome = await h.carryOut(order);
-    }
-    expect(outcome.kind).toBe('finished');
-    for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
-    const end = await h.survey();
-    expect(hasDifferences(findDifferences(juniper.plan, end))).toBe(false);
-    expect(end.escs.map((e) => e.settings!.values.throttleMax)).toEqual([1983, 1990, 1987, 1985]);
-    for (const step of order.steps) expect(stepState(await h.journal.entries(order.id), step.id)).toBe('done');
-  });
+      expect(outcome.kind).toBe('finished');
+      for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
+      const end = await h.survey();
+      expect(hasDifferences(findDifferences(juniper.plan, end))).toBe(false);
+      expect(end.escs.map((e) => e.settings!.values.throttleMax)).toEqual([1983, 1990, 1987, 1985]);
+      for (const step of order.steps)
+        expect(stepState(await h.journal.entries(order.id), step.id)).toBe('done');
+    },
+  );
 
   it('a half-written image never looks valid', async () => {
     const h = new Harness();
@@ -125,7 +150,10 @@ describe('a noisy cable', () => {
     h.bench.mishaps.loss = 1;
     const error: unknown = await h.run(h.client.request('hello', null)).catch((e: unknown) => e);
     expect((error as ProblemError).problem).toEqual({
-      code: 'unanswered', place: 'hello', meaning: 'No answer in 4 attempts of 800 ms.', remedy: 'Check the cable, then connect again.',
+      code: 'unanswered',
+      place: 'hello',
+      meaning: 'No answer in 4 attempts of 800 ms.',
+      remedy: 'Check the cable, then connect again.',
     });
   });
 });

@@ -48,7 +48,11 @@ export type Outcome =
   | {readonly kind: 'finished'; readonly found: Found; readonly proofs: readonly ProofRecord[]}
   | {readonly kind: 'stopped'; readonly step: Step; readonly problem: Problem};
 
-export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: RunnerHost): Promise<Outcome> {
+export async function runWorkOrder(
+  client: BenchClient,
+  order: WorkOrder,
+  host: RunnerHost,
+): Promise<Outcome> {
   const run = new Run(client, order, host);
   for (const step of order.steps) {
     const outcome = await run.attempt(step);
@@ -115,25 +119,47 @@ class Run {
     await this.note(step, 'begin', 'Reading everything before anything is written.');
     const found = await survey(this.client, {
       at: this.host.today(),
-      known: new Map(this.order.found.escs.flatMap((e) => (e.hardware ? [[e.boot.serial, e.hardware] as const] : []))),
+      known: new Map(
+        this.order.found.escs.flatMap((e) => (e.hardware ? [[e.boot.serial, e.hardware] as const] : [])),
+      ),
       onProgress: (share, text) => this.progress(step, share, text),
     });
     const changed = changedSince(this.order.found, found);
-    if (changed) throw stop('found-changed', changed, 'The bench holds something else than when this order was made.', 'Survey again and look at the new order.');
-    const snapshot: SnapshotPage[] = found.escs.map((e) => ({serial: e.boot.serial, output: e.output, page: e.settingsPage}));
-    await this.note(step, 'done', `Snapshot of ${snapshot.length} ESCs and the flight controller.`, {snapshot});
+    if (changed)
+      throw stop(
+        'found-changed',
+        changed,
+        'The bench holds something else than when this order was made.',
+        'Survey again and look at the new order.',
+      );
+    const snapshot: SnapshotPage[] = found.escs.map((e) => ({
+      serial: e.boot.serial,
+      output: e.output,
+      page: e.settingsPage,
+    }));
+    await this.note(step, 'done', `Snapshot of ${snapshot.length} ESCs and the flight controller.`, {
+      snapshot,
+    });
   }
 
   private async writeFirmware(step: Extract<Step, {kind: 'write-firmware'}>): Promise<void> {
     const {output} = step.target;
     const image = await this.host.image(this.order.imageSha256!);
-    await this.note(step, 'begin', `${step.title}, motor ${output + 1}. The identity page goes first out and last in.`);
+    await this.note(
+      step,
+      'begin',
+      `${step.title}, motor ${output + 1}. The identity page goes first out and last in.`,
+    );
     const chip = await this.enter(step.target);
     const planned = planPages(chip, image, []).image;
     const known: number[] = [];
     for (const page of planned) {
       known.push(await pageChecksum(this.client, chip, output, page.address));
-      this.progress(step, 0, `Motor ${output + 1}: comparing pages`, {output, pagesDone: 0, pagesTotal: step.pages});
+      this.progress(step, 0, `Motor ${output + 1}: comparing pages`, {
+        output,
+        pagesDone: 0,
+        pagesTotal: step.pages,
+      });
     }
     const {toWrite} = planPages(chip, image, known);
     const total = Math.max(step.pages, toWrite.length);
@@ -142,13 +168,30 @@ class Run {
     if (toWrite.length) await erasePage(this.client, output, identity.address);
     for (const page of toWrite) {
       this.checkCancel();
-      this.progress(step, done / total, `Motor ${output + 1}: page ${done + 1} of ${total}`, {output, pagesDone: done, pagesTotal: total});
+      this.progress(step, done / total, `Motor ${output + 1}: page ${done + 1} of ${total}`, {
+        output,
+        pagesDone: done,
+        pagesTotal: total,
+      });
       await writePage(this.client, chip, output, page.address, page.bytes);
       done++;
-      await this.note(step, 'page', `Page 0x${page.address.toString(16).toUpperCase()} written and checked.`, {address: page.address});
+      await this.note(
+        step,
+        'page',
+        `Page 0x${page.address.toString(16).toUpperCase()} written and checked.`,
+        {address: page.address},
+      );
     }
-    this.progress(step, 1, `Motor ${output + 1}: ${total} pages written and checked`, {output, pagesDone: total, pagesTotal: total});
-    await this.note(step, 'done', `Motor ${output + 1}: ${toWrite.length} pages written and checked, ${planned.length - toWrite.length} were equal.`);
+    this.progress(step, 1, `Motor ${output + 1}: ${total} pages written and checked`, {
+      output,
+      pagesDone: total,
+      pagesTotal: total,
+    });
+    await this.note(
+      step,
+      'done',
+      `Motor ${output + 1}: ${toWrite.length} pages written and checked, ${planned.length - toWrite.length} were equal.`,
+    );
   }
 
   private async cycleBattery(step: Step, entries: readonly JournalEntry[]): Promise<void> {
@@ -168,13 +211,18 @@ class Run {
     await this.note(step, 'done', 'The battery went off and on again.');
   }
 
-  private async setParameters(step: Extract<Step, {kind: 'set-parameters'}>, entries: readonly JournalEntry[]): Promise<void> {
+  private async setParameters(
+    step: Extract<Step, {kind: 'set-parameters'}>,
+    entries: readonly JournalEntry[],
+  ): Promise<void> {
     await this.note(step, 'begin', 'Writing settings pages; the pages before are in the snapshot.');
     const snapshot = entries.find((e) => e.snapshot)?.snapshot ?? [];
     let done = 0;
     for (const target of step.targets) {
       this.checkCancel();
-      this.progress(step, done / step.targets.length, `Motor ${target.output + 1}: settings`, {output: target.output});
+      this.progress(step, done / step.targets.length, `Motor ${target.output + 1}: settings`, {
+        output: target.output,
+      });
       const chip = await this.enter(target);
       const {output} = target;
       const current = await readFlash(this.client, output, chip.settings.start, chip.pageBytes);
@@ -183,11 +231,19 @@ class Run {
       const page = new Uint8Array(chip.pageBytes).fill(0xff);
       if (base) page.set(base);
       page.set(encodeSettings(step.layout, target.values, base));
-      if (page.some((byte, i) => byte !== current[i])) await writePage(this.client, chip, output, chip.settings.start, page);
+      if (page.some((byte, i) => byte !== current[i]))
+        await writePage(this.client, chip, output, chip.settings.start, page);
       await this.client.request('esc.leave', {output});
       done++;
     }
-    await this.note(step, 'done', `Settings written and checked on ${motorList(step.targets.map((t) => t.output), this.order.found.escs.length)}.`);
+    await this.note(
+      step,
+      'done',
+      `Settings written and checked on ${motorList(
+        step.targets.map((t) => t.output),
+        this.order.found.escs.length,
+      )}.`,
+    );
   }
 
   private async setController(step: Extract<Step, {kind: 'set-controller'}>): Promise<void> {
@@ -208,25 +264,48 @@ class Run {
       const chip = await this.enter(target);
       const {image: pages} = planPages(chip, image, []);
       for (const page of pages) {
-        this.progress(step, checked / (pages.length * step.targets.length), `Motor ${target.output + 1}: checksums`, {output: target.output});
+        this.progress(
+          step,
+          checked / (pages.length * step.targets.length),
+          `Motor ${target.output + 1}: checksums`,
+          {output: target.output},
+        );
         if ((await pageChecksum(this.client, chip, target.output, page.address)) !== page.crc32)
-          throw stop('proof-failed', `motor ${target.output + 1}`, `Page 0x${page.address.toString(16).toUpperCase()} is not the page of the image.`, 'Survey again: the new order writes it.');
+          throw stop(
+            'proof-failed',
+            `motor ${target.output + 1}`,
+            `Page 0x${page.address.toString(16).toUpperCase()} is not the page of the image.`,
+            'Survey again: the new order writes it.',
+          );
         checked++;
       }
       await this.client.request('esc.leave', {output: target.output});
     }
-    await this.prove(step, {kind: 'pages', text: `${checked} of ${checked} page checksums equal the image, ${step.targets.length} ESCs`});
+    await this.prove(step, {
+      kind: 'pages',
+      text: `${checked} of ${checked} page checksums equal the image, ${step.targets.length} ESCs`,
+    });
   }
 
   private async proveSettings(step: Step): Promise<void> {
     await this.note(step, 'begin', 'Reading every setting back.');
-    const found = await survey(this.client, {at: this.host.today(), onProgress: (share, text) => this.progress(step, share, `${text}: reading back`)});
+    const found = await survey(this.client, {
+      at: this.host.today(),
+      onProgress: (share, text) => this.progress(step, share, `${text}: reading back`),
+    });
     this.found = found;
     const differences = findDifferences(this.order.plan, found);
     if (hasDifferences(differences) || found.silent.length) {
       const first = differences.parameters[0];
-      const what = first ? `${first.key} of motor ${first.output + 1}` : (differences.controller[0]?.field ?? differences.firmware[0]?.from ?? 'an ESC is silent');
-      throw stop('proof-failed', what, 'Read back, it is not what the plan says.', 'Survey again: the new order sets it.');
+      const what = first
+        ? `${first.key} of motor ${first.output + 1}`
+        : (differences.controller[0]?.field ?? differences.firmware[0]?.from ?? 'an ESC is silent');
+      throw stop(
+        'proof-failed',
+        what,
+        'Read back, it is not what the plan says.',
+        'Survey again: the new order sets it.',
+      );
     }
     const count = found.escs.reduce((sum, e) => sum + Object.keys(e.settings?.values ?? {}).length, 0);
     const {protocol, replies} = found.controller.config;
@@ -244,13 +323,23 @@ class Run {
     const record = replyProof(measures, this.host.today());
     await this.note(step, record.holds ? 'done' : 'stopped', record.text, {proof: record});
     if (!record.holds)
-      throw stop('proof-failed', 'replies', loss === undefined ? 'No replies came.' : record.text, 'Look at the loop budget on the Signal station; replies must not be lost.');
+      throw stop(
+        'proof-failed',
+        'replies',
+        loss === undefined ? 'No replies came.' : record.text,
+        'Look at the loop budget on the Signal station; replies must not be lost.',
+      );
   }
 
   private async enter(target: StepTarget) {
     const boot = await this.client.request('esc.enter', {output: target.output});
     if (boot.serial !== target.serial)
-      throw stop('other-esc', `motor ${target.output + 1}`, 'Another ESC is on this output than when the order was made.', 'Put the plugs back, or survey and make a new order.');
+      throw stop(
+        'other-esc',
+        `motor ${target.output + 1}`,
+        'Another ESC is on this output than when the order was made.',
+        'Put the plugs back, or survey and make a new order.',
+      );
     return findChip(boot.chip)!;
   }
 
@@ -262,15 +351,37 @@ class Run {
 
   private checkCancel(): void {
     if (this.host.cancel.aborted)
-      throw stop('stopped-by-person', 'work order', 'Stopped by you, after the page that was being written.', 'Resume when ready.');
+      throw stop(
+        'stopped-by-person',
+        'work order',
+        'Stopped by you, after the page that was being written.',
+        'Resume when ready.',
+      );
   }
 
-  private progress(step: Step, share: number, text: string, more: Omit<Progress, 'stepId' | 'share' | 'text'> = {}): void {
+  private progress(
+    step: Step,
+    share: number,
+    text: string,
+    more: Omit<Progress, 'stepId' | 'share' | 'text'> = {},
+  ): void {
     this.host.onProgress({stepId: step.id, share, text, ...more});
   }
 
-  private note(step: Step, event: JournalEntry['event'], text: string, more: Partial<JournalEntry> = {}): Promise<void> {
-    return this.host.journal.append({orderId: this.order.id, at: this.host.today(), stepId: step.id, event, text, ...more});
+  private note(
+    step: Step,
+    event: JournalEntry['event'],
+    text: string,
+    more: Partial<JournalEntry> = {},
+  ): Promise<void> {
+    return this.host.journal.append({
+      orderId: this.order.id,
+      at: this.host.today(),
+      stepId: step.id,
+      event,
+      text,
+      ...more,
+    });
   }
 }
 
@@ -298,9 +409,13 @@ function changedSince(before: Found, now: Found): string | undefined {
     if (!other) return `${name} does not answer`;
     if (other.boot.serial !== esc.boot.serial) return `${name} is another ESC`;
     if (other.pageCrcs.some((crc, i) => crc !== esc.pageCrcs[i])) return `${name} holds other firmware`;
-    if (other.settingsPage.some((byte, i) => byte !== esc.settingsPage[i])) return `${name} holds other settings`;
+    if (other.settingsPage.some((byte, i) => byte !== esc.settingsPage[i]))
+      return `${name} holds other settings`;
   }
-  return JSON.stringify(before.controller.config) === JSON.stringify(now.controller.config) ? undefined : 'the flight controller';
+  return JSON.stringify(before.controller.config) === JSON.stringify(now.controller.config)
+    ? undefined
+    : 'the flight controller';
 }
 
-const stop = (code: string, place: string, meaning: string, remedy: string) => new ProblemError({code, place, meaning, remedy});
+const stop = (code: string, place: string, meaning: string, remedy: string) =>
+  new ProblemError({code, place, meaning, remedy});

@@ -100,7 +100,10 @@ export async function measureReplies(client: BenchClient, o: ReplyMeasureOptions
       await sleep(o.clock, 50);
       if (lost) throw lost;
       if (o.cancel.aborted) throw letGo();
-      o.onProgress?.(Math.min(1, (base + o.clock.now() - start) / (levels.length * (settleMs + countMs))), throttle);
+      o.onProgress?.(
+        Math.min(1, (base + o.clock.now() - start) / (levels.length * (settleMs + countMs))),
+        throttle,
+      );
     }
   };
   try {
@@ -125,7 +128,11 @@ export async function measureReplies(client: BenchClient, o: ReplyMeasureOptions
 function countReplies(before: Report | undefined, after: Report | undefined, motor: number, poles: number) {
   const [a, b] = [before?.motors[motor], after?.motors[motor]];
   if (!a || !b) return {asked: 0, lost: 0, rpm: null};
-  return {asked: b.asked - a.asked, lost: b.lost - a.lost, rpm: b.erpm === null ? null : rpmOfErpm(b.erpm, poles)};
+  return {
+    asked: b.asked - a.asked,
+    lost: b.lost - a.lost,
+    rpm: b.erpm === null ? null : rpmOfErpm(b.erpm, poles),
+  };
 }
 
 const letGo = () =>

@@ -4,7 +4,16 @@ import {findDifferences} from './difference';
 import type {Found} from './found';
 import type {ProofRecord} from './proof';
 
-export const stationNames = ['craft', 'survey', 'firmware', 'parameters', 'spin', 'signal', 'noise', 'sign-off'] as const;
+export const stationNames = [
+  'craft',
+  'survey',
+  'firmware',
+  'parameters',
+  'spin',
+  'signal',
+  'noise',
+  'sign-off',
+] as const;
 export type StationName = (typeof stationNames)[number];
 
 export interface StationState {
@@ -49,16 +58,29 @@ const part = (note: string): StationState => ({state: 'part', note});
 const done = (note = ''): StationState => ({state: 'done', note});
 
 const signalFields: readonly (keyof ControllerPlan)[] = ['protocol', 'replies', 'loopHz', 'poles'];
-const noiseFields: readonly (keyof ControllerPlan)[] = ['poles', 'notchHarmonics', 'notchQ', 'notchMinHz', 'movingNotches', 'gyroLowPassHz'];
+const noiseFields: readonly (keyof ControllerPlan)[] = [
+  'poles',
+  'notchHarmonics',
+  'notchQ',
+  'notchMinHz',
+  'movingNotches',
+  'gyroLowPassHz',
+];
 
 /** The newest proof of a kind. */
-export const latestProof = (proofs: readonly ProofRecord[], kind: ProofRecord['kind']): ProofRecord | undefined =>
-  proofs.filter((p) => p.kind === kind).at(-1);
+export const latestProof = (
+  proofs: readonly ProofRecord[],
+  kind: ProofRecord['kind'],
+): ProofRecord | undefined => proofs.filter((p) => p.kind === kind).at(-1);
 
 /** Whether what was seen is right and still true of the ESC as found. */
 export function sightingHolds(s: Sighting, craft: Craft, found: Found | undefined): boolean {
   const setting = found?.escs.find((e) => e.output === s.output)?.settings?.values.rotation;
-  return s.arm === craft.plan.controller.arms[s.output] && s.sense === wantedSenses(craft)[s.arm] && setting === s.rotationSetting;
+  return (
+    s.arm === craft.plan.controller.arms[s.output] &&
+    s.sense === wantedSenses(craft)[s.arm] &&
+    setting === s.rotationSetting
+  );
 }
 
 export function routeStates(q: RouteQuestion): Record<StationName, StationState> {
@@ -68,11 +90,16 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
   const pages = latestProof(proofs, 'pages');
   const settings = latestProof(proofs, 'settings');
   const replies = latestProof(proofs, 'replies');
-  const differs = (fields: readonly (keyof ControllerPlan)[]) => !!differences?.controller.some((d) => fields.includes(d.field));
+  const differs = (fields: readonly (keyof ControllerPlan)[]) =>
+    !!differences?.controller.some((d) => fields.includes(d.field));
   const seen = q.sightings.filter((s) => sightingHolds(s, craft, found)).length;
   const states = {
     craft: done(),
-    survey: !found ? open() : found.escs.length === motors ? done(`${motors} of ${motors}`) : part(`${found.escs.length} of ${motors}`),
+    survey: !found
+      ? open()
+      : found.escs.length === motors
+        ? done(`${motors} of ${motors}`)
+        : part(`${found.escs.length} of ${motors}`),
     firmware: !differences
       ? open()
       : differences.firmware.length
@@ -87,9 +114,24 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
         : settings?.holds
           ? done()
           : part('not proven'),
-    spin: seen === motors ? done(`${motors} of ${motors}`) : q.sightings.length ? part(`${seen} of ${motors}`) : open(),
-    signal: !replies ? open() : !replies.holds ? part('replies lost') : differs(signalFields) ? part('plan changed') : done('0.0 % lost'),
-    noise: !q.noise ? open() : q.noise.holds && !differs(noiseFields) ? done(q.noise.flight) : part(differs(noiseFields) ? 'plan changed' : q.noise.flight),
+    spin:
+      seen === motors
+        ? done(`${motors} of ${motors}`)
+        : q.sightings.length
+          ? part(`${seen} of ${motors}`)
+          : open(),
+    signal: !replies
+      ? open()
+      : !replies.holds
+        ? part('replies lost')
+        : differs(signalFields)
+          ? part('plan changed')
+          : done('0.0 % lost'),
+    noise: !q.noise
+      ? open()
+      : q.noise.holds && !differs(noiseFields)
+        ? done(q.noise.flight)
+        : part(differs(noiseFields) ? 'plan changed' : q.noise.flight),
   };
   const left = Object.values(states).filter((s) => s.state !== 'done').length;
   return {...states, 'sign-off': left === 0 ? done('all proven') : open(found ? `${left} open` : '')};

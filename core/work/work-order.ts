@@ -10,7 +10,14 @@ import {failure, success, type Result} from '../problem';
 import {isLayoutRevision, type LayoutRevision, type ParameterKey} from '../settings/definitions';
 import {carryOver} from '../settings/carry-over';
 import {defaultSettings, type Settings} from '../settings/page';
-import {controllerFields, describeChanges, findDifferences, motorList, type Differences, type ParameterDifference} from './difference';
+import {
+  controllerFields,
+  describeChanges,
+  findDifferences,
+  motorList,
+  type Differences,
+  type ParameterDifference,
+} from './difference';
 import type {Found, FoundEsc} from './found';
 
 interface StepText {
@@ -29,7 +36,12 @@ export interface StepTarget {
 
 export type Step =
   | (StepText & {readonly kind: 'snapshot'})
-  | (StepText & {readonly kind: 'write-firmware'; readonly target: StepTarget; readonly pages: number; readonly equal: number})
+  | (StepText & {
+      readonly kind: 'write-firmware';
+      readonly target: StepTarget;
+      readonly pages: number;
+      readonly equal: number;
+    })
   | (StepText & {readonly kind: 'cycle-battery'})
   | (StepText & {
       readonly kind: 'set-parameters';
@@ -48,7 +60,8 @@ export type Step =
 
 export type StepKind = Step['kind'];
 /** Steps a person has a part in. */
-export const isForPerson = (step: Step): boolean => step.kind === 'cycle-battery' || step.kind === 'prove-replies';
+export const isForPerson = (step: Step): boolean =>
+  step.kind === 'cycle-battery' || step.kind === 'prove-replies';
 
 export interface WorkOrder {
   readonly id: string;
@@ -73,17 +86,34 @@ export interface OrderQuestion {
 /** Builds the order, or says why there is none. An order without steps means: nothing to do. */
 export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
   const {craft, found, firmware} = question;
-  const refuse = (code: string, place: string, meaning: string, remedy: string) => failure({code, place, meaning, remedy});
+  const refuse = (code: string, place: string, meaning: string, remedy: string) =>
+    failure({code, place, meaning, remedy});
   const differences = findDifferences(craft.plan, found);
   if (found.escs.length + found.silent.length !== craft.arms.length)
-    return refuse('output-count', 'bench', `The bench has ${found.escs.length + found.silent.length} outputs, the craft ${craft.arms.length} arms.`, 'Connect the right craft, or mend its data.');
+    return refuse(
+      'output-count',
+      'bench',
+      `The bench has ${found.escs.length + found.silent.length} outputs, the craft ${craft.arms.length} arms.`,
+      'Connect the right craft, or mend its data.',
+    );
   const silent = found.silent[0];
-  if (silent) return refuse('silent-esc', `motor ${silent.output + 1}`, silent.problem.meaning, silent.problem.remedy);
+  if (silent)
+    return refuse('silent-esc', `motor ${silent.output + 1}`, silent.problem.meaning, silent.problem.remedy);
   const unknown = found.escs.find((esc) => !esc.hardware);
   if (unknown)
-    return refuse('unknown-board', `motor ${unknown.output + 1}`, 'Nothing tells its board: it holds no application and no earlier survey knew it.', 'Resume the work order that wrote it last.');
+    return refuse(
+      'unknown-board',
+      `motor ${unknown.output + 1}`,
+      'Nothing tells its board: it holds no application and no earlier survey knew it.',
+      'Resume the work order that wrote it last.',
+    );
   if (differences.firmware.length && !firmware)
-    return refuse('no-image', 'shelf', `The image of ${differences.firmware[0]!.to} is not at hand.`, 'Load the releases on the Firmware station.');
+    return refuse(
+      'no-image',
+      'shelf',
+      `The image of ${differences.firmware[0]!.to} is not at hand.`,
+      'Load the releases on the Firmware station.',
+    );
   if (firmware && differences.firmware.length)
     for (const {output} of differences.firmware) {
       const fit = judgeFit({
@@ -93,7 +123,13 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
         standing: firmware.release.standing,
       });
       const reason = fit.reasons.find((r) => r.verdict === 'refused');
-      if (reason) return refuse('no-fit', `motor ${output + 1}`, reason.text, 'Choose another image on the Firmware station.');
+      if (reason)
+        return refuse(
+          'no-fit',
+          `motor ${output + 1}`,
+          reason.text,
+          'Choose another image on the Firmware station.',
+        );
     }
   const steps = planSteps(question, differences);
   return success({
@@ -114,7 +150,13 @@ function planSteps({craft, found, firmware}: OrderQuestion, differences: Differe
   if (firmware) steps.push(...firmwareSteps(found, firmware.image, differences));
   const writes = steps.length > 0;
   if (writes)
-    steps.push({id: 'cycle', kind: 'cycle-battery', title: 'Cycle the battery', note: 'you, when asked', estimateMs: 8_000});
+    steps.push({
+      id: 'cycle',
+      kind: 'cycle-battery',
+      title: 'Cycle the battery',
+      note: 'you, when asked',
+      estimateMs: 8_000,
+    });
   const layout = targetLayout(found, firmware?.image, writes);
   const planned = layout === undefined ? [] : targetSettings(plan, found, layout);
   const changes = layout === undefined ? [] : settingsChanges(planned, found);
@@ -124,11 +166,22 @@ function planSteps({craft, found, firmware}: OrderQuestion, differences: Differe
       id: 'parameters',
       kind: 'set-parameters',
       title: writes ? 'Carry settings over' : 'Set parameters',
-      note: writes ? `to layout ${layout}, then the plan on top, ${motorList(changed.map((c) => c.output), all)}` : motorList(changed.map((c) => c.output), all),
+      note: writes
+        ? `to layout ${layout}, then the plan on top, ${motorList(
+            changed.map((c) => c.output),
+            all,
+          )}`
+        : motorList(
+            changed.map((c) => c.output),
+            all,
+          ),
       layout,
       targets: changed,
       changes: describeChanges(changes, all),
-      estimateMs: changed.reduce((sum, t) => sum + pageWriteMs(findChip(found.escs[t.output]!.boot.chip)!) + 700, 0),
+      estimateMs: changed.reduce(
+        (sum, t) => sum + pageWriteMs(findChip(found.escs[t.output]!.boot.chip)!) + 700,
+        0,
+      ),
     });
   if (differences.controller.length)
     steps.push({
@@ -144,32 +197,61 @@ function planSteps({craft, found, firmware}: OrderQuestion, differences: Differe
       estimateMs: 1_500,
     });
   if (!steps.length) return [];
-  steps.unshift({id: 'snapshot', kind: 'snapshot', title: 'Take a snapshot', note: `${all} ESCs and the flight controller`, estimateMs: all * 1_200});
+  steps.unshift({
+    id: 'snapshot',
+    kind: 'snapshot',
+    title: 'Take a snapshot',
+    note: `${all} ESCs and the flight controller`,
+    estimateMs: all * 1_200,
+  });
   const targets = found.escs.map(({output, boot}) => ({output, serial: boot.serial}));
   if (firmware)
-    steps.push({id: 'prove-pages', kind: 'prove-pages', title: 'Prove the firmware', note: 'checksum of every page, all motors', targets, estimateMs: all * 600});
-  steps.push({id: 'prove-settings', kind: 'prove-settings', title: 'Prove the settings', note: 'read back every setting, compare with the plan', estimateMs: all * 1_200});
+    steps.push({
+      id: 'prove-pages',
+      kind: 'prove-pages',
+      title: 'Prove the firmware',
+      note: 'checksum of every page, all motors',
+      targets,
+      estimateMs: all * 600,
+    });
+  steps.push({
+    id: 'prove-settings',
+    kind: 'prove-settings',
+    title: 'Prove the settings',
+    note: 'read back every setting, compare with the plan',
+    estimateMs: all * 1_200,
+  });
   if (plan.controller.replies)
-    steps.push({id: 'prove-replies', kind: 'prove-replies', title: 'Prove the replies', note: 'you hold: idle, 30 % and 60 %, 2 s each', outputs: all, poles: plan.controller.poles, estimateMs: 9_000});
+    steps.push({
+      id: 'prove-replies',
+      kind: 'prove-replies',
+      title: 'Prove the replies',
+      note: 'you hold: idle, 30 % and 60 %, 2 s each',
+      outputs: all,
+      poles: plan.controller.poles,
+      estimateMs: 9_000,
+    });
   return steps;
 }
 
 function firmwareSteps(found: Found, image: Image, differences: Differences): Step[] {
   const behind = new Set(differences.firmware.map((d) => d.output));
   const title = `Write ${differences.firmware[0]?.to ?? ''}`;
-  return found.escs.filter((esc) => behind.has(esc.output)).map((esc): Step => {
-    const plan = planPages(findChip(esc.boot.chip)!, image, esc.pageCrcs);
-    return {
-      id: `write-${esc.output}`,
-      kind: 'write-firmware',
-      title,
-      note: `motor ${esc.output + 1}: ${plan.toWrite.length} of ${plan.image.length} pages differ`,
-      target: {output: esc.output, serial: esc.boot.serial},
-      pages: plan.toWrite.length,
-      equal: plan.equalCount,
-      estimateMs: plan.estimateMs,
-    };
-  });
+  return found.escs
+    .filter((esc) => behind.has(esc.output))
+    .map((esc): Step => {
+      const plan = planPages(findChip(esc.boot.chip)!, image, esc.pageCrcs);
+      return {
+        id: `write-${esc.output}`,
+        kind: 'write-firmware',
+        title,
+        note: `motor ${esc.output + 1}: ${plan.toWrite.length} of ${plan.image.length} pages differ`,
+        target: {output: esc.output, serial: esc.boot.serial},
+        pages: plan.toWrite.length,
+        equal: plan.equalCount,
+        estimateMs: plan.estimateMs,
+      };
+    });
 }
 
 function targetLayout(found: Found, image: Image | undefined, writes: boolean): LayoutRevision | undefined {
@@ -194,7 +276,10 @@ function targetSettings(plan: Plan, found: Found, layout: LayoutRevision) {
   });
 }
 
-function settingsChanges(planned: readonly {output: number; values: Settings}[], found: Found): ParameterDifference[] {
+function settingsChanges(
+  planned: readonly {output: number; values: Settings}[],
+  found: Found,
+): ParameterDifference[] {
   return planned.flatMap(({output, values}) => {
     const before: FoundEsc | undefined = found.escs.find((e) => e.output === output);
     return (Object.keys(values) as ParameterKey[]).flatMap((key) => {
@@ -205,4 +290,5 @@ function settingsChanges(planned: readonly {output: number; values: Settings}[],
   });
 }
 
-export const orderEstimateMs = (order: WorkOrder): number => order.steps.reduce((sum, step) => sum + step.estimateMs, 0);
+export const orderEstimateMs = (order: WorkOrder): number =>
+  order.steps.reduce((sum, step) => sum + step.estimateMs, 0);

@@ -33,7 +33,11 @@ export class CraftComponent {
   protected readonly outputs = computed(() => {
     const craft = this.fleet.current()!;
     const senses = wantedSenses(craft);
-    return craft.plan.controller.arms.map((arm, output) => ({output, arm: craft.arms[arm]?.name ?? '?', sense: senses[arm]}));
+    return craft.plan.controller.arms.map((arm, output) => ({
+      output,
+      arm: craft.arms[arm]?.name ?? '?',
+      sense: senses[arm],
+    }));
   });
   /** N·m/A; 60 / (2π·KV). */
   protected readonly torque = computed(() => torqueConstant(this.fleet.current()!.motor.kv) * 1000);
@@ -52,10 +56,20 @@ export class CraftComponent {
   protected readonly setKind = (kind: string) => (c: Craft) => ({...c, kind});
   protected readonly setProps = (props: Craft['props']) => (c: Craft) => ({...c, props});
   protected readonly setWeight = (weightG: number) => (c: Craft) => ({...c, weightG});
-  protected readonly setMotor = (motor: Partial<Craft['motor']>) => (c: Craft) => ({...c, motor: {...c.motor, ...motor}});
-  protected readonly setBattery = (battery: Partial<Craft['battery']>) => (c: Craft) => ({...c, battery: {...c.battery, ...battery}});
+  protected readonly setMotor = (motor: Partial<Craft['motor']>) => (c: Craft) => ({
+    ...c,
+    motor: {...c.motor, ...motor},
+  });
+  protected readonly setBattery = (battery: Partial<Craft['battery']>) => (c: Craft) => ({
+    ...c,
+    battery: {...c.battery, ...battery},
+  });
 
   protected setPoles(poles: number): void {
-    this.change((c) => ({...c, motor: {...c.motor, poles}, plan: {...c.plan, controller: {...c.plan.controller, poles}}}));
+    this.change((c) => ({
+      ...c,
+      motor: {...c.motor, poles},
+      plan: {...c.plan, controller: {...c.plan.controller, poles}},
+    }));
   }
 }

@@ -9,9 +9,16 @@ type PageKind = 'boot' | 'write' | 'equal' | 'empty' | 'settings';
   selector: 'bx-page-map',
   template: `
     <svg [attr.viewBox]="'0 0 ' + width + ' 48'" role="img" [attr.aria-label]="summary()">
-      <defs><pattern id="hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect width="5" height="5" fill="var(--rule-2)" /><path d="M0 0V5" stroke="var(--ink-3)" stroke-width="3" /></pattern></defs>
+      <defs>
+        <pattern id="hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <rect width="5" height="5" fill="var(--rule-2)" />
+          <path d="M0 0V5" stroke="var(--ink-3)" stroke-width="3" />
+        </pattern>
+      </defs>
       @for (page of pages(); track page.i) {
-        <rect [attr.x]="page.x" y="2" [attr.width]="page.w" height="26" [class]="page.kind"><title>0x{{ page.address }}: {{ words[page.kind] }}</title></rect>
+        <rect [attr.x]="page.x" y="2" [attr.width]="page.w" height="26" [class]="page.kind">
+          <title>0x{{ page.address }}: {{ words[page.kind] }}</title>
+        </rect>
       }
       @for (mark of marks(); track mark.x) {
         <text [attr.x]="mark.x" y="43" [attr.text-anchor]="mark.anchor">0x{{ mark.address }}</text>
@@ -19,23 +26,63 @@ type PageKind = 'boot' | 'write' | 'equal' | 'empty' | 'settings';
     </svg>
     <div class="key">
       @for (item of key(); track item.kind) {
-        <span><svg width="12" height="12" aria-hidden="true"><rect width="12" height="12" [class]="item.kind" /></svg>{{ item.text }}</span>
+        <span
+          ><svg width="12" height="12" aria-hidden="true">
+            <rect width="12" height="12" [class]="item.kind" /></svg
+          >{{ item.text }}</span
+        >
       }
     </div>
   `,
   styles: `
-    :host { display: block; padding-top: 8px; }
-    svg { width: 100%; display: block; }
-    text { font: 10px var(--mono); fill: var(--ink-3); }
-    rect { stroke: var(--edge); stroke-width: 0.5; }
-    .boot { fill: url(#hatch); }
-    .write { fill: var(--petrol); }
-    .equal { fill: var(--petrol-soft); }
-    .settings { fill: var(--ochre); }
-    .empty { fill: none; }
-    .key { display: flex; flex-wrap: wrap; gap: 6px 22px; font-size: 12px; color: var(--ink-2); padding-top: 6px; }
-    .key span { display: flex; gap: 6px; align-items: center; }
-    .key svg { width: 12px; height: 12px; }
+    :host {
+      display: block;
+      padding-top: 8px;
+    }
+    svg {
+      width: 100%;
+      display: block;
+    }
+    text {
+      font: 10px var(--mono);
+      fill: var(--ink-3);
+    }
+    rect {
+      stroke: var(--edge);
+      stroke-width: 0.5;
+    }
+    .boot {
+      fill: url(#hatch);
+    }
+    .write {
+      fill: var(--petrol);
+    }
+    .equal {
+      fill: var(--petrol-soft);
+    }
+    .settings {
+      fill: var(--ochre);
+    }
+    .empty {
+      fill: none;
+    }
+    .key {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px 22px;
+      font-size: 12px;
+      color: var(--ink-2);
+      padding-top: 6px;
+    }
+    .key span {
+      display: flex;
+      gap: 6px;
+      align-items: center;
+    }
+    .key svg {
+      width: 12px;
+      height: 12px;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -43,7 +90,13 @@ export class PageMapComponent {
   readonly chipName = input.required<string>();
   readonly plan = input.required<PagePlan>();
   protected readonly width = 916;
-  protected readonly words: Record<PageKind, string> = {boot: 'bootloader, never touched', write: 'to write', equal: 'already equal', empty: 'empty', settings: 'settings page, kept'};
+  protected readonly words: Record<PageKind, string> = {
+    boot: 'bootloader, never touched',
+    write: 'to write',
+    equal: 'already equal',
+    empty: 'empty',
+    settings: 'settings page, kept',
+  };
 
   protected readonly pages = computed(() => {
     const chip = findChip(this.chipName())!;
@@ -81,7 +134,11 @@ export class PageMapComponent {
     {kind: 'settings', text: 'settings page, kept'},
     {kind: 'empty', text: 'empty'},
   ]);
-  protected readonly summary = computed(() => this.key().map((k) => k.text).join(', '));
+  protected readonly summary = computed(() =>
+    this.key()
+      .map((k) => k.text)
+      .join(', '),
+  );
 }
 
 const hex = (address: number) => address.toString(16).toUpperCase().padStart(4, '0');

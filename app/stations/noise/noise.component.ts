@@ -14,7 +14,11 @@ import {RecordStore} from '../../state/record.store';
 import {psdOption} from './psd-option';
 import {spectrogramOption} from './spectrogram-option';
 
-const ledgerColours: Record<DelayEntry['filter'], string> = {'motor-speed notches': 'var(--petrol)', 'gyro low-pass': 'var(--plum)', 'moving notches': 'var(--ochre)'};
+const ledgerColours: Record<DelayEntry['filter'], string> = {
+  'motor-speed notches': 'var(--petrol)',
+  'gyro low-pass': 'var(--plum)',
+  'moving notches': 'var(--ochre)',
+};
 
 /** Noise station: where motor noise lies, whether the notches sit on it, and what the filters cost. */
 @Component({
@@ -58,7 +62,11 @@ export class NoiseComponent {
       fits,
       fitting: ratio.fittingPoles,
       title: fits ? `${poles} poles fits this flight` : `${poles} poles does not fit this flight`,
-      text: `The strongest ridge runs at ${ratio.ratio.toFixed(2)} × logged speed.` + (fits ? ` With ${other} it would run at ${((ratio.ratio * other) / poles).toFixed(2)} ×.` : ` With ${ratio.fittingPoles} it would run at 1.00 ×.`),
+      text:
+        `The strongest ridge runs at ${ratio.ratio.toFixed(2)} × logged speed.` +
+        (fits
+          ? ` With ${other} it would run at ${((ratio.ratio * other) / poles).toFixed(2)} ×.`
+          : ` With ${ratio.fittingPoles} it would run at 1.00 ×.`),
     };
   });
 

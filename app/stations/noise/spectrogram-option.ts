@@ -4,19 +4,30 @@ import type {NoiseAnalysis} from '@core/noise/analysis';
 import {decibels} from '@core/noise/welch';
 import {sheetAxis, sheetColours} from '../../charts/chart.component';
 
-const ramp = [[251, 249, 243], [214, 228, 224], [120, 170, 172], [30, 98, 110], [28, 42, 48], [176, 76, 38]] as const;
+const ramp = [
+  [251, 249, 243],
+  [214, 228, 224],
+  [120, 170, 172],
+  [30, 98, 110],
+  [28, 42, 48],
+  [176, 76, 38],
+] as const;
 /** Levels of the lowest and the highest colour, dB re 1 (deg/s)²/Hz. */
 export const levels = {lowest: -28, highest: 26};
 const shownHz = 1000;
 const dashes = ['solid', [6, 3], [2, 3], [1, 3], [1, 5]] as const;
 
 function colourOf(db: number): string {
-  const at = Math.min(0.999, Math.max(0, (db - levels.lowest) / (levels.highest - levels.lowest))) * (ramp.length - 1);
+  const at =
+    Math.min(0.999, Math.max(0, (db - levels.lowest) / (levels.highest - levels.lowest))) * (ramp.length - 1);
   const [a, b] = [ramp[Math.floor(at)]!, ramp[Math.floor(at) + 1]!];
   return `rgb(${a.map((v, i) => Math.round(v + (b[i]! - v) * (at - Math.floor(at)))).join(',')})`;
 }
 
-export function spectrogramOption({spectrogram, speed, sampleRateHz}: NoiseAnalysis, harmonics: readonly number[]) {
+export function spectrogramOption(
+  {spectrogram, speed, sampleRateHz}: NoiseAnalysis,
+  harmonics: readonly number[],
+) {
   const colours = sheetColours();
   const {bands, bins, stepHz, density} = spectrogram;
   const top = Math.min(shownHz, sampleRateHz / 2);
@@ -26,12 +37,28 @@ export function spectrogramOption({spectrogram, speed, sampleRateHz}: NoiseAnaly
       const value = density[band * bins + k]!;
       if (!Number.isNaN(value)) cells.push([k * stepHz, (band * 100) / bands, decibels(value)]);
     }
-  const line = (h: number) => [...speed].flatMap((hz, band) => (Number.isNaN(hz) || hz * h > top ? [] : [[hz * h, ((band + 0.5) * 100) / bands]]));
+  const line = (h: number) =>
+    [...speed].flatMap((hz, band) =>
+      Number.isNaN(hz) || hz * h > top ? [] : [[hz * h, ((band + 0.5) * 100) / bands]],
+    );
   return {
     animation: false,
     grid: {left: 46, right: 14, top: 10, bottom: 36},
-    xAxis: sheetAxis(colours, 'frequency, Hz', {min: 0, max: top, nameLocation: 'middle', nameGap: 21, splitLine: {show: false}}),
-    yAxis: sheetAxis(colours, 'throttle, %', {min: 0, max: 100, interval: 25, nameLocation: 'middle', nameGap: 28, splitLine: {show: false}}),
+    xAxis: sheetAxis(colours, 'frequency, Hz', {
+      min: 0,
+      max: top,
+      nameLocation: 'middle',
+      nameGap: 21,
+      splitLine: {show: false},
+    }),
+    yAxis: sheetAxis(colours, 'throttle, %', {
+      min: 0,
+      max: 100,
+      interval: 25,
+      nameLocation: 'middle',
+      nameGap: 28,
+      splitLine: {show: false},
+    }),
     series: [
       {
         type: 'custom',
@@ -39,9 +66,19 @@ export function spectrogramOption({spectrogram, speed, sampleRateHz}: NoiseAnaly
         clip: true,
         data: cells,
         renderItem: (_: CustomSeriesRenderItemParams, api: CustomSeriesRenderItemAPI) => {
-          const [x0, y0] = api.coord([(api.value(0) as number) - stepHz / 2, api.value(1)]) as [number, number];
-          const [x1, y1] = api.coord([(api.value(0) as number) + stepHz / 2, (api.value(1) as number) + 100 / bands]) as [number, number];
-          return {type: 'rect', shape: {x: x0, y: y1, width: x1 - x0 + 0.6, height: y0 - y1 + 0.6}, style: {fill: colourOf(api.value(2) as number)}};
+          const [x0, y0] = api.coord([(api.value(0) as number) - stepHz / 2, api.value(1)]) as [
+            number,
+            number,
+          ];
+          const [x1, y1] = api.coord([
+            (api.value(0) as number) + stepHz / 2,
+            (api.value(1) as number) + 100 / bands,
+          ]) as [number, number];
+          return {
+            type: 'rect',
+            shape: {x: x0, y: y1, width: x1 - x0 + 0.6, height: y0 - y1 + 0.6},
+            style: {fill: colourOf(api.value(2) as number)},
+          };
         },
       },
       ...harmonics.map((h) => ({
@@ -51,7 +88,17 @@ export function spectrogramOption({spectrogram, speed, sampleRateHz}: NoiseAnaly
         smooth: 0.3,
         data: line(h),
         lineStyle: {color: '#fbf9f3', width: 1.4, type: dashes[h - 1], shadowColor: '#1c2a30', shadowBlur: 2},
-        endLabel: {show: true, formatter: `${h}×`, color: '#fbf9f3', textBorderColor: '#1c2a30', textBorderWidth: 3, fontWeight: 700, fontSize: 12, align: 'right', offset: [-10, 10]},
+        endLabel: {
+          show: true,
+          formatter: `${h}×`,
+          color: '#fbf9f3',
+          textBorderColor: '#1c2a30',
+          textBorderWidth: 3,
+          fontWeight: 700,
+          fontSize: 12,
+          align: 'right',
+          offset: [-10, 10],
+        },
       })),
     ],
   };

@@ -6,7 +6,10 @@ describe('dot strip', () => {
   const room = {from: 8, to: 254};
 
   it('puts equal values side by side around their place', () => {
-    expect(spreadMarks([100, 100], 13, room).map((m) => [m.motor, m.x, m.row])).toEqual([[0, 93.5, 0], [1, 106.5, 0]]);
+    expect(spreadMarks([100, 100], 13, room).map((m) => [m.motor, m.x, m.row])).toEqual([
+      [0, 93.5, 0],
+      [1, 106.5, 0],
+    ]);
   });
 
   it('stacks neighbours that would cover each other', () => {
@@ -21,7 +24,8 @@ describe('dot strip', () => {
         for (const a of marks) {
           expect(a.x).toBeGreaterThanOrEqual(room.from);
           expect(a.x).toBeLessThanOrEqual(room.to);
-          for (const b of marks) if (a !== b && a.row === b.row) expect(Math.abs(a.x - b.x)).toBeGreaterThanOrEqual(12.9);
+          for (const b of marks)
+            if (a !== b && a.row === b.row) expect(Math.abs(a.x - b.x)).toBeGreaterThanOrEqual(12.9);
         }
       }),
       {seed: 7},

@@ -16,34 +16,108 @@ import {refusalOf, type ParameterDefinition} from '@core/settings/definitions';
     } @else if (perMotor(); as values) {
       <div class="split">
         @for (value of values; track $index; let motor = $index) {
-          <button type="button" class="cell" [class.on]="value !== definition().choices![0]!.value" (click)="flip(motor)" [attr.aria-label]="definition().name + ', motor ' + (motor + 1) + ': ' + label(value)">
+          <button
+            type="button"
+            class="cell"
+            [class.on]="value !== definition().choices![0]!.value"
+            (click)="flip(motor)"
+            [attr.aria-label]="definition().name + ', motor ' + (motor + 1) + ': ' + label(value)"
+          >
             <em>{{ motor + 1 }}</em>{{ label(value)[0]!.toUpperCase() }}
           </button>
         }
       </div>
     } @else if (choices(); as options) {
       @if (options.length <= 4) {
-        <p-selectbutton [ariaLabel]="definition().name" [options]="options" optionLabel="label" optionValue="value" [allowEmpty]="false" [ngModel]="value()" (ngModelChange)="set($event)" />
+        <p-selectbutton
+          [ariaLabel]="definition().name"
+          [options]="options"
+          optionLabel="label"
+          optionValue="value"
+          [allowEmpty]="false"
+          [ngModel]="value()"
+          (ngModelChange)="set($event)"
+        />
       } @else {
-        <p-select [ariaLabel]="definition().name" [options]="options" optionLabel="label" optionValue="value" appendTo="body" [ngModel]="value()" (ngModelChange)="set($event)" />
+        <p-select
+          [ariaLabel]="definition().name"
+          [options]="options"
+          optionLabel="label"
+          optionValue="value"
+          appendTo="body"
+          [ngModel]="value()"
+          (ngModelChange)="set($event)"
+        />
       }
     } @else {
-      <p-inputnumber [ariaLabel]="definition().name" [suffix]="' ' + definition().unit" [useGrouping]="false" [step]="definition().step" [ngModel]="typed()" (onInput)="type($event.value)" (onBlur)="settle()" [invalid]="!!fault()" />
+      <p-inputnumber
+        [ariaLabel]="definition().name"
+        [suffix]="' ' + definition().unit"
+        [useGrouping]="false"
+        [step]="definition().step"
+        [ngModel]="typed()"
+        (onInput)="type($event.value)"
+        (onBlur)="settle()"
+        [invalid]="!!fault()"
+      />
       @if (fault(); as text) {
         <small role="alert">{{ text }}</small>
       }
     }
   `,
   styles: `
-    .calibrated { border: 1px solid var(--rule); background: var(--tint); border-radius: var(--r); min-height: 30px; padding: 0 9px; display: flex; align-items: center; justify-content: space-between; font-weight: 600; font-size: 13px; }
-    em { font: 400 12px var(--sans); color: var(--ink-3); }
-    .split { display: flex; border: 1px solid var(--edge); border-radius: var(--r); overflow: hidden; }
-    .cell { flex: 1; min-height: 30px; padding: 0 2px; border: 0; border-left: 1px solid var(--rule); background: transparent; font: 600 12.5px var(--mono); cursor: pointer; }
-    .cell:first-child { border-left: 0; }
-    .cell em { margin-right: 3px; }
-    .cell.on { background: var(--petrol); color: var(--on-petrol); }
-    .cell.on em { color: inherit; }
-    small { color: var(--copper); font-size: 12px; display: block; line-height: 1.25; padding: 2px 0; }
+    .calibrated {
+      border: 1px solid var(--rule);
+      background: var(--tint);
+      border-radius: var(--r);
+      min-height: 30px;
+      padding: 0 9px;
+      display: flex;
+      align-items: center;
+      justify-content: space-between;
+      font-weight: 600;
+      font-size: 13px;
+    }
+    em {
+      font: 400 12px var(--sans);
+      color: var(--ink-3);
+    }
+    .split {
+      display: flex;
+      border: 1px solid var(--edge);
+      border-radius: var(--r);
+      overflow: hidden;
+    }
+    .cell {
+      flex: 1;
+      min-height: 30px;
+      padding: 0 2px;
+      border: 0;
+      border-left: 1px solid var(--rule);
+      background: transparent;
+      font: 600 12.5px var(--mono);
+      cursor: pointer;
+    }
+    .cell:first-child {
+      border-left: 0;
+    }
+    .cell em {
+      margin-right: 3px;
+    }
+    .cell.on {
+      background: var(--petrol);
+      color: var(--on-petrol);
+    }
+    .cell.on em {
+      color: inherit;
+    }
+    small {
+      color: var(--copper);
+      font-size: 12px;
+      display: block;
+      line-height: 1.25;
+      padding: 2px 0;
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -79,7 +153,9 @@ export class ParameterEditorComponent {
 
   protected flip(motor: number): void {
     const options = this.definition().choices!.map((c) => c.value);
-    const values = this.perMotor()!.map((v, i) => (i === motor ? options[(options.indexOf(v) + 1) % options.length]! : v));
+    const values = this.perMotor()!.map((v, i) =>
+      i === motor ? options[(options.indexOf(v) + 1) % options.length]! : v,
+    );
     this.changed.emit({kind: 'per motor', values});
   }
 
@@ -90,6 +166,7 @@ export class ParameterEditorComponent {
   /** Takes a good value into the plan when the field is left; a refused one stays, with its reason. */
   protected settle(): void {
     const typed = this.typed();
-    if (typed !== undefined && typed !== this.value() && !refusalOf(this.definition(), typed)) this.set(typed);
+    if (typed !== undefined && typed !== this.value() && !refusalOf(this.definition(), typed))
+      this.set(typed);
   }
 }

@@ -9,7 +9,11 @@ import {DotStripComponent} from './dot-strip.component';
 import {ParameterEditorComponent} from './parameter-editor.component';
 
 const verdictTags: Record<Verdict['kind'], string> = {
-  'as planned': 'quiet', differs: 'tag diff', 'moves together': 'tag plan', 'expected spread': 'tag ok', unknown: 'quiet',
+  'as planned': 'quiet',
+  differs: 'tag diff',
+  'moves together': 'tag plan',
+  'expected spread': 'tag ok',
+  unknown: 'quiet',
 };
 
 /** Parameters station: each parameter's plan against the values found, motor by motor. */
@@ -42,8 +46,15 @@ export class ParametersComponent {
       };
     });
   });
-  protected readonly shown = computed(() => (this.onlyDiffering() ? this.rows().filter((r) => r.verdict.kind === 'differs' || r.verdict.kind === 'moves together') : this.rows()));
-  protected readonly differing = computed(() => this.rows().filter((r) => r.verdict.kind === 'differs' || r.verdict.kind === 'moves together').length);
+  protected readonly shown = computed(() =>
+    this.onlyDiffering()
+      ? this.rows().filter((r) => r.verdict.kind === 'differs' || r.verdict.kind === 'moves together')
+      : this.rows(),
+  );
+  protected readonly differing = computed(
+    () =>
+      this.rows().filter((r) => r.verdict.kind === 'differs' || r.verdict.kind === 'moves together').length,
+  );
   protected readonly motors = computed(() => this.fleet.current()!.arms.length);
 
   protected set(definition: ParameterDefinition, value: PlannedValue): void {

@@ -4,7 +4,13 @@ import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {ControllerPlan} from '@core/craft/craft';
 import {findChip} from '@core/firmware/chips';
-import {biquadsPerAxis, loopBudget, protocolName, protocolRate, type LoopBudget} from '@core/dshot/loop-budget';
+import {
+  biquadsPerAxis,
+  loopBudget,
+  protocolName,
+  protocolRate,
+  type LoopBudget,
+} from '@core/dshot/loop-budget';
 import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
 import {replyLoss, type ReplyMeasure} from '@core/work/proof';
@@ -28,7 +34,15 @@ interface BudgetRow {
 /** Signal station: protocol and loop budget, replies and their loss per motor. */
 @Component({
   selector: 'bx-signal',
-  imports: [FormsModule, Select, SelectButton, ConnectComponent, HoldButtonComponent, ProblemComponent, PropsOffComponent],
+  imports: [
+    FormsModule,
+    Select,
+    SelectButton,
+    ConnectComponent,
+    HoldButtonComponent,
+    ProblemComponent,
+    PropsOffComponent,
+  ],
   templateUrl: './signal.component.html',
   styleUrl: './signal.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -56,7 +70,14 @@ export class SignalComponent {
     const row = (title: string, c: ControllerPlan): BudgetRow => ({
       title,
       config: `${protocolName[c.protocol]}, replies ${c.replies ? 'on' : 'off'}, ${c.loopHz / 1000} kHz`,
-      budget: loopBudget({clockMhz, loopHz: c.loopHz, protocol: c.protocol, replies: c.replies, outputs, biquadsPerAxis: biquadsPerAxis(c.replies ? c : {...c, notchHarmonics: []}, outputs)}),
+      budget: loopBudget({
+        clockMhz,
+        loopHz: c.loopHz,
+        protocol: c.protocol,
+        replies: c.replies,
+        outputs,
+        biquadsPerAxis: biquadsPerAxis(c.replies ? c : {...c, notchHarmonics: []}, outputs),
+      }),
     });
     return [row('found', found.config), row('plan', this.plan())];
   });
@@ -67,20 +88,53 @@ export class SignalComponent {
     const {protocol, replies} = this.plan();
     const out: {tag: string; word: string; text: string}[] = [];
     if (planned && replies && !planned.wireFits)
-      out.push({tag: 'diff', word: 'too slow', text: `One exchange takes ${planned.wire.totalUs.toFixed(0)} µs, the loop repeats every ${planned.periodUs.toFixed(0)} µs. Plan a slower loop or a faster protocol.`});
-    if (planned && planned.load > 0.65) out.push({tag: 'diff', word: 'overloaded', text: `The gyro task would take ${(planned.load * 100).toFixed(0)} % of the loop; beyond 65 % replies are lost.`});
-    else if (planned && planned.load > 0.5) out.push({tag: 'wait', word: 'close', text: `The gyro task would take ${(planned.load * 100).toFixed(0)} % of the loop; under 50 % is good practice.`});
-    const slow = this.record.found()?.escs.find((e) => protocolRate[protocol] > (findChip(e.boot.chip)?.fastestReplyDshot ?? 0));
-    if (slow && replies) out.push({tag: 'diff', word: 'too fast', text: `${slow.boot.chip} hears at most DShot${findChip(slow.boot.chip)?.fastestReplyDshot} with replies.`});
-    if (!out.length && planned) out.push({tag: 'ok', word: 'fits', text: 'The exchange ends before the next loop, and the load leaves room.'});
+      out.push({
+        tag: 'diff',
+        word: 'too slow',
+        text: `One exchange takes ${planned.wire.totalUs.toFixed(0)} µs, the loop repeats every ${planned.periodUs.toFixed(0)} µs. Plan a slower loop or a faster protocol.`,
+      });
+    if (planned && planned.load > 0.65)
+      out.push({
+        tag: 'diff',
+        word: 'overloaded',
+        text: `The gyro task would take ${(planned.load * 100).toFixed(0)} % of the loop; beyond 65 % replies are lost.`,
+      });
+    else if (planned && planned.load > 0.5)
+      out.push({
+        tag: 'wait',
+        word: 'close',
+        text: `The gyro task would take ${(planned.load * 100).toFixed(0)} % of the loop; under 50 % is good practice.`,
+      });
+    const slow = this.record
+      .found()
+      ?.escs.find((e) => protocolRate[protocol] > (findChip(e.boot.chip)?.fastestReplyDshot ?? 0));
+    if (slow && replies)
+      out.push({
+        tag: 'diff',
+        word: 'too fast',
+        text: `${slow.boot.chip} hears at most DShot${findChip(slow.boot.chip)?.fastestReplyDshot} with replies.`,
+      });
+    if (!out.length && planned)
+      out.push({
+        tag: 'ok',
+        word: 'fits',
+        text: 'The exchange ends before the next loop, and the load leaves room.',
+      });
     return out;
   });
 
   protected readonly proof = computed(() => latestProof(this.record.proofs(), 'replies'));
   protected readonly live = computed(() =>
-    this.bench.motors().map((m, i) => ({motor: i + 1, rpm: m.erpm === null ? null : rpmOfErpm(m.erpm, this.plan().poles), throttle: m.throttle, asked: m.asked, lost: m.lost})),
+    this.bench.motors().map((m, i) => ({
+      motor: i + 1,
+      rpm: m.erpm === null ? null : rpmOfErpm(m.erpm, this.plan().poles),
+      throttle: m.throttle,
+      loss: this.bench.recentLoss()[i],
+    })),
   );
-  protected readonly canMeasure = computed(() => this.bench.propsOff() && !this.work.running() && !!this.record.found()?.controller.config.replies);
+  protected readonly canMeasure = computed(
+    () => this.bench.propsOff() && !this.work.running() && !!this.record.found()?.controller.config.replies,
+  );
 
   protected set(changes: Partial<ControllerPlan>): void {
     this.fleet.setController(changes);
@@ -90,7 +144,9 @@ export class SignalComponent {
     this.problem.set(undefined);
     this.work.hold();
     try {
-      const measures = await this.work.measure(this.fleet.current()!.arms.length, this.plan().poles, {aborted: false});
+      const measures = await this.work.measure(this.fleet.current()!.arms.length, this.plan().poles, {
+        aborted: false,
+      });
       this.record.addProofs([replyProof(measures, Date.now())]);
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;

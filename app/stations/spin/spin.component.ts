@@ -44,7 +44,7 @@ export class SpinComponent {
   protected readonly held = signal(false);
   /** The output has turned and its answer is open. */
   protected readonly asking = signal(false);
-  protected readonly seenTurning = signal<readonly TurningOutput[]>([]);
+  protected readonly seenTurning = signal<readonly TurningOutput[] | undefined>(undefined);
   protected readonly traces = signal<Readonly<Record<number, readonly SpeedSample[]>>>({});
 
   private lease: SpinLease | undefined;
@@ -53,10 +53,17 @@ export class SpinComponent {
   private startsAt: number | undefined;
   private origin = 0;
   private offReports: (() => void) | undefined;
-  private measured: {output: number; startsAtUs: number | undefined; coastDownS: number | undefined} | undefined;
+  private measured:
+    {output: number; startsAtUs: number | undefined; coastDownS: number | undefined} | undefined;
 
   protected readonly senses = computed(() => wantedSenses(this.fleet.current()!));
-  protected readonly canHold = computed(() => this.bench.propsOff() && !!this.record.found() && !this.work.running());
+  /** Replies say that something turns although nothing is held. */
+  protected readonly runningOut = computed(
+    () => !this.held() && this.bench.motors().some((m) => (m.erpm ?? 0) > 0),
+  );
+  protected readonly canHold = computed(
+    () => this.bench.propsOff() && !!this.record.found() && !this.work.running() && !this.runningOut(),
+  );
   protected readonly poles = computed(() => this.fleet.current()!.motor.poles);
 
   protected readonly drawn = computed((): DrawnArm[] => {
@@ -66,14 +73,20 @@ export class SpinComponent {
       const label = sighting ? String(sighting.output + 1) : '?';
       if (this.asking()) return {sense: sighting?.sense, label, state: 'asked'};
       if (!sighting) return {sense: this.senses()[arm], label, state: 'open'};
-      return {sense: sighting.sense, label, state: sightingHolds(sighting, craft, this.record.found()) ? 'ok' : 'diff'};
+      return {
+        sense: sighting.sense,
+        label,
+        state: sightingHolds(sighting, craft, this.record.found()) ? 'ok' : 'diff',
+      };
     });
   });
 
   protected readonly rows = computed(() => {
     const craft = this.fleet.current()!;
     const sightings = this.record.sightings();
-    const coasts = sightings.flatMap((s) => (s.coastDownS === undefined ? [] : [s.coastDownS])).sort((a, b) => a - b);
+    const coasts = sightings
+      .flatMap((s) => (s.coastDownS === undefined ? [] : [s.coastDownS]))
+      .sort((a, b) => a - b);
     const usual = coasts[Math.floor((coasts.length - 1) / 2)];
     return craft.plan.controller.arms.map((plannedArm, output) => {
       const seen = sightings.find((s) => s.output === output);
@@ -85,7 +98,11 @@ export class SpinComponent {
         armWrong: !!seen && seen.arm !== plannedArm,
         wanted,
         senseWrong: !!seen && seen.sense !== wanted,
-        stale: !!seen && seen.arm === plannedArm && seen.sense === wanted && !sightingHolds(seen, craft, this.record.found()),
+        stale:
+          !!seen &&
+          seen.arm === plannedArm &&
+          seen.sense === wanted &&
+          !sightingHolds(seen, craft, this.record.found()),
         coastsLong: usual !== undefined && (seen?.coastDownS ?? 0) > 2 * usual,
       };
     });
@@ -106,13 +123,25 @@ export class SpinComponent {
     return {
       animation: false,
       grid: {left: 40, right: 10, top: 16, bottom: 22},
-      xAxis: sheetAxis(colours, '', {min: 0, max: 6, axisLabel: {color: colours.ink3, fontSize: 10, formatter: '{value} s'}, splitLine: {show: false}}),
-      yAxis: sheetAxis(colours, 'rpm', {min: 0, nameGap: 5, nameTextStyle: {align: 'right', color: colours.ink2, fontSize: 11}}),
+      xAxis: sheetAxis(colours, '', {
+        min: 0,
+        max: 6,
+        axisLabel: {color: colours.ink3, fontSize: 10, formatter: '{value} s'},
+        splitLine: {show: false},
+      }),
+      yAxis: sheetAxis(colours, 'rpm', {
+        min: 0,
+        nameGap: 5,
+        nameTextStyle: {align: 'right', color: colours.ink2, fontSize: 11},
+      }),
       series: Object.entries(traces).map(([output, samples]) => ({
         type: 'line',
         showSymbol: false,
         data: samples.map((s) => [s.atS, s.rpm]),
-        lineStyle: Number(output) === own ? {color: colours.petrol, width: 2} : {color: colours.ink3, width: 1, type: 'dashed'},
+        lineStyle:
+          Number(output) === own
+            ? {color: colours.petrol, width: 2}
+            : {color: colours.ink3, width: 1, type: 'dashed'},
       })),
     };
   });
@@ -127,7 +156,9 @@ export class SpinComponent {
   }
 
   protected readonly pulse = pulseUs;
-  protected readonly anythingMoves = computed(() => this.seenTurning().some((s) => s.turning || s.smoke));
+  protected readonly anythingMoves = computed(
+    () => this.seenTurning()?.some((s) => s.turning || s.smoke) ?? true,
+  );
 
   protected hold(): void {
     if (this.lease || !this.canHold()) return;
@@ -144,7 +175,11 @@ export class SpinComponent {
       const motor = report.motors[output];
       if (!motor || motor.erpm === null) return;
       this.origin ||= report.atMs;
-      samples.push({atS: (report.atMs - this.origin) / 1000, rpm: rpmOfErpm(motor.erpm, this.poles()), throttle: motor.throttle});
+      samples.push({
+        atS: (report.atMs - this.origin) / 1000,
+        rpm: rpmOfErpm(motor.erpm, this.poles()),
+        throttle: motor.throttle,
+      });
       this.startsAt ??= startThreshold(samples);
     });
     this.timers.push(setInterval(() => this.traces.update((t) => ({...t, [output]: [...samples]})), 100));
@@ -157,7 +192,9 @@ export class SpinComponent {
       setInterval(() => {
         if (!this.lease || this.throttle() >= holdThrottle) return;
         // Once the start is seen the climb need not be slow any more.
-        this.throttle.update((t) => Math.min(holdThrottle, t + climbStep * (this.startsAt === undefined ? 1 : 4)));
+        this.throttle.update((t) =>
+          Math.min(holdThrottle, t + climbStep * (this.startsAt === undefined ? 1 : 4)),
+        );
         lease.set([{output, throttle: this.throttle()}]);
       }, climbEveryMs),
     );
@@ -166,7 +203,8 @@ export class SpinComponent {
       this.traces.update((t) => ({...t, [output]: [...samples]}));
       // Answered while it still coasted: the coast-down comes after.
       const seen = this.record.sightings().find((s) => s.output === output && s.coastDownS === undefined);
-      if (seen && !(this.asking() && this.output() === output)) this.record.addSighting({...seen, ...this.measured});
+      if (seen && !(this.asking() && this.output() === output))
+        this.record.addSighting({...seen, ...this.measured});
     };
     this.finishTrace = finish;
   }
@@ -189,10 +227,16 @@ export class SpinComponent {
     const output = this.output();
     this.letGo();
     const setting = this.record.found()?.escs.find((e) => e.output === output)?.settings?.values.rotation;
-    const measured = this.measured?.output === output ? this.measured : {startsAtUs: undefined, coastDownS: undefined};
+    const measured =
+      this.measured?.output === output ? this.measured : {startsAtUs: undefined, coastDownS: undefined};
     this.record.addSighting({
-      output, arm, sense, rotationSetting: setting, at: Date.now(),
-      startsAtUs: measured.startsAtUs ?? this.startsAt, coastDownS: measured.coastDownS,
+      output,
+      arm,
+      sense,
+      rotationSetting: setting,
+      at: Date.now(),
+      startsAtUs: measured.startsAtUs ?? this.startsAt,
+      coastDownS: measured.coastDownS,
     });
     this.asking.set(false);
     this.planFollows(output, arm, sense, setting);
@@ -216,7 +260,10 @@ export class SpinComponent {
     const rotation = craft.plan.parameters['rotation'];
     if (setting === undefined || rotation?.kind !== 'per motor') return;
     const right = sense === this.senses()[arm] ? setting : 1 - setting;
-    this.fleet.setParameter('rotation', {kind: 'per motor', values: rotation.values.map((v, i) => (i === output ? right : v))});
+    this.fleet.setParameter('rotation', {
+      kind: 'per motor',
+      values: rotation.values.map((v, i) => (i === output ? right : v)),
+    });
   }
 
   private endTrace(): void {
@@ -236,7 +283,9 @@ export class SpinComponent {
   private nextOutput(): number {
     const craft = this.fleet.current()!;
     const found = this.record.found();
-    const open = craft.arms.findIndex((_, o) => !this.record.sightings().some((s) => s.output === o && sightingHolds(s, craft, found)));
+    const open = craft.arms.findIndex(
+      (_, o) => !this.record.sightings().some((s) => s.output === o && sightingHolds(s, craft, found)),
+    );
     return open < 0 ? 0 : open;
   }
 }

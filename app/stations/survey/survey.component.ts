@@ -13,12 +13,36 @@ import {RecordStore} from '../../state/record.store';
   imports: [TableModule, ConnectComponent, ProblemComponent],
   templateUrl: './survey.component.html',
   styles: `
-    .head { display: flex; justify-content: space-between; align-items: flex-start; gap: 20px; }
-    .cols { display: grid; grid-template-columns: 1fr 1fr; gap: 26px; margin-top: 8px; }
-    .fit { display: grid; grid-template-columns: 170px 1fr; font-size: 13px; }
-    .fit > * { padding: 4px 0; border-bottom: 1px solid var(--rule-2); }
-    ul { list-style: none; padding: 6px 0; font-size: 13px; }
-    li { padding: 4px 0; border-bottom: 1px solid var(--rule-2); }
+    .head {
+      display: flex;
+      justify-content: space-between;
+      align-items: flex-start;
+      gap: 20px;
+    }
+    .cols {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 26px;
+      margin-top: 8px;
+    }
+    .fit {
+      display: grid;
+      grid-template-columns: 170px 1fr;
+      font-size: 13px;
+    }
+    .fit > * {
+      padding: 4px 0;
+      border-bottom: 1px solid var(--rule-2);
+    }
+    ul {
+      list-style: none;
+      padding: 6px 0;
+      font-size: 13px;
+    }
+    li {
+      padding: 4px 0;
+      border-bottom: 1px solid var(--rule-2);
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -28,11 +52,18 @@ export class SurveyComponent {
   private readonly fleet = inject(FleetStore);
 
   /** Found data go stale when the battery or the cable was out since. */
-  protected readonly stale = computed(() => !this.bench.isConnected() || this.bench.power()?.cycles !== this.record.found()?.power.cycles || !this.bench.isPowered());
+  protected readonly stale = computed(
+    () =>
+      !this.bench.isConnected() ||
+      this.bench.power()?.cycles !== this.record.found()?.power.cycles ||
+      !this.bench.isPowered(),
+  );
 
   protected readonly controller = computed(() => {
     const config = this.record.found()?.controller.config;
-    return config ? controllerFields.map(({field, name}) => ({name, value: formatControllerField(field, config[field])})) : [];
+    return config
+      ? controllerFields.map(({field, name}) => ({name, value: formatControllerField(field, config[field])}))
+      : [];
   });
 
   /** What stands out, in sentences. */
@@ -49,16 +80,44 @@ export class SurveyComponent {
     }
     if (versions.size > 1)
       for (const [version, outputs] of versions)
-        if (outputs.length * 2 < all) out.push({tag: 'diff', word: 'odd one out', text: `${motorList(outputs, all)} runs ${version}, its siblings do not. Left behind at an update.`});
+        if (outputs.length * 2 < all)
+          out.push({
+            tag: 'diff',
+            word: 'odd one out',
+            text: `${motorList(outputs, all)} runs ${version}, its siblings do not. Left behind at an update.`,
+          });
     const d = findDifferences(craft.plan, found);
     const behind = d.firmware.map((f) => f.output);
-    if (behind.length) out.push({tag: 'plan', word: 'firmware', text: `${motorList(behind, all)} not at ${craft.plan.firmware.family} ${craft.plan.firmware.version} yet.`});
+    if (behind.length)
+      out.push({
+        tag: 'plan',
+        word: 'firmware',
+        text: `${motorList(behind, all)} not at ${craft.plan.firmware.family} ${craft.plan.firmware.version} yet.`,
+      });
     const braking = d.parameters.filter((p) => p.key === 'activeBraking');
     if (braking.length && braking.length < all)
-      out.push({tag: 'diff', word: 'odd one out', text: `Active braking is off on ${motorList(braking.map((b) => b.output), all)}. In flight that arm dips at every throttle cut.`});
-    if (d.parameters.length) out.push({tag: 'plan', word: 'settings', text: `${new Set(d.parameters.map((p) => p.key)).size} parameters are not as planned.`});
-    if (d.controller.length) out.push({tag: 'plan', word: 'controller', text: `${d.controller.length} fields of the flight controller are not as planned.`});
-    if (!out.length && !found.silent.length) out.push({tag: 'ok', word: 'as planned', text: 'Everything found is what the plan says.'});
+      out.push({
+        tag: 'diff',
+        word: 'odd one out',
+        text: `Active braking is off on ${motorList(
+          braking.map((b) => b.output),
+          all,
+        )}. In flight that arm dips at every throttle cut.`,
+      });
+    if (d.parameters.length)
+      out.push({
+        tag: 'plan',
+        word: 'settings',
+        text: `${new Set(d.parameters.map((p) => p.key)).size} parameters are not as planned.`,
+      });
+    if (d.controller.length)
+      out.push({
+        tag: 'plan',
+        word: 'controller',
+        text: `${d.controller.length} fields of the flight controller are not as planned.`,
+      });
+    if (!out.length && !found.silent.length)
+      out.push({tag: 'ok', word: 'as planned', text: 'Everything found is what the plan says.'});
     return out;
   });
 

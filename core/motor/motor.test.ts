@@ -1,0 +1,117 @@
+/** Motor physics against scipy (fixtures/make-motor.py) and against formulas of power-electronics texts. */
+import {describe, expect, it} from 'vitest';
+import reference from '../fixtures/motor.json';
+import {coastDown, startThreshold, type SpeedSample} from './measures';
+import {
+  rippleAmps,
+  rpmOf,
+  steadyOmega,
+  stepMotor,
+  torqueConstant,
+  type BridgeSettings,
+  type MotorConstants,
+  type MotorState,
+} from './motor';
+
+const motor: MotorConstants = {
+  kv: 1750,
+  poles: 14,
+  resistanceOhm: 0.062,
+  inductanceH: 16e-6,
+  inertia: 9.5e-6,
+  drag: 2.6e-8,
+  friction: 8e-4,
+  cogging: 0,
+};
+const bridge: BridgeSettings = {
+  pwmHz: 48_000,
+  deadTimeS: 45e-9,
+  activeBraking: true,
+  brakeAmps: 1e6,
+  limitAmps: 1e6,
+};
+
+describe('against scipy', () => {
+  it.each(reference.steady)('steady speed at $volts V, duty $duty', ({volts, duty, omega}) => {
+    expect(steadyOmega(volts, duty, motor, bridge)).toBeCloseTo(omega, 4);
+  });
+
+  it('runs up as the integrated differential equation does, within 1 %', () => {
+    const {from, volts, duty, t, omega} = reference.run;
+    let state: MotorState = {omega: from, amps: 0};
+    let now = 0;
+    t.forEach((until, i) => {
+      for (; now < until - 1e-9; now += 1e-4) state = stepMotor(state, {volts, duty}, {motor, bridge}, 1e-4);
+      expect(Math.abs(state.omega / omega[i]! - 1), `${until} s`).toBeLessThan(0.01);
+    });
+  });
+});
+
+describe('formulas', () => {
+  it('K_T of 1000 KV is 9.549 mN·m/A: 60/(2π·KV), any text on permanent-magnet machines', () => {
+    expect(torqueConstant(1000)).toBeCloseTo(9.5493e-3, 7);
+  });
+
+  it('ripple current V·D·(1−D)/(L·f): 12 V at half duty, 20 µH, 50 kHz gives 3 A (worked by hand)', () => {
+    expect(rippleAmps(12, 0.5, 20e-6, 50_000)).toBeCloseTo(3, 12);
+  });
+
+  it('an unloaded motor without losses turns at KV · V · D', () => {
+    const ideal = {...motor, friction: 0, drag: 0};
+    expect(rpmOf(steadyOmega(10, 0.5, ideal, {...bridge, deadTimeS: 0}))).toBeCloseTo(8750, 6);
+  });
+});
+
+describe('coasting', () => {
+  const fall = (activeBraking: boolean): number => {
+    const free = {...motor, drag: 1e-10, inertia: 3.2e-6};
+    const own = {motor: free, bridge: {...bridge, activeBraking, brakeAmps: 0.48}};
+    let state: MotorState = {omega: 260, amps: 0};
+    const trace: SpeedSample[] = [{atS: -0.02, rpm: rpmOf(260), throttle: 0.06}];
+    for (let ms = 0; ms < 2500; ms++) {
+      if (ms % 20 === 0) trace.push({atS: ms / 1000, rpm: rpmOf(state.omega), throttle: 0});
+      state = stepMotor(state, {volts: 24, duty: 0}, own, 0.001);
+    }
+    return coastDown(trace)!;
+  };
+
+  it('takes several times longer without active braking', () => {
+    expect(fall(false) / fall(true)).toBeGreaterThan(3);
+  });
+
+  it('without braking follows friction alone: t = J·Δω/T within 5 % (drag is small)', () => {
+    expect(fall(false) / ((3.2e-6 * 260 * 0.63) / 8e-4)).toBeGreaterThan(0.95);
+    expect(fall(false) / ((3.2e-6 * 260 * 0.63) / 8e-4)).toBeLessThan(1.05);
+  });
+
+  it('is not claimed for a motor that did not turn, nor for a trace that ends early', () => {
+    expect(
+      coastDown([
+        {atS: 0, rpm: 0, throttle: 0.1},
+        {atS: 1, rpm: 0, throttle: 0},
+      ]),
+    ).toBeUndefined();
+    expect(
+      coastDown([
+        {atS: 0, rpm: 2000, throttle: 0.1},
+        {atS: 0.1, rpm: 1900, throttle: 0},
+      ]),
+    ).toBeUndefined();
+  });
+});
+
+describe('start threshold', () => {
+  const at = (throttle: number, rpm: number, i: number) => ({atS: i * 0.02, rpm, throttle});
+  it('is the first command that turns it steadily, not a twitch', () => {
+    const trace = [
+      at(0.01, 0, 0),
+      at(0.02, 300, 1),
+      at(0.021, 0, 2),
+      at(0.022, 400, 3),
+      at(0.023, 500, 4),
+      at(0.024, 600, 5),
+    ];
+    expect(startThreshold(trace)).toBeCloseTo(1022, 9);
+    expect(startThreshold(trace.slice(0, 4))).toBeUndefined();
+  });
+});

@@ -1,0 +1,156 @@
+/** The stop control, mishaps, editing and refusals through the interface. */
+import AxeBuilder from '@axe-core/playwright';
+import {expect, test} from '@playwright/test';
+import {connectAndSurvey, holdUntil, setPace, station, watchErrors} from './support';
+
+test('the first view comes fast', async ({page}) => {
+  await page.goto('/');
+  await page.getByRole('link', {name: 'Juniper'}).waitFor();
+  const ms = await page.evaluate(() => performance.getEntriesByName('first-contentful-paint')[0]!.startTime);
+  const start = Date.now();
+  await page.goto('/');
+  await page.getByRole('link', {name: 'Juniper'}).waitFor();
+  const whole = Date.now() - start;
+  console.log(
+    `First contentful paint ${ms.toFixed(0)} ms with an empty cache; fleet readable in ${whole} ms with a warm one.`,
+  );
+  expect(ms).toBeLessThan(1500);
+  expect(whole).toBeLessThan(1500);
+});
+
+test('a cold first view shows the fleet within 1.5 s', async ({browser}) => {
+  const page = await (await browser.newContext()).newPage();
+  const start = Date.now();
+  await page.goto('/');
+  await page.getByRole('link', {name: 'Juniper'}).waitFor();
+  const ms = Date.now() - start;
+  console.log(`Cold first view, navigation to readable fleet: ${ms} ms.`);
+  expect(ms).toBeLessThan(1500);
+});
+
+test('every station passes the accessibility rules, light and dark', async ({page}) => {
+  await connectAndSurvey(page);
+  const check = async (name: string) => {
+    const {violations} = await new AxeBuilder({page}).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
+    expect(
+      violations.map(
+        (v) =>
+          `${name}: ${v.id} ${v.nodes
+            .map((n) => n.target.join(' '))
+            .slice(0, 3)
+            .join(' | ')}`,
+      ),
+    ).toEqual([]);
+  };
+  for (const sheet of ['light', 'dark']) {
+    for (const name of ['Craft', 'Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Noise', 'Sign-off']) {
+      await station(page, name).click();
+      await expect(page.getByRole('heading', {level: 1})).toHaveText(name);
+      if (name === 'Noise')
+        await expect(page.getByText('14 poles fits this flight')).toBeVisible({timeout: 20_000});
+      await check(`${sheet} ${name}`);
+    }
+    await page
+      .getByRole('button', {name: 'Dark sheet'})
+      .or(page.getByRole('button', {name: 'Light sheet'}))
+      .click();
+  }
+  await page.getByRole('link', {name: 'Bidex, fleet'}).click();
+  await check('Fleet');
+});
+
+test('Space stops a held motor at once, and letting go is not needed', async ({page}) => {
+  await connectAndSurvey(page);
+  await page.getByRole('button', {name: 'Propellers are off'}).first().click();
+  await station(page, 'Spin').click();
+  await holdUntil(page, /Hold to turn output 1/, async () => {
+    await expect(page.getByText('front right, clockwise')).toBeVisible({timeout: 10_000});
+    await page.keyboard.press('Space');
+    await expect(page.getByText('nothing moves')).toBeVisible({timeout: 10_000});
+  });
+});
+
+test('battery off: the bench says it everywhere, found data are stale, nothing can be carried out', async ({
+  page,
+}) => {
+  const errors = watchErrors(page);
+  await connectAndSurvey(page);
+  await page.getByRole('button', {name: 'Propellers are off'}).click();
+  const carryOut = page.getByRole('button', {name: 'Carry out work order'});
+  await expect(carryOut).toBeEnabled();
+  await setPace(page, 'Take the battery off');
+  await expect(page.getByText('no battery')).toBeVisible();
+  await expect(page.getByText('stale: battery or cable was out since')).toBeVisible();
+  await expect(carryOut).toBeDisabled();
+  await setPace(page, 'Connect the battery');
+  await expect(page.getByText('not confirmed')).toBeVisible();
+  await expect(carryOut).toBeDisabled();
+  errors.expectNone();
+});
+
+test('a plan edit shows in the docket, undo and redo take it back and forth, a reload keeps it', async ({
+  page,
+}) => {
+  await connectAndSurvey(page);
+  await station(page, 'Parameters').click();
+  const docket = page.getByRole('complementary', {name: 'Work order'});
+  await page
+    .getByRole('radio', {name: '96'})
+    .or(page.getByRole('button', {name: '96', exact: true}))
+    .first()
+    .click();
+  await expect(docket.getByText('PWM frequency 24 kHz → 96 kHz')).toBeVisible();
+  await page.getByRole('button', {name: 'Undo'}).click();
+  await expect(docket.getByText('PWM frequency 24 kHz → 48 kHz')).toBeVisible();
+  await page.getByRole('button', {name: 'Redo'}).click();
+  await expect(docket.getByText('PWM frequency 24 kHz → 96 kHz')).toBeVisible();
+  await page.reload();
+  await expect(docket.getByText('PWM frequency 24 kHz → 96 kHz')).toBeVisible();
+});
+
+test('a value out of range is told and not clamped', async ({page}) => {
+  await connectAndSurvey(page);
+  await station(page, 'Parameters').click();
+  const row = page.locator('[data-parameter=startLow]');
+  const field = row.getByRole('spinbutton');
+  const type = async (value: string) => {
+    await field.click();
+    await field.press('Control+A');
+    await field.pressSequentially(value);
+    await field.press('Tab');
+  };
+  await type('1190');
+  await expect(row.getByRole('alert')).toHaveText(
+    'Lowest start-up power goes from 1000 to 1125 µs; 1190 is outside.',
+  );
+  await expect(field).toHaveValue('1190 µs');
+  await type('1070');
+  await expect(row.getByRole('alert')).toHaveCount(0);
+  await expect(row.getByText('1060 µs → 1070 µs on all')).toBeVisible();
+});
+
+test('the service down or its catalogue altered: told with the reason, nothing taken over', async ({
+  page,
+}) => {
+  await page.route('**/api/releases', async (route) => {
+    const response = await route.fetch();
+    await route.fulfill({response, body: (await response.text()).replace('withdrawn', 'steady')});
+  });
+  await page.goto('/craft/juniper/firmware');
+  await expect(page.getByRole('alert')).toContainText('does not carry the signature of the release key');
+  await page.unroute('**/api/releases');
+  await page.route('**/api/releases', (route) => route.abort());
+  await page.getByRole('button', {name: 'Load the releases again'}).click();
+  await expect(page.getByRole('alert')).toContainText('It cannot be reached');
+});
+
+test('a flight log with a bad line says which', async ({page}) => {
+  await page.goto('/craft/juniper/noise');
+  const row = (i: number) => `${i * 500},30,1,2,3,4000`;
+  const rows = Array.from({length: 1500}, (_, i) => (i === 700 ? '350000,30,oops,2,3,4000' : row(i)));
+  const csv = ['time_us,throttle_pct,gyro_roll,gyro_pitch,gyro_yaw,erpm_1', ...rows].join('\n');
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({name: 'mine.csv', mimeType: 'text/csv', buffer: Buffer.from(csv)});
+  await expect(page.getByRole('alert')).toContainText('line 702, column gyro_roll');
+});
