@@ -10,7 +10,7 @@ interface KeptPage {
   readonly bytes: Uint8Array;
 }
 
-interface KeepableSetup {
+interface Keepable {
   readonly escs: readonly {
     readonly flash: Uint8Array;
     readonly hardware: {readonly chip: keyof typeof chips};
@@ -45,17 +45,17 @@ export class BenchKeep extends Dexie {
     await Promise.all([this.pages.clear(), this.values.clear()]);
   }
 
-  /** `setup` with everything kept laid over it. */
-  async restore<T extends KeepableSetup>(setup: T): Promise<T> {
+  /** `first` with everything kept laid over it. */
+  async restore<T extends Keepable>(first: T): Promise<T> {
     for (const {output, page, bytes} of await this.pages.toArray()) {
-      const esc = setup.escs[output];
+      const esc = first.escs[output];
       esc?.flash.set(bytes, page * chips[esc.hardware.chip].pageBytes);
     }
-    const saved = (await this.get<ControllerConfig>('controller')) ?? setup.controller.saved;
+    const saved = (await this.get<ControllerConfig>('controller')) ?? first.controller.saved;
     const power = (await this.get<{on: boolean; cycles: number}>('power')) ?? {
-      on: setup.batteryOn,
-      cycles: setup.cycles,
+      on: first.batteryOn,
+      cycles: first.cycles,
     };
-    return {...setup, controller: {...setup.controller, saved}, batteryOn: power.on, cycles: power.cycles};
+    return {...first, controller: {...first.controller, saved}, batteryOn: power.on, cycles: power.cycles};
   }
 }

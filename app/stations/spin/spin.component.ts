@@ -122,7 +122,7 @@ export class SpinComponent {
     const traces = this.traces();
     return {
       animation: false,
-      grid: {left: 40, right: 10, top: 16, bottom: 22},
+      grid: {left: 44, right: 10, top: 24, bottom: 22},
       xAxis: sheetAxis(colours, '', {
         min: 0,
         max: 6,
@@ -131,7 +131,7 @@ export class SpinComponent {
       }),
       yAxis: sheetAxis(colours, 'rpm', {
         min: 0,
-        nameGap: 5,
+        nameGap: 9,
         nameTextStyle: {align: 'right', color: colours.ink2, fontSize: 11},
       }),
       series: Object.entries(traces).map(([output, samples]) => ({
