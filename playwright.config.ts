@@ -4,7 +4,7 @@ const port = 4399;
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 90_000,
+  timeout: 180_000,
   workers: 1,
   reporter: [['list'], ['json']],
   outputDir: 'test-results/playwright',

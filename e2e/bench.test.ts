@@ -154,3 +154,15 @@ test('a flight log with a bad line says which', async ({page}) => {
     .setInputFiles({name: 'mine.csv', mimeType: 'text/csv', buffer: Buffer.from(csv)});
   await expect(page.getByRole('alert')).toContainText('line 702, column gyro_roll');
 });
+
+test('two tabs: only one holds the bench, the other says so', async ({context}) => {
+  const [first, second] = [await context.newPage(), await context.newPage()];
+  await connectAndSurvey(first);
+  await second.goto('/craft/juniper/survey');
+  await second.getByRole('button', {name: 'Connect the simulated bench'}).click();
+  await expect(second.getByRole('alert')).toContainText('Another tab of Bidex holds the bench');
+  await setPace(first, 'Pull the cable out');
+  await expect(first.getByText('Bench unplugged')).toBeVisible();
+  await second.getByRole('button', {name: 'Connect the simulated bench'}).click();
+  await expect(second.getByText('Bench link, simulated')).toBeVisible();
+});

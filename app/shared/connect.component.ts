@@ -42,7 +42,9 @@ import {ProblemComponent} from './problem.component';
           A survey asks every ESC and the flight controller who they are and what they hold. It writes
           nothing.
         </p>
-        <button type="button" class="btn full big" (click)="bench.survey()">Survey the bench</button>
+        <button type="button" class="btn full big" [disabled]="bench.occupied()" (click)="bench.survey()">
+          Survey the bench
+        </button>
       }
     </div>
   `,

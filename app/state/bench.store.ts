@@ -27,6 +27,8 @@ interface BenchState {
   readonly pace: BenchPace;
   readonly cableNoise: boolean;
   readonly wireNoise: boolean;
+  /** A work order or a survey has the wires; nothing else may use them. */
+  readonly occupied: boolean;
   /** A hold of any kind is turning motors. */
   readonly turning: boolean;
 }
@@ -52,6 +54,7 @@ export const BenchStore = signalStore(
     cableNoise: false,
     wireNoise: false,
     turning: false,
+    occupied: false,
   }),
   withComputed((store) => ({
     isConnected: computed(() => store.status() === 'connected'),
@@ -114,6 +117,8 @@ export const BenchStore = signalStore(
       async connect(): Promise<void> {
         if (store.status() !== 'unplugged') return;
         patchState(store, {status: 'connecting', problem: undefined});
+        const release = await holdBench();
+        if (!release) return patchState(store, {status: 'unplugged', problem: heldElsewhere});
         const {port1, port2} = new MessageChannel();
         const near = bytePortOf(port1);
         await control().plug(Comlink.transfer(port2, [port2]));
@@ -128,6 +133,7 @@ export const BenchStore = signalStore(
             turning: false,
           });
           for (const cancel of cancelHolds) cancel();
+          release();
         });
         try {
           await client.request('hello', null);
@@ -145,8 +151,12 @@ export const BenchStore = signalStore(
         await client?.close();
       },
       async survey(): Promise<void> {
-        if (!client || store.surveying()) return;
-        patchState(store, {surveying: {share: 0, text: 'Asking the bench'}, problem: undefined});
+        if (!client || store.occupied()) return;
+        patchState(store, {
+          surveying: {share: 0, text: 'Asking the bench'},
+          problem: undefined,
+          occupied: true,
+        });
         try {
           const found = await survey(client, {
             at: Date.now(),
@@ -157,8 +167,17 @@ export const BenchStore = signalStore(
           patchState(store, {surveying: undefined});
         } catch (error) {
           fail(error);
+        } finally {
+          patchState(store, {occupied: false});
         }
       },
+      /** Takes the wires for a work order; false when something else has them. */
+      occupy(): boolean {
+        if (store.occupied()) return false;
+        patchState(store, {occupied: true});
+        return true;
+      },
+      vacate: () => patchState(store, {occupied: false}),
       confirmPropsOff: () => patchState(store, ({power}) => ({propsOffCycle: power?.cycles})),
       /** Gets every report; the returned function takes it back. */
       onReport(listener: (report: Report) => void): () => void {
@@ -201,5 +220,22 @@ function lossSince(before: Report, now: Report): (number | undefined)[] {
   return now.motors.map((m, i) => {
     const earlier = before.motors[i];
     return earlier && replyLoss({asked: m.asked - earlier.asked, lost: m.lost - earlier.lost});
+  });
+}
+
+const heldElsewhere: Problem = {
+  code: 'held-elsewhere',
+  place: 'bench',
+  meaning: 'Another tab of Bidex holds the bench. Only one at a time can.',
+  remedy: 'Close that tab or pull the cable there, then connect here.',
+};
+
+/** Holds the bench for this tab. Resolves to the function that lets it go, or to nothing when another tab has it. */
+function holdBench(): Promise<(() => void) | undefined> {
+  return new Promise((resolve) => {
+    void navigator.locks.request('bidex-bench', {ifAvailable: true}, (lock) => {
+      if (!lock) return resolve(undefined);
+      return new Promise<void>((release) => resolve(release));
+    });
   });
 }

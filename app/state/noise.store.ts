@@ -91,7 +91,7 @@ export const NoiseStore = signalStore(
     };
 
     /** Reads a log; a newer call takes over from an older one. */
-    const read = async (flight: Flight, text: () => Promise<string>): Promise<void> => {
+    const read = async (flight: Flight, source: File | string): Promise<void> => {
       const own = ++asked;
       const isStale = () => own !== asked;
       patchState(store, {
@@ -102,10 +102,8 @@ export const NoiseStore = signalStore(
         analysis: undefined,
       });
       try {
-        const content = await text();
-        if (isStale()) return;
         const onProgress = Comlink.proxy((share: number) => patchState(store, {share}));
-        const problem = await remote().read(content, onProgress);
+        const problem = await remote().read(source, onProgress);
         if (isStale()) return;
         patchState(store, problem ? {problem, busy: undefined} : {flight, busy: undefined});
         if (!problem) await analyse();
@@ -120,13 +118,8 @@ export const NoiseStore = signalStore(
     };
     return {
       analyse,
-      openDemo: (flight: Flight) =>
-        read(flight, async () => {
-          const response = await fetch(`/api/flight-logs/${flight.id}`);
-          if (!response.ok) throw new Error(`The server answered with status ${response.status}.`);
-          return response.text();
-        }),
-      openFile: (file: File) => read({id: 'file', label: file.name}, () => file.text()),
+      openDemo: (flight: Flight) => read(flight, `/api/flight-logs/${flight.id}`),
+      openFile: (file: File) => read({id: 'file', label: file.name}, file),
       setAxis: (axis: Axis) => patchState(store, {axis}),
       /** Ends reading or computing at once. */
       cancel(): void {

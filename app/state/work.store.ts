@@ -129,7 +129,7 @@ export const WorkStore = signalStore(
       };
 
       const carryOut = async (order: WorkOrder): Promise<void> => {
-        if (store.running()) return;
+        if (store.running() || !bench.occupy()) return;
         cancel = {aborted: false};
         patchState(store, {running: true, problem: undefined, progress: undefined, finished: undefined});
         try {
@@ -162,6 +162,7 @@ export const WorkStore = signalStore(
           if (!(error instanceof ProblemError)) throw error;
           patchState(store, {problem: error.problem});
         } finally {
+          bench.vacate();
           await refreshJournal(order.id);
           patchState(store, {running: false, progress: undefined, holding: undefined});
         }

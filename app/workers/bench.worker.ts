@@ -15,12 +15,14 @@ class Host implements BenchControl {
   private bench: SimulatedBench | undefined;
   private pace: BenchPace = 'ten';
   private lastReal = performance.now();
+  private readonly id = crypto.randomUUID();
 
   constructor() {
     setInterval(() => this.drive(), 4);
   }
 
   async plug(port: MessagePort): Promise<void> {
+    await this.takeOver();
     const bench = await this.ready();
     bench.attach(
       (bytes) => port.postMessage(bytes),
@@ -86,6 +88,15 @@ class Host implements BenchControl {
     this.bench = undefined;
     this.time = new VirtualTime();
     await this.ready();
+  }
+
+  /** Forgets what it knows of the bench when another tab has had it since; the kept state is the true one. */
+  private async takeOver(): Promise<void> {
+    if (this.bench && (await keep.get('holder')) !== this.id) {
+      this.bench = undefined;
+      this.time = new VirtualTime();
+    }
+    await keep.put('holder', this.id);
   }
 
   private starting: Promise<SimulatedBench> | undefined;

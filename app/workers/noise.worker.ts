@@ -7,9 +7,22 @@ import type {Problem} from '@core/problem';
 
 let log: FlightLog | undefined;
 
+/** Read here and not handed over, so that a file of 100 MB never passes through the screen's thread. */
+async function textOf(source: File | string): Promise<string | Problem> {
+  if (typeof source !== 'string') return source.text();
+  const response = await fetch(source).catch(() => undefined);
+  if (response?.ok) return response.text();
+  const meaning = response
+    ? `The server answered with status ${response.status}.`
+    : 'The server cannot be reached.';
+  return {code: 'log-fetch', place: source, meaning, remedy: 'Check that the server runs, then try again.'};
+}
+
 export const noiseWorker = {
-  /** Reads a log and keeps it. Resolves to what is wrong with it, or nothing. */
-  read(text: string, onProgress: (share: number) => void): Problem | undefined {
+  /** Reads a log from a file or an address of our server, and keeps it. Resolves to what is wrong with it, or nothing. */
+  async read(source: File | string, onProgress: (share: number) => void): Promise<Problem | undefined> {
+    const text = await textOf(source);
+    if (typeof text !== 'string') return text;
     const reading = readFlightLog(text, (share) => {
       onProgress(share);
       return true;

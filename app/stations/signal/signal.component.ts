@@ -133,7 +133,7 @@ export class SignalComponent {
     })),
   );
   protected readonly canMeasure = computed(
-    () => this.bench.propsOff() && !this.work.running() && !!this.record.found()?.controller.config.replies,
+    () => this.bench.propsOff() && !this.bench.occupied() && !!this.record.found()?.controller.config.replies,
   );
 
   protected set(changes: Partial<ControllerPlan>): void {

@@ -13,7 +13,6 @@ import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {realClock} from '../../state/real-clock';
 import {RecordStore} from '../../state/record.store';
-import {WorkStore} from '../../state/work.store';
 import type {TurningOutput} from '../../workers/bench-control';
 
 /** Throttle climbs from nothing to this while held, so that the start is seen; then it stays. */
@@ -37,7 +36,6 @@ export class SpinComponent {
   protected readonly bench = inject(BenchStore);
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
-  protected readonly work = inject(WorkStore);
 
   protected readonly output = signal(this.nextOutput());
   protected readonly throttle = signal(0);
@@ -62,7 +60,7 @@ export class SpinComponent {
     () => !this.held() && this.bench.motors().some((m) => (m.erpm ?? 0) > 0),
   );
   protected readonly canHold = computed(
-    () => this.bench.propsOff() && !!this.record.found() && !this.work.running() && !this.runningOut(),
+    () => this.bench.propsOff() && !!this.record.found() && !this.bench.occupied() && !this.runningOut(),
   );
   protected readonly poles = computed(() => this.fleet.current()!.motor.poles);
 
