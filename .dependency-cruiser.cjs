@@ -3,19 +3,15 @@ const only = (name, from, to) => ({
   name,
   severity: 'error',
   from: {path: from},
-  to: {path: '^(core|simulator|app|server|tools|e2e|testing)/', pathNot: to},
+  to: {path: '^(core|simulator|app|server|tools|e2e)/', pathNot: to},
 });
 module.exports = {
   forbidden: [
     only('core-stands-alone', '^core/(?!.*\\.test\\.ts$)', '^core/'),
     only('simulator-uses-core', '^simulator/(?!.*\\.test\\.ts$)', '^(core|simulator)/'),
     // The worker that hosts the stand-in bench is the one door from the application to it.
-    only('app-uses-core', '^app/(?!workers/bench\\.worker\\.ts$)', '^(app|core)/'),
-    only(
-      'bench-worker',
-      '^app/workers/bench\\.worker\\.ts$',
-      '^(app/workers|core|simulator)/|^app/zod-without-eval',
-    ),
+    only('app-uses-core', '^app/(?!workers/bench\\.worker\\.ts$|.*\\.spec\\.ts$|testing/)', '^(app|core)/'),
+    only('bench-worker', '^app/workers/bench\\.worker\\.ts$', '^(app/workers|core|simulator)/|^app/zod-without-eval'),
     only('server-uses-core', '^server/(?!.*\\.test\\.ts$)', '^(core|server)/'),
     only('tools-use-core-and-simulator', '^tools/(?!.*\\.test\\.ts$)', '^(core|simulator|tools)/'),
     {

@@ -8,14 +8,17 @@ export default tseslint.config(
     extends: [...tseslint.configs.recommendedTypeChecked],
     languageOptions: {
       parserOptions: {
-        project: ['core/tsconfig.json', 'simulator/tsconfig.json', 'tsconfig.node.json', 'tsconfig.app.json'],
+        project: [
+          'core/tsconfig.json',
+          'simulator/tsconfig.json',
+          'tsconfig.node.json',
+          'tsconfig.app.json',
+          'tsconfig.spec.json',
+        ],
       },
     },
     rules: {
-      '@typescript-eslint/no-unused-vars': [
-        'error',
-        {argsIgnorePattern: '^_', destructuredArrayIgnorePattern: '^_'},
-      ],
+      '@typescript-eslint/no-unused-vars': ['error', {argsIgnorePattern: '^_', destructuredArrayIgnorePattern: '^_'}],
       '@typescript-eslint/switch-exhaustiveness-check': ['error', {considerDefaultExhaustiveForUnions: true}],
       '@typescript-eslint/no-misused-promises': ['error', {checksVoidReturn: false}],
       'max-lines': ['error', {max: 400, skipBlankLines: true, skipComments: true}],
@@ -24,7 +27,7 @@ export default tseslint.config(
   },
   {files: ['server/**', 'tools/**', 'e2e/**', 'app/main.ts'], rules: {'no-console': 'off'}},
   // expect.any and its like are typed any.
-  {files: ['**/*.test.ts'], rules: {'@typescript-eslint/no-unsafe-assignment': 'off'}},
+  {files: ['**/*.test.ts', '**/*.spec.ts'], rules: {'@typescript-eslint/no-unsafe-assignment': 'off'}},
   {
     files: ['app/**/*.ts'],
     extends: [...angular.configs.tsRecommended],

@@ -29,8 +29,7 @@ export const routes: Routes = [
           {
             path: 'firmware',
             title: 'Bidex · Firmware',
-            loadComponent: () =>
-              import('./stations/firmware/firmware.component').then((m) => m.FirmwareComponent),
+            loadComponent: () => import('./stations/firmware/firmware.component').then((m) => m.FirmwareComponent),
           },
           {
             path: 'parameters',
@@ -56,8 +55,7 @@ export const routes: Routes = [
           {
             path: 'sign-off',
             title: 'Bidex · Sign-off',
-            loadComponent: () =>
-              import('./stations/sign-off/sign-off.component').then((m) => m.SignOffComponent),
+            loadComponent: () => import('./stations/sign-off/sign-off.component').then((m) => m.SignOffComponent),
           },
         ],
       },

@@ -12,8 +12,7 @@ export interface Problem {
   readonly remedy: string;
 }
 
-export type Result<T, P = Problem> =
-  {readonly ok: true; readonly value: T} | {readonly ok: false; readonly problem: P};
+export type Result<T, P = Problem> = {readonly ok: true; readonly value: T} | {readonly ok: false; readonly problem: P};
 
 export const success = <T>(value: T): {ok: true; value: T} => ({ok: true, value});
 export const failure = <P>(problem: P): {ok: false; problem: P} => ({ok: false, problem});

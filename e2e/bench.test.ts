@@ -46,8 +46,7 @@ test('every station passes the accessibility rules, light and dark', async ({pag
     for (const name of ['Craft', 'Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Noise', 'Sign-off']) {
       await station(page, name).click();
       await expect(page.getByRole('heading', {level: 1})).toHaveText(name);
-      if (name === 'Noise')
-        await expect(page.getByText('14 poles fits this flight')).toBeVisible({timeout: 20_000});
+      if (name === 'Noise') await expect(page.getByText('14 poles fits this flight')).toBeVisible({timeout: 20_000});
       await check(`${sheet} ${name}`);
     }
     await page
@@ -70,9 +69,7 @@ test('Space stops a held motor at once, and letting go is not needed', async ({p
   });
 });
 
-test('battery off: the bench says it everywhere, found data are stale, nothing can be carried out', async ({
-  page,
-}) => {
+test('battery off: the bench says it everywhere, found data are stale, nothing can be carried out', async ({page}) => {
   const errors = watchErrors(page);
   await connectAndSurvey(page);
   await page.getByRole('button', {name: 'Propellers are off'}).click();
@@ -88,9 +85,7 @@ test('battery off: the bench says it everywhere, found data are stale, nothing c
   errors.expectNone();
 });
 
-test('a plan edit shows in the docket, undo and redo take it back and forth, a reload keeps it', async ({
-  page,
-}) => {
+test('a plan edit shows in the docket, undo and redo take it back and forth, a reload keeps it', async ({page}) => {
   await connectAndSurvey(page);
   await station(page, 'Parameters').click();
   const docket = page.getByRole('complementary', {name: 'Work order'});
@@ -120,18 +115,14 @@ test('a value out of range is told and not clamped', async ({page}) => {
     await field.press('Tab');
   };
   await type('1190');
-  await expect(row.getByRole('alert')).toHaveText(
-    'Lowest start-up power goes from 1000 to 1125 µs; 1190 is outside.',
-  );
+  await expect(row.getByRole('alert')).toHaveText('Lowest start-up power goes from 1000 to 1125 µs; 1190 is outside.');
   await expect(field).toHaveValue('1190 µs');
   await type('1070');
   await expect(row.getByRole('alert')).toHaveCount(0);
   await expect(row.getByText('1060 µs → 1070 µs on all')).toBeVisible();
 });
 
-test('the service down or its catalogue altered: told with the reason, nothing taken over', async ({
-  page,
-}) => {
+test('the service down or its catalogue altered: told with the reason, nothing taken over', async ({page}) => {
   await page.route('**/api/releases', async (route) => {
     const response = await route.fetch();
     await route.fulfill({response, body: (await response.text()).replace('withdrawn', 'steady')});

@@ -68,8 +68,7 @@ function releaseService(demo: string) {
   api.get('/releases', (_, response) => void response.setHeader('Cache-Control', 'no-cache').json(signed));
   api.get('/images/:sha256', (request, response) => {
     const release = releases.find((r) => r.sha256 === request.params.sha256);
-    if (!release)
-      return void problem(response, 404, 'unknown-image', 'No release has an image with this digest.');
+    if (!release) return void problem(response, 404, 'unknown-image', 'No release has an image with this digest.');
     response.type('text/plain').setHeader('Cache-Control', 'public, max-age=31536000, immutable');
     createReadStream(join(demo, 'releases', `${release.id}.hex`)).pipe(response);
   });
@@ -80,9 +79,7 @@ function releaseService(demo: string) {
       return void problem(response, 404, 'unknown-log', `There is no flight log "${name}".`);
     response.type('text/csv').setHeader('Cache-Control', 'no-cache').sendFile(file);
   });
-  api.use(
-    (request, response) => void problem(response, 404, 'not-found', `There is no ${request.originalUrl}.`),
-  );
+  api.use((request, response) => void problem(response, 404, 'not-found', `There is no ${request.originalUrl}.`));
   return api;
 }
 

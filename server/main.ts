@@ -22,5 +22,4 @@ listener.on('error', (error: NodeJS.ErrnoException) => {
   );
   process.exit(1);
 });
-for (const signal of ['SIGINT', 'SIGTERM'] as const)
-  process.on(signal, () => listener.close(() => process.exit(0)));
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => listener.close(() => process.exit(0)));

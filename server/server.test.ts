@@ -40,9 +40,7 @@ describe('the server', () => {
   });
 
   it('allows no inline script and no outside origin', async () => {
-    const policy = (await fetch(base(), {headers: {accept: 'text/html'}})).headers.get(
-      'content-security-policy',
-    )!;
+    const policy = (await fetch(base(), {headers: {accept: 'text/html'}})).headers.get('content-security-policy')!;
     expect(policy).toContain("default-src 'none'");
     expect(policy).toContain("script-src 'self';");
     expect(policy).not.toMatch(/https?:|unsafe-eval|\*/);

@@ -159,12 +159,8 @@ export class SimulatedBench {
       for (const job of this.jobs[output]!) {
         job.cancel();
         const {flash} = job;
-        if (flash && flash.from <= now && now < flash.to)
-          esc.flash.scramble(flash.address, flash.length, this.random);
-        job.refuse(
-          'no-power',
-          `Motor ${output + 1} fell silent in the middle of a command: its power is gone.`,
-        );
+        if (flash && flash.from <= now && now < flash.to) esc.flash.scramble(flash.address, flash.length, this.random);
+        job.refuse('no-power', `Motor ${output + 1} fell silent in the middle of a command: its power is gone.`);
       }
       this.jobs[output]!.clear();
       this.wireFreeAt[output] = now;
@@ -187,8 +183,7 @@ export class SimulatedBench {
       this.time.after(adapterMs, () => this.send(link, frame));
     };
     const refuse = (code: string, text: string) => reply('refused', {code, text});
-    if (!(operation in operations))
-      return refuse('unknown-operation', `This bench does not know "${operation}".`);
+    if (!(operation in operations)) return refuse('unknown-operation', `This bench does not know "${operation}".`);
     const parsed = operations[operation as Operation].argument.safeParse(argument);
     if (!parsed.success) return refuse('bad-argument', parsed.error.issues[0]?.message ?? 'not understood');
     this.handle({operation, argument: parsed.data} as Call, reply, refuse);
@@ -285,8 +280,7 @@ export class SimulatedBench {
       }
       case 'esc.checksum': {
         const {address, length} = call.argument;
-        if (!esc.chip.canChecksum)
-          return refuse('unsupported', `${name}: this bootloader cannot compute checksums.`);
+        if (!esc.chip.canChecksum) return refuse('unsupported', `${name}: this bootloader cannot compute checksums.`);
         if (address + length > esc.chip.flashBytes)
           return refuse('bad-address', `${name} has no address ${address + length - 1}.`);
         const computeMs = length / 4096;
@@ -345,9 +339,7 @@ export class SimulatedBench {
         finish();
       }),
     ];
-    const flash = t.flashMs
-      ? {from: flashFrom, to: flashTo, address: t.address!, length: t.length!}
-      : undefined;
+    const flash = t.flashMs ? {from: flashFrom, to: flashTo, address: t.address!, length: t.length!} : undefined;
     const job: WireJob = {cancel: () => cancels.forEach((c) => c()), refuse, ...(flash && {flash})};
     jobs.add(job);
   }

@@ -68,9 +68,7 @@ export class Esc {
 
   /** Whether the firmware drives this bridge as it must be driven. */
   get firmwareMatchesBridge(): boolean {
-    return (
-      this.identity?.board === this.hardware.board && this.identity.deadTimeNs === this.hardware.deadTimeNs
-    );
+    return this.identity?.board === this.hardware.board && this.identity.deadTimeNs === this.hardware.deadTimeNs;
   }
 
   /** Largest current while starting, A: 0.1 A for each µs of start-up power. */

@@ -41,7 +41,6 @@ export class Flash {
 
   private touch(address: number, length: number): void {
     const {pageBytes} = this.chip;
-    for (let page = Math.floor(address / pageBytes); page * pageBytes < address + length; page++)
-      this.onChange(page);
+    for (let page = Math.floor(address / pageBytes); page * pageBytes < address + length; page++) this.onChange(page);
   }
 }

@@ -70,18 +70,11 @@ export function makeFlightCsv(o: FlightOptions): string {
     `# ${o.note}`,
   ];
   rows.push(
-    [
-      'time_us',
-      'throttle_pct',
-      ...axes.map((a) => `gyro_${a}`),
-      ...unbalance.map((_, m) => `erpm_${m + 1}`),
-    ].join(','),
+    ['time_us', 'throttle_pct', ...axes.map((a) => `gyro_${a}`), ...unbalance.map((_, m) => `erpm_${m + 1}`)].join(','),
   );
   for (let i = 0; i < samples; i++) {
     const erpm = speeds.map((hz) =>
-      Math.round(
-        erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm((hz[i]! * 60 * withPropeller.poles) / 2)))),
-      ),
+      Math.round(erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm((hz[i]! * 60 * withPropeller.poles) / 2))))),
     );
     rows.push(
       [
@@ -122,8 +115,7 @@ function shake(
       phases[m]! += (2 * Math.PI * hz[i]!) / rate;
       const strength = unbalance[m]! * shakeAtFull * ((hz[i]! * 60) / 30_000) ** 2;
       harmonicShare.forEach((part, h) => {
-        if (hz[i]! * (h + 1) < rate / 2)
-          vibration += strength * part * Math.sin((h + 1) * phases[m]! + h * 1.3);
+        if (hz[i]! * (h + 1) < rate / 2) vibration += strength * part * Math.sin((h + 1) * phases[m]! + h * 1.3);
       });
     });
     const x = random.normal() * 900;

@@ -87,17 +87,13 @@ export const meridianReleases: readonly MeridianRelease[] = [
 ];
 
 /** The image of a release for a board; a heli variant or another board changes the identity page and three more. */
-export function meridianImage(
-  version: string,
-  target: {board: string; deadTimeNs: number; variant?: Variant},
-): Image {
+export function meridianImage(version: string, target: {board: string; deadTimeNs: number; variant?: Variant}): Image {
   const index = meridianReleases.findIndex((r) => r.version === version);
   const release = meridianReleases[index];
   if (!release) throw new RangeError(`There is no Meridian ${version}`);
   const chip = chips.M32;
   const {variant = 'multirotor', board, deadTimeNs} = target;
-  const special =
-    board === 'Gneiss 45' && variant === 'multirotor' ? 0 : 1 + board.length * 7 + variant.length;
+  const special = board === 'Gneiss 45' && variant === 'multirotor' ? 0 : 1 + board.length * 7 + variant.length;
   const body = new Uint8Array(release.pages * chip.pageBytes - identityBytes);
   for (let page = 0; page < release.pages; page++) {
     let version = 0;

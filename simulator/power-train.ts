@@ -75,8 +75,7 @@ export class PowerTrain {
   get amps(): number {
     if (!this.supply.on) return 0;
     return this.outputs.reduce(
-      (sum, o) =>
-        sum + Math.max(0, o.state.amps * Math.max(o.throttle, 0.02)) + (o.smokeMs > 0 ? smokeAmps : 0),
+      (sum, o) => sum + Math.max(0, o.state.amps * Math.max(o.throttle, 0.02)) + (o.smokeMs > 0 ? smokeAmps : 0),
       this.supply.restAmps,
     );
   }

@@ -4,7 +4,7 @@ import {flatten} from '@core/firmware/image';
 import {ProblemError} from '@core/problem';
 import {measureReplies, SpinLease} from '@core/work/spin';
 import {worstLoss} from '@core/work/proof';
-import {Harness} from '../testing/bench-harness';
+import {Harness} from './testing/bench-harness';
 import {Flash} from './flash';
 import {meridianImage, meridianReleases} from './meridian';
 import {Random} from './random';

@@ -6,21 +6,16 @@ import {decibels, welch} from '@core/noise/welch';
 const segment = 1024;
 
 /** Sample rate, spectra at asked frequencies and strongest peaks of a flight log. */
-export function describeNoise(
-  text: string,
-  options: ReadonlyMap<string, string>,
-): {ok: boolean; value: unknown} {
+export function describeNoise(text: string, options: ReadonlyMap<string, string>): {ok: boolean; value: unknown} {
   const fail = (code: string, message: string) => ({ok: false, value: {error: {code, message}}});
   const poles = Number(options.get('--poles'));
   if (!Number.isInteger(poles) || poles < 2 || poles > 60 || poles % 2)
     return fail('poles', '--poles is an even number from 2 to 60.');
   const wanted = options.has('--at') ? options.get('--at')!.split(',').map(Number) : [];
   const onlyAxis = options.get('--axis');
-  if (onlyAxis !== undefined && !axes.includes(onlyAxis as Axis))
-    return fail('axis', '--axis is roll, pitch or yaw.');
+  if (onlyAxis !== undefined && !axes.includes(onlyAxis as Axis)) return fail('axis', '--axis is roll, pitch or yaw.');
   const log = readFlightLog(text);
-  if (!log.ok)
-    return fail(log.problem.code, `${log.problem.place}: ${log.problem.meaning} ${log.problem.remedy}`);
+  if (!log.ok) return fail(log.problem.code, `${log.problem.place}: ${log.problem.meaning} ${log.problem.remedy}`);
   const {sampleRateHz, durationS, gyro, erpm, notes} = log.value;
   const outside = wanted.find((hz) => !(hz >= 0 && hz <= sampleRateHz / 2));
   if (outside !== undefined) return fail('at', `--at takes frequencies from 0 to ${sampleRateHz / 2} Hz.`);
@@ -41,9 +36,7 @@ export function describeNoise(
         return [axis, {at, peaks: strongestPeaks(spectrum)}];
       }),
   );
-  const ratio = erpm.length
-    ? findSpeedRatio(log.value, gyro.roll, motorHz(log.value, 0, poles), poles)
-    : undefined;
+  const ratio = erpm.length ? findSpeedRatio(log.value, gyro.roll, motorHz(log.value, 0, poles), poles) : undefined;
   return {
     ok: true,
     value: {

@@ -77,11 +77,7 @@ export const sansFont = 'Atkinson Hyperlegible Next Variable, sans-serif';
 export const monoFont = 'Atkinson Hyperlegible Mono Variable, monospace';
 
 /** Axis in the manner of the sheet: mono figures, thin rules. */
-export function sheetAxis(
-  colours: ReturnType<typeof sheetColours>,
-  name: string,
-  more: Record<string, unknown> = {},
-) {
+export function sheetAxis(colours: ReturnType<typeof sheetColours>, name: string, more: Record<string, unknown> = {}) {
   return {
     type: 'value',
     name,

@@ -14,8 +14,8 @@ import {ProblemComponent} from './problem.component';
       @if (!bench.isConnected()) {
         <b>The bench is not connected.</b>
         <p>
-          A simulated bench ships with Bidex: Juniper's four ESCs, flight controller and motors behind a
-          cable. It behaves like hardware and forgets nothing.
+          A simulated bench ships with Bidex: Juniper's four ESCs, flight controller and motors behind a cable. It
+          behaves like hardware and forgets nothing.
         </p>
         <button
           type="button"
@@ -33,15 +33,10 @@ import {ProblemComponent} from './problem.component';
         </div>
       } @else if (!bench.isPowered()) {
         <b>The battery is off.</b>
-        <p>
-          ESCs are silent without their own power: USB does not power them. Connect the battery, then survey.
-        </p>
+        <p>ESCs are silent without their own power: USB does not power them. Connect the battery, then survey.</p>
       } @else {
         <b>Nothing was surveyed yet.</b>
-        <p>
-          A survey asks every ESC and the flight controller who they are and what they hold. It writes
-          nothing.
-        </p>
+        <p>A survey asks every ESC and the flight controller who they are and what they hold. It writes nothing.</p>
         <button type="button" class="btn full big" [disabled]="bench.occupied()" (click)="bench.survey()">
           Survey the bench
         </button>

@@ -37,8 +37,11 @@ export class CraftDrawingComponent {
     const nearest = Math.min(
       ...arms.flatMap((a, i) => arms.slice(i + 1).map((b) => Math.hypot(a.xMm - b.xMm, a.yMm - b.yMm))),
     );
-    const scale = 118 / reach;
-    const radius = Math.max(30, Math.min(74, (nearest * scale) / 2 - 8));
+    // The largest scale at which the outermost discs stay inside; discs keep clear of their neighbours.
+    const radiusAt = (scale: number) => Math.max(30, Math.min(74, (nearest * scale) / 2 - 8));
+    let scale = 4;
+    while (reach * scale + radiusAt(scale) > 204) scale *= 0.99;
+    const radius = radiusAt(scale);
     return arms.map((arm, i) => {
       const [x, y] = [size / 2 + arm.xMm * scale, size / 2 - arm.yMm * scale];
       const drawn = this.drawn()[i]!;

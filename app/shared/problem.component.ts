@@ -7,7 +7,7 @@ import type {Problem} from '@core/problem';
   template: `
     <div class="gate bad" role="alert">
       <b>{{ problem().place }}</b>
-      {{ problem().meaning }} <span class="quiet">{{ problem().remedy }}</span>
+      {{ problem().meaning }} <span class="quiet">{{ problem().remedy }}</span>&ngsp;
       @if (closable()) {
         <button type="button" class="link" (click)="closed.emit()">Close</button>
       }

@@ -15,8 +15,7 @@ import {BenchStore} from '../state/bench.store';
         <span class="tag ok">✓ props off</span> confirmed for this power-up · battery
         <span class="n">{{ bench.power()!.volts.toFixed(1) }} V</span>
       } @else {
-        <span class="tag wait">not confirmed</span> Take the propellers off. First power-up through a current
-        limiter.
+        <span class="tag wait">not confirmed</span> Take the propellers off. First power-up through a current limiter.
         <button type="button" class="btn" (click)="bench.confirmPropsOff()">Propellers are off</button>
       }
     </div>

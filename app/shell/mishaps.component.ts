@@ -58,9 +58,7 @@ export class MishapsComponent {
       {
         label: 'Clock of the bench',
         items: (['real', 'ten', 'max'] as const).map((pace) => ({
-          label:
-            tick(this.bench.pace() === pace) +
-            {real: '×1, as real', ten: '×10', max: 'As fast as possible'}[pace],
+          label: tick(this.bench.pace() === pace) + {real: '×1, as real', ten: '×10', max: 'As fast as possible'}[pace],
           command: () => void this.bench.setPace(pace),
         })),
       },

@@ -187,11 +187,7 @@ export class ShellComponent {
   /** Space stops motors everywhere but in a text being typed; buttons are pressed with Enter. */
   protected space(event: Event): void {
     const target = event.target as HTMLElement;
-    if (
-      target.matches('textarea, input:not([role=spinbutton]):not([type=checkbox])') &&
-      !this.bench.turning()
-    )
-      return;
+    if (target.matches('textarea, input:not([role=spinbutton]):not([type=checkbox])') && !this.bench.turning()) return;
     event.preventDefault();
     void this.bench.stopAll();
   }

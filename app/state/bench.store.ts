@@ -59,9 +59,7 @@ export const BenchStore = signalStore(
   withComputed((store) => ({
     isConnected: computed(() => store.status() === 'connected'),
     isPowered: computed(() => (store.power()?.volts ?? 0) > 3),
-    propsOff: computed(
-      () => store.propsOffCycle() !== undefined && store.propsOffCycle() === store.power()?.cycles,
-    ),
+    propsOff: computed(() => store.propsOffCycle() !== undefined && store.propsOffCycle() === store.power()?.cycles),
   })),
   withMethods((store, record = inject(RecordStore)) => {
     let client: BenchClient | undefined;

@@ -37,8 +37,7 @@ export const FleetStore = signalStore(
     const keep = (craft: Craft) => {
       database.craft.put(craft).then(
         () => patchState(store, {storeFault: undefined}),
-        (error: unknown) =>
-          patchState(store, {storeFault: `The browser's store refused the plan: ${String(error)}`}),
+        (error: unknown) => patchState(store, {storeFault: `The browser's store refused the plan: ${String(error)}`}),
       );
     };
     const replace = (craft: Craft) => {

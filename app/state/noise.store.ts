@@ -53,9 +53,7 @@ export const NoiseStore = signalStore(
     question: computed(() => {
       const controller = fleet.current()?.plan.controller;
       const found = record.found()?.controller.config;
-      return (
-        controller && {poles: controller.poles, planned: chainOf(controller), found: found && chainOf(found)}
-      );
+      return controller && {poles: controller.poles, planned: chainOf(controller), found: found && chainOf(found)};
     }),
   })),
   withMethods((store, record = inject(RecordStore)) => {

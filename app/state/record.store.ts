@@ -42,8 +42,7 @@ export const RecordStore = signalStore(
         if (kept && store.craftId() === craftId) patchState(store, kept);
       },
       setFound: (found: Found) => save({found}),
-      addProofs: (proofs: readonly ProofRecord[]) =>
-        save({proofs: [...store.proofs(), ...proofs].slice(-200)}),
+      addProofs: (proofs: readonly ProofRecord[]) => save({proofs: [...store.proofs(), ...proofs].slice(-200)}),
       /** Keeps the newest sighting of each output. */
       addSighting: (sighting: Sighting) =>
         save({
@@ -55,9 +54,7 @@ export const RecordStore = signalStore(
       /** Hardware of every ESC ever identified on this craft, by chip serial. */
       knownHardware(): ReadonlyMap<string, Hardware> {
         return new Map(
-          (store.found()?.escs ?? []).flatMap((e) =>
-            e.hardware ? [[e.boot.serial, e.hardware] as const] : [],
-          ),
+          (store.found()?.escs ?? []).flatMap((e) => (e.hardware ? [[e.boot.serial, e.hardware] as const] : [])),
         );
       },
     };

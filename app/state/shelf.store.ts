@@ -28,10 +28,7 @@ export const ShelfStore = signalStore(
         .catalogue()
         ?.releases.find(
           (r) =>
-            r.family === family &&
-            r.version === version &&
-            r.board === craft?.escBoard &&
-            r.variant === 'multirotor',
+            r.family === family && r.version === version && r.board === craft?.escBoard && r.variant === 'multirotor',
         );
     }),
   })),

@@ -37,29 +37,25 @@ export const WorkStore = signalStore(
     holding: undefined,
     finished: undefined,
   }),
-  withComputed(
-    (store, fleet = inject(FleetStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => ({
-      /** What would be done now; undefined without a survey. */
-      draft: computed((): Result<WorkOrder> | undefined => {
-        const [craft, found, release] = [fleet.current(), record.found(), shelf.planned()];
-        if (!craft || !found || record.craftId() !== craft.id) return undefined;
-        const image = release && shelf.images()[release.sha256];
-        return buildWorkOrder({
-          id: 'draft',
-          at: found.at,
-          craft,
-          found,
-          firmware: release && image && {release, image},
-        });
-      }),
-      stepStates: computed((): Readonly<Record<string, StepState>> => {
-        const entries = store.journal();
-        return Object.fromEntries(
-          (store.open()?.order.steps ?? []).map((s) => [s.id, stepState(entries, s.id)]),
-        );
-      }),
+  withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => ({
+    /** What would be done now; undefined without a survey. */
+    draft: computed((): Result<WorkOrder> | undefined => {
+      const [craft, found, release] = [fleet.current(), record.found(), shelf.planned()];
+      if (!craft || !found || record.craftId() !== craft.id) return undefined;
+      const image = release && shelf.images()[release.sha256];
+      return buildWorkOrder({
+        id: 'draft',
+        at: found.at,
+        craft,
+        found,
+        firmware: release && image && {release, image},
+      });
     }),
-  ),
+    stepStates: computed((): Readonly<Record<string, StepState>> => {
+      const entries = store.journal();
+      return Object.fromEntries((store.open()?.order.steps ?? []).map((s) => [s.id, stepState(entries, s.id)]));
+    }),
+  })),
   withMethods(
     (
       store,
@@ -73,11 +69,7 @@ export const WorkStore = signalStore(
       let held: {aborted: boolean} | undefined;
 
       /** Measures while held. Resolves when all levels were counted; rejects when let go, stopped or disconnected. */
-      const measure = async (
-        outputs: number,
-        poles: number,
-        stopped: CancelSignal,
-      ): Promise<ReplyMeasure[]> => {
+      const measure = async (outputs: number, poles: number, stopped: CancelSignal): Promise<ReplyMeasure[]> => {
         const own = held ?? {aborted: true};
         const signal: CancelSignal = {
           get aborted() {
@@ -113,8 +105,7 @@ export const WorkStore = signalStore(
           try {
             return await measure(outputs, poles, stopped);
           } catch (error) {
-            if (!(error instanceof ProblemError) || error.problem.code !== 'let-go' || stopped.aborted)
-              throw error;
+            if (!(error instanceof ProblemError) || error.problem.code !== 'let-go' || stopped.aborted) throw error;
             patchState(store, {problem: error.problem});
           }
         }

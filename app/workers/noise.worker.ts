@@ -12,9 +12,7 @@ async function textOf(source: File | string): Promise<string | Problem> {
   if (typeof source !== 'string') return source.text();
   const response = await fetch(source).catch(() => undefined);
   if (response?.ok) return response.text();
-  const meaning = response
-    ? `The server answered with status ${response.status}.`
-    : 'The server cannot be reached.';
+  const meaning = response ? `The server answered with status ${response.status}.` : 'The server cannot be reached.';
   return {code: 'log-fetch', place: source, meaning, remedy: 'Check that the server runs, then try again.'};
 }
 

@@ -18,8 +18,7 @@ export function commandChecksum(twelveBits: number, bidirectional: boolean): num
 
 /** The 16-bit word of a command. Throws on a value beyond 11 bits: that is the caller's bug. */
 export function encodeCommand({value, telemetryRequest}: DshotCommand, bidirectional: boolean): number {
-  if (!Number.isInteger(value) || value < 0 || value > 2047)
-    throw new RangeError(`DShot value ${value} is not 0…2047`);
+  if (!Number.isInteger(value) || value < 0 || value > 2047) throw new RangeError(`DShot value ${value} is not 0…2047`);
   const body = (value << 1) | (telemetryRequest ? 1 : 0);
   return (body << 4) | commandChecksum(body, bidirectional);
 }

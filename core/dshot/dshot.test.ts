@@ -15,9 +15,7 @@ describe('command frames', () => {
       for (const telemetryRequest of [false, true]) {
         const body = value.toString(2).padStart(11, '0') + (telemetryRequest ? '1' : '0');
         const nibbles = body.match(/.{4}/g)!;
-        const sum = [0, 1, 2, 3]
-          .map((i) => (nibbles.filter((n) => n[i] === '1').length % 2 ? '1' : '0'))
-          .join('');
+        const sum = [0, 1, 2, 3].map((i) => (nibbles.filter((n) => n[i] === '1').length % 2 ? '1' : '0')).join('');
         const flipped = [...sum].map((b) => (b === '1' ? '0' : '1')).join('');
         expect(encodeCommand({value, telemetryRequest}, false)).toBe(parseInt(body + sum, 2));
         expect(encodeCommand({value, telemetryRequest}, true)).toBe(parseInt(body + flipped, 2));
@@ -31,9 +29,7 @@ describe('command frames', () => {
   it('any single flipped bit is caught', () => {
     fc.assert(
       fc.property(fc.integer({min: 0, max: 2047}), fc.integer({min: 0, max: 15}), (value, bit) => {
-        expect(
-          decodeCommand(encodeCommand({value, telemetryRequest: false}, true) ^ (1 << bit), true).ok,
-        ).toBe(false);
+        expect(decodeCommand(encodeCommand({value, telemetryRequest: false}, true) ^ (1 << bit), true).ok).toBe(false);
       }),
       {seed: 3},
     );
@@ -46,12 +42,8 @@ describe('command frames', () => {
   });
 
   it('throttle runs from 48 to 2047 in 2000 steps', () => {
-    expect([throttleValue(0), throttleValue(1), valueThrottle(2047), valueThrottle(47)]).toEqual([
-      0, 2047, 1, 0,
-    ]);
-    expect(new Set(Array.from({length: 2000}, (_, i) => throttleValue(Math.max(1e-9, i / 1999)))).size).toBe(
-      2000,
-    );
+    expect([throttleValue(0), throttleValue(1), valueThrottle(2047), valueThrottle(47)]).toEqual([0, 2047, 1, 0]);
+    expect(new Set(Array.from({length: 2000}, (_, i) => throttleValue(Math.max(1e-9, i / 1999)))).size).toBe(2000);
   });
 });
 
@@ -86,9 +78,7 @@ describe('replies', () => {
     fc.assert(
       fc.property(fc.integer({min: 1, max: 65_000}), (period) => {
         const back = decodeReply(encodeReply(period));
-        expect(back.ok && typeof back.value === 'number' && Math.abs(back.value / period - 1)).toBeLessThan(
-          1 / 512,
-        );
+        expect(back.ok && typeof back.value === 'number' && Math.abs(back.value / period - 1)).toBeLessThan(1 / 512);
       }),
       {seed: 4},
     );
@@ -130,8 +120,7 @@ describe('loop budget', () => {
 
   it('bidirectional DShot300 does not go with an 8 kHz loop; 4 kHz is right (common practice, no source)', () => {
     const fits = (loopHz: number) =>
-      loopBudget({clockMhz: 216, loopHz, protocol: 'dshot300', replies: true, outputs: 4, biquadsPerAxis: 15})
-        .wireFits;
+      loopBudget({clockMhz: 216, loopHz, protocol: 'dshot300', replies: true, outputs: 4, biquadsPerAxis: 15}).wireFits;
     expect([fits(8000), fits(4000)]).toEqual([false, true]);
   });
 

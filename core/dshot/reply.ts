@@ -4,9 +4,7 @@
  */
 import {failure, success, type Result} from '../problem';
 
-const groupCodes = [
-  0x19, 0x1b, 0x12, 0x13, 0x1d, 0x15, 0x16, 0x17, 0x1a, 0x09, 0x0a, 0x0b, 0x1e, 0x0d, 0x0e, 0x0f,
-];
+const groupCodes = [0x19, 0x1b, 0x12, 0x13, 0x1d, 0x15, 0x16, 0x17, 0x1a, 0x09, 0x0a, 0x0b, 0x1e, 0x0d, 0x0e, 0x0f];
 const nibbleOf = new Map(groupCodes.map((code, nibble) => [code, nibble]));
 
 export type ReplyFault = 'bad-group-code' | 'bad-checksum';
@@ -61,8 +59,7 @@ export function decodeReply(line: number): Result<ReplyPeriod, ReplyFault> {
 }
 
 /** eRPM of a period in µs: 60·10⁶ / period. */
-export const erpmOfPeriod = (period: ReplyPeriod): number =>
-  period === 'stopped' || period <= 0 ? 0 : 60e6 / period;
+export const erpmOfPeriod = (period: ReplyPeriod): number => (period === 'stopped' || period <= 0 ? 0 : 60e6 / period);
 
 /** Period in µs of an eRPM; below 1 eRPM the motor counts as stopped. */
 export const periodOfErpm = (erpm: number): ReplyPeriod => (erpm < 1 ? 'stopped' : 60e6 / erpm);

@@ -25,12 +25,9 @@ const crcs = (of: Image) => {
 describe('checksums of the published catalogues', () => {
   it('CRC-32/ISO-HDLC of "123456789" is CBF43926', () =>
     expect(crc32(utf8ToBytes('123456789')).toString(16)).toBe('cbf43926'));
-  it('CRC-16/IBM-3740 of "123456789" is 29B1', () =>
-    expect(crc16(utf8ToBytes('123456789')).toString(16)).toBe('29b1'));
+  it('CRC-16/IBM-3740 of "123456789" is 29B1', () => expect(crc16(utf8ToBytes('123456789')).toString(16)).toBe('29b1'));
   it('SHA-256, FIPS 180-4 examples', () => {
-    expect(sha256Hex(utf8ToBytes('abc'))).toBe(
-      'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad',
-    );
+    expect(sha256Hex(utf8ToBytes('abc'))).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad');
     expect(sha256Hex(utf8ToBytes('abcdbcdecdefdefgefghfghighijhijkijkljklmklmnlmnomnopnopq'))).toBe(
       '248d6a61d20638b8e5c026930c3e6039a33ce45964ff2167f6ecedd419db06c1',
     );
@@ -83,10 +80,7 @@ describe('identity block', () => {
 describe('fit', () => {
   const ask = (over: Partial<Parameters<typeof judgeFit>[0]>) =>
     judgeFit({hardware: gneiss, image, wantsReplies: true, standing: 'steady', ...over});
-  const refusal = (fit: ReturnType<typeof ask>) => [
-    fit.verdict,
-    fit.reasons.find((r) => r.verdict !== 'holds')?.text,
-  ];
+  const refusal = (fit: ReturnType<typeof ask>) => [fit.verdict, fit.reasons.find((r) => r.verdict !== 'holds')?.text];
 
   it('holds for the right board, with every reason', () => {
     expect(ask({}).verdict).toBe('fits');
@@ -101,9 +95,7 @@ describe('fit', () => {
   });
   it('is refused for the heli variants', () => {
     for (const variant of ['heli-main', 'heli-tail'] as const)
-      expect(refusal(ask({image: meridianImage('4.2', {...gneiss, variant})}))[1]).toContain(
-        `Made for ${variant}`,
-      );
+      expect(refusal(ask({image: meridianImage('4.2', {...gneiss, variant})}))[1]).toContain(`Made for ${variant}`);
   });
   it('is refused for an image that reaches the bootloader, leaves the application, or is for another chip', () => {
     const moved = (start: number): Image => ({segments: [{start, bytes: image.segments[0]!.bytes}]});
@@ -111,14 +103,9 @@ describe('fit', () => {
       'refused',
       'The image reaches into the bootloader at 0x0000.',
     ]);
-    expect(refusal(ask({image: moved(0x6000)}))[1]).toContain(
-      'the application of M32 lies from 0x1000 to 0xF7FF',
-    );
+    expect(refusal(ask({image: moved(0x6000)}))[1]).toContain('the application of M32 lies from 0x1000 to 0xF7FF');
     expect(ask({hardware: {...gneiss, chip: 'K8'}}).verdict).toBe('refused');
-    expect(refusal(ask({hardware: {...gneiss, chip: 'Z80'}}))).toEqual([
-      'refused',
-      'Chip Z80 is not known to Bidex.',
-    ]);
+    expect(refusal(ask({hardware: {...gneiss, chip: 'Z80'}}))).toEqual(['refused', 'Chip Z80 is not known to Bidex.']);
   });
   it('wants care without replies and for a trial build; a withdrawn one is refused', () => {
     expect(ask({image: meridianImage('3.9', gneiss)}).verdict).toBe('fits with care');
@@ -128,9 +115,9 @@ describe('fit', () => {
   });
   it('an empty image and one without identity are refused with their reason', () => {
     expect(refusal(ask({image: {segments: []}}))[1]).toBe('The image holds no bytes.');
-    expect(
-      ask({image: {segments: [{start: 0x1000, bytes: new Uint8Array(2048)}]}}).reasons[1]!.text,
-    ).toContain('no identity block');
+    expect(ask({image: {segments: [{start: 0x1000, bytes: new Uint8Array(2048)}]}}).reasons[1]!.text).toContain(
+      'no identity block',
+    );
   });
 });
 
@@ -161,9 +148,10 @@ describe('page plan', () => {
 });
 
 describe('releases', () => {
-  const received = JSON.parse(
-    readFileSync(new URL('../../demo/catalogue.json', import.meta.url), 'utf8'),
-  ) as {catalogue: string; signature: string};
+  const received = JSON.parse(readFileSync(new URL('../../demo/catalogue.json', import.meta.url), 'utf8')) as {
+    catalogue: string;
+    signature: string;
+  };
   it('the demo catalogue is genuine, its images have their digests and no faults', () => {
     const opened = openCatalogue(received);
     if (!opened.ok) throw new Error(opened.problem.meaning);

@@ -41,8 +41,7 @@ const identityFaults: Record<IdentityFault, string> = {
 export function judgeFit(question: FitQuestion): Fit {
   const {hardware, image} = question;
   const chip = findChip(hardware.chip);
-  if (!chip)
-    return conclude([refuse('flash', 'Chip and flash', `Chip ${hardware.chip} is not known to Bidex.`)]);
+  if (!chip) return conclude([refuse('flash', 'Chip and flash', `Chip ${hardware.chip} is not known to Bidex.`)]);
   const flash = judgeFlash(chip, image);
   const reading = checkApplication(flatten(image, chip.application));
   if (!reading.ok) return conclude([flash, refuse('identity', 'Identity', identityFaults[reading.problem])]);
@@ -104,11 +103,7 @@ function judgeBoard(hardware: Hardware, identity: Identity): FitReason {
   const theirs = signatureOf(identity);
   return ours === theirs
     ? hold('board', 'Board signature', `${theirs} = ${ours}`)
-    : refuse(
-        'board',
-        'Board signature',
-        `The image is for ${theirs}, this ESC is ${ours}. It would burn the bridge.`,
-      );
+    : refuse('board', 'Board signature', `The image is for ${theirs}, this ESC is ${ours}. It would burn the bridge.`);
 }
 
 function judgeVariant(identity: Identity): FitReason {
@@ -122,8 +117,7 @@ function judgeVariant(identity: Identity): FitReason {
 }
 
 function judgeReplies(identity: Identity, wanted: boolean): FitReason {
-  if (identity.features.includes('replies'))
-    return hold('replies', 'Replies', 'Answers bidirectional DShot.');
+  if (identity.features.includes('replies')) return hold('replies', 'Replies', 'Answers bidirectional DShot.');
   return wanted
     ? {
         check: 'replies',

@@ -51,12 +51,10 @@ export function signatureOf(hardware: {board: string; chip: string; deadTimeNs: 
 
 /** Reads an identity block from the start of an application. Does not look at the body. */
 export function readIdentity(bytes: Uint8Array): Result<Identity, IdentityFault> {
-  if (bytes.length < identityBytes || magic.some((value, i) => bytes[i] !== value))
-    return failure('no-identity');
+  if (bytes.length < identityBytes || magic.some((value, i) => bytes[i] !== value)) return failure('no-identity');
   const view = new DataView(bytes.buffer, bytes.byteOffset, identityBytes);
   if (view.getUint16(94, true) !== crc16(bytes.subarray(0, 94))) return failure('damaged-identity');
-  const text = (at: number, size: number) =>
-    String.fromCharCode(...bytes.subarray(at, at + size)).replace(/\0+$/, '');
+  const text = (at: number, size: number) => String.fromCharCode(...bytes.subarray(at, at + size)).replace(/\0+$/, '');
   const bits = view.getUint16(6, true);
   return success({
     layoutRevision: bytes[5]!,
@@ -83,10 +81,7 @@ export function checkApplication(application: Uint8Array): Result<Identity, Iden
 }
 
 /** Fresh identity block for `body`, the bytes that follow it in the image. */
-export function writeIdentity(
-  identity: Omit<Identity, 'imageLength' | 'bodyCrc32'>,
-  body: Uint8Array,
-): Uint8Array {
+export function writeIdentity(identity: Omit<Identity, 'imageLength' | 'bodyCrc32'>, body: Uint8Array): Uint8Array {
   const block = new Uint8Array(identityBytes);
   const view = new DataView(block.buffer);
   const text = (at: number, size: number, value: string) => {

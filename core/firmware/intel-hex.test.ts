@@ -115,18 +115,13 @@ describe('faults', () => {
   it('never throws, whatever a file holds', () => {
     const good = fixture('linear.hex');
     fc.assert(
-      fc.property(
-        fc.nat(good.length - 1),
-        fc.string({unit: 'binary', maxLength: 4}),
-        fc.boolean(),
-        (at, junk, cut) => {
-          const {image, faults} = readIntelHex(
-            cut ? good.slice(0, at) + junk : good.slice(0, at) + junk + good.slice(at + 1),
-          );
-          expect(Array.isArray(faults)).toBe(true);
-          expect(image.segments.reduce((sum, s) => sum + s.bytes.length, 0)).toBeLessThan(1000);
-        },
-      ),
+      fc.property(fc.nat(good.length - 1), fc.string({unit: 'binary', maxLength: 4}), fc.boolean(), (at, junk, cut) => {
+        const {image, faults} = readIntelHex(
+          cut ? good.slice(0, at) + junk : good.slice(0, at) + junk + good.slice(at + 1),
+        );
+        expect(Array.isArray(faults)).toBe(true);
+        expect(image.segments.reduce((sum, s) => sum + s.bytes.length, 0)).toBeLessThan(1000);
+      }),
       {seed: 12, numRuns: 1500},
     );
   });

@@ -91,8 +91,7 @@ export function readIntelHex(text: string): ImageReading {
         });
     }
   });
-  if (!ended)
-    faults.push({line: lines.length, kind: 'missing-end', text: 'No end record. The file is cut off.'});
+  if (!ended) faults.push({line: lines.length, kind: 'missing-end', text: 'No end record. The file is cut off.'});
   const image = joinPieces(pieces, faults);
   return {image, faults: faults.sort((a, b) => a.line - b.line)};
 }

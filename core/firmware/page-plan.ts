@@ -46,7 +46,5 @@ export function planPages(chip: Chip, image: Image, known: readonly (number | un
 
 function lastUsedPage(image: Image, chip: Chip): number {
   const last = image.segments.at(-1);
-  return last
-    ? Math.floor((last.start + last.bytes.length - 1 - chip.application.start) / chip.pageBytes)
-    : -1;
+  return last ? Math.floor((last.start + last.bytes.length - 1 - chip.application.start) / chip.pageBytes) : -1;
 }

@@ -56,10 +56,7 @@ export function openCatalogue(received: unknown, publicKey = releasePublicKey): 
   const parsed = catalogueShape.safeParse(JSON.parse(catalogue));
   return parsed.success
     ? success(parsed.data)
-    : refuse(
-        'catalogue-shape',
-        `The catalogue is signed but not understood: ${parsed.error.issues[0]?.message ?? ''}`,
-      );
+    : refuse('catalogue-shape', `The catalogue is signed but not understood: ${parsed.error.issues[0]?.message ?? ''}`);
 }
 
 /** Checks an image file against the digest in its release. */

@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import {describe, expect, it} from 'vitest';
 import {hexToBytes, bytesToHex} from '@noble/hashes/utils.js';
-import {Harness} from '../../testing/bench-harness';
+import {Harness} from '@simulator/testing/bench-harness';
 import {decodeCbor, decodeMessage, encodeCbor, encodeMessage} from './message';
 import {longestFrame, SlipDecoder, slipEncode} from './slip';
 
@@ -117,15 +117,11 @@ describe('client and bench', () => {
         (e: {problem: {code: string}}) => e.problem.code,
       );
     expect(await code(h.client.request('esc.erase', {output: 2, address: 0x0800}))).toBe('protected');
-    expect(
-      await code(h.client.request('esc.write', {output: 2, address: 0x0ff0, bytes: new Uint8Array(32)})),
-    ).toBe('protected');
-    expect(await code(h.client.request('esc.read', {output: 2, address: 0xffff, length: 4}))).toBe(
-      'bad-address',
+    expect(await code(h.client.request('esc.write', {output: 2, address: 0x0ff0, bytes: new Uint8Array(32)}))).toBe(
+      'protected',
     );
-    expect(await code(h.client.request('esc.read', {output: 1, address: 0x1000, length: 4}))).toBe(
-      'not-in-bootloader',
-    );
+    expect(await code(h.client.request('esc.read', {output: 2, address: 0xffff, length: 4}))).toBe('bad-address');
+    expect(await code(h.client.request('esc.read', {output: 1, address: 0x1000, length: 4}))).toBe('not-in-bootloader');
   });
   it('a pulled cable rejects what is open and everything after', async () => {
     const h = new Harness();

@@ -25,5 +25,4 @@ export interface Clock {
   after(ms: number, callback: () => void): () => void;
 }
 
-export const sleep = (clock: Clock, ms: number): Promise<void> =>
-  new Promise((resolve) => clock.after(ms, resolve));
+export const sleep = (clock: Clock, ms: number): Promise<void> => new Promise((resolve) => clock.after(ms, resolve));

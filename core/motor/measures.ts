@@ -15,10 +15,7 @@ export const pulseUs = (throttle: number): number => 1000 + 1000 * throttle;
  * Pulse in µs at which the motor turns steadily: the command under the first of `steady` samples in a row above `rpm`.
  * Undefined when it never does.
  */
-export function startThreshold(
-  trace: readonly SpeedSample[],
-  {rpm = 100, steady = 3} = {},
-): number | undefined {
+export function startThreshold(trace: readonly SpeedSample[], {rpm = 100, steady = 3} = {}): number | undefined {
   for (let i = 0; i + steady <= trace.length; i++) {
     const run = trace.slice(i, i + steady);
     if (run.every((s) => s.rpm > rpm && s.throttle > 0)) return pulseUs(run[0]!.throttle);

@@ -43,10 +43,7 @@ export const rpmOf = (omega: number): number => (omega * 60) / (2 * Math.PI);
 export const omegaOf = (rpm: number): number => (rpm * 2 * Math.PI) / 60;
 
 /** Share of the duty that reaches the winding: dead time eats 2·t·f of it. */
-export function effectiveDuty(
-  duty: number,
-  {pwmHz, deadTimeS}: Pick<BridgeSettings, 'pwmHz' | 'deadTimeS'>,
-): number {
+export function effectiveDuty(duty: number, {pwmHz, deadTimeS}: Pick<BridgeSettings, 'pwmHz' | 'deadTimeS'>): number {
   return Math.max(0, duty - 2 * deadTimeS * pwmHz);
 }
 
@@ -73,20 +70,12 @@ export function stepMotor(
   const damping = limited ? 0 : (kt * kt) / motor.resistanceOhm;
   const push = limited ? kt * amps : (kt * applied) / motor.resistanceOhm;
   const load = motor.friction + motor.drag * state.omega * state.omega;
-  const omega = Math.max(
-    0,
-    (motor.inertia * state.omega + (push - load) * dtS) / (motor.inertia + damping * dtS),
-  );
+  const omega = Math.max(0, (motor.inertia * state.omega + (push - load) * dtS) / (motor.inertia + damping * dtS));
   return {omega, amps: omega === 0 && drive.duty === 0 ? 0 : amps};
 }
 
 /** Steady speed in rad/s at a duty: K_T·i = friction + drag·ω² with i = (V·D − ω·K_T)/R, solved in closed form. */
-export function steadyOmega(
-  volts: number,
-  duty: number,
-  motor: MotorConstants,
-  bridge: BridgeSettings,
-): number {
+export function steadyOmega(volts: number, duty: number, motor: MotorConstants, bridge: BridgeSettings): number {
   const kt = torqueConstant(motor.kv);
   const applied = volts * effectiveDuty(duty, bridge);
   const b = (kt * kt) / motor.resistanceOhm;

@@ -37,8 +37,7 @@ export function delayLedger(
     for (const h of chain.harmonics)
       for (const speed of hz) {
         const centre = notchHz(chain, speed, h, sampleRateHz);
-        if (centre !== undefined)
-          sum += phaseDelayS(notch(centre, chain.q, sampleRateHz), atHz, sampleRateHz);
+        if (centre !== undefined) sum += phaseDelayS(notch(centre, chain.q, sampleRateHz), atHz, sampleRateHz);
       }
     notches += hz.length ? sum / hz.length : 0;
   }
@@ -48,9 +47,7 @@ export function delayLedger(
     0,
   );
   const open = chain.gyroLowPassHz >= sampleRateHz / 2;
-  const lowPassS = open
-    ? 0
-    : phaseDelayS(lowPass(chain.gyroLowPassHz, Math.SQRT1_2, sampleRateHz), atHz, sampleRateHz);
+  const lowPassS = open ? 0 : phaseDelayS(lowPass(chain.gyroLowPassHz, Math.SQRT1_2, sampleRateHz), atHz, sampleRateHz);
   return [
     {filter: 'motor-speed notches', count: chain.harmonics.length * motorsHz.length, delayMs: notches * 1000},
     {filter: 'gyro low-pass', count: 1, delayMs: lowPassS * 1000},
@@ -58,5 +55,4 @@ export function delayLedger(
   ];
 }
 
-export const totalDelayMs = (ledger: readonly DelayEntry[]): number =>
-  ledger.reduce((sum, e) => sum + e.delayMs, 0);
+export const totalDelayMs = (ledger: readonly DelayEntry[]): number => ledger.reduce((sum, e) => sum + e.delayMs, 0);

@@ -20,8 +20,7 @@ export interface FlightLog {
   readonly notes: readonly string[];
 }
 
-const wrong = (place: string, meaning: string, remedy: string) =>
-  failure({code: 'flight-log', place, meaning, remedy});
+const wrong = (place: string, meaning: string, remedy: string) => failure({code: 'flight-log', place, meaning, remedy});
 
 /** Reads the CSV text. `onProgress` gets the share done, 0…1; return false from it to cancel. */
 export function readFlightLog(text: string, onProgress?: (share: number) => boolean): Result<FlightLog> {
@@ -82,15 +81,10 @@ export function readFlightLog(text: string, onProgress?: (share: number) => bool
   });
   if (fault) return fault;
   if (rows < 1024)
-    return wrong(
-      'whole log',
-      `Only ${rows} rows; a spectrum needs at least 1024.`,
-      'Record a longer flight.',
-    );
+    return wrong('whole log', `Only ${rows} rows; a spectrum needs at least 1024.`, 'Record a longer flight.');
   const time = columns[0]!;
   const durationS = (time[rows - 1]! - time[0]!) / 1e6;
-  if (!(durationS > 0))
-    return wrong(`line ${firstRow}`, 'The time does not advance.', 'Check the time_us column.');
+  if (!(durationS > 0)) return wrong(`line ${firstRow}`, 'The time does not advance.', 'Check the time_us column.');
   const column = (i: number) => columns[i]!.slice(0, rows);
   return success({
     sampleRateHz: Math.round(((rows - 1) / durationS) * 1000) / 1000,

@@ -33,8 +33,7 @@ describe('a flight made by the physics', () => {
   });
 
   it('is predicted quieter by the planned notches than by notches for a wrong pole count', () => {
-    const quiet = (poles: number) =>
-      analyseNoise(before, {axis: 'roll', poles, planned, found: undefined}).gainDb;
+    const quiet = (poles: number) => analyseNoise(before, {axis: 'roll', poles, planned, found: undefined}).gainDb;
     expect(quiet(14)).toBeGreaterThan(6);
     expect(quiet(14)).toBeGreaterThan(quiet(10) + 2);
   });
@@ -66,11 +65,7 @@ describe('a broken flight log', () => {
       'line 5, column gyro_pitch',
       'The value is missing.',
     ],
-    [
-      header + Array.from({length: 1100}, () => '7,30,1,2,3,4000').join('\n'),
-      'line 2',
-      'The time does not advance.',
-    ],
+    [header + Array.from({length: 1100}, () => '7,30,1,2,3,4000').join('\n'), 'line 2', 'The time does not advance.'],
   ])('%#: says place and meaning', (text, place, meaning) => {
     const reading = readFlightLog(text);
     expect(!reading.ok && [reading.problem.place, reading.problem.meaning]).toEqual([place, meaning]);

@@ -9,12 +9,7 @@ export interface NotchBank {
 }
 
 /** Frequency a notch sits at for a motor at `hz`; undefined where it would pass 95 % of half the sample rate. */
-export function notchHz(
-  bank: NotchBank,
-  hz: number,
-  harmonic: number,
-  sampleRateHz: number,
-): number | undefined {
+export function notchHz(bank: NotchBank, hz: number, harmonic: number, sampleRateHz: number): number | undefined {
   const wanted = Math.max(bank.minHz, hz * harmonic);
   return wanted < 0.475 * sampleRateHz ? wanted : undefined;
 }

@@ -7,10 +7,7 @@ export interface Peak {
 }
 
 /** Local maxima above `fromHz`, strongest first, at least `apartHz` from each other. */
-export function strongestPeaks(
-  {density, stepHz}: Spectrum,
-  {count = 5, fromHz = 60, apartHz = 25} = {},
-): Peak[] {
+export function strongestPeaks({density, stepHz}: Spectrum, {count = 5, fromHz = 60, apartHz = 25} = {}): Peak[] {
   const maxima: Peak[] = [];
   for (let k = Math.max(1, Math.ceil(fromHz / stepHz)); k < density.length - 1; k++)
     if (density[k]! > density[k - 1]! && density[k]! >= density[k + 1]!)

@@ -15,11 +15,7 @@ export interface Spectrogram {
 export function throttleSpectrogram(
   log: FlightLog,
   axis: Axis,
-  {
-    bands = 40,
-    segment = 256,
-    gyro = log.gyro[axis],
-  }: {bands?: number; segment?: number; gyro?: Float64Array} = {},
+  {bands = 40, segment = 256, gyro = log.gyro[axis]}: {bands?: number; segment?: number; gyro?: Float64Array} = {},
 ): Spectrogram {
   const periodogram = new Periodogram(segment, log.sampleRateHz);
   const bins = segment / 2 + 1;

@@ -52,8 +52,7 @@ export class Periodogram {
 
 /** Welch's estimate of a whole signal. Throws when it is shorter than one segment. */
 export function welch(signal: Float64Array, sampleRateHz: number, segment: number): Spectrum {
-  if (signal.length < segment)
-    throw new RangeError(`${signal.length} samples are less than one segment of ${segment}`);
+  if (signal.length < segment) throw new RangeError(`${signal.length} samples are less than one segment of ${segment}`);
   const periodogram = new Periodogram(segment, sampleRateHz);
   const density = new Float64Array(segment / 2 + 1);
   let segments = 0;

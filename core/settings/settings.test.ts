@@ -18,9 +18,7 @@ const anyValue = (d: ParameterDefinition) =>
     : fc.integer({min: 0, max: Math.round((d.max - d.min) / d.step)}).map((n) => d.min + n * d.step);
 const anySettings = (layout: 5 | 6 | 8) =>
   fc.record(
-    Object.fromEntries(
-      parameterDefinitions.filter((d) => d.storage[layout]).map((d) => [d.key, anyValue(d)]),
-    ),
+    Object.fromEntries(parameterDefinitions.filter((d) => d.storage[layout]).map((d) => [d.key, anyValue(d)])),
   ) as fc.Arbitrary<Settings>;
 
 describe('settings page', () => {
@@ -59,9 +57,7 @@ describe('settings page', () => {
     const damaged = page.slice();
     damaged[10]! ^= 4;
     expect(
-      [new Uint8Array(64).fill(255), new Uint8Array(64), damaged, new Uint8Array(3)].map((p) =>
-        decodeSettings(p),
-      ),
+      [new Uint8Array(64).fill(255), new Uint8Array(64), damaged, new Uint8Array(3)].map((p) => decodeSettings(p)),
     ).toEqual(['blank', 'no-settings', 'damaged', 'no-settings'].map((problem) => ({ok: false, problem})));
   });
 

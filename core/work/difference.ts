@@ -76,10 +76,7 @@ export const controllerFields: readonly {readonly field: keyof ControllerPlan; r
   {field: 'gyroLowPassHz', name: 'Gyro low-pass'},
 ];
 
-export function formatControllerField<F extends keyof ControllerPlan>(
-  field: F,
-  value: ControllerPlan[F],
-): string {
+export function formatControllerField<F extends keyof ControllerPlan>(field: F, value: ControllerPlan[F]): string {
   switch (field) {
     case 'protocol':
       return protocolName[value as ControllerPlan['protocol']];

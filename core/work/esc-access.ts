@@ -57,18 +57,12 @@ export async function writePage(
     code: 'page-check',
     place: `motor ${output + 1}, page 0x${address.toString(16).toUpperCase()}`,
     meaning: 'The page does not hold what was written.',
-    remedy:
-      'Resume: the page is written again. If it fails again the flash is worn and the ESC must be replaced.',
+    remedy: 'Resume: the page is written again. If it fails again the flash is worn and the ESC must be replaced.',
   });
 }
 
 /** CRC-32 of one page. */
-export async function pageChecksum(
-  client: BenchClient,
-  chip: Chip,
-  output: number,
-  address: number,
-): Promise<number> {
+export async function pageChecksum(client: BenchClient, chip: Chip, output: number, address: number): Promise<number> {
   return chip.canChecksum
     ? client.request('esc.checksum', {output, address, length: chip.pageBytes})
     : crc32(await readFlash(client, output, address, chip.pageBytes));

@@ -26,7 +26,5 @@ export const replyLoss = ({asked, lost}: {asked: number; lost: number}): number 
 /** The worst loss of any motor at any level. */
 export function worstLoss(measures: readonly ReplyMeasure[]): number | undefined {
   const losses = measures.flatMap((m) => m.motors.map(replyLoss));
-  return losses.some((l) => l === undefined) || !losses.length
-    ? undefined
-    : Math.max(...losses.map((l) => l!));
+  return losses.some((l) => l === undefined) || !losses.length ? undefined : Math.max(...losses.map((l) => l!));
 }

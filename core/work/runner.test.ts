@@ -1,5 +1,5 @@
 import {describe, expect, it} from 'vitest';
-import {application42, Harness} from '../../testing/bench-harness';
+import {application42, Harness} from '@simulator/testing/bench-harness';
 import {findDifferences, hasDifferences} from './difference';
 import {stepState} from './journal';
 import {Random} from '@simulator/random';
@@ -90,37 +90,33 @@ describe('a mishap at any moment', () => {
     cable: i % 3 === 2,
   }));
 
-  it.each(moments)(
-    '$cable / $at ms: bootloader lives, settings come back, the run resumes',
-    async ({at, cable}) => {
-      const h = new Harness();
-      const order = await h.order();
-      h.time.after(at, () => (cable ? h.bench.detach() : h.bench.setBattery(false)));
-      let outcome = await h.carryOut(order);
-      for (let tries = 0; outcome.kind === 'stopped' && tries < 4; tries++) {
-        const said = await h.journal.entries(order.id);
-        expect(said.at(-1)!.event).toBe('stopped');
-        // The account is true: every page the journal calls written is in flash, unless its page was erased after.
-        for (const entry of said)
-          if (entry.event === 'done' && entry.stepId.startsWith('write-')) {
-            const output = Number(entry.stepId.slice(6));
-            expect(h.application(output), `motor ${output + 1} said done`).toEqual(application42);
-          }
-        if (!h.bench.isBatteryOn) h.bench.setBattery(true);
-        h.time.advanceTo(h.time.now() + 1000);
-        for (const esc of h.bench.escs) expect(['running', 'bootloader']).toContain(esc.state);
-        h.connect();
-        outcome = await h.carryOut(order);
-      }
-      expect(outcome.kind).toBe('finished');
-      for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
-      const end = await h.survey();
-      expect(hasDifferences(findDifferences(juniper.plan, end))).toBe(false);
-      expect(end.escs.map((e) => e.settings!.values.throttleMax)).toEqual([1983, 1990, 1987, 1985]);
-      for (const step of order.steps)
-        expect(stepState(await h.journal.entries(order.id), step.id)).toBe('done');
-    },
-  );
+  it.each(moments)('$cable / $at ms: bootloader lives, settings come back, the run resumes', async ({at, cable}) => {
+    const h = new Harness();
+    const order = await h.order();
+    h.time.after(at, () => (cable ? h.bench.detach() : h.bench.setBattery(false)));
+    let outcome = await h.carryOut(order);
+    for (let tries = 0; outcome.kind === 'stopped' && tries < 4; tries++) {
+      const said = await h.journal.entries(order.id);
+      expect(said.at(-1)!.event).toBe('stopped');
+      // The account is true: every page the journal calls written is in flash, unless its page was erased after.
+      for (const entry of said)
+        if (entry.event === 'done' && entry.stepId.startsWith('write-')) {
+          const output = Number(entry.stepId.slice(6));
+          expect(h.application(output), `motor ${output + 1} said done`).toEqual(application42);
+        }
+      if (!h.bench.isBatteryOn) h.bench.setBattery(true);
+      h.time.advanceTo(h.time.now() + 1000);
+      for (const esc of h.bench.escs) expect(['running', 'bootloader']).toContain(esc.state);
+      h.connect();
+      outcome = await h.carryOut(order);
+    }
+    expect(outcome.kind).toBe('finished');
+    for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
+    const end = await h.survey();
+    expect(hasDifferences(findDifferences(juniper.plan, end))).toBe(false);
+    expect(end.escs.map((e) => e.settings!.values.throttleMax)).toEqual([1983, 1990, 1987, 1985]);
+    for (const step of order.steps) expect(stepState(await h.journal.entries(order.id), step.id)).toBe('done');
+  });
 
   it('a half-written image never looks valid', async () => {
     const h = new Harness();

@@ -48,11 +48,7 @@ export type Outcome =
   | {readonly kind: 'finished'; readonly found: Found; readonly proofs: readonly ProofRecord[]}
   | {readonly kind: 'stopped'; readonly step: Step; readonly problem: Problem};
 
-export async function runWorkOrder(
-  client: BenchClient,
-  order: WorkOrder,
-  host: RunnerHost,
-): Promise<Outcome> {
+export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: RunnerHost): Promise<Outcome> {
   const run = new Run(client, order, host);
   for (const step of order.steps) {
     const outcome = await run.attempt(step);
@@ -119,9 +115,7 @@ class Run {
     await this.note(step, 'begin', 'Reading everything before anything is written.');
     const found = await survey(this.client, {
       at: this.host.today(),
-      known: new Map(
-        this.order.found.escs.flatMap((e) => (e.hardware ? [[e.boot.serial, e.hardware] as const] : [])),
-      ),
+      known: new Map(this.order.found.escs.flatMap((e) => (e.hardware ? [[e.boot.serial, e.hardware] as const] : []))),
       onProgress: (share, text) => this.progress(step, share, text),
     });
     const changed = changedSince(this.order.found, found);
@@ -145,11 +139,7 @@ class Run {
   private async writeFirmware(step: Extract<Step, {kind: 'write-firmware'}>): Promise<void> {
     const {output} = step.target;
     const image = await this.host.image(this.order.imageSha256!);
-    await this.note(
-      step,
-      'begin',
-      `${step.title}, motor ${output + 1}. The identity page goes first out and last in.`,
-    );
+    await this.note(step, 'begin', `${step.title}, motor ${output + 1}. The identity page goes first out and last in.`);
     const chip = await this.enter(step.target);
     const planned = planPages(chip, image, []).image;
     const known: number[] = [];
@@ -175,12 +165,9 @@ class Run {
       });
       await writePage(this.client, chip, output, page.address, page.bytes);
       done++;
-      await this.note(
-        step,
-        'page',
-        `Page 0x${page.address.toString(16).toUpperCase()} written and checked.`,
-        {address: page.address},
-      );
+      await this.note(step, 'page', `Page 0x${page.address.toString(16).toUpperCase()} written and checked.`, {
+        address: page.address,
+      });
     }
     this.progress(step, 1, `Motor ${output + 1}: ${total} pages written and checked`, {
       output,
@@ -264,12 +251,9 @@ class Run {
       const chip = await this.enter(target);
       const {image: pages} = planPages(chip, image, []);
       for (const page of pages) {
-        this.progress(
-          step,
-          checked / (pages.length * step.targets.length),
-          `Motor ${target.output + 1}: checksums`,
-          {output: target.output},
-        );
+        this.progress(step, checked / (pages.length * step.targets.length), `Motor ${target.output + 1}: checksums`, {
+          output: target.output,
+        });
         if ((await pageChecksum(this.client, chip, target.output, page.address)) !== page.crc32)
           throw stop(
             'proof-failed',
@@ -409,8 +393,7 @@ function changedSince(before: Found, now: Found): string | undefined {
     if (!other) return `${name} does not answer`;
     if (other.boot.serial !== esc.boot.serial) return `${name} is another ESC`;
     if (other.pageCrcs.some((crc, i) => crc !== esc.pageCrcs[i])) return `${name} holds other firmware`;
-    if (other.settingsPage.some((byte, i) => byte !== esc.settingsPage[i]))
-      return `${name} holds other settings`;
+    if (other.settingsPage.some((byte, i) => byte !== esc.settingsPage[i])) return `${name} holds other settings`;
   }
   return JSON.stringify(before.controller.config) === JSON.stringify(now.controller.config)
     ? undefined

@@ -100,10 +100,7 @@ export async function measureReplies(client: BenchClient, o: ReplyMeasureOptions
       await sleep(o.clock, 50);
       if (lost) throw lost;
       if (o.cancel.aborted) throw letGo();
-      o.onProgress?.(
-        Math.min(1, (base + o.clock.now() - start) / (levels.length * (settleMs + countMs))),
-        throttle,
-      );
+      o.onProgress?.(Math.min(1, (base + o.clock.now() - start) / (levels.length * (settleMs + countMs))), throttle);
     }
   };
   try {

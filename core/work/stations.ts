@@ -68,10 +68,8 @@ const noiseFields: readonly (keyof ControllerPlan)[] = [
 ];
 
 /** The newest proof of a kind. */
-export const latestProof = (
-  proofs: readonly ProofRecord[],
-  kind: ProofRecord['kind'],
-): ProofRecord | undefined => proofs.filter((p) => p.kind === kind).at(-1);
+export const latestProof = (proofs: readonly ProofRecord[], kind: ProofRecord['kind']): ProofRecord | undefined =>
+  proofs.filter((p) => p.kind === kind).at(-1);
 
 /** Whether what was seen is right and still true of the ESC as found. */
 export function sightingHolds(s: Sighting, craft: Craft, found: Found | undefined): boolean {
@@ -114,12 +112,7 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
         : settings?.holds
           ? done()
           : part('not proven'),
-    spin:
-      seen === motors
-        ? done(`${motors} of ${motors}`)
-        : q.sightings.length
-          ? part(`${seen} of ${motors}`)
-          : open(),
+    spin: seen === motors ? done(`${motors} of ${motors}`) : q.sightings.length ? part(`${seen} of ${motors}`) : open(),
     signal: !replies
       ? open()
       : !replies.holds

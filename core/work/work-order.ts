@@ -60,8 +60,7 @@ export type Step =
 
 export type StepKind = Step['kind'];
 /** Steps a person has a part in. */
-export const isForPerson = (step: Step): boolean =>
-  step.kind === 'cycle-battery' || step.kind === 'prove-replies';
+export const isForPerson = (step: Step): boolean => step.kind === 'cycle-battery' || step.kind === 'prove-replies';
 
 export interface WorkOrder {
   readonly id: string;
@@ -97,8 +96,7 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
       'Connect the right craft, or mend its data.',
     );
   const silent = found.silent[0];
-  if (silent)
-    return refuse('silent-esc', `motor ${silent.output + 1}`, silent.problem.meaning, silent.problem.remedy);
+  if (silent) return refuse('silent-esc', `motor ${silent.output + 1}`, silent.problem.meaning, silent.problem.remedy);
   const unknown = found.escs.find((esc) => !esc.hardware);
   if (unknown)
     return refuse(
@@ -124,12 +122,7 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
       });
       const reason = fit.reasons.find((r) => r.verdict === 'refused');
       if (reason)
-        return refuse(
-          'no-fit',
-          `motor ${output + 1}`,
-          reason.text,
-          'Choose another image on the Firmware station.',
-        );
+        return refuse('no-fit', `motor ${output + 1}`, reason.text, 'Choose another image on the Firmware station.');
     }
   const steps = planSteps(question, differences);
   return success({
@@ -178,10 +171,7 @@ function planSteps({craft, found, firmware}: OrderQuestion, differences: Differe
       layout,
       targets: changed,
       changes: describeChanges(changes, all),
-      estimateMs: changed.reduce(
-        (sum, t) => sum + pageWriteMs(findChip(found.escs[t.output]!.boot.chip)!) + 700,
-        0,
-      ),
+      estimateMs: changed.reduce((sum, t) => sum + pageWriteMs(findChip(found.escs[t.output]!.boot.chip)!) + 700, 0),
     });
   if (differences.controller.length)
     steps.push({
@@ -276,10 +266,7 @@ function targetSettings(plan: Plan, found: Found, layout: LayoutRevision) {
   });
 }
 
-function settingsChanges(
-  planned: readonly {output: number; values: Settings}[],
-  found: Found,
-): ParameterDifference[] {
+function settingsChanges(planned: readonly {output: number; values: Settings}[], found: Found): ParameterDifference[] {
   return planned.flatMap(({output, values}) => {
     const before: FoundEsc | undefined = found.escs.find((e) => e.output === output);
     return (Object.keys(values) as ParameterKey[]).flatMap((key) => {

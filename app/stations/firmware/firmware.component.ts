@@ -153,8 +153,7 @@ export class FirmwareComponent {
     const to = identity.value.layoutRevision;
     if (to === esc.settings.layout) return `Layout ${to} stays; nothing moves.`;
     const carried = carryOver(esc.settings, to);
-    const names = (keys: readonly ParameterKey[]) =>
-      keys.map((k) => definitionOf(k).name.toLowerCase()).join(', ');
+    const names = (keys: readonly ParameterKey[]) => keys.map((k) => definitionOf(k).name.toLowerCase()).join(', ');
     const parts = [
       carried.moved.length ? `${names(carried.moved)} ${carried.moved.length > 1 ? 'move' : 'moves'}` : '',
       carried.added.length ? `${names(carried.added)} is new and starts at its default` : '',

@@ -18,16 +18,12 @@ const shownHz = 1000;
 const dashes = ['solid', [6, 3], [2, 3], [1, 3], [1, 5]] as const;
 
 function colourOf(db: number): string {
-  const at =
-    Math.min(0.999, Math.max(0, (db - levels.lowest) / (levels.highest - levels.lowest))) * (ramp.length - 1);
+  const at = Math.min(0.999, Math.max(0, (db - levels.lowest) / (levels.highest - levels.lowest))) * (ramp.length - 1);
   const [a, b] = [ramp[Math.floor(at)]!, ramp[Math.floor(at) + 1]!];
   return `rgb(${a.map((v, i) => Math.round(v + (b[i]! - v) * (at - Math.floor(at)))).join(',')})`;
 }
 
-export function spectrogramOption(
-  {spectrogram, speed, sampleRateHz}: NoiseAnalysis,
-  harmonics: readonly number[],
-) {
+export function spectrogramOption({spectrogram, speed, sampleRateHz}: NoiseAnalysis, harmonics: readonly number[]) {
   const colours = sheetColours();
   const {bands, bins, stepHz, density} = spectrogram;
   const top = Math.min(shownHz, sampleRateHz / 2);
@@ -66,10 +62,7 @@ export function spectrogramOption(
         clip: true,
         data: cells,
         renderItem: (_: CustomSeriesRenderItemParams, api: CustomSeriesRenderItemAPI) => {
-          const [x0, y0] = api.coord([(api.value(0) as number) - stepHz / 2, api.value(1)]) as [
-            number,
-            number,
-          ];
+          const [x0, y0] = api.coord([(api.value(0) as number) - stepHz / 2, api.value(1)]) as [number, number];
           const [x1, y1] = api.coord([
             (api.value(0) as number) + stepHz / 2,
             (api.value(1) as number) + 100 / bands,

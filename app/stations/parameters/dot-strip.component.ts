@@ -18,13 +18,7 @@ const diameter = 13.2;
     >
       <line [attr.x1]="14" [attr.x2]="width - 14" [attr.y1]="base()" [attr.y2]="base()" class="line" />
       @for (tick of ticks(); track tick.x) {
-        <line
-          [attr.x1]="tick.x"
-          [attr.x2]="tick.x"
-          [attr.y1]="base() - 3"
-          [attr.y2]="base() + 3"
-          class="tick"
-        />
+        <line [attr.x1]="tick.x" [attr.x2]="tick.x" [attr.y1]="base() - 3" [attr.y2]="base() + 3" class="tick" />
         <text [attr.x]="tick.x" [attr.y]="base() + 16" class="label">{{ tick.text }}</text>
       }
       @for (bar of bars(); track bar) {
@@ -100,8 +94,7 @@ export class DotStripComponent {
       from: Math.min(min, ticks[0] ?? min),
       to: Math.max(max, ticks.at(-1) ?? max),
     };
-    return (v: number) =>
-      margin + ((Math.min(to, Math.max(from, v)) - from) / (to - from)) * (width - 2 * margin);
+    return (v: number) => margin + ((Math.min(to, Math.max(from, v)) - from) / (to - from)) * (width - 2 * margin);
   });
   protected readonly ticks = computed(() => {
     const {choices, ticks} = this.definition();

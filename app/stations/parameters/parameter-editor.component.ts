@@ -166,7 +166,6 @@ export class ParameterEditorComponent {
   /** Takes a good value into the plan when the field is left; a refused one stays, with its reason. */
   protected settle(): void {
     const typed = this.typed();
-    if (typed !== undefined && typed !== this.value() && !refusalOf(this.definition(), typed))
-      this.set(typed);
+    if (typed !== undefined && typed !== this.value() && !refusalOf(this.definition(), typed)) this.set(typed);
   }
 }

@@ -52,8 +52,7 @@ export class ParametersComponent {
       : this.rows(),
   );
   protected readonly differing = computed(
-    () =>
-      this.rows().filter((r) => r.verdict.kind === 'differs' || r.verdict.kind === 'moves together').length,
+    () => this.rows().filter((r) => r.verdict.kind === 'differs' || r.verdict.kind === 'moves together').length,
   );
   protected readonly motors = computed(() => this.fleet.current()!.arms.length);
 

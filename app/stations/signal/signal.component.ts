@@ -4,13 +4,7 @@ import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {ControllerPlan} from '@core/craft/craft';
 import {findChip} from '@core/firmware/chips';
-import {
-  biquadsPerAxis,
-  loopBudget,
-  protocolName,
-  protocolRate,
-  type LoopBudget,
-} from '@core/dshot/loop-budget';
+import {biquadsPerAxis, loopBudget, protocolName, protocolRate, type LoopBudget} from '@core/dshot/loop-budget';
 import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
 import {replyLoss, type ReplyMeasure} from '@core/work/proof';

@@ -51,14 +51,11 @@ export class SpinComponent {
   private startsAt: number | undefined;
   private origin = 0;
   private offReports: (() => void) | undefined;
-  private measured:
-    {output: number; startsAtUs: number | undefined; coastDownS: number | undefined} | undefined;
+  private measured: {output: number; startsAtUs: number | undefined; coastDownS: number | undefined} | undefined;
 
   protected readonly senses = computed(() => wantedSenses(this.fleet.current()!));
   /** Replies say that something turns although nothing is held. */
-  protected readonly runningOut = computed(
-    () => !this.held() && this.bench.motors().some((m) => (m.erpm ?? 0) > 0),
-  );
+  protected readonly runningOut = computed(() => !this.held() && this.bench.motors().some((m) => (m.erpm ?? 0) > 0));
   protected readonly canHold = computed(
     () => this.bench.propsOff() && !!this.record.found() && !this.bench.occupied() && !this.runningOut(),
   );
@@ -82,9 +79,7 @@ export class SpinComponent {
   protected readonly rows = computed(() => {
     const craft = this.fleet.current()!;
     const sightings = this.record.sightings();
-    const coasts = sightings
-      .flatMap((s) => (s.coastDownS === undefined ? [] : [s.coastDownS]))
-      .sort((a, b) => a - b);
+    const coasts = sightings.flatMap((s) => (s.coastDownS === undefined ? [] : [s.coastDownS])).sort((a, b) => a - b);
     const usual = coasts[Math.floor((coasts.length - 1) / 2)];
     return craft.plan.controller.arms.map((plannedArm, output) => {
       const seen = sightings.find((s) => s.output === output);
@@ -137,9 +132,7 @@ export class SpinComponent {
         showSymbol: false,
         data: samples.map((s) => [s.atS, s.rpm]),
         lineStyle:
-          Number(output) === own
-            ? {color: colours.petrol, width: 2}
-            : {color: colours.ink3, width: 1, type: 'dashed'},
+          Number(output) === own ? {color: colours.petrol, width: 2} : {color: colours.ink3, width: 1, type: 'dashed'},
       })),
     };
   });
@@ -154,9 +147,7 @@ export class SpinComponent {
   }
 
   protected readonly pulse = pulseUs;
-  protected readonly anythingMoves = computed(
-    () => this.seenTurning()?.some((s) => s.turning || s.smoke) ?? true,
-  );
+  protected readonly anythingMoves = computed(() => this.seenTurning()?.some((s) => s.turning || s.smoke) ?? true);
 
   protected hold(): void {
     if (this.lease || !this.canHold()) return;
@@ -190,9 +181,7 @@ export class SpinComponent {
       setInterval(() => {
         if (!this.lease || this.throttle() >= holdThrottle) return;
         // Once the start is seen the climb need not be slow any more.
-        this.throttle.update((t) =>
-          Math.min(holdThrottle, t + climbStep * (this.startsAt === undefined ? 1 : 4)),
-        );
+        this.throttle.update((t) => Math.min(holdThrottle, t + climbStep * (this.startsAt === undefined ? 1 : 4)));
         lease.set([{output, throttle: this.throttle()}]);
       }, climbEveryMs),
     );
@@ -201,8 +190,7 @@ export class SpinComponent {
       this.traces.update((t) => ({...t, [output]: [...samples]}));
       // Answered while it still coasted: the coast-down comes after.
       const seen = this.record.sightings().find((s) => s.output === output && s.coastDownS === undefined);
-      if (seen && !(this.asking() && this.output() === output))
-        this.record.addSighting({...seen, ...this.measured});
+      if (seen && !(this.asking() && this.output() === output)) this.record.addSighting({...seen, ...this.measured});
     };
     this.finishTrace = finish;
   }
@@ -225,8 +213,7 @@ export class SpinComponent {
     const output = this.output();
     this.letGo();
     const setting = this.record.found()?.escs.find((e) => e.output === output)?.settings?.values.rotation;
-    const measured =
-      this.measured?.output === output ? this.measured : {startsAtUs: undefined, coastDownS: undefined};
+    const measured = this.measured?.output === output ? this.measured : {startsAtUs: undefined, coastDownS: undefined};
     this.record.addSighting({
       output,
       arm,

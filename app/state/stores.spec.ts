@@ -1,0 +1,238 @@
+import {TestBed} from '@angular/core/testing';
+import {juniper} from '@core/craft/juniper';
+import {writeIntelHex} from '@core/firmware/intel-hex';
+import type {Catalogue} from '@core/firmware/releases';
+import type {Found} from '@core/work/found';
+import type {Sighting} from '@core/work/stations';
+import {meridianImage} from '@simulator/meridian';
+import {Harness} from '@simulator/testing/bench-harness';
+import received from '../../demo/catalogue.json';
+import {database} from '../store/database';
+import {FleetStore} from './fleet.store';
+import {RecordStore} from './record.store';
+import {RouteStore} from './route.store';
+import {ShelfStore} from './shelf.store';
+
+const clear = () => Promise.all(database.tables.map((t) => t.clear()));
+const settle = () => new Promise((r) => setTimeout(r, 20));
+afterEach(async () => {
+  vi.unstubAllGlobals();
+  vi.restoreAllMocks();
+  await settle();
+  await clear();
+});
+
+describe('fleet', () => {
+  async function fleet() {
+    const store = TestBed.inject(FleetStore);
+    await store.load();
+    store.open('juniper');
+    return store;
+  }
+  const timing = (store: InstanceType<typeof FleetStore>) => store.current()!.plan.parameters['timing'];
+  const same = (value: number) => ({kind: 'same' as const, value});
+
+  it('begins with Juniper at a first visit, and keeps it', async () => {
+    const store = await fleet();
+    expect(store.crafts().map((c) => c.name)).toEqual(['Juniper']);
+    expect(await database.craft.count()).toBe(1);
+  });
+
+  it('keeps every edit of the plan', async () => {
+    const store = await fleet();
+    store.setParameter('timing', same(30));
+    store.setController({poles: 12});
+    store.setFirmware('Meridian', '4.1');
+    await settle();
+    const kept = (await database.craft.get('juniper'))!;
+    expect([kept.plan.parameters['timing'], kept.plan.controller.poles, kept.plan.firmware.version]).toEqual([
+      same(30),
+      12,
+      '4.1',
+    ]);
+  });
+
+  it('undo and redo walk through edits; a new edit ends the way forward', async () => {
+    const store = await fleet();
+    for (const value of [0, 7.5, 30]) store.setParameter('timing', same(value));
+    store.undo();
+    store.undo();
+    expect(timing(store)).toEqual(same(0));
+    store.redo();
+    expect(timing(store)).toEqual(same(7.5));
+    store.setParameter('timing', same(15));
+    expect(store.canRedo()).toBe(false);
+    store.undo();
+    store.undo();
+    store.undo();
+    expect(timing(store)).toEqual(juniper.plan.parameters['timing']);
+    expect(store.canUndo()).toBe(false);
+    store.undo();
+    expect(timing(store)).toEqual(juniper.plan.parameters['timing']);
+  });
+
+  it('an edit that changes nothing is none', async () => {
+    const store = await fleet();
+    store.setParameter('timing', same(22.5));
+    expect(store.canUndo()).toBe(false);
+  });
+
+  it('holds 200 steps and no more', async () => {
+    const store = await fleet();
+    for (let i = 0; i < 250; i++) store.setController({notchMinHz: 50 + i});
+    let steps = 0;
+    for (; store.canUndo(); steps++) store.undo();
+    expect(steps).toBe(200);
+  });
+
+  it('says so when the store refuses, and the work goes on', async () => {
+    const store = await fleet();
+    vi.spyOn(database.craft, 'put').mockRejectedValue(new Error('QuotaExceededError'));
+    store.setParameter('timing', same(30));
+    await settle();
+    expect(store.storeFault()).toContain("The browser's store refused the plan: Error: QuotaExceededError");
+    expect(timing(store)).toEqual(same(30));
+  });
+
+  it('starts with Juniper in memory when the store cannot be read', async () => {
+    vi.spyOn(database.craft, 'toArray').mockRejectedValue(new Error('blocked'));
+    const store = await fleet();
+    expect(store.current()!.name).toBe('Juniper');
+    expect(store.storeFault()).toContain('cannot be read');
+  });
+});
+
+describe('record', () => {
+  const sighting = (output: number, at: number): Sighting => ({
+    output,
+    arm: output,
+    sense: 'clockwise',
+    rotationSetting: 0,
+    startsAtUs: 1020,
+    coastDownS: 0.2,
+    at,
+  });
+
+  it('keeps what was found and proven, and finds it again', async () => {
+    const found: Found = await new Harness().survey();
+    const store = TestBed.inject(RecordStore);
+    await store.open('juniper');
+    store.setFound(found);
+    store.addProofs([{kind: 'pages', at: 1, holds: true, text: 'all'}]);
+    await settle();
+    TestBed.resetTestingModule();
+    const again = TestBed.inject(RecordStore);
+    await again.open('juniper');
+    expect(again.found()!.escs.map((e) => e.identity!.version)).toEqual(['3.9', '3.9', '3.7', '3.9']);
+    expect(again.proofs()).toHaveLength(1);
+    expect([...again.knownHardware().keys()]).toEqual(['G45-2017', 'G45-2027', 'G45-2037', 'G45-2047']);
+  });
+
+  it('holds the newest sighting of each output, in order', async () => {
+    const store = TestBed.inject(RecordStore);
+    await store.open('juniper');
+    for (const s of [sighting(2, 1), sighting(0, 2), sighting(2, 3)]) store.addSighting(s);
+    expect(store.sightings().map((s) => [s.output, s.at])).toEqual([
+      [0, 2],
+      [2, 3],
+    ]);
+  });
+
+  it('another craft has its own record', async () => {
+    const store = TestBed.inject(RecordStore);
+    await store.open('juniper');
+    store.addSighting(sighting(0, 1));
+    await settle();
+    await store.open('alder');
+    expect(store.sightings()).toEqual([]);
+    await store.open('juniper');
+    expect(store.sightings()).toHaveLength(1);
+  });
+
+  it('feeds the route', async () => {
+    const fleet = TestBed.inject(FleetStore);
+    await fleet.load();
+    fleet.open('juniper');
+    const store = TestBed.inject(RecordStore);
+    await store.open('juniper');
+    expect(TestBed.inject(RouteStore).states()!.survey.state).toBe('open');
+    store.setFound(await new Harness().survey());
+    expect(TestBed.inject(RouteStore).states()!.firmware).toEqual({state: 'part', note: '4 behind'});
+  });
+});
+
+describe('shelf', () => {
+  const {releases} = JSON.parse(received.catalogue) as Catalogue;
+  const fileOf = (sha256: string) => {
+    const release = releases.find((r) => r.sha256 === sha256)!;
+    return writeIntelHex(
+      meridianImage(release.version, {
+        board: release.board,
+        deadTimeNs: release.deadTimeNs,
+        variant: release.variant as 'multirotor',
+      }),
+    );
+  };
+  /** A release service in memory; `bend` may change what it sends. */
+  function service(bend: (path: string, body: string) => string | undefined = (_, body) => body) {
+    const asked: string[] = [];
+    vi.stubGlobal('fetch', (path: string) => {
+      asked.push(path);
+      const body = bend(path, path === '/api/releases' ? JSON.stringify(received) : fileOf(path.split('/').at(-1)!));
+      return body === undefined ? Promise.reject(new TypeError('network')) : Promise.resolve(new Response(body));
+    });
+    return asked;
+  }
+  async function load() {
+    const fleet = TestBed.inject(FleetStore);
+    await fleet.load();
+    fleet.open('juniper');
+    const store = TestBed.inject(ShelfStore);
+    await store.load();
+    return store;
+  }
+
+  it('loads, checks and keeps every release', async () => {
+    service();
+    const store = await load();
+    expect(store.problem()).toBeUndefined();
+    expect(Object.keys(store.images())).toHaveLength(8);
+    expect(store.planned()!.id).toBe('meridian_4.2_gneiss-45_multirotor');
+    expect(await database.images.count()).toBe(8);
+  });
+
+  it('asks for no image twice: kept ones are checked and used', async () => {
+    service();
+    await load();
+    TestBed.resetTestingModule();
+    const asked = service();
+    await load();
+    expect(asked).toEqual(['/api/releases']);
+  });
+
+  it('with the service down what was kept still serves', async () => {
+    service();
+    await load();
+    TestBed.resetTestingModule();
+    service(() => undefined);
+    const store = await load();
+    expect(store.problem()).toMatchObject({code: 'service-down', meaning: 'It cannot be reached.'});
+    expect(store.catalogue()!.releases).toHaveLength(8);
+    expect(store.loading()).toBe(false);
+  });
+
+  it('refuses an altered catalogue whole', async () => {
+    service((path, body) => (path === '/api/releases' ? body.replace('withdrawn', 'steady') : body));
+    const store = await load();
+    expect(store.problem()!.code).toBe('catalogue-signature');
+    expect(store.catalogue()).toBeUndefined();
+  });
+
+  it('refuses an altered image, and does not keep it', async () => {
+    service((path, body) => (path === '/api/releases' ? body : body.replace('0', '1')));
+    const store = await load();
+    expect(store.problem()!.code).toBe('image-digest');
+    expect(store.images()).toEqual({});
+    expect(await database.images.count()).toBe(0);
+  });
+});

@@ -1,0 +1,174 @@
+import {describe, expect, it} from 'vitest';
+import type {Craft} from '../craft/craft';
+import {juniper} from '../craft/juniper';
+import {defaultSettings} from '../settings/page';
+import type {Found, FoundEsc} from './found';
+import type {ProofRecord} from './proof';
+import {
+  latestProof,
+  routeStates,
+  sightingHolds,
+  stationNames,
+  type NoiseProof,
+  type RouteQuestion,
+  type Sighting,
+} from './stations';
+
+/** Juniper as planned, in every field. */
+function foundAsPlanned(): Found {
+  const escs = juniper.arms.map((_, output): FoundEsc => {
+    const values = {...defaultSettings(8)};
+    for (const [key, planned] of Object.entries(juniper.plan.parameters)) {
+      if (planned.kind === 'same') Object.assign(values, {[key]: planned.value});
+      if (planned.kind === 'per motor') Object.assign(values, {[key]: planned.values[output]});
+    }
+    return {
+      output,
+      boot: {chip: 'M32', serial: `S${output}`, bootRevision: 4, dialect: 'A', applicationValid: true},
+      identity: {
+        family: 'Meridian',
+        version: '4.2',
+        variant: 'multirotor',
+        board: 'Gneiss 45',
+        chip: 'M32',
+        deadTimeNs: 45,
+        layoutRevision: 8,
+        features: ['replies'],
+        imageLength: 41984,
+        bodyCrc32: 0,
+      },
+      hardware: {board: 'Gneiss 45', chip: 'M32', deadTimeNs: 45},
+      settingsPage: new Uint8Array(0),
+      settings: {layout: 8, values},
+      pageCrcs: [],
+    };
+  });
+  return {
+    at: 1,
+    adapter: 'test',
+    power: {volts: 24, amps: 0.3, cycles: 1},
+    escs,
+    silent: [],
+    controller: {
+      identity: {board: 'Slate F', chip: 'F7 class', clockMhz: 216, firmware: 'Plumb', version: '2.2'},
+      config: {...juniper.plan.controller, gyroHz: 8000},
+    },
+  };
+}
+
+const proof = (kind: ProofRecord['kind'], holds = true): ProofRecord => ({kind, at: 5, holds, text: kind});
+const senses = ['clockwise', 'counter-clockwise', 'clockwise', 'counter-clockwise'] as const;
+const sightings: Sighting[] = senses.map((sense, output) => ({
+  output,
+  arm: output,
+  sense,
+  rotationSetting: [0, 1, 1, 0][output],
+  startsAtUs: 1020,
+  coastDownS: 0.15,
+  at: 6,
+}));
+const noise: NoiseProof = {flight: 'flight 11', ratio: 1, gainDb: 9, delayMs: 1.7, holds: true, at: 7};
+const all: RouteQuestion = {
+  craft: juniper,
+  found: foundAsPlanned(),
+  proofs: [proof('pages'), proof('settings'), proof('replies')],
+  sightings,
+  noise,
+};
+const states = (over: Partial<RouteQuestion> = {}) => routeStates({...all, ...over});
+const plan = (controller: Partial<Craft['plan']['controller']>): Craft => ({
+  ...juniper,
+  plan: {...juniper.plan, controller: {...juniper.plan.controller, ...controller}},
+});
+
+describe('the route', () => {
+  it('is done at every station when every proof holds', () => {
+    const route = states();
+    for (const name of stationNames) expect(route[name].state, name).toBe('done');
+    expect(route['sign-off'].note).toBe('all proven');
+  });
+
+  it('is open before the first survey, but for the craft', () => {
+    const route = routeStates({craft: juniper, found: undefined, proofs: [], sightings: [], noise: undefined});
+    expect(stationNames.map((n) => route[n].state)).toEqual([
+      'done',
+      'open',
+      'open',
+      'open',
+      'open',
+      'open',
+      'open',
+      'open',
+    ]);
+    expect(route['sign-off'].note).toBe('');
+  });
+
+  it('a plan that nobody proved is not done', () => {
+    expect(states({proofs: []}).firmware).toEqual({state: 'part', note: 'not proven'});
+    expect(states({proofs: []}).parameters).toEqual({state: 'part', note: 'not proven'});
+    expect(states({proofs: []}).signal).toEqual({state: 'open', note: ''});
+  });
+
+  it('the newest proof of a kind counts', () => {
+    const proofs = [proof('replies'), proof('replies', false)];
+    expect(latestProof(proofs, 'replies')!.holds).toBe(false);
+    expect(states({proofs: [...all.proofs, proof('replies', false)]}).signal).toEqual({
+      state: 'part',
+      note: 'replies lost',
+    });
+  });
+
+  it('firmware counts the motors that are behind', () => {
+    const behind: Craft = {...juniper, plan: {...juniper.plan, firmware: {family: 'Meridian', version: '4.3-b1'}}};
+    expect(states({craft: behind}).firmware).toEqual({state: 'part', note: '4 behind'});
+  });
+
+  it('parameters count lines, not motors', () => {
+    const changed: Craft = {
+      ...juniper,
+      plan: {
+        ...juniper.plan,
+        parameters: {...juniper.plan.parameters, timing: {kind: 'same', value: 15}, demag: {kind: 'same', value: 2}},
+      },
+    };
+    expect(states({craft: changed}).parameters).toEqual({state: 'part', note: '2 differ'});
+  });
+
+  it.each([
+    [{loopHz: 2000}, 'part', 'done'],
+    [{notchQ: 7}, 'done', 'part'],
+    [{poles: 12}, 'part', 'part'],
+    [{idlePercent: 5}, 'done', 'done'],
+  ] as const)('a plan changed by %j opens what it touches: signal %s, noise %s', (change, signal, noisy) => {
+    const route = states({craft: plan(change)});
+    expect([route.signal.state, route.noise.state]).toEqual([signal, noisy]);
+  });
+
+  it('an ESC that fell silent shows at the survey', () => {
+    const found = {...foundAsPlanned(), escs: foundAsPlanned().escs.slice(0, 3)};
+    expect(states({found}).survey).toEqual({state: 'part', note: '3 of 4'});
+  });
+
+  it('a noise proof that does not hold is in part', () => {
+    expect(states({noise: {...noise, holds: false}}).noise).toEqual({state: 'part', note: 'flight 11'});
+  });
+
+  it('sign-off counts what is open', () => {
+    expect(states({noise: undefined, sightings: []})['sign-off']).toEqual({state: 'open', note: '2 open'});
+  });
+});
+
+describe('a sighting', () => {
+  const holds = (over: Partial<Sighting>, craft = juniper) =>
+    sightingHolds({...sightings[1]!, ...over}, craft, foundAsPlanned());
+  it('holds on the planned arm, the right way, with the setting of then', () => expect(holds({})).toBe(true));
+  it.each([
+    ['another arm', {arm: 2}],
+    ['the wrong way', {sense: 'clockwise'}],
+    ['a setting changed since', {rotationSetting: 0}],
+  ] as [string, Partial<Sighting>][])('does not hold: %s', (_, over) => expect(holds(over)).toBe(false));
+  it('turns over when the propellers do', () => expect(holds({}, {...juniper, props: 'in'})).toBe(false));
+  it('makes spin in part until all are seen', () => {
+    expect(states({sightings: sightings.slice(0, 2)}).spin).toEqual({state: 'part', note: '2 of 4'});
+  });
+});
