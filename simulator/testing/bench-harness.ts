@@ -41,6 +41,9 @@ export class Harness {
   readonly bench: SimulatedBench;
   readonly journal = new MemoryJournal();
   readonly cancel = {aborted: false};
+  /** Virtual ms between the first and the last journal entry of each write step. */
+  readonly wireMs: number[] = [];
+  private beganAt = 0;
   client: BenchClient;
   /** Cycles the battery by itself when the runner asks for it. */
   personIsThere = true;
@@ -80,7 +83,15 @@ export class Harness {
     return {
       clock: this.time,
       today: () => 3,
-      journal: this.journal,
+      journal: {
+        entries: (id) => this.journal.entries(id),
+        append: (entry) => {
+          if (entry.event === 'begin') this.beganAt = this.time.now();
+          if (entry.event === 'done' && entry.stepId.startsWith('write-'))
+            this.wireMs.push(this.time.now() - this.beganAt);
+          return this.journal.append(entry);
+        },
+      },
       image: () => Promise.resolve(image42),
       onProgress: (p) => {
         if (p.waitsFor !== 'battery' || asked || !this.personIsThere) return;

@@ -1,0 +1,197 @@
+import {signal} from '@angular/core';
+import {TestBed} from '@angular/core/testing';
+import {juniper} from '@core/craft/juniper';
+import type {Problem} from '@core/problem';
+import type {JournalEntry, StepState} from '@core/work/journal';
+import type {Progress} from '@core/work/runner';
+import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
+import {Harness, image42, release42} from '@simulator/testing/bench-harness';
+import {BenchStore} from '../state/bench.store';
+import {RecordStore} from '../state/record.store';
+import {WorkStore} from '../state/work.store';
+import {button, buttons, fakeBench, textOf} from '../testing/fakes';
+import {DocketComponent} from './docket.component';
+
+const found = await new Harness().survey();
+const built = buildWorkOrder({id: 'o', at: 1, craft: juniper, found, firmware: {release: release42, image: image42}});
+const order: WorkOrder = built.ok ? built.value : (undefined as never);
+const problem: Problem = {code: 'x', place: 'motor 2', meaning: 'It fell silent.', remedy: 'Connect the battery.'};
+
+function docket(
+  change: (parts: {bench: ReturnType<typeof fakeBench>; work: ReturnType<typeof fakeWork>}) => void = () => undefined,
+) {
+  const bench = fakeBench();
+  const work = fakeWork();
+  change({bench, work});
+  TestBed.configureTestingModule({
+    providers: [
+      {provide: BenchStore, useValue: bench},
+      {provide: WorkStore, useValue: work},
+      {provide: RecordStore, useValue: {found: signal(found)}},
+    ],
+  });
+  Element.prototype.scrollIntoView = () => undefined;
+  const fixture = TestBed.createComponent(DocketComponent);
+  fixture.detectChanges();
+  return {bench, work, fixture, host: fixture.nativeElement as HTMLElement, text: () => textOf(fixture.nativeElement)};
+}
+
+function fakeWork() {
+  const calls: string[] = [];
+  return {
+    calls,
+    draft: signal<typeof built | undefined>(built),
+    open: signal<{order: WorkOrder} | undefined>(undefined),
+    journal: signal<JournalEntry[]>([]),
+    stepStates: signal<Record<string, StepState>>({}),
+    running: signal(false),
+    progress: signal<Progress | undefined>(undefined),
+    problem: signal<Problem | undefined>(undefined),
+    holding: signal<number | undefined>(undefined),
+    finished: signal<WorkOrder | undefined>(undefined),
+    start: () => calls.push('start'),
+    resume: () => calls.push('resume'),
+    stop: () => calls.push('stop'),
+    giveUp: () => calls.push('give up'),
+    dismissProblem: () => calls.push('dismiss'),
+    hold: () => calls.push('hold'),
+    release: () => calls.push('release'),
+  };
+}
+
+describe('docket', () => {
+  it('lists every step in order, with what changes, and the time', () => {
+    const {host, text} = docket();
+    expect(host.querySelectorAll('ol > li')).toHaveLength(order.steps.length);
+    expect(text()).toMatch(/11 steps, about \d+ s, nothing written yet/);
+    expect(text()).toContain('motor 3: 33 of 41 pages differ');
+    expect(text()).toContain('Timing advance 15° → 22.5° motor 3');
+    expect([...host.querySelectorAll('li.you')].map((li) => textOf(li.firstElementChild))).toEqual(['6', '11']);
+  });
+
+  it('carries nothing out before the propellers are confirmed off', () => {
+    const {host, bench, work, fixture} = docket();
+    const carryOut = button(host, 'Carry out work order');
+    expect(carryOut.disabled).toBe(true);
+    bench.propsOff.set(true);
+    fixture.detectChanges();
+    expect(carryOut.disabled).toBe(false);
+    carryOut.click();
+    expect(work.calls).toEqual(['start']);
+  });
+
+  it.each([
+    ['without the bench', (b: ReturnType<typeof fakeBench>) => b.isConnected.set(false)],
+    ['without the battery', (b: ReturnType<typeof fakeBench>) => b.isPowered.set(false)],
+  ])('nor %s', (_, take) => {
+    const {host} = docket(({bench}) => {
+      bench.propsOff.set(true);
+      take(bench);
+    });
+    expect(button(host, 'Carry out work order').disabled).toBe(true);
+  });
+
+  it('says why there is no order', () => {
+    const {text} = docket(({work}) => work.draft.set({ok: false, problem}));
+    expect(text()).toContain('motor 2 It fell silent.');
+  });
+
+  it('says when there is nothing to do', () => {
+    const {text, host} = docket(({work}) =>
+      work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built),
+    );
+    expect(text()).toContain('Nothing to do: what was found is what the plan says.');
+    expect(buttons(host)).toEqual([]);
+  });
+
+  it('shows the step at work with its progress, ticks the done ones, and can be stopped', () => {
+    const {host, work, text} = docket(({work}) => {
+      work.open.set({order});
+      work.running.set(true);
+      work.stepStates.set({snapshot: 'done', 'write-0': 'begun'});
+      work.progress.set({stepId: 'write-0', share: 0.25, text: 'Motor 1: page 5 of 17'});
+    });
+    expect(text()).toContain('1 of 11 steps done');
+    expect(textOf(host.querySelector('li.now'))).toContain('Motor 1: page 5 of 17');
+    expect(host.querySelector('li.now [role=progressbar]')!.getAttribute('aria-valuenow')).toBe('25');
+    expect(textOf(host.querySelector('li.done em'))).toBe('✓');
+    expect(text()).toContain('Leave battery and cable alone.');
+    button(host, 'Stop after this page').click();
+    expect(work.calls).toEqual(['stop']);
+  });
+
+  it('asks for the battery, off and then on', () => {
+    const {host, bench, fixture} = docket(({work}) => {
+      work.open.set({order});
+      work.running.set(true);
+      work.progress.set({stepId: 'cycle', share: 0, text: 'Take the battery off.', waitsFor: 'battery'});
+    });
+    button(host, 'Take the simulated battery off').click();
+    bench.isPowered.set(false);
+    fixture.detectChanges();
+    button(host, 'Connect the simulated battery').click();
+    expect(bench.calls).toEqual(['battery off', 'battery on']);
+  });
+
+  it('the reply proof wants a held button and propellers off', () => {
+    const {host, work, bench, fixture} = docket(({work}) => {
+      work.open.set({order});
+      work.running.set(true);
+      work.progress.set({stepId: 'prove-replies', share: 0, text: 'Hold', waitsFor: 'hold'});
+    });
+    const hold = button(host, 'Hold to prove the replies');
+    expect(hold.disabled).toBe(true);
+    bench.propsOff.set(true);
+    fixture.detectChanges();
+    hold.dispatchEvent(new KeyboardEvent('keydown', {key: 'Enter'}));
+    hold.dispatchEvent(new KeyboardEvent('keyup', {key: 'Enter'}));
+    expect(work.calls).toEqual(['hold', 'release']);
+  });
+
+  it('a stopped order tells its last account and resumes', () => {
+    const stopped: JournalEntry = {
+      orderId: 'o',
+      at: 1,
+      stepId: 'write-1',
+      event: 'stopped',
+      text: 'Motor 2 fell silent.',
+    };
+    const {host, work, text} = docket(({work}) => {
+      work.open.set({order});
+      work.journal.set([stopped]);
+      work.problem.set(problem);
+    });
+    expect(text()).toContain('Stopped, not lost Motor 2 fell silent.');
+    button(host, 'Resume work order').click();
+    button(host, 'Put this order away').click();
+    button(host, 'Close').click();
+    expect(work.calls).toEqual(['resume', 'give up', 'dismiss']);
+  });
+
+  it('without an account it was the page that went away', () => {
+    expect(docket(({work}) => work.open.set({order})).text()).toContain(
+      'The page was closed in the middle of this order.',
+    );
+  });
+
+  it('a stopped order wants the bench, then the battery, before it resumes', () => {
+    const {host, bench, fixture} = docket(({bench, work}) => {
+      work.open.set({order});
+      bench.isConnected.set(false);
+    });
+    button(host, 'Connect the simulated bench').click();
+    expect(bench.calls).toEqual(['connect']);
+    bench.isConnected.set(true);
+    bench.isPowered.set(false);
+    fixture.detectChanges();
+    expect(button(host, 'Resume work order').disabled).toBe(true);
+  });
+
+  it('says that all was carried out', () => {
+    const {text} = docket(({work}) => {
+      work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built);
+      work.finished.set(order);
+    });
+    expect(text()).toContain('✓ carried out Every step is done and proven.');
+  });
+});

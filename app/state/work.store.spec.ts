@@ -1,0 +1,206 @@
+/** The work store carries real orders out against the simulated bench in this thread. */
+import {signal} from '@angular/core';
+import {TestBed} from '@angular/core/testing';
+import {juniper} from '@core/craft/juniper';
+import {ProblemError} from '@core/problem';
+import {findDifferences, hasDifferences} from '@core/work/difference';
+import {Harness, image42, release42} from '@simulator/testing/bench-harness';
+import {browserJournal, database} from '../store/database';
+import {BenchStore} from './bench.store';
+import {FleetStore} from './fleet.store';
+import {RecordStore} from './record.store';
+import {ShelfStore} from './shelf.store';
+import {WorkStore} from './work.store';
+
+/** Replies need a held button; these orders end before. */
+const plan = {...juniper.plan, controller: {...juniper.plan.controller, replies: false}};
+let harness: Harness;
+let occupied: boolean;
+let ticking: boolean;
+
+/** Lets virtual time run, one event between two turns of the event loop. */
+function keepTicking(): void {
+  if (!ticking) return;
+  const next = harness.time.next();
+  if (next !== undefined) harness.time.advanceTo(next);
+  setImmediate(keepTicking);
+}
+const until = async (condition: () => boolean, what: string) => {
+  for (let i = 0; i < 2000; i++) {
+    if (condition()) return;
+    await new Promise((r) => setTimeout(r, 5));
+  }
+  throw new Error(`Never came true: ${what}`);
+};
+
+async function workshop() {
+  const bench = {
+    requireClient: () => {
+      if (harness.client.isClosed)
+        throw new ProblemError({code: 'unplugged', place: 'bench', meaning: 'Not connected.', remedy: 'Connect it.'});
+      return harness.client;
+    },
+    occupy: () => (occupied ? false : (occupied = true)),
+    vacate: () => (occupied = false),
+    onStop: () => () => undefined,
+  };
+  const shelf = {
+    planned: signal(release42),
+    images: signal({[release42.sha256]: image42}),
+    image: () => Promise.resolve(image42),
+  };
+  TestBed.configureTestingModule({
+    providers: [
+      {provide: BenchStore, useValue: bench},
+      {provide: ShelfStore, useValue: shelf},
+    ],
+  });
+  const fleet = TestBed.inject(FleetStore);
+  await fleet.load();
+  fleet.open('juniper');
+  fleet.edit((c) => ({...c, plan}));
+  const record = TestBed.inject(RecordStore);
+  await record.open('juniper');
+  const work = TestBed.inject(WorkStore);
+  return {fleet, record, work};
+}
+/** Does as the docket asks: battery off, then on. */
+function cycleBatteryWhenAsked(work: InstanceType<typeof WorkStore>): () => void {
+  let toggles = 0;
+  const timer = setInterval(() => {
+    const wanted = work.progress()?.text.startsWith('Take') ? 0 : 1;
+    if (work.progress()?.waitsFor !== 'battery' || toggles > wanted) return;
+    toggles++;
+    harness.bench.setBattery(!harness.bench.isBatteryOn);
+  }, 20);
+  return () => clearInterval(timer);
+}
+
+beforeEach(() => {
+  harness = new Harness();
+  occupied = false;
+  ticking = true;
+});
+afterEach(async () => {
+  ticking = false;
+  await new Promise((r) => setTimeout(r, 20));
+  await Promise.all(database.tables.map((t) => t.clear()));
+});
+
+describe('a work order in the store', () => {
+  it('is drafted from plan and found, and gone when they agree', async () => {
+    const {record, work} = await workshop();
+    expect(work.draft()).toBeUndefined();
+    record.setFound(await harness.survey());
+    const draft = work.draft();
+    expect(draft?.ok && draft.value.steps.map((s) => s.kind)).toEqual([
+      'snapshot',
+      'write-firmware',
+      'write-firmware',
+      'write-firmware',
+      'write-firmware',
+      'cycle-battery',
+      'set-parameters',
+      'set-controller',
+      'prove-pages',
+      'prove-settings',
+    ]);
+  });
+
+  it('is carried out to the end: proofs kept, found renewed, journal complete', async () => {
+    const {record, work} = await workshop();
+    record.setFound(await harness.survey());
+    keepTicking();
+    const stop = cycleBatteryWhenAsked(work);
+    await work.start();
+    stop();
+    expect(work.problem()).toBeUndefined();
+    expect(work.finished()).toBeDefined();
+    expect(work.open()).toBeUndefined();
+    expect(occupied).toBe(false);
+    expect(hasDifferences(findDifferences(plan, record.found()!))).toBe(false);
+    expect(record.proofs().map((p) => p.kind)).toEqual(['pages', 'settings']);
+    const [kept] = await database.orders.toArray();
+    expect(kept!.state).toBe('finished');
+    const entries = await browserJournal.entries(kept!.id);
+    expect(entries.filter((e) => e.event === 'done')).toHaveLength(10);
+    expect(entries.filter((e) => e.event === 'page')).toHaveLength(17 * 3 + 33);
+    const draft = work.draft();
+    expect(draft?.ok && draft.value.steps).toEqual([]);
+  });
+
+  it('the journal says what will be done before it is done', async () => {
+    const {record, work} = await workshop();
+    record.setFound(await harness.survey());
+    const order = work.draft();
+    keepTicking();
+    const stop = cycleBatteryWhenAsked(work);
+    await work.start();
+    stop();
+    const entries = await browserJournal.entries((await database.orders.toArray())[0]!.id);
+    for (const step of order?.ok ? order.value.steps : []) {
+      const own = entries.filter((e) => e.stepId === step.id).map((e) => e.event);
+      expect([own[0], own.at(-1)], step.id).toEqual(['begin', 'done']);
+    }
+  });
+
+  it('stops when the battery goes, says so, and resumes after a reload', async () => {
+    const {record, work} = await workshop();
+    record.setFound(await harness.survey());
+    keepTicking();
+    const running = work.start();
+    await until(() => (work.progress()?.pagesDone ?? 0) > 4, 'pages written');
+    harness.bench.setBattery(false);
+    await running;
+    expect(work.running()).toBe(false);
+    expect(work.problem()!.code).toBe('no-power');
+    expect(work.open()!.state).toBe('stopped');
+
+    TestBed.resetTestingModule();
+    const again = await workshop();
+    await again.work.load('juniper');
+    expect(again.work.open()!.state).toBe('stopped');
+    expect(again.work.stepStates()).toMatchObject({snapshot: 'done', 'write-0': 'begun', 'write-1': 'open'});
+    harness.bench.setBattery(true);
+    await until(() => harness.bench.escs.every((e) => e.state !== 'off'), 'ESCs up');
+    const stop = cycleBatteryWhenAsked(again.work);
+    await again.work.resume();
+    stop();
+    expect(again.work.finished()).toBeDefined();
+    expect(hasDifferences(findDifferences(plan, again.record.found()!))).toBe(false);
+  });
+
+  it('stops for the person, and can be put away', async () => {
+    const {record, work} = await workshop();
+    record.setFound(await harness.survey());
+    keepTicking();
+    const running = work.start();
+    await until(() => (work.progress()?.pagesDone ?? 0) > 2, 'pages written');
+    work.stop();
+    await running;
+    expect(work.problem()!.code).toBe('stopped-by-person');
+    await work.giveUp();
+    expect(work.open()).toBeUndefined();
+    await work.load('juniper');
+    expect(work.open()).toBeUndefined();
+    expect((await database.journal.toArray()).length).toBeGreaterThan(3);
+  });
+
+  it('does not start while something else has the wires', async () => {
+    const {record, work} = await workshop();
+    record.setFound(await harness.survey());
+    occupied = true;
+    await work.start();
+    expect(await database.orders.count()).toBe(0);
+  });
+
+  it('an unplugged bench is a problem with a remedy, and the order stays', async () => {
+    const {record, work} = await workshop();
+    record.setFound(await harness.survey());
+    await harness.client.close();
+    await work.start();
+    expect(work.problem()).toMatchObject({code: 'unplugged', remedy: 'Connect it.'});
+    expect(work.open()).toBeDefined();
+    expect(occupied).toBe(false);
+  });
+});

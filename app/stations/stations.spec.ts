@@ -1,0 +1,150 @@
+/** Survey, Sign-off and the chart options, from what was found on the simulated bench. */
+import {signal} from '@angular/core';
+import {TestBed} from '@angular/core/testing';
+import {provideRouter} from '@angular/router';
+import {juniper} from '@core/craft/juniper';
+import {analyseNoise} from '@core/noise/analysis';
+import {readFlightLog} from '@core/noise/flight-log';
+import type {Found} from '@core/work/found';
+import type {ProofRecord} from '@core/work/proof';
+import type {NoiseProof, Sighting} from '@core/work/stations';
+import {makeFlightCsv} from '@simulator/flight';
+import {Harness} from '@simulator/testing/bench-harness';
+import {BenchStore} from '../state/bench.store';
+import {FleetStore} from '../state/fleet.store';
+import {RecordStore} from '../state/record.store';
+import {RouteStore} from '../state/route.store';
+import {button, buttons, fakeBench, textOf} from '../testing/fakes';
+import {psdOption} from './noise/psd-option';
+import {spectrogramOption} from './noise/spectrogram-option';
+import {SignOffComponent} from './sign-off/sign-off.component';
+import {SurveyComponent} from './survey/survey.component';
+
+const asFound = await new Harness().survey();
+
+function bed(found: Found | undefined, change: (b: ReturnType<typeof fakeBench>) => void = () => undefined) {
+  const bench = fakeBench();
+  change(bench);
+  const record = {
+    found: signal(found),
+    proofs: signal<ProofRecord[]>([]),
+    sightings: signal<Sighting[]>([]),
+    noise: signal<NoiseProof | undefined>(undefined),
+    craftId: signal('juniper'),
+  };
+  TestBed.configureTestingModule({
+    providers: [
+      provideRouter([]),
+      {provide: BenchStore, useValue: bench},
+      {provide: FleetStore, useValue: {current: signal(juniper)}},
+      {provide: RecordStore, useValue: record},
+    ],
+  });
+  return {bench, record};
+}
+
+describe('survey', () => {
+  function survey(found: Found | undefined, change?: (b: ReturnType<typeof fakeBench>) => void) {
+    const {bench} = bed(found, change);
+    const fixture = TestBed.createComponent(SurveyComponent);
+    fixture.detectChanges();
+    return {bench, host: fixture.nativeElement as HTMLElement, text: textOf(fixture.nativeElement)};
+  }
+
+  it('lists every ESC and says what stands out', () => {
+    const {host, text} = survey(asFound);
+    expect(host.querySelectorAll('p-table tbody tr')).toHaveLength(4);
+    expect(text).toContain('motor 3 runs 3.7, its siblings do not. Left behind at an update.');
+    expect(text).toContain('Active braking is off on motor 3. In flight that arm dips at every throttle cut.');
+    expect(text).toContain('6 fields of the flight controller are not as planned.');
+    expect(text).not.toContain('stale');
+  });
+
+  it.each([
+    ['another power-up', (b: ReturnType<typeof fakeBench>) => b.power.set({volts: 24, amps: 0, cycles: 2})],
+    ['no battery', (b: ReturnType<typeof fakeBench>) => b.isPowered.set(false)],
+    ['no cable', (b: ReturnType<typeof fakeBench>) => b.isConnected.set(false)],
+  ])('calls found data stale after %s', (_, change) => {
+    expect(survey(asFound, change).text).toContain('stale: battery or cable was out since');
+  });
+
+  it('a silent ESC is told with its remedy and does not hide the others', () => {
+    const problem = {code: 'no-power', place: 'esc.enter', meaning: 'It has no power.', remedy: 'Check its wire.'};
+    const {host, text} = survey({...asFound, escs: asFound.escs.slice(0, 3), silent: [{output: 3, problem}]});
+    expect(host.querySelectorAll('p-table tbody tr')).toHaveLength(3);
+    expect(text).toContain('Motor 4 is silent It has no power. Check its wire.');
+  });
+
+  it('a half-written ESC is named as such', () => {
+    const broken = {
+      ...asFound,
+      escs: asFound.escs.map((e) => (e.output === 1 ? {...e, identity: undefined, settings: undefined} : e)),
+    };
+    expect(survey(broken).text).toContain('no application, stays in its bootloader');
+  });
+
+  it('can be repeated, but not while something has the wires', () => {
+    const {host, bench} = survey(asFound);
+    button(host, 'Survey again').click();
+    expect(bench.calls).toEqual(['survey']);
+    TestBed.resetTestingModule();
+    expect(buttons(survey(asFound, (b) => b.occupied.set(true)).host).map(textOf)).not.toContain('Survey again');
+  });
+});
+
+describe('sign-off', () => {
+  function signOff(change: (record: ReturnType<typeof bed>['record']) => void = () => undefined) {
+    const {record} = bed(asFound);
+    change(record);
+    TestBed.inject(RouteStore);
+    const fixture = TestBed.createComponent(SignOffComponent);
+    fixture.detectChanges();
+    const host = fixture.nativeElement as HTMLElement;
+    return {
+      host,
+      rows: [...host.querySelectorAll('tbody tr')].map((tr) => [...tr.children].map(textOf).join(' ')),
+      status: textOf(host.querySelector('[role=status]')),
+    };
+  }
+
+  it('says what is open, and where to get it', () => {
+    const {rows, status, host} = signOff();
+    expect(status).toBe('5 open Juniper is not proven yet.');
+    expect(rows).toHaveLength(6);
+    expect(rows[0]).toContain('✓ holds Everything answers 4 ESCs and the flight controller');
+    expect(rows[4]).toContain('open No reply lost Not measured yet.');
+    expect(host.querySelector('tbody tr:last-child a')!.getAttribute('href')).toBe('/craft/juniper/noise');
+  });
+
+  it('a proof does not hold against a bench that is not as planned', () => {
+    const {rows} = signOff((record) =>
+      record.proofs.set([{kind: 'pages', at: 1, holds: true, text: '164 of 164 page checksums equal'}]),
+    );
+    expect(rows[1]).toContain('open Same firmware, page by page 164 of 164');
+  });
+});
+
+describe('charts of the Noise station', () => {
+  const log = readFlightLog(makeFlightCsv({seed: 3, seconds: 4, sampleRateHz: 2000, notches: undefined, note: ''}));
+  if (!log.ok) throw new Error(log.problem.meaning);
+  const chain = {harmonics: [1, 2], q: 5, minHz: 100, movingNotches: 1, gyroLowPassHz: 500};
+  const analysis = analyseNoise(log.value, {axis: 'roll', poles: 14, planned: chain, found: undefined});
+
+  it('the spectrogram has a cell for every band that was flown and a line per harmonic', () => {
+    const {series} = spectrogramOption(analysis, [1, 2]);
+    const cells = series[0]!.data as number[][];
+    expect(series).toHaveLength(3);
+    expect(cells.length).toBeGreaterThan(1000);
+    expect(cells.every(([hz, throttle, db]) => hz! <= 1000 && throttle! < 100 && Number.isFinite(db))).toBe(true);
+    const line = series[2]!.data as number[][];
+    const once = series[1]!.data as number[][];
+    expect(line[0]![0]! / once[0]![0]!).toBeCloseTo(2, 6);
+  });
+
+  it('the spectra are drawn in decibels up to 1 kHz, predicted below flown on average', () => {
+    const [flown, predicted] = psdOption(analysis).series.map((s) => s.data);
+    expect(flown!.at(-1)![0]).toBeLessThanOrEqual(1000);
+    const mean = (points: number[][]) => points.reduce((sum, [, db]) => sum + db!, 0) / points.length;
+    expect(mean(flown!) - mean(predicted!)).toBeGreaterThan(3);
+  });
+});
