@@ -40,6 +40,40 @@ describe('bidex image', () => {
   });
 });
 
+describe('bidex image, other formats', () => {
+  const raw = write('raw.dat', 'raw bytes');
+  it('reads raw bytes at a base, and says when it needs one', () => {
+    expect(main(['image', raw, '--base', '0x1000']).output).toMatchObject({
+      format: 'bin',
+      segments: [{start: 0x1000, length: 9}],
+    });
+    expect(main(['image', raw])).toMatchObject({exitCode: 1, output: {error: {code: 'base-missing'}}});
+    expect(main(['image', raw, '--base', 'here'])).toMatchObject({exitCode: 1, output: {error: {code: 'base'}}});
+  });
+  it('compares two images byte by byte', () => {
+    const a = write('a.s19', 'S1050100AABB94\nS9030000FC\n');
+    const b = write('b.s19', 'S1050100AACC83\nS1040103112D\nS9030000FC\n'.replace('112D', '11E6'));
+    expect(main(['image', a, '--against', a]).output).toMatchObject({
+      format: 's-record',
+      against: {equal: true, differingBytes: 0},
+    });
+    expect(main(['image', a, '--against', b]).output).toMatchObject({
+      against: {
+        equal: false,
+        differingBytes: 2,
+        runs: [
+          {start: 0x101, length: 1},
+          {start: 0x103, length: 1},
+        ],
+      },
+    });
+  });
+  it('the image a second release is compared with shows what an update changes', () => {
+    const [older, newer] = ['4.1', '4.2'].map((v) => at(`demo/releases/meridian_${v}_gneiss-45_multirotor.hex`));
+    expect(main(['image', newer!, '--against', older!]).output).toMatchObject({against: {equal: false, faults: []}});
+  });
+});
+
 describe('bidex noise', () => {
   it('tells rate, spectra at asked frequencies, peaks and the speed ratio', () => {
     const {output, exitCode} = main([

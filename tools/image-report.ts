@@ -1,42 +1,102 @@
 import {crc32} from '@core/checksums';
 import {chips} from '@core/firmware/chips';
 import {checkApplication} from '@core/firmware/identity';
-import {extent, flatten} from '@core/firmware/image';
-import {readIntelHex} from '@core/firmware/intel-hex';
+import {extent, flatten, type Image} from '@core/firmware/image';
+import {readImage, type FileReading} from '@core/firmware/read-image';
 import {sha256Hex} from '@core/firmware/releases';
+import type {Result} from '@core/problem';
 
 /** Longest span between first and last byte that is flattened for a checksum, bytes. */
 const longestSpan = 64 * 1024 * 1024;
+/** Most runs of differing bytes that are listed one by one. */
+const mostRuns = 64;
 
-/** What an Intel HEX file holds. Not ok when it has faults; the report then lists them. */
-export function describeImage(file: Uint8Array): {ok: boolean; value: unknown} {
-  const {image, faults} = readIntelHex(new TextDecoder('latin1').decode(file));
+export interface ImageFiles {
+  readonly file: Uint8Array;
+  /** Address of the first byte of a raw file. */
+  readonly base: number | undefined;
+  /** A second image to compare with. */
+  readonly against: Uint8Array | undefined;
+}
+
+/** What an image file holds. Not ok when it has faults; the report then lists them. */
+export function describeImage({file, base, against}: ImageFiles): {ok: boolean; value: unknown} {
+  const reading = readImage(file, base);
+  if (!reading.ok) return refuse(reading);
+  const other = against && readImage(against, isRaw(against) ? base : undefined);
+  if (other && !other.ok) return refuse(other);
+  const {format, image, faults, notes, families} = reading.value;
   const span = extent(image);
   const flat = span && span.end - span.start <= longestSpan ? flatten(image, span) : undefined;
   const identity = Object.values(chips).map((chip) => checkApplication(flatten(image, chip.application)));
-  const value = {
-    format: 'intel-hex',
-    segments: image.segments.map(({start, bytes}) => ({
-      start,
-      length: bytes.length,
-      sha256: sha256Hex(bytes),
-      crc32: hex8(crc32(bytes)),
-    })),
-    start: span?.start ?? null,
-    length: span ? span.end - span.start : 0,
-    sha256: flat ? sha256Hex(flat) : null,
-    crc32: flat ? hex8(crc32(flat)) : null,
-    fileSha256: sha256Hex(file),
-    identity: identity.find((i) => i.ok)?.value ?? null,
-    faults,
-    ...(faults.length && {
-      error: {
-        code: 'image-faults',
-        message: `${faults.length} faults, the first in line ${faults[0]!.line}: ${faults[0]!.text}`,
-      },
-    }),
+  const otherFaults = other?.value.faults ?? [];
+  const first = faults[0] ?? otherFaults[0];
+  return {
+    ok: first === undefined,
+    value: {
+      format,
+      ...(families && {families: families.map(hex8)}),
+      segments: image.segments.map(({start, bytes}) => ({
+        start,
+        length: bytes.length,
+        sha256: sha256Hex(bytes),
+        crc32: hex8(crc32(bytes)),
+      })),
+      start: span?.start ?? null,
+      length: span ? span.end - span.start : 0,
+      sha256: flat ? sha256Hex(flat) : null,
+      crc32: flat ? hex8(crc32(flat)) : null,
+      fileSha256: sha256Hex(file),
+      identity: identity.find((i) => i.ok)?.value ?? null,
+      faults,
+      notes,
+      ...(other && {against: {...compare(image, other.value.image), faults: otherFaults}}),
+      ...(first && {
+        error: {
+          code: 'image-faults',
+          message: `${faults.length + otherFaults.length} faults, the first in line ${first.line}: ${first.text}`,
+        },
+      }),
+    },
   };
-  return {ok: faults.length === 0, value};
+}
+
+const isRaw = (file: Uint8Array) => {
+  const reading = readImage(file);
+  return !reading.ok && reading.problem.code === 'base-missing';
+};
+
+function refuse(reading: Extract<Result<FileReading>, {ok: false}>): {ok: false; value: unknown} {
+  const {code, place, meaning, remedy} = reading.problem;
+  return {ok: false, value: {error: {code, message: `${place}: ${meaning} ${remedy}`}}};
+}
+
+/** Where two images differ: runs of bytes that are not the same or that only one of them has. */
+function compare(
+  a: Image,
+  b: Image,
+): {equal: boolean; differingBytes: number; runs: {start: number; length: number}[]; moreRuns: number} {
+  const addresses = new Map<number, number>();
+  for (const {start, bytes} of a.segments) bytes.forEach((value, i) => addresses.set(start + i, value));
+  const differing: number[] = [];
+  for (const {start, bytes} of b.segments)
+    bytes.forEach((value, i) => {
+      if (addresses.get(start + i) !== value) differing.push(start + i);
+      addresses.delete(start + i);
+    });
+  const all = [...differing, ...addresses.keys()].sort((x, y) => x - y);
+  const runs: {start: number; length: number}[] = [];
+  for (const address of all) {
+    const last = runs.at(-1);
+    if (last && last.start + last.length === address) last.length++;
+    else runs.push({start: address, length: 1});
+  }
+  return {
+    equal: all.length === 0,
+    differingBytes: all.length,
+    runs: runs.slice(0, mostRuns),
+    moreRuns: Math.max(0, runs.length - mostRuns),
+  };
 }
 
 const hex8 = (value: number) => value.toString(16).padStart(8, '0');

@@ -4,6 +4,7 @@ import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {RouteStore} from '../state/route.store';
+import {stationNames} from '@core/work/stations';
 import {Router} from '@angular/router';
 
 /** All craft, each with how far it is. */
@@ -30,7 +31,7 @@ export class FleetComponent {
         e.identity ? `${e.identity.family} ${e.identity.version}` : 'no application',
       );
       const states = open ? this.route.states() : undefined;
-      const left = states ? Object.values(states).filter((s) => s.state !== 'done').length : undefined;
+      const left = states && stationNames.filter((name) => name !== 'sign-off' && states[name].state !== 'done').length;
       return {craft, firmware: grouped(versions), surveyed: found?.at, left};
     }),
   );

@@ -28,3 +28,36 @@ export function flatten(image: Image, range: AddressRange): Uint8Array {
   }
   return flat;
 }
+
+export type FaultKind =
+  | 'bad-checksum'
+  | 'bad-length'
+  | 'bad-character'
+  | 'missing-end'
+  | 'conflicting-overlap'
+  | 'data-after-end'
+  | 'unknown-record'
+  | 'out-of-range'
+  | 'bad-block';
+
+export interface ImageFault {
+  /** Line from 1; for UF2 the block number from 0, as its specification counts. */
+  readonly line: number;
+  /** 1-based column, where one character is to blame. */
+  readonly column?: number;
+  readonly kind: FaultKind;
+  readonly text: string;
+}
+
+/** Something unusual that does no harm. */
+export interface ImageNote {
+  readonly line: number;
+  readonly text: string;
+}
+
+export interface ImageReading {
+  readonly image: Image;
+  /** In the order of their lines. An image with faults is never written. */
+  readonly faults: readonly ImageFault[];
+  readonly notes: readonly ImageNote[];
+}

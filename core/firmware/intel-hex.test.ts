@@ -62,7 +62,7 @@ describe('against nrf-intel-hex', () => {
     fc.assert(
       fc.property(anyImage, (image) => {
         const ours = readIntelHex(writeIntelHex(image));
-        expect(ours).toEqual({image, faults: []});
+        expect(ours).toEqual({image, faults: [], notes: []});
         const theirs = MemoryMap.fromHex(writeIntelHex(image));
         expect([...theirs.join()].map(([start, bytes]) => ({start, bytes: new Uint8Array(bytes)}))).toEqual(
           image.segments.map((s) => ({start: s.start, bytes: new Uint8Array(s.bytes)})),

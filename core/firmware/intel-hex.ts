@@ -2,31 +2,9 @@
  * Intel HEX (Intel, "Hexadecimal Object File Format Specification", 1988): reader and writer.
  * Our own reader, since faults need a line and a kind, and addresses above 0x80000000 must work.
  */
-import type {Image, Segment} from './image';
-
-export type FaultKind =
-  | 'bad-checksum'
-  | 'bad-length'
-  | 'bad-character'
-  | 'missing-end'
-  | 'conflicting-overlap'
-  | 'data-after-end'
-  | 'unknown-record'
-  | 'out-of-range';
-
-export interface ImageFault {
-  /** 1-based line. */
-  readonly line: number;
-  /** 1-based column, where one character is to blame. */
-  readonly column?: number;
-  readonly kind: FaultKind;
-  readonly text: string;
-}
-
-export interface ImageReading {
-  readonly image: Image;
-  readonly faults: readonly ImageFault[];
-}
+import {findNonHex, hexBytes} from './hex-bytes';
+import type {Image, ImageFault, ImageReading} from './image';
+import {hexOf, joinPieces, rangeFault, type Piece} from './pieces';
 
 interface HexRecord {
   readonly address: number;
@@ -34,12 +12,10 @@ interface HexRecord {
   readonly data: Uint8Array;
 }
 
-const hexOf = (value: number, digits: number) => value.toString(16).toUpperCase().padStart(digits, '0');
-
 /** Reads the text of an Intel HEX file. Never throws: every fault is listed with its line. */
 export function readIntelHex(text: string): ImageReading {
   const faults: ImageFault[] = [];
-  const pieces: {start: number; bytes: Uint8Array; line: number}[] = [];
+  const pieces: Piece[] = [];
   let base = 0;
   let ended = false;
   const lines = text.split(/\r\n|\n|\r/);
@@ -62,10 +38,10 @@ export function readIntelHex(text: string): ImageReading {
     }
     switch (record.type) {
       case 0x00: {
-        const start = base + record.address;
-        if (start + record.data.length > 0x1_0000_0000)
-          faults.push({line, kind: 'out-of-range', text: `Address ${hexOf(start, 8)} is beyond 32 bits.`});
-        else if (record.data.length) pieces.push({start, bytes: record.data, line});
+        const piece = {start: base + record.address, bytes: record.data, line};
+        const fault = rangeFault(piece);
+        if (fault) faults.push(fault);
+        else if (record.data.length) pieces.push(piece);
         break;
       }
       case 0x01:
@@ -92,8 +68,12 @@ export function readIntelHex(text: string): ImageReading {
     }
   });
   if (!ended) faults.push({line: lines.length, kind: 'missing-end', text: 'No end record. The file is cut off.'});
-  const image = joinPieces(pieces, faults);
-  return {image, faults: faults.sort((a, b) => a.line - b.line)};
+  const joined = joinPieces(pieces);
+  return {
+    image: joined.image,
+    faults: [...faults, ...joined.faults].sort((x, y) => x.line - y.line),
+    notes: joined.notes,
+  };
 }
 
 function lengthFault(line: number, what: string, expected: number, came: number): ImageFault {
@@ -103,13 +83,13 @@ function lengthFault(line: number, what: string, expected: number, came: number)
 function readRecord(content: string, line: number): HexRecord | ImageFault {
   if (content[0] !== ':')
     return {line, column: 1, kind: 'bad-character', text: `A record starts with ":", found "${content[0]}".`};
-  const wrong = content.slice(1).search(/[^0-9A-Fa-f]/);
+  const wrong = findNonHex(content, 1);
   if (wrong >= 0)
     return {
       line,
-      column: wrong + 2,
+      column: wrong + 1,
       kind: 'bad-character',
-      text: `"${content[wrong + 1]}" is not a hexadecimal digit.`,
+      text: `"${content[wrong]}" is not a hexadecimal digit.`,
     };
   if (content.length < 11 || content.length % 2 === 0)
     return {
@@ -117,9 +97,9 @@ function readRecord(content: string, line: number): HexRecord | ImageFault {
       kind: 'bad-length',
       text: `A record has an even number of at least 10 digits, this one ${content.length - 1}.`,
     };
-  const bytes = new Uint8Array((content.length - 1) / 2);
+  const bytes = hexBytes(content, 1);
   let sum = 0;
-  for (let i = 0; i < bytes.length; i++) sum += bytes[i] = parseInt(content.slice(1 + 2 * i, 3 + 2 * i), 16);
+  for (const byte of bytes) sum += byte;
   const length = bytes[0]!;
   if (bytes.length !== length + 5)
     return {
@@ -137,49 +117,6 @@ function readRecord(content: string, line: number): HexRecord | ImageFault {
     };
   }
   return {address: (bytes[1]! << 8) | bytes[2]!, type: bytes[3]!, data: bytes.slice(4, 4 + length)};
-}
-
-/** Joins neighbours; bytes told twice must agree. The earlier line wins where they do not. */
-function joinPieces(pieces: {start: number; bytes: Uint8Array; line: number}[], faults: ImageFault[]): Image {
-  const sorted = [...pieces].sort((a, b) => a.start - b.start || a.line - b.line);
-  const segments: Segment[] = [];
-  let run: {start: number; bytes: Uint8Array; line: number}[] = [];
-  let runEnd = -1;
-  const close = () => {
-    const start = run[0]?.start;
-    if (start === undefined) return;
-    const bytes = new Uint8Array(runEnd - start);
-    const told = new Uint8Array(runEnd - start);
-    for (const piece of [...run].sort((a, b) => a.line - b.line)) {
-      const at = piece.start - start;
-      let conflict = false;
-      piece.bytes.forEach((value, i) => {
-        if (told[at + i] && bytes[at + i] !== value) conflict = true;
-        else {
-          bytes[at + i] = value;
-          told[at + i] = 1;
-        }
-      });
-      if (conflict)
-        faults.push({
-          line: piece.line,
-          kind: 'conflicting-overlap',
-          text: `Address ${hexOf(piece.start, 8)} is told twice with different bytes.`,
-        });
-    }
-    segments.push({start, bytes});
-    run = [];
-  };
-  for (const piece of sorted) {
-    if (piece.start > runEnd) {
-      close();
-      runEnd = piece.start;
-    }
-    run.push(piece);
-    runEnd = Math.max(runEnd, piece.start + piece.bytes.length);
-  }
-  close();
-  return {segments};
 }
 
 /** Writes Intel HEX with linear addresses and `bytesPerRecord` data bytes in a line. */

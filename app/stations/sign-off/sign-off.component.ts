@@ -20,11 +20,14 @@ interface Line {
   templateUrl: './sign-off.component.html',
   styles: `
     table {
-      max-width: 860px;
+      max-width: 1000px;
     }
     .sum {
       font-size: 15px;
       padding: 10px 0 14px;
+    }
+    .when {
+      white-space: nowrap;
     }
     td:first-child {
       width: 90px;

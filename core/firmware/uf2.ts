@@ -1,0 +1,94 @@
+/**
+ * UF2 (public specification): blocks of 512 bytes, all words little-endian.
+ *
+ * | offset | field |
+ * |---|---|
+ * | 0, 4 | magic 0x0A324655, 0x9E5D5157 |
+ * | 8 | flags: 0x1 not for flash, 0x1000 file container, 0x2000 family present |
+ * | 12, 16 | address, bytes of payload (at most 476) |
+ * | 20, 24 | number of this block from 0, number of blocks |
+ * | 28 | family, where the flag says so |
+ * | 32 | payload |
+ * | 508 | magic 0x0AB16F30 |
+ */
+import type {ImageFault, ImageReading} from './image';
+import {hexOf, joinPieces, rangeFault, type Piece} from './pieces';
+
+export const uf2BlockBytes = 512;
+const magics = {first: 0x0a324655, second: 0x9e5d5157, last: 0x0ab16f30};
+const flags = {notForFlash: 0x1, container: 0x1000, family: 0x2000};
+const mostPayload = 476;
+
+export interface Uf2Reading extends ImageReading {
+  /** Families named in the file, each once. */
+  readonly families: readonly number[];
+}
+
+export const looksLikeUf2 = (file: Uint8Array): boolean =>
+  file.length >= 4 && new DataView(file.buffer, file.byteOffset, 4).getUint32(0, true) === magics.first;
+
+/** Reads a UF2 file. Never throws: every fault is listed with the number of its block. */
+export function readUf2(file: Uint8Array): Uf2Reading {
+  const faults: ImageFault[] = [];
+  const pieces: Piece[] = [];
+  const families = new Set<number>();
+  const whole = Math.floor(file.length / uf2BlockBytes);
+  let announced: number | undefined;
+  for (let line = 0; line < whole; line++) {
+    const block = new DataView(file.buffer, file.byteOffset + line * uf2BlockBytes, uf2BlockBytes);
+    const word = (at: number) => block.getUint32(at, true);
+    if (word(0) !== magics.first || word(4) !== magics.second || word(508) !== magics.last) {
+      faults.push({
+        line,
+        kind: 'bad-block',
+        text: 'The block does not carry the magic words of UF2. The file is damaged.',
+      });
+      continue;
+    }
+    if (word(8) & flags.family) families.add(word(28));
+    announced ??= word(24);
+    if (word(24) !== announced || word(20) >= word(24)) {
+      faults.push({
+        line,
+        kind: 'bad-block',
+        text: `The block calls itself ${word(20)} of ${word(24)}; the file began with ${announced} blocks.`,
+      });
+      continue;
+    }
+    if (word(8) & (flags.notForFlash | flags.container)) continue;
+    if (word(16) > mostPayload) {
+      faults.push({
+        line,
+        kind: 'bad-length',
+        text: `The block announces ${word(16)} bytes of payload; ${mostPayload} is the most.`,
+      });
+      continue;
+    }
+    const start = file.byteOffset + line * uf2BlockBytes + 32;
+    const piece = {start: word(12), bytes: new Uint8Array(file.buffer.slice(start, start + word(16))), line};
+    const fault = rangeFault(piece);
+    if (fault) faults.push(fault);
+    else if (piece.bytes.length) pieces.push(piece);
+  }
+  if (file.length % uf2BlockBytes)
+    faults.push({
+      line: whole,
+      kind: 'bad-length',
+      text: `The last block has ${file.length % uf2BlockBytes} of ${uf2BlockBytes} bytes. The file is cut off.`,
+    });
+  if (announced !== undefined && whole < announced)
+    faults.push({line: whole, kind: 'missing-end', text: `${whole} of ${announced} blocks came. The file is cut off.`});
+  const joined = joinPieces(pieces);
+  const notes = [...joined.notes];
+  if (families.size > 1)
+    notes.push({
+      line: 0,
+      text: `Blocks for ${families.size} families: ${[...families].map((f) => '0x' + hexOf(f, 8)).join(', ')}.`,
+    });
+  return {
+    image: joined.image,
+    faults: [...faults, ...joined.faults].sort((a, b) => a.line - b.line),
+    notes,
+    families: [...families],
+  };
+}
