@@ -5,6 +5,7 @@ const port = 4399;
 export default defineConfig({
   testDir: 'e2e',
   timeout: 180_000,
+  expect: {timeout: 15_000},
   workers: 1,
   reporter: [['list'], ['json']],
   outputDir: 'test-results/playwright',

@@ -1,6 +1,6 @@
 /** Takes the pictures in docs/screenshots from demo data: `npm run pictures`. Not a test; look at what it makes. */
 import {test, type Page} from '@playwright/test';
-import {connectAndSurvey, finishOrder, lookAtEveryOutput, setPace, station} from './support';
+import {connectAndSurvey, finishOrder, lookAtEveryOutput, pickMishap, station} from './support';
 
 const shoot = async (page: Page, name: string) => {
   await page.mouse.move(1, 799);
@@ -27,7 +27,7 @@ test('pictures', async ({page}) => {
   await docket.getByRole('button', {name: 'Carry out work order'}).click();
   await docket.getByText(/Motor 3: page 1\d of 33/).waitFor({timeout: 60_000});
   await shoot(page, 'writing');
-  await setPace(page, 'As fast as possible');
+  await pickMishap(page, 'As fast as possible');
   await finishOrder(page);
   await lookAtEveryOutput(page, async () => shoot(page, 'spin'));
   await station(page, 'Signal').click();

@@ -6,7 +6,7 @@ import {
   expectImageInEveryEsc,
   finishOrder,
   lookAtEveryOutput,
-  setPace,
+  pickMishap,
   station,
   watchErrors,
 } from './support';
@@ -15,7 +15,7 @@ test('Juniper, undisturbed', async ({page}) => {
   const errors = watchErrors(page);
   await connectAndSurvey(page);
   await expect(page.getByText('motor 3 runs 3.7, its siblings do not')).toBeVisible();
-  await setPace(page, 'As fast as possible');
+  await pickMishap(page, 'As fast as possible');
   await station(page, 'Firmware').click();
   await expect(page.getByText('33 pages to write')).toBeVisible();
   await expect(page.getByRole('radio', {name: /^4\.2/})).toBeChecked();
@@ -38,15 +38,14 @@ test('Juniper, battery pulled in the middle of a write and the page reloaded', a
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
   await docket.getByRole('button', {name: 'Carry out work order'}).click();
   await expect(docket.getByText(/Motor 2: page \d+ of 17/)).toBeVisible({timeout: 30_000});
-  await page.getByRole('button', {name: 'Mishaps'}).click();
-  await page.getByRole('menuitem', {name: 'Take the battery off'}).click();
+  await pickMishap(page, 'Take the battery off');
   await expect(docket.getByText('Stopped, not lost')).toBeVisible();
   await expect(docket.getByText(/its power is gone|has no power/).first()).toBeVisible();
   await page.reload();
   await expect(docket.getByText('Stopped, not lost')).toBeVisible();
   await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
   await docket.getByRole('button', {name: 'Connect the simulated battery'}).click();
-  await setPace(page, 'As fast as possible');
+  await pickMishap(page, 'As fast as possible');
   await docket.getByRole('button', {name: 'Resume work order'}).click();
   await finishOrder(page);
   await expectImageInEveryEsc(page);
@@ -65,11 +64,10 @@ test('the cable pulled, and the page reloaded while it writes', async ({page}) =
   await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
   await docket.getByRole('button', {name: 'Resume work order'}).click();
   await expect(docket.getByText(/Motor 2: page \d+ of 17/)).toBeVisible({timeout: 30_000});
-  await page.getByRole('button', {name: 'Mishaps'}).click();
-  await page.getByRole('menuitem', {name: 'Pull the cable out'}).click();
+  await pickMishap(page, 'Pull the cable out');
   await expect(docket.getByText('The cable is out or the adapter lost power').first()).toBeVisible();
   await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
-  await setPace(page, 'As fast as possible');
+  await pickMishap(page, 'As fast as possible');
   await docket.getByRole('button', {name: 'Resume work order'}).click();
   await finishOrder(page);
   await expectImageInEveryEsc(page);

@@ -16,9 +16,13 @@ export function watchErrors(page: Page): {expectNone: () => void} {
 export const station = (page: Page, name: string) =>
   page.getByRole('navigation', {name: 'Stations'}).getByRole('link', {name: new RegExp(`^${name}`)});
 
-export async function setPace(page: Page, label: string): Promise<void> {
-  await page.getByRole('button', {name: 'Mishaps'}).click();
-  await page.getByRole('menuitem', {name: label}).click();
+/** Picks an entry of the simulated bench's menu; opens it again when it closed under the mouse as the bench changed. */
+export async function pickMishap(page: Page, label: string): Promise<void> {
+  const entry = page.getByRole('menuitem', {name: label});
+  await expect(async () => {
+    if (!(await entry.isVisible())) await page.getByRole('button', {name: 'Mishaps'}).click();
+    await entry.click({timeout: 1500});
+  }).toPass({timeout: 30_000});
 }
 
 export async function connectAndSurvey(page: Page): Promise<void> {
