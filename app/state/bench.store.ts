@@ -145,9 +145,6 @@ export const BenchStore = signalStore(
           fail(error);
         }
       },
-      async disconnect(): Promise<void> {
-        await client?.close();
-      },
       async survey(): Promise<void> {
         if (!client || store.occupied()) return;
         patchState(store, {

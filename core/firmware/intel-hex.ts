@@ -4,7 +4,8 @@
  */
 import {findNonHex, hexBytes} from './hex-bytes';
 import type {Image, ImageFault, ImageReading} from './image';
-import {hexOf, joinPieces, rangeFault, type Piece} from './pieces';
+import {hexOf} from './pieces';
+import {readRecordFile} from './record-file';
 
 interface HexRecord {
   readonly address: number;
@@ -14,66 +15,33 @@ interface HexRecord {
 
 /** Reads the text of an Intel HEX file. Never throws: every fault is listed with its line. */
 export function readIntelHex(text: string): ImageReading {
-  const faults: ImageFault[] = [];
-  const pieces: Piece[] = [];
   let base = 0;
-  let ended = false;
-  const lines = text.split(/\r\n|\n|\r/);
-  lines.forEach((raw, index) => {
-    const line = index + 1;
-    const content = raw.trim();
-    if (content === '') return;
-    if (ended) {
-      faults.push({
-        line,
-        kind: 'data-after-end',
-        text: 'A record follows the end record. The file was joined or cut.',
-      });
-      return;
-    }
-    const record = readRecord(content, line);
-    if ('kind' in record) {
-      faults.push(record);
-      return;
-    }
-    switch (record.type) {
-      case 0x00: {
-        const piece = {start: base + record.address, bytes: record.data, line};
-        const fault = rangeFault(piece);
-        if (fault) faults.push(fault);
-        else if (record.data.length) pieces.push(piece);
-        break;
-      }
-      case 0x01:
-        ended = true;
-        break;
-      case 0x02:
-      case 0x04:
-        if (record.data.length !== 2) {
-          faults.push(lengthFault(line, 'an address record', 2, record.data.length));
-          break;
+  return readRecordFile<HexRecord>(text, {
+    readRecord,
+    take: ({type, address, data}, line, collector) => {
+      switch (type) {
+        case 0x00:
+          collector.add({start: base + address, bytes: data, line});
+          return false;
+        case 0x01:
+          return true;
+        case 0x02:
+        case 0x04:
+          if (data.length === 2) base = ((data[0]! << 8) | data[1]!) * (type === 0x02 ? 0x10 : 0x10000);
+          else collector.fault(lengthFault(line, 'an address record', 2, data.length));
+          return false;
+        case 0x03:
+        case 0x05:
+          if (data.length !== 4) collector.fault(lengthFault(line, 'a start record', 4, data.length));
+          return false;
+        default: {
+          const text = `Record type ${hexOf(type, 2)} is not part of Intel HEX.`;
+          collector.fault({line, kind: 'unknown-record', text});
+          return false;
         }
-        base = ((record.data[0]! << 8) | record.data[1]!) * (record.type === 0x02 ? 0x10 : 0x10000);
-        break;
-      case 0x03:
-      case 0x05:
-        if (record.data.length !== 4) faults.push(lengthFault(line, 'a start record', 4, record.data.length));
-        break;
-      default:
-        faults.push({
-          line,
-          kind: 'unknown-record',
-          text: `Record type ${hexOf(record.type, 2)} is not part of Intel HEX.`,
-        });
-    }
+      }
+    },
   });
-  if (!ended) faults.push({line: lines.length, kind: 'missing-end', text: 'No end record. The file is cut off.'});
-  const joined = joinPieces(pieces);
-  return {
-    image: joined.image,
-    faults: [...faults, ...joined.faults].sort((x, y) => x.line - y.line),
-    notes: joined.notes,
-  };
 }
 
 function lengthFault(line: number, what: string, expected: number, came: number): ImageFault {

@@ -1,5 +1,5 @@
 /** Pieces of an image as a file tells them, joined to segments. Shared by the readers of all formats. */
-import type {Image, ImageFault, ImageNote, Segment} from './image';
+import type {Image, ImageFault, ImageNote, ImageReading, Segment} from './image';
 
 export interface Piece {
   readonly start: number;
@@ -13,17 +13,35 @@ export const hexOf = (value: number, digits: number): string => value.toString(1
 /** The highest address plus one that any format can name. */
 export const addressEnd = 0x1_0000_0000;
 
-/** The fault of a piece that reaches beyond 32 bits; undefined when it does not. */
-export function rangeFault({start, bytes, line}: Piece): ImageFault | undefined {
-  if (start + bytes.length <= addressEnd) return undefined;
-  return {line, kind: 'out-of-range', text: `Address ${hexOf(start, 8)} is beyond 32 bits.`};
+/** Gathers what a reader finds, through one door for every piece, and makes the reading of it. */
+export class ImageCollector {
+  private readonly pieces: Piece[] = [];
+  private readonly faults: ImageFault[] = [];
+
+  /** Takes a piece; one that reaches beyond 32 bits is a fault instead, an empty one is nothing. */
+  add(piece: Piece): void {
+    const {start, bytes, line} = piece;
+    if (start + bytes.length > addressEnd)
+      this.faults.push({line, kind: 'out-of-range', text: `Address ${hexOf(start, 8)} is beyond 32 bits.`});
+    else if (bytes.length) this.pieces.push(piece);
+  }
+
+  fault(fault: ImageFault): void {
+    this.faults.push(fault);
+  }
+
+  /** The image, its faults in the order of their lines, and its notes. */
+  finish(): ImageReading {
+    const {image, faults, notes} = joinPieces(this.pieces);
+    return {image, faults: [...this.faults, ...faults].sort((a, b) => a.line - b.line), notes};
+  }
 }
 
 /**
  * Joins neighbours. Bytes told twice must agree: a conflict is a fault and the earlier line wins; agreement is a note.
  * The segments are fresh copies, sorted, and neither touch nor overlap.
  */
-export function joinPieces(pieces: readonly Piece[]): {image: Image; faults: ImageFault[]; notes: ImageNote[]} {
+function joinPieces(pieces: readonly Piece[]): {image: Image; faults: ImageFault[]; notes: ImageNote[]} {
   const sorted = [...pieces].sort((a, b) => a.start - b.start || a.line - b.line);
   const segments: Segment[] = [];
   const faults: ImageFault[] = [];

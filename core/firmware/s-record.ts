@@ -5,7 +5,8 @@
  */
 import {findNonHex, hexBytes} from './hex-bytes';
 import type {ImageFault, ImageReading} from './image';
-import {hexOf, joinPieces, rangeFault, type Piece} from './pieces';
+import {hexOf} from './pieces';
+import {readRecordFile} from './record-file';
 
 /** Bytes of address by record type; type 4 is reserved. */
 const addressBytes: Readonly<Record<string, number>> = {0: 2, 1: 2, 2: 3, 3: 4, 5: 2, 6: 3, 7: 4, 8: 3, 9: 2};
@@ -18,62 +19,33 @@ interface SRecord {
 
 /** Reads the text of an S-record file. Never throws: every fault is listed with its line. */
 export function readSRecord(text: string): ImageReading {
-  const faults: ImageFault[] = [];
-  const pieces: Piece[] = [];
   let dataRecords = 0;
   let counted = false;
-  let ended = false;
-  const lines = text.split(/\r\n|\n|\r/);
-  lines.forEach((raw, index) => {
-    const line = index + 1;
-    const content = raw.trim();
-    if (content === '') return;
-    if (ended) {
-      faults.push({line, kind: 'data-after-end', text: 'A record follows the end record. The file was joined or cut.'});
-      return;
-    }
-    const record = readRecord(content, line);
-    if ('kind' in record) {
-      faults.push(record);
-      return;
-    }
-    switch (record.type) {
-      case '1':
-      case '2':
-      case '3': {
-        dataRecords++;
-        counted = false;
-        const piece = {start: record.address, bytes: record.data, line};
-        const fault = rangeFault(piece);
-        if (fault) faults.push(fault);
-        else if (record.data.length) pieces.push(piece);
-        break;
+  return readRecordFile<SRecord>(text, {
+    readRecord,
+    // A file that closes with the right count of its records is whole, even without an end record.
+    isWhole: () => counted,
+    take: ({type, address, data}, line, collector) => {
+      switch (type) {
+        case '1':
+        case '2':
+        case '3':
+          dataRecords++;
+          counted = false;
+          collector.add({start: address, bytes: data, line});
+          return false;
+        case '5':
+        case '6': {
+          counted = address === dataRecords;
+          const text = `The file counts ${address} data records, ${dataRecords} came. Lines were lost.`;
+          if (!counted) collector.fault({line, kind: 'bad-length', text});
+          return false;
+        }
+        default:
+          return type === '7' || type === '8' || type === '9';
       }
-      case '5':
-      case '6':
-        counted = record.address === dataRecords;
-        if (!counted)
-          faults.push({
-            line,
-            kind: 'bad-length',
-            text: `The file counts ${record.address} data records, ${dataRecords} came. Lines were lost.`,
-          });
-        break;
-      case '7':
-      case '8':
-      case '9':
-        ended = true;
-    }
+    },
   });
-  // A file that closes with the right count of its records is whole, even without an end record.
-  if (!ended && !counted)
-    faults.push({line: lines.length, kind: 'missing-end', text: 'No end record. The file is cut off.'});
-  const joined = joinPieces(pieces);
-  return {
-    image: joined.image,
-    faults: [...faults, ...joined.faults].sort((a, b) => a.line - b.line),
-    notes: joined.notes,
-  };
 }
 
 function readRecord(content: string, line: number): SRecord | ImageFault {

@@ -11,8 +11,8 @@
  * | 32 | payload |
  * | 508 | magic 0x0AB16F30 |
  */
-import type {ImageFault, ImageReading} from './image';
-import {hexOf, joinPieces, rangeFault, type Piece} from './pieces';
+import type {ImageReading} from './image';
+import {hexOf, ImageCollector} from './pieces';
 
 export const uf2BlockBytes = 512;
 const magics = {first: 0x0a324655, second: 0x9e5d5157, last: 0x0ab16f30};
@@ -29,8 +29,7 @@ export const looksLikeUf2 = (file: Uint8Array): boolean =>
 
 /** Reads a UF2 file. Never throws: every fault is listed with the number of its block. */
 export function readUf2(file: Uint8Array): Uf2Reading {
-  const faults: ImageFault[] = [];
-  const pieces: Piece[] = [];
+  const collector = new ImageCollector();
   const families = new Set<number>();
   const whole = Math.floor(file.length / uf2BlockBytes);
   let announced: number | undefined;
@@ -38,7 +37,7 @@ export function readUf2(file: Uint8Array): Uf2Reading {
     const block = new DataView(file.buffer, file.byteOffset + line * uf2BlockBytes, uf2BlockBytes);
     const word = (at: number) => block.getUint32(at, true);
     if (word(0) !== magics.first || word(4) !== magics.second || word(508) !== magics.last) {
-      faults.push({
+      collector.fault({
         line,
         kind: 'bad-block',
         text: 'The block does not carry the magic words of UF2. The file is damaged.',
@@ -48,7 +47,7 @@ export function readUf2(file: Uint8Array): Uf2Reading {
     if (word(8) & flags.family) families.add(word(28));
     announced ??= word(24);
     if (word(24) !== announced || word(20) >= word(24)) {
-      faults.push({
+      collector.fault({
         line,
         kind: 'bad-block',
         text: `The block calls itself ${word(20)} of ${word(24)}; the file began with ${announced} blocks.`,
@@ -57,7 +56,7 @@ export function readUf2(file: Uint8Array): Uf2Reading {
     }
     if (word(8) & (flags.notForFlash | flags.container)) continue;
     if (word(16) > mostPayload) {
-      faults.push({
+      collector.fault({
         line,
         kind: 'bad-length',
         text: `The block announces ${word(16)} bytes of payload; ${mostPayload} is the most.`,
@@ -65,30 +64,26 @@ export function readUf2(file: Uint8Array): Uf2Reading {
       continue;
     }
     const start = file.byteOffset + line * uf2BlockBytes + 32;
-    const piece = {start: word(12), bytes: new Uint8Array(file.buffer.slice(start, start + word(16))), line};
-    const fault = rangeFault(piece);
-    if (fault) faults.push(fault);
-    else if (piece.bytes.length) pieces.push(piece);
+    collector.add({start: word(12), bytes: new Uint8Array(file.buffer.slice(start, start + word(16))), line});
   }
   if (file.length % uf2BlockBytes)
-    faults.push({
+    collector.fault({
       line: whole,
       kind: 'bad-length',
       text: `The last block has ${file.length % uf2BlockBytes} of ${uf2BlockBytes} bytes. The file is cut off.`,
     });
   if (announced !== undefined && whole < announced)
-    faults.push({line: whole, kind: 'missing-end', text: `${whole} of ${announced} blocks came. The file is cut off.`});
-  const joined = joinPieces(pieces);
-  const notes = [...joined.notes];
+    collector.fault({
+      line: whole,
+      kind: 'missing-end',
+      text: `${whole} of ${announced} blocks came. The file is cut off.`,
+    });
+  const reading = collector.finish();
+  const notes = [...reading.notes];
   if (families.size > 1)
     notes.push({
       line: 0,
       text: `Blocks for ${families.size} families: ${[...families].map((f) => '0x' + hexOf(f, 8)).join(', ')}.`,
     });
-  return {
-    image: joined.image,
-    faults: [...faults, ...joined.faults].sort((a, b) => a.line - b.line),
-    notes,
-    families: [...families],
-  };
+  return {...reading, notes, families: [...families]};
 }

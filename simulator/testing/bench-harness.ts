@@ -8,7 +8,6 @@ import {measureReplies} from '@core/work/spin';
 import {survey} from '@core/work/survey';
 import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
 import {chips} from '@core/firmware/chips';
-import {flatten} from '@core/firmware/image';
 import type {Release} from '@core/firmware/releases';
 import {SimulatedBench} from '@simulator/bench';
 import {juniperBench} from '@simulator/juniper';
@@ -115,5 +114,3 @@ export class Harness {
     return this.bench.escs[output]!.flash.read(application.start, application42.length);
   }
 }
-
-export const flat42 = flatten(image42, chips.M32.application).subarray(0, application42.length);
