@@ -12,6 +12,11 @@ export const routes: Routes = [
         loadComponent: () => import('./fleet/fleet.component').then((m) => m.FleetComponent),
       },
       {
+        path: 'shelf',
+        title: 'Bidex · Shelf',
+        loadComponent: () => import('./shelf/shelf.component').then((m) => m.ShelfComponent),
+      },
+      {
         path: 'craft/:craftId',
         loadComponent: () => import('./shell/craft-frame.component').then((m) => m.CraftFrameComponent),
         children: [
@@ -51,6 +56,11 @@ export const routes: Routes = [
             path: 'noise',
             title: 'Bidex · Noise',
             loadComponent: () => import('./stations/noise/noise.component').then((m) => m.NoiseComponent),
+          },
+          {
+            path: 'logbook',
+            title: 'Bidex · Logbook',
+            loadComponent: () => import('./logbook/logbook.component').then((m) => m.LogbookComponent),
           },
           {
             path: 'sign-off',

@@ -1,9 +1,11 @@
 /** Steps of the story that more than one test takes. */
 import {expect, type Page} from '@playwright/test';
-import {chips} from '@core/firmware/chips';
+import type {Image} from '@core/firmware/image';
 import {meridianImage} from '@simulator/meridian';
 
-export const image = meridianImage('4.2', {board: 'Gneiss 45', deadTimeNs: 45}).segments[0]!.bytes;
+const image42 = meridianImage('4.2', {board: 'Gneiss 45', deadTimeNs: 45});
+
+export const docketOf = (page: Page) => page.getByRole('complementary', {name: 'Work order'});
 
 /** Watches for errors in the console and in the page; `expectNone` fails on any. */
 export function watchErrors(page: Page): {expectNone: () => void} {
@@ -20,14 +22,15 @@ export const station = (page: Page, name: string) =>
 export async function pickMishap(page: Page, label: string): Promise<void> {
   const entry = page.getByRole('menuitem', {name: label});
   await expect(async () => {
-    if (!(await entry.isVisible())) await page.getByRole('button', {name: 'Mishaps'}).click();
+    if (!(await entry.isVisible())) await page.getByRole('button', {name: 'Mishaps', exact: true}).click();
     await entry.click({timeout: 1500});
   }).toPass({timeout: 30_000});
 }
 
-export async function connectAndSurvey(page: Page): Promise<void> {
+/** From the fleet to a surveyed craft. */
+export async function connectAndSurvey(page: Page, craft = 'Juniper'): Promise<void> {
   await page.goto('/');
-  await page.getByRole('button', {name: 'Connect the simulated bench'}).click();
+  await page.getByRole('button', {name: `Connect the simulated bench of ${craft}`}).click();
   await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
 }
 
@@ -77,15 +80,13 @@ export async function lookAtEveryOutput(page: Page, atThird?: () => Promise<void
   }
 }
 
-/** Flash of every ESC through the simulator's debug door. */
-export async function expectImageInEveryEsc(page: Page): Promise<void> {
-  for (let output = 0; output < 4; output++) {
+/** Flash of every ESC, through the simulator's debug door, holds `image` byte for byte. */
+export async function expectImageInEveryEsc(page: Page, image: Image = image42, escs = 4): Promise<void> {
+  const {start, bytes} = image.segments[0]!;
+  for (let output = 0; output < escs; output++) {
     const flash = await page.evaluate(async (o) => [...(await window.bidexSimulator!.flash(o))], output);
-    const {start} = chips.M32.application;
-    expect(
-      Buffer.from(flash.slice(start, start + image.length)).equals(Buffer.from(image)),
-      `motor ${output + 1}`,
-    ).toBe(true);
+    const now = Buffer.from(flash.slice(start, start + bytes.length));
+    expect(now.equals(Buffer.from(bytes)), `motor ${output + 1}`).toBe(true);
   }
 }
 

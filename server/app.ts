@@ -1,10 +1,10 @@
 /** The server as a value: the built application, the release service stand-in and the demo's flight logs. */
-import {createReadStream, existsSync, readFileSync} from 'node:fs';
 import {join} from 'node:path';
 import compression from 'compression';
-import express, {type ErrorRequestHandler, type Express, type Response} from 'express';
+import express, {type ErrorRequestHandler, type Express} from 'express';
 import helmet from 'helmet';
-import {catalogueShape, signedCatalogueShape} from '@core/firmware/releases';
+import {problem} from './problem';
+import {releaseService} from './release-service';
 
 export interface ServerFolders {
   /** The built application. */
@@ -12,9 +12,6 @@ export interface ServerFolders {
   /** Catalogue, release images and flight logs. */
   readonly demo: string;
 }
-
-const problem = (response: Response, status: number, code: string, message: string) =>
-  response.status(status).json({error: {code, message}});
 
 export function createServer({application, demo}: ServerFolders): Express {
   const server = express();
@@ -59,28 +56,6 @@ export function createServer({application, demo}: ServerFolders): Express {
   });
   server.use(errorAnswer);
   return server;
-}
-
-function releaseService(demo: string) {
-  const api = express.Router();
-  const signed = signedCatalogueShape.parse(JSON.parse(readFileSync(join(demo, 'catalogue.json'), 'utf8')));
-  const {releases} = catalogueShape.parse(JSON.parse(signed.catalogue));
-  api.get('/releases', (_, response) => void response.setHeader('Cache-Control', 'no-cache').json(signed));
-  api.get('/images/:sha256', (request, response) => {
-    const release = releases.find((r) => r.sha256 === request.params.sha256);
-    if (!release) return void problem(response, 404, 'unknown-image', 'No release has an image with this digest.');
-    response.type('text/plain').setHeader('Cache-Control', 'public, max-age=31536000, immutable');
-    createReadStream(join(demo, 'releases', `${release.id}.hex`)).pipe(response);
-  });
-  api.get('/flight-logs/:name', (request, response) => {
-    const name = request.params.name;
-    const file = join(demo, 'logs', `${name}.csv`);
-    if (!/^[a-z-]+$/.test(name) || !existsSync(file))
-      return void problem(response, 404, 'unknown-log', `There is no flight log "${name}".`);
-    response.type('text/csv').setHeader('Cache-Control', 'no-cache').sendFile(file);
-  });
-  api.use((request, response) => void problem(response, 404, 'not-found', `There is no ${request.originalUrl}.`));
-  return api;
 }
 
 const errorAnswer: ErrorRequestHandler = (error: Error & {status?: number}, _request, response, next) => {

@@ -1,23 +1,26 @@
 /** The stand-in bench: speaks the bench link on one side, holds ESCs, motors and a flight controller on the other. */
-import {crc32} from '@core/checksums';
-import {eraseMs, wireMs, writeMsPer128Bytes} from '@core/firmware/chips';
+import {compareVersions} from '@core/firmware/identity';
 import {decodeMessage, encodeMessage} from '@core/link/message';
 import {
   operations,
   type Argument,
   type ControllerConfig,
   type ControllerIdentity,
+  type Dialect,
   type Operation,
   type Power,
+  type Road,
 } from '@core/link/operations';
 import {SlipDecoder} from '@core/link/slip';
 import type {MotorConstants} from '@core/motor/motor';
 import {Controller} from './controller';
 import {Esc, type EscHardware} from './esc';
+import {takeEscCommand, type EscCall} from './esc-commands';
 import {Mishaps} from './mishaps';
 import {PowerTrain, type Supply} from './power-train';
 import {Random} from './random';
 import type {VirtualTime} from './virtual-time';
+import {Wires} from './wires';
 
 export interface BenchSetup {
   readonly seed: number;
@@ -31,6 +34,8 @@ export interface BenchSetup {
   readonly supply: Omit<Supply, 'on'>;
   readonly batteryOn: boolean;
   readonly cycles: number;
+  /** Where the cable is plugged in. */
+  readonly road: Road;
 }
 
 /** Told of everything that outlives a power cut, so that a shell may keep it. */
@@ -40,23 +45,13 @@ export interface BenchKeeper {
   power(on: boolean, cycles: number): void;
 }
 
-/** A command on an ESC's single wire that is not finished. */
-interface WireJob {
-  readonly cancel: () => void;
-  readonly refuse: (code: string, text: string) => void;
-  /** Flash touched from `from` to `to` on the clock. */
-  readonly flash?: {
-    readonly from: number;
-    readonly to: number;
-    readonly address: number;
-    readonly length: number;
-  };
-}
-
 type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
 
 const adapterMs = 0.3;
 const restartMs = 300;
+const noAnswerMs = 60;
+/** Flight-controller firmware from which ESCs can be reached through it. */
+const passesThroughFrom = '2.2';
 const startUpMs = 400;
 /** Reports while a motor turns, and at rest. */
 const reportEveryMs = 20;
@@ -70,8 +65,12 @@ export class SimulatedBench {
   readonly mishaps: Mishaps;
   private readonly random: Random;
   private readonly supply: Supply;
-  private readonly jobs: Set<WireJob>[];
-  private readonly wireFreeAt: number[];
+  private readonly wires: Wires;
+  /** Where the cable is plugged in; moving it ends the connection. */
+  road: Road;
+  /** Output whose ESC the single-wire adapter is clipped to. */
+  clippedTo: number | undefined;
+  private adapterDialect: Dialect = 'A';
   private cycles: number;
   private link: Link | undefined;
   private reportsOn = false;
@@ -95,8 +94,8 @@ export class SimulatedBench {
       if (setup.batteryOn) esc.start();
       return esc;
     });
-    this.jobs = this.escs.map(() => new Set());
-    this.wireFreeAt = this.escs.map(() => 0);
+    this.road = setup.road;
+    this.wires = new Wires(time, this.escs.length);
     this.controller = new Controller(setup.controller.identity, setup.controller.saved, (config) =>
       keeper?.controller(config),
     );
@@ -114,7 +113,7 @@ export class SimulatedBench {
 
   /** True while a command is under way on any wire: a fast clock may jump to its end. */
   get isBusy(): boolean {
-    return this.jobs.some((jobs) => jobs.size > 0);
+    return this.wires.isBusy;
   }
 
   /** Plugs the cable in. `send` gets what the bench says, `onEnd` that the cable went out. */
@@ -142,6 +141,26 @@ export class SimulatedBench {
     else this.cutPower();
   }
 
+  /** Sets the battery's open-circuit voltage, V: a pack that runs empty. */
+  setVolts(volts: number): void {
+    this.supply.volts = volts;
+  }
+
+  /** Moves the cable to the flight controller or to the adapter. */
+  plugInto(road: Road): void {
+    if (road === this.road) return;
+    this.road = road;
+    this.detach();
+  }
+
+  /** The flight controller restarts by itself: commands under way are lost, the USB connection ends. */
+  restartController(): void {
+    this.train.stop();
+    this.escs.forEach((_, output) => this.wires.cut(output));
+    this.controller.restart();
+    this.detach();
+  }
+
   /** Bytes from the client. */
   receive(bytes: Uint8Array): void {
     const link = this.link;
@@ -153,17 +172,9 @@ export class SimulatedBench {
   }
 
   private cutPower(): void {
-    const now = this.time.now();
     this.train.stop();
     this.escs.forEach((esc, output) => {
-      for (const job of this.jobs[output]!) {
-        job.cancel();
-        const {flash} = job;
-        if (flash && flash.from <= now && now < flash.to) esc.flash.scramble(flash.address, flash.length, this.random);
-        job.refuse('no-power', `Motor ${output + 1} fell silent in the middle of a command: its power is gone.`);
-      }
-      this.jobs[output]!.clear();
-      this.wireFreeAt[output] = now;
+      for (const {address, length} of this.wires.cut(output)) esc.flash.scramble(address, length, this.random);
       esc.powerOff();
     });
   }
@@ -190,16 +201,24 @@ export class SimulatedBench {
   }
 
   private handle(call: Call, reply: Reply, refuse: (code: string, text: string) => void): void {
+    const onAdapter = this.road === 'single-wire';
+    if (onAdapter && (call.operation === 'spin' || call.operation.startsWith('controller.')))
+      return refuse('no-controller', 'A single-wire adapter has no flight controller behind it.');
     switch (call.operation) {
       case 'hello':
         return reply('done', {
           link: 1,
-          adapter: 'Simulated bench',
-          outputs: this.escs.length,
+          adapter: onAdapter ? 'Simulated single-wire adapter' : 'Simulated bench',
+          outputs: onAdapter ? 1 : this.escs.length,
           startId: 'simulator',
+          road: this.road,
         });
       case 'power':
         return reply('done', this.power());
+      case 'adapter.dialect':
+        if (!onAdapter) return refuse('unsupported', 'A flight controller finds the dialect by itself.');
+        this.adapterDialect = call.argument.dialect;
+        return reply('done', null);
       case 'reports':
         this.reportsOn = call.argument.on;
         if (this.reportsOn) this.startReports();
@@ -238,110 +257,41 @@ export class SimulatedBench {
   }
 
   private escCommand(call: EscCall, reply: Reply, refuse: (code: string, text: string) => void): void {
-    const {output} = call.argument;
+    const onAdapter = this.road === 'single-wire';
+    const output = onAdapter ? this.clippedTo : call.argument.output;
+    if (onAdapter && call.argument.output !== 0)
+      return refuse('no-output', 'A single-wire adapter has one wire, output 1.');
+    const silentWire = 'The wire is silent: the adapter is not clipped to an ESC, or that ESC has no power.';
+    if (output === undefined) return refuse('no-power', silentWire);
     const esc = this.escs[output];
-    const name = `Motor ${output + 1}`;
+    const name = onAdapter ? 'The ESC on the adapter' : `Motor ${output + 1}`;
     if (!esc) return refuse('no-output', `There is no output ${output + 1}.`);
-    if (!this.supply.on || esc.burnt) return refuse('no-power', `${name} is silent: its ESC has no power.`);
-    if (this.train.outputs[output]!.throttle > 0) return refuse('turning', `${name} is turning.`);
-    if (call.operation === 'esc.enter')
-      return this.wire(
-        output,
-        {inMs: 40, outMs: wireMs(esc.chip, 24)},
-        () => {
-          esc.state = 'bootloader';
-          const {serial, bootRevision, dialect, chip} = esc.hardware;
-          reply('done', {chip, serial, bootRevision, dialect, applicationValid: esc.applicationValid});
-        },
-        refuse,
+    const {identity} = this.controller;
+    if (!onAdapter && compareVersions(identity.version, passesThroughFrom) < 0)
+      return refuse(
+        'no-pass-through',
+        `The flight controller runs ${identity.firmware} ${identity.version}, which cannot pass through to ESCs; ` +
+          `${identity.firmware} ${passesThroughFrom} can.`,
       );
-    if (esc.state !== 'bootloader') return refuse('not-in-bootloader', `${name} is not in its bootloader.`);
-    switch (call.operation) {
-      case 'esc.leave':
-        return this.wire(
-          output,
-          {inMs: 40, outMs: 0},
-          () => {
-            esc.start();
-            reply('done', null);
-          },
-          refuse,
-        );
-      case 'esc.read': {
-        const {address, length} = call.argument;
-        if (address + length > esc.chip.flashBytes)
-          return refuse('bad-address', `${name} has no address ${address + length - 1}.`);
-        return this.wire(
-          output,
-          {inMs: wireMs(esc.chip, 0), outMs: wireMs(esc.chip, length)},
-          () => reply('done', esc.flash.read(address, length)),
-          refuse,
-        );
-      }
-      case 'esc.checksum': {
-        const {address, length} = call.argument;
-        if (!esc.chip.canChecksum) return refuse('unsupported', `${name}: this bootloader cannot compute checksums.`);
-        if (address + length > esc.chip.flashBytes)
-          return refuse('bad-address', `${name} has no address ${address + length - 1}.`);
-        const computeMs = length / 4096;
-        return this.wire(
-          output,
-          {inMs: wireMs(esc.chip, 0) / 2, outMs: wireMs(esc.chip, 4) / 2 + computeMs},
-          () => reply('done', crc32(esc.flash.read(address, length))),
-          refuse,
-        );
-      }
-      case 'esc.erase': {
-        const {pageBytes} = esc.chip;
-        const address = Math.floor(call.argument.address / pageBytes) * pageBytes;
-        const bad = esc.writeRefusal({start: address, end: address + pageBytes});
-        if (bad) return refuse(bad, `${name} does not erase 0x${address.toString(16)}.`);
-        return this.wire(
-          output,
-          {inMs: wireMs(esc.chip, 0), flashMs: eraseMs, address, length: pageBytes, outMs: 0},
-          () => {
-            esc.flash.erase(address);
-            reply('done', null);
-          },
-          refuse,
-        );
-      }
-      case 'esc.write': {
-        const {address, bytes} = call.argument;
-        const bad = esc.writeRefusal({start: address, end: address + bytes.length});
-        if (bad) return refuse(bad, `${name} does not write 0x${address.toString(16)}.`);
-        const flashMs = (bytes.length / 128) * writeMsPer128Bytes;
-        return this.wire(
-          output,
-          {inMs: wireMs(esc.chip, bytes.length), flashMs, address, length: bytes.length, outMs: 0},
-          () => {
-            esc.flash.write(address, bytes);
-            reply('done', null);
-          },
-          refuse,
-        );
-      }
+    if (!this.supply.on || esc.burnt)
+      return refuse('no-power', onAdapter ? silentWire : `${name} is silent: its ESC has no power.`);
+    if (this.train.outputs[output]!.throttle > 0) return refuse('turning', `${name} is turning.`);
+    const {hasBootloader, dialect} = esc.hardware;
+    if (esc.silent || hasBootloader === false || (onAdapter && dialect !== this.adapterDialect)) {
+      const spoken = onAdapter ? `dialect ${this.adapterDialect}` : 'dialect A or B';
+      const text = `${name} has power, but no bootloader answers in ${spoken}.`;
+      return void this.time.after(noAnswerMs, () => refuse('no-answer', text));
     }
-  }
-
-  /** Queues a command on an output's single wire: bytes in, flash work, bytes out. */
-  private wire(output: number, t: WireTiming, finish: () => void, refuse: WireJob['refuse']): void {
-    const now = this.time.now();
-    const begin = Math.max(now, this.wireFreeAt[output]!);
-    const flashFrom = begin + t.inMs;
-    const flashTo = flashFrom + (t.flashMs ?? 0);
-    const end = flashTo + t.outMs;
-    this.wireFreeAt[output] = end;
-    const jobs = this.jobs[output]!;
-    const cancels = [
-      this.time.after(end - now, () => {
-        jobs.delete(job);
-        finish();
-      }),
-    ];
-    const flash = t.flashMs ? {from: flashFrom, to: flashTo, address: t.address!, length: t.length!} : undefined;
-    const job: WireJob = {cancel: () => cancels.forEach((c) => c()), refuse, ...(flash && {flash})};
-    jobs.add(job);
+    const taken = takeEscCommand(esc, call, name);
+    if ('code' in taken) return refuse(taken.code, taken.text);
+    const {timing, finish} = taken;
+    const cutText = `Motor ${output + 1} fell silent in the middle of a command: its power is gone.`;
+    this.wires.run(
+      output,
+      {...timing, outMs: timing.outMs + esc.lateMs},
+      () => reply('done', finish()),
+      () => refuse('no-power', cutText),
+    );
   }
 
   private power(): Power {
@@ -376,7 +326,8 @@ export class SimulatedBench {
     if (this.reportsOn || this.train.isActive) this.startReports();
     const link = this.link;
     if (!link || !this.reportsOn) return;
-    const motors = this.train.outputs.map((o, i) => ({
+    const outputs = this.road === 'single-wire' ? [] : this.train.outputs;
+    const motors = outputs.map((o, i) => ({
       erpm: this.train.erpm(i),
       throttle: o.throttle,
       asked: o.asked,
@@ -404,13 +355,4 @@ interface Link {
   readonly answers: Map<number, Uint8Array | null>;
 }
 
-interface WireTiming {
-  readonly inMs: number;
-  readonly flashMs?: number;
-  readonly outMs: number;
-  readonly address?: number;
-  readonly length?: number;
-}
-
 type Call = {[O in Operation]: {operation: O; argument: Argument<O>}}[Operation];
-type EscCall = Extract<Call, {operation: `esc.${string}`}>;

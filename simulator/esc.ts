@@ -1,7 +1,9 @@
 /** One simulated ESC: chip, flash, bootloader, the firmware that runs when its application checks, and its bridge. */
+import {crc32} from '@core/checksums';
+import type {Dialect} from '@core/link/operations';
 import {chips, type AddressRange, type Chip, type ChipName} from '@core/firmware/chips';
 import type {Hardware} from '@core/firmware/fit';
-import {checkApplication, type Identity} from '@core/firmware/identity';
+import {checkApplication, isWithin, type Identity} from '@core/firmware/identity';
 import type {BridgeSettings} from '@core/motor/motor';
 import {decodeSettings, defaultSettings, type Settings} from '@core/settings/page';
 import {isLayoutRevision, pwmFollows} from '@core/settings/definitions';
@@ -11,7 +13,11 @@ export interface EscHardware extends Hardware {
   readonly chip: ChipName;
   readonly serial: string;
   readonly bootRevision: number;
-  readonly dialect: 'A' | 'B';
+  readonly dialect: Dialect;
+  /** An ESC without a bootloader never answers on the wire. */
+  readonly hasBootloader?: false;
+  /** CRC-32 of the application of foreign firmware, which its own tool installed; the bootloader starts it. */
+  readonly foreignCrc32?: number;
 }
 
 /** Largest braking current of the simulated boards at full brake strength, A. */
@@ -22,7 +28,12 @@ export class Esc {
   state: 'off' | 'bootloader' | 'running' = 'off';
   /** Set when the bridge has burnt: it never answers again. */
   burnt = false;
+  /** Mishaps: does not answer on its wire; answers so many ms late. */
+  silent = false;
+  lateMs = 0;
   identity: Identity | undefined;
+  /** The reply module that runs beside the base. */
+  module: Identity | undefined;
   private settings: Settings = {};
   readonly chip: Chip;
   readonly flash: Flash;
@@ -38,7 +49,13 @@ export class Esc {
 
   get applicationValid(): boolean {
     const {start, end} = this.chip.application;
-    return checkApplication(this.flash.view(start, end)).ok;
+    return checkApplication(this.flash.view(start, end)).ok || this.isForeign;
+  }
+
+  private get isForeign(): boolean {
+    const {start, end} = this.chip.application;
+    const {foreignCrc32} = this.hardware;
+    return foreignCrc32 !== undefined && crc32(this.flash.view(start, end)) === foreignCrc32;
   }
 
   /** Power-up or restart: runs the application if it checks, else stays in the bootloader. */
@@ -46,12 +63,22 @@ export class Esc {
     const {application, settings} = this.chip;
     const check = checkApplication(this.flash.view(application.start, application.end));
     this.identity = check.ok ? check.value : undefined;
-    this.state = check.ok && !this.burnt ? 'running' : 'bootloader';
+    this.module = this.identity && this.readModule(this.identity);
+    this.state = (check.ok || this.isForeign) && !this.burnt ? 'running' : 'bootloader';
+    this.settings = {};
     if (!check.ok) return;
     const layout = check.value.layoutRevision;
     const stored = decodeSettings(this.flash.view(settings.start, settings.end));
     const usable = stored.ok && stored.value.layout === layout;
     this.settings = usable ? stored.value.values : isLayoutRevision(layout) ? defaultSettings(layout) : {};
+  }
+
+  /** The module starts only when it checks and its bounds hold the base. */
+  private readModule(base: Identity): Identity | undefined {
+    const {module} = this.chip;
+    const check = module && checkApplication(this.flash.view(module.start, module.end));
+    if (!check?.ok || check.value.variant !== 'reply-module' || check.value.family !== base.family) return undefined;
+    return check.value.base && isWithin(base.version, check.value.base) ? check.value : undefined;
   }
 
   powerOff(): void {
@@ -63,12 +90,15 @@ export class Esc {
   }
 
   get repliesToDshot(): boolean {
-    return this.state === 'running' && !!this.identity?.features.includes('replies');
+    const features = [...(this.identity?.features ?? []), ...(this.module?.features ?? [])];
+    return this.state === 'running' && features.includes('replies');
   }
 
   /** Whether the firmware drives this bridge as it must be driven. */
   get firmwareMatchesBridge(): boolean {
-    return this.identity?.board === this.hardware.board && this.identity.deadTimeNs === this.hardware.deadTimeNs;
+    const fits = (i: Identity) => i.board === this.hardware.board && i.deadTimeNs === this.hardware.deadTimeNs;
+    if (!this.identity) return this.isForeign;
+    return fits(this.identity) && (!this.module || fits(this.module));
   }
 
   /** Largest current while starting, A: 0.1 A for each µs of start-up power. */
@@ -77,7 +107,7 @@ export class Esc {
   }
 
   bridge(rpm: number): BridgeSettings {
-    const pwm = this.settings.pwm ?? 24;
+    const pwm = this.identity?.pwmKhz ?? this.settings.pwm ?? 24;
     // Speed-following PWM: 24 kHz at rest to 96 kHz from 30,000 rpm on.
     const pwmHz = pwm === pwmFollows ? 24_000 + 72_000 * Math.min(1, rpm / 30_000) : pwm * 1000;
     return {

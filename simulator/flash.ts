@@ -3,6 +3,9 @@ import type {Chip} from '@core/firmware/chips';
 import type {Random} from './random';
 
 export class Flash {
+  /** Pages that no longer hold what is written to them. */
+  readonly worn = new Set<number>();
+
   constructor(
     private readonly chip: Chip,
     /** Owned by this flash. */
@@ -29,7 +32,11 @@ export class Flash {
   }
 
   write(address: number, data: Uint8Array): void {
-    data.forEach((value, i) => (this.bytes[address + i]! &= value));
+    data.forEach((value, i) => {
+      const worn = this.worn.has(Math.floor((address + i) / this.chip.pageBytes));
+      // Worn cells stay discharged: they read 0 whatever is written.
+      this.bytes[address + i]! &= worn && i === 0 ? 0 : value;
+    });
     this.touch(address, data.length);
   }
 

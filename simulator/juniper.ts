@@ -1,14 +1,13 @@
 /** Juniper on the bench as the demo finds it: Meridian 3.9 on three ESCs, 3.7 on motor 3, which also coasts and lags. */
 import {chips} from '@core/firmware/chips';
 import type {ControllerConfig} from '@core/link/operations';
-import {flatten} from '@core/firmware/image';
 import type {MotorConstants} from '@core/motor/motor';
-import {encodeSettings, type Settings} from '@core/settings/page';
+import type {Settings} from '@core/settings/page';
 import type {LayoutRevision} from '@core/settings/definitions';
 import type {BenchSetup} from './bench';
+import {fillFlash} from './esc-flash';
 import {meridianImage} from './meridian';
 import {coggingFor} from './power-train';
-import {Random} from './random';
 
 const board = {board: 'Gneiss 45', deadTimeNs: 45};
 const volts = 24.1;
@@ -90,28 +89,17 @@ export const juniperController: ControllerConfig = {
   idlePercent: 4,
 };
 
-/** Fresh flash of one ESC; the bootloader and a few unnamed settings bytes are noise, as on a real one. */
-function flashOf(output: number): Uint8Array {
-  const {version, layout, settings} = escs[output]!;
-  const chip = chips.M32;
-  const random = new Random(4200 + output);
-  const flash = new Uint8Array(chip.flashBytes).fill(0xff);
-  flash.set(new Random(77).bytes(chip.bootloader.end), 0);
-  flash.set(flatten(meridianImage(version, board), chip.application), chip.application.start);
-  const page = new Uint8Array(chip.pageBytes).fill(0xff);
-  page.set(random.bytes(12), 40);
-  page.set(random.bytes(16), 96);
-  page.set(encodeSettings(layout, settings, page), 0);
-  flash.set(page, chip.settings.start);
-  return flash;
-}
-
 export function juniperBench(seed = 1): BenchSetup {
   return {
     seed,
     escs: escs.map((esc, output) => ({
       hardware: {...board, chip: 'M32', serial: `G45-20${output + 1}7`, bootRevision: 4, dialect: 'A'},
-      flash: flashOf(output),
+      flash: fillFlash(chips.M32, {
+        images: [meridianImage(esc.version, board)],
+        layout: esc.layout,
+        settings: esc.settings,
+        seed: 4200 + output,
+      }),
       motor: {...juniperMotor, kv: esc.kv, cogging: coggingFor(esc.startsAt - 0.0043, volts, juniperMotor)},
       wiredClockwise: esc.wiredClockwise,
     })),
@@ -122,5 +110,6 @@ export function juniperBench(seed = 1): BenchSetup {
     supply: {volts, resistanceOhm: 0.02, restAmps: 0.3},
     batteryOn: true,
     cycles: 1,
+    road: 'controller',
   };
 }

@@ -3,30 +3,18 @@
  * identity block. Pages keep their bytes from one version to the next unless listed as changed, as a linker would do it.
  */
 import {chips} from '@core/firmware/chips';
-import {identityBytes, writeIdentity, type Feature, type Variant} from '@core/firmware/identity';
+import type {Variant} from '@core/firmware/identity';
 import type {Image} from '@core/firmware/image';
-import type {LayoutRevision} from '@core/settings/definitions';
-import {Random} from './random';
-
-export interface MeridianRelease {
-  readonly version: string;
-  readonly layout: LayoutRevision;
-  readonly pages: number;
-  readonly features: readonly Feature[];
-  readonly standing: 'steady' | 'trial' | 'withdrawn';
-  readonly date: string;
-  readonly note: string;
-  /** Pages (from the application's start) whose code changed against the release before. Page 0 always changes. */
-  readonly changed: readonly number[];
-}
+import {makeImage, type MadeRelease} from './image-maker';
 
 const range = (from: number, to: number) => Array.from({length: to - from + 1}, (_, i) => from + i);
 
 /** Oldest first. */
-export const meridianReleases: readonly MeridianRelease[] = [
+export const meridianReleases: readonly MadeRelease[] = [
   {
     version: '3.7',
     layout: 5,
+    bootRevision: 2,
     pages: 41,
     features: [],
     standing: 'steady',
@@ -37,6 +25,7 @@ export const meridianReleases: readonly MeridianRelease[] = [
   {
     version: '3.9',
     layout: 6,
+    bootRevision: 2,
     pages: 41,
     features: [],
     standing: 'steady',
@@ -47,6 +36,7 @@ export const meridianReleases: readonly MeridianRelease[] = [
   {
     version: '4.0',
     layout: 8,
+    bootRevision: 3,
     pages: 41,
     features: ['replies'],
     standing: 'withdrawn',
@@ -57,6 +47,7 @@ export const meridianReleases: readonly MeridianRelease[] = [
   {
     version: '4.1',
     layout: 8,
+    bootRevision: 3,
     pages: 41,
     features: ['replies'],
     standing: 'steady',
@@ -67,6 +58,7 @@ export const meridianReleases: readonly MeridianRelease[] = [
   {
     version: '4.2',
     layout: 8,
+    bootRevision: 3,
     pages: 41,
     features: ['replies', 'speed-following-pwm', 'melody'],
     standing: 'steady',
@@ -77,6 +69,7 @@ export const meridianReleases: readonly MeridianRelease[] = [
   {
     version: '4.3-b1',
     layout: 8,
+    bootRevision: 3,
     pages: 42,
     features: ['replies', 'speed-following-pwm', 'melody'],
     standing: 'trial',
@@ -89,27 +82,15 @@ export const meridianReleases: readonly MeridianRelease[] = [
 /** The image of a release for a board; a heli variant or another board changes the identity page and three more. */
 export function meridianImage(version: string, target: {board: string; deadTimeNs: number; variant?: Variant}): Image {
   const index = meridianReleases.findIndex((r) => r.version === version);
-  const release = meridianReleases[index];
-  if (!release) throw new RangeError(`There is no Meridian ${version}`);
-  const chip = chips.M32;
+  if (index < 0) throw new RangeError(`There is no Meridian ${version}`);
   const {variant = 'multirotor', board, deadTimeNs} = target;
   const special = board === 'Gneiss 45' && variant === 'multirotor' ? 0 : 1 + board.length * 7 + variant.length;
-  const body = new Uint8Array(release.pages * chip.pageBytes - identityBytes);
-  for (let page = 0; page < release.pages; page++) {
-    let version = 0;
-    for (let r = 0; r <= index; r++) if (meridianReleases[r]!.changed.includes(page)) version = r;
-    const own = special && [4, 18, 36].includes(page) ? special : 0;
-    const bytes = new Random(page * 1000 + version * 10 + own * 100_003).bytes(chip.pageBytes);
-    if (page === 0) body.set(bytes.subarray(identityBytes), 0);
-    else body.set(bytes, page * chip.pageBytes - identityBytes);
-  }
-  const {layout, features} = release;
-  const block = writeIdentity(
-    {family: 'Meridian', version, variant, board, chip: 'M32', deadTimeNs, layoutRevision: layout, features},
-    body,
-  );
-  const bytes = new Uint8Array(block.length + body.length);
-  bytes.set(block);
-  bytes.set(body, block.length);
-  return {segments: [{start: chip.application.start, bytes}]};
+  return makeImage({
+    chip: chips.M32,
+    start: chips.M32.application.start,
+    history: meridianReleases.slice(0, index + 1),
+    identity: {family: 'Meridian', variant, board, deadTimeNs},
+    flavour: special,
+    flavoured: [4, 18, 36],
+  });
 }

@@ -10,7 +10,7 @@ import type {Random} from './random';
 export interface Supply {
   on: boolean;
   /** Open-circuit voltage, V. */
-  readonly volts: number;
+  volts: number;
   readonly resistanceOhm: number;
   /** What everything but the motors draws, A. */
   readonly restAmps: number;
@@ -105,8 +105,8 @@ export class PowerTrain {
 
   /** Counts the replies of `ms` of control loops. */
   countReplies(ms: number): void {
-    const {replies, loopHz} = this.controller.running;
-    if (!replies) return;
+    const {replies, loopHz, protocol} = this.controller.running;
+    if (!replies || protocol === 'analog') return;
     const asked = Math.round((loopHz * ms) / 1000);
     for (const o of this.outputs) {
       o.asked += asked;
@@ -120,7 +120,12 @@ export class PowerTrain {
   /** eRPM as the last reply carried it, with its 9-bit mantissa; null when replies are off or do not come. */
   erpm(output: number): number | null {
     const o = this.outputs[output]!;
-    if (!this.controller.running.replies || this.lossProbability(o.esc) > 0.9) return null;
+    if (
+      !this.controller.running.replies ||
+      this.controller.running.protocol === 'analog' ||
+      this.lossProbability(o.esc) > 0.9
+    )
+      return null;
     const erpm = (rpmOf(o.state.omega) * o.motor.poles) / 2;
     return erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm(erpm))));
   }

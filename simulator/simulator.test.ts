@@ -65,7 +65,7 @@ describe('power', () => {
     const found = await h.survey();
     expect(found.silent.map((s) => s.problem.code)).toEqual(Array(4).fill('no-power'));
     expect(found.silent[0]!.problem.remedy).toBe('USB does not power the ESCs. Connect the battery.');
-    expect(found.controller.identity.board).toBe('Slate F');
+    expect(found.controller!.identity.board).toBe('Slate F');
   });
 });
 

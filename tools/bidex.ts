@@ -1,14 +1,21 @@
 /** The headless door: core functions on files, JSON out. Exit 1 and a JSON error for bad input. */
 import {readFileSync} from 'node:fs';
 import {basename} from 'node:path';
+import {benches} from '@simulator/benches';
+import {drill} from './drill/drill';
+import {fuzzReaders} from './fuzz';
 import {describeImage} from './image-report';
 import {describeNoise} from './noise-report';
 
 const usage =
-  'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--axis roll|pitch|yaw]';
-const optionsOf: Readonly<Record<string, readonly string[]>> = {
-  image: ['--base', '--against'],
-  noise: ['--poles', '--at', '--axis'],
+  'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--axis roll|pitch|yaw] | ' +
+  'bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N';
+/** Options of each command, and whether it works on a file. */
+const commands: Readonly<Record<string, {readonly file: boolean; readonly options: readonly string[]}>> = {
+  image: {file: true, options: ['--base', '--against']},
+  noise: {file: true, options: ['--poles', '--at', '--axis']},
+  drill: {file: false, options: ['--runs', '--seed', '--craft']},
+  fuzz: {file: false, options: ['--runs', '--seed']},
 };
 
 interface Outcome {
@@ -16,10 +23,58 @@ interface Outcome {
   readonly exitCode: number;
 }
 
+/** Everything but the drill, which takes its time. */
 export function main(args: readonly string[]): Outcome {
-  const [command = '', file, ...rest] = args;
-  const known = optionsOf[command];
-  if (!known || !file) return fail('usage', usage);
+  const [name = '', ...others] = args;
+  const command = commands[name];
+  const [file, ...rest] = command?.file ? others : ['', ...others];
+  if (!command || file === undefined || name === 'drill') return fail('usage', usage);
+  const options = readOptions(name, command.options, rest);
+  if ('exitCode' in options) return options;
+  try {
+    switch (name) {
+      case 'image':
+        return image(file, options);
+      case 'noise':
+        return answer(describeNoise(read(file).toString('utf8'), options));
+      default:
+        return fuzz(options);
+    }
+  } catch (error) {
+    if (error instanceof FileError) return fail('file', error.message);
+    throw error;
+  }
+}
+
+const wholeNumber = (options: ReadonlyMap<string, string>, name: string) => Number(options.get(name) ?? NaN);
+
+function fuzz(options: ReadonlyMap<string, string>): Outcome {
+  const [runs, seed] = [wholeNumber(options, '--runs'), wholeNumber(options, '--seed')];
+  if (!Number.isInteger(runs) || runs < 1 || !Number.isInteger(seed)) return fail('usage', usage);
+  const value = fuzzReaders(runs, seed);
+  return answer({ok: value.throws + value.tooLarge === 0, value});
+}
+
+/** Many runs, counted on standard error as they go, one JSON answer. */
+export async function mainDrill(args: readonly string[]): Promise<Outcome> {
+  const options = readOptions('drill', commands.drill!.options, args);
+  if ('exitCode' in options) return options;
+  const [runs, seed] = [wholeNumber(options, '--runs'), wholeNumber(options, '--seed')];
+  const craft = options.get('--craft') ?? '';
+  if (!Number.isInteger(runs) || runs < 1 || !Number.isInteger(seed) || !(craft in benches))
+    return fail('usage', usage);
+  const onRun = (done: number) => done % 100 === 0 && process.stderr.write(`${done} of ${runs}\n`);
+  const {report, notes} = await drill({craft, runs, seed, onRun});
+  process.stderr.write(`${JSON.stringify(notes)}\n`);
+  const bad = report.bricked + report.wrongImageRun + report.settingsLost + report.untrueAccounts + report.unresolved;
+  return answer({ok: bad === 0, value: report});
+}
+
+function readOptions(
+  command: string,
+  known: readonly string[],
+  rest: readonly string[],
+): Map<string, string> | Outcome {
   const options = new Map<string, string>();
   for (let i = 0; i < rest.length; i += 2) {
     const [name, value] = [rest[i]!, rest[i + 1]];
@@ -27,12 +82,7 @@ export function main(args: readonly string[]): Outcome {
     if (value === undefined) return fail('usage', `${name} needs a value. ${usage}`);
     options.set(name, value);
   }
-  try {
-    return command === 'image' ? image(file, options) : answer(describeNoise(read(file).toString('utf8'), options));
-  } catch (error) {
-    if (error instanceof FileError) return fail('file', error.message);
-    throw error;
-  }
+  return options;
 }
 
 function image(file: string, options: ReadonlyMap<string, string>): Outcome {
@@ -57,7 +107,8 @@ const fail = (code: string, message: string): Outcome => ({output: {error: {code
 const answer = ({ok, value}: {ok: boolean; value: unknown}): Outcome => ({output: value, exitCode: ok ? 0 : 1});
 
 if (process.argv[1]?.endsWith('bidex.ts')) {
-  const {output, exitCode} = main(process.argv.slice(2));
+  const args = process.argv.slice(2);
+  const {output, exitCode} = args[0] === 'drill' ? await mainDrill(args.slice(1)) : main(args);
   console.log(JSON.stringify(output, null, 2));
   process.exitCode = exitCode;
 }

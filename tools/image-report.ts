@@ -1,5 +1,6 @@
 import {crc32} from '@core/checksums';
 import {chips} from '@core/firmware/chips';
+import {compareImages} from '@core/firmware/compare-images';
 import {checkApplication} from '@core/firmware/identity';
 import {extent, flatten, type Image} from '@core/firmware/image';
 import {readImage, type FileReading} from '@core/firmware/read-image';
@@ -71,32 +72,9 @@ function refuse(reading: Extract<Result<FileReading>, {ok: false}>): {ok: false;
   return {ok: false, value: {error: {code, message: `${place}: ${meaning} ${remedy}`}}};
 }
 
-/** Where two images differ: runs of bytes that are not the same or that only one of them has. */
-function compare(
-  a: Image,
-  b: Image,
-): {equal: boolean; differingBytes: number; runs: {start: number; length: number}[]; moreRuns: number} {
-  const addresses = new Map<number, number>();
-  for (const {start, bytes} of a.segments) bytes.forEach((value, i) => addresses.set(start + i, value));
-  const differing: number[] = [];
-  for (const {start, bytes} of b.segments)
-    bytes.forEach((value, i) => {
-      if (addresses.get(start + i) !== value) differing.push(start + i);
-      addresses.delete(start + i);
-    });
-  const all = [...differing, ...addresses.keys()].sort((x, y) => x - y);
-  const runs: {start: number; length: number}[] = [];
-  for (const address of all) {
-    const last = runs.at(-1);
-    if (last && last.start + last.length === address) last.length++;
-    else runs.push({start: address, length: 1});
-  }
-  return {
-    equal: all.length === 0,
-    differingBytes: all.length,
-    runs: runs.slice(0, mostRuns),
-    moreRuns: Math.max(0, runs.length - mostRuns),
-  };
+function compare(a: Image, b: Image) {
+  const {equal, differingBytes, runs} = compareImages(a, b);
+  return {equal, differingBytes, runs: runs.slice(0, mostRuns), moreRuns: Math.max(0, runs.length - mostRuns)};
 }
 
 const hex8 = (value: number) => value.toString(16).padStart(8, '0');

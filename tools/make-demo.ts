@@ -2,64 +2,40 @@
  * Makes everything in demo/: release images, the signed catalogue and flight logs. Run `npm run demo` after a change;
  * the same input gives the same bytes. The signing key is a demo key and stands beside this file.
  */
-import {existsSync, mkdirSync, readFileSync, writeFileSync} from 'node:fs';
+import {existsSync, mkdirSync, readFileSync, rmSync, writeFileSync} from 'node:fs';
 import * as ed25519 from '@noble/ed25519';
 import {sha512} from '@noble/hashes/sha2.js';
 import {bytesToHex, hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {sha256Hex, type Catalogue, type Release} from '@core/firmware/releases';
-import type {Variant} from '@core/firmware/identity';
 import {makeFlightCsv} from '@simulator/flight';
-import {meridianImage, meridianReleases} from '@simulator/meridian';
+import {boards, publishedReleases} from '@simulator/releases';
 
 ed25519.hashes.sha512 = sha512;
 const here = new URL('../demo/', import.meta.url);
 const keyFile = new URL('demo-signing-key.json', import.meta.url);
+rmSync(new URL('releases/', here), {recursive: true, force: true});
 mkdirSync(new URL('releases/', here), {recursive: true});
 mkdirSync(new URL('logs/', here), {recursive: true});
 
-interface Target {
-  readonly board: string;
-  readonly deadTimeNs: number;
-  readonly variant: Variant;
-}
-const gneiss: Target = {board: 'Gneiss 45', deadTimeNs: 45, variant: 'multirotor'};
-const targets: readonly {version: string; target: Target}[] = [
-  ...meridianReleases.map(({version}) => ({version, target: gneiss})),
-  {version: '4.2', target: {...gneiss, variant: 'heli-main'}},
-  {version: '4.2', target: {board: 'Basalt 30', deadTimeNs: 30, variant: 'multirotor'}},
-];
-
-const releases = targets.map(({version, target}): Release => {
-  const {standing, date, note, features} = meridianReleases.find((r) => r.version === version)!;
-  const image = meridianImage(version, target);
+const releases = publishedReleases().map(({release, image}): Release => {
   const file = Buffer.from(writeIntelHex(image));
-  const sha256 = sha256Hex(file);
-  const id = ['meridian', version, target.board.replace(' ', '-'), target.variant].join('_').toLowerCase();
-  writeFileSync(new URL(`releases/${id}.hex`, here), file);
-  return {
-    id,
-    family: 'Meridian',
-    version,
-    variant: target.variant,
-    board: target.board,
-    chip: 'M32',
-    deadTimeNs: target.deadTimeNs,
-    standing,
-    date,
-    note,
-    features: [...features],
-    sizeBytes: image.segments[0]!.bytes.length,
-    sha256,
-  };
+  writeFileSync(new URL(`releases/${release.id}.hex`, here), file);
+  return {...release, sizeBytes: image.segments[0]!.bytes.length, sha256: sha256Hex(file)};
 });
 
 if (!existsSync(keyFile))
   writeFileSync(keyFile, JSON.stringify({secretKey: bytesToHex(ed25519.utils.randomSecretKey())}) + '\n');
 const {secretKey} = JSON.parse(readFileSync(keyFile, 'utf8')) as {secretKey: string};
-const text = JSON.stringify({issued: '2026-11-02T08:00:00Z', releases} satisfies Catalogue, null, 1);
-const signature = bytesToHex(ed25519.sign(utf8ToBytes(text), hexToBytes(secretKey)));
-writeFileSync(new URL('catalogue.json', here), JSON.stringify({catalogue: text, signature}) + '\n');
+const sign = (name: string, catalogue: Catalogue) => {
+  const text = JSON.stringify(catalogue, null, 1);
+  const signature = bytesToHex(ed25519.sign(utf8ToBytes(text), hexToBytes(secretKey)));
+  writeFileSync(new URL(`${name}.json`, here), JSON.stringify({catalogue: text, signature}) + '\n');
+};
+sign('catalogue', {issued: '2026-11-02T08:00:00Z', boards: [...boards], releases});
+// A genuine catalogue of last year, before 4.0 was withdrawn: what somebody could replay.
+const older = releases.filter((r) => r.date < '2025-06-01').map((r) => ({...r, standing: 'steady' as const}));
+sign('catalogue-older', {issued: '2025-06-01T08:00:00Z', boards: [...boards], releases: older});
 console.log('public key', bytesToHex(ed25519.getPublicKey(hexToBytes(secretKey))));
 
 const flight = {seconds: 24, sampleRateHz: 2000};

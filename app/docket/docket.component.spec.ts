@@ -5,7 +5,7 @@ import type {Problem} from '@core/problem';
 import type {JournalEntry, StepState} from '@core/work/journal';
 import type {Progress} from '@core/work/runner';
 import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
-import {Harness, image42, release42} from '@simulator/testing/bench-harness';
+import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
 import {RecordStore} from '../state/record.store';
 import {WorkStore} from '../state/work.store';
@@ -13,7 +13,7 @@ import {button, buttons, fakeBench, textOf} from '../testing/fakes';
 import {DocketComponent} from './docket.component';
 
 const found = await new Harness().survey();
-const built = buildWorkOrder({id: 'o', at: 1, craft: juniper, found, firmware: {release: release42, image: image42}});
+const built = buildWorkOrder({id: 'o', at: 1, craft: juniper, found, imageFor: shelf.imageFor(juniper)});
 const order: WorkOrder = built.ok ? built.value : (undefined as never);
 const problem: Problem = {code: 'x', place: 'motor 2', meaning: 'It fell silent.', remedy: 'Connect the battery.'};
 
@@ -46,12 +46,17 @@ function fakeWork() {
     stepStates: signal<Record<string, StepState>>({}),
     running: signal(false),
     progress: signal<Progress | undefined>(undefined),
+    working: signal<Record<string, Progress>>({}),
+    paused: signal(false),
+    rewrite: signal<number[]>([]),
     problem: signal<Problem | undefined>(undefined),
     holding: signal<number | undefined>(undefined),
     finished: signal<WorkOrder | undefined>(undefined),
     start: () => calls.push('start'),
     resume: () => calls.push('resume'),
     stop: () => calls.push('stop'),
+    togglePause: () => calls.push('pause'),
+    dropRollBack: () => calls.push('drop'),
     giveUp: () => calls.push('give up'),
     dismissProblem: () => calls.push('dismiss'),
     hold: () => calls.push('hold'),
@@ -91,6 +96,32 @@ describe('docket', () => {
     expect(button(host, 'Carry out work order').disabled).toBe(true);
   });
 
+  it('does not start on a battery that cannot finish, and says so', () => {
+    const {host, text} = docket(({bench}) => {
+      bench.propsOff.set(true);
+      bench.power.set({volts: 19.2, amps: 0.3, cycles: 1});
+    });
+    expect(text()).toContain('It stands at 19.2 V, 3.20 V per cell');
+    expect(button(host, 'Carry out work order').disabled).toBe(true);
+  });
+
+  it('lists what it leaves open, with the reason', () => {
+    const {text} = docket(({work}) =>
+      work.draft.set(built.ok ? {ok: true, value: {...order, leftOut: [{output: 3, problem}]}} : built),
+    );
+    expect(text()).toContain('Motor 4 stays open. It fell silent. Connect the battery.');
+  });
+
+  it('asks for the arm on a single-wire adapter', () => {
+    const {text, host} = docket(({work}) => {
+      work.open.set({order});
+      work.running.set(true);
+      work.progress.set({stepId: 'x', share: 0, text: 'Clip the adapter to arm 3.', waitsFor: 'clip', output: 2});
+    });
+    expect(text()).toContain('Clip the adapter to arm 3.');
+    expect(button(host, 'Clip the simulated adapter to arm 3')).toBeDefined();
+  });
+
   it('says why there is no order', () => {
     const {text} = docket(({work}) => work.draft.set({ok: false, problem}));
     expect(text()).toContain('motor 2 It fell silent.');
@@ -109,15 +140,22 @@ describe('docket', () => {
       work.open.set({order});
       work.running.set(true);
       work.stepStates.set({snapshot: 'done', 'write-0': 'begun'});
-      work.progress.set({stepId: 'write-0', share: 0.25, text: 'Motor 1: page 5 of 17'});
+      const first = {stepId: 'write-0', share: 0.25, text: 'Motor 1: page 5 of 17'};
+      const second = {stepId: 'write-1', share: 0.3, text: 'Motor 2: page 6 of 17'};
+      work.working.set({'write-0': first, 'write-1': second});
+      work.progress.set(second);
     });
     expect(text()).toContain('1 of 11 steps done');
-    expect(textOf(host.querySelector('li.now'))).toContain('Motor 1: page 5 of 17');
+    expect([...host.querySelectorAll('li.now')].map((li) => textOf(li.querySelector('.live')))).toEqual([
+      'Motor 1: page 5 of 17',
+      'Motor 2: page 6 of 17',
+    ]);
     expect(host.querySelector('li.now [role=progressbar]')!.getAttribute('aria-valuenow')).toBe('25');
     expect(textOf(host.querySelector('li.done em'))).toBe('✓');
     expect(text()).toContain('Leave battery and cable alone.');
+    button(host, 'Pause after this page').click();
     button(host, 'Stop after this page').click();
-    expect(work.calls).toEqual(['stop']);
+    expect(work.calls).toEqual(['pause', 'stop']);
   });
 
   it('asks for the battery, off and then on', () => {

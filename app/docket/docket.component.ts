@@ -1,16 +1,21 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject} from '@angular/core';
-import {isForPerson, orderEstimateMs, type Step} from '@core/work/work-order';
+import {batteryRefusal} from '@core/work/battery';
+import type {Progress} from '@core/work/runner';
+import {isForPerson, type Step} from '@core/work/steps';
+import {orderEstimateMs} from '@core/work/work-order';
 import {HoldButtonComponent} from '../shared/hold-button.component';
 import {ProblemComponent} from '../shared/problem.component';
 import {PropsOffComponent} from '../shared/props-off.component';
+import {SoundsComponent} from '../shared/sounds.component';
 import {BenchStore} from '../state/bench.store';
+import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {WorkStore} from '../state/work.store';
 
 /** The docket: the work order at the right edge, growing as the plan and the bench drift apart. */
 @Component({
   selector: 'bx-docket',
-  imports: [HoldButtonComponent, ProblemComponent, PropsOffComponent],
+  imports: [HoldButtonComponent, ProblemComponent, PropsOffComponent, SoundsComponent],
   templateUrl: './docket.component.html',
   styleUrl: './docket.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -19,6 +24,7 @@ export class DocketComponent {
   protected readonly bench = inject(BenchStore);
   protected readonly work = inject(WorkStore);
   protected readonly record = inject(RecordStore);
+  private readonly fleet = inject(FleetStore);
   protected readonly isForPerson = isForPerson;
 
   protected readonly draft = computed(() => {
@@ -31,6 +37,24 @@ export class DocketComponent {
   });
   protected readonly order = computed(() => this.work.open()?.order ?? this.draft());
   protected readonly steps = computed((): readonly Step[] => this.order()?.steps ?? []);
+  protected readonly leftOut = computed(() => this.order()?.leftOut ?? []);
+  protected readonly writes = computed(() =>
+    this.steps().some((s) => s.kind === 'write-firmware' || s.kind === 'visit'),
+  );
+  /** Why this battery cannot finish the order; undefined when it can. */
+  protected readonly batteryLow = computed(() => {
+    const [order, power] = [this.order(), this.bench.power()];
+    return order && power && this.writes() ? batteryRefusal(power, order.cells, orderEstimateMs(order)) : undefined;
+  });
+  protected readonly canStart = computed(
+    () =>
+      this.bench.isConnected() &&
+      this.bench.isPowered() &&
+      !this.batteryLow() &&
+      (!this.needsProps() || this.bench.propsOff()),
+  );
+  /** Fields of the flight controller that wait for its cable. */
+  protected readonly offRoad = computed(() => this.work.open() === undefined && this.bench.onAdapter());
   protected readonly account = computed(() => this.work.journal().findLast((e) => e.event === 'stopped'));
   protected readonly needsProps = computed(() => this.steps().some((s) => s.kind === 'prove-replies'));
 
@@ -52,6 +76,21 @@ export class DocketComponent {
       const id = current();
       if (id) document.getElementById(`step-${id}`)?.scrollIntoView({block: 'nearest'});
     });
+  }
+
+  /** What a step at work says of itself; several write side by side. */
+  protected at(step: Step): Progress | undefined {
+    if (!this.work.running() || this.mark(step)) return undefined;
+    const own = this.work.working()[step.id];
+    return step.kind === 'write-firmware' || this.work.progress()?.stepId === step.id ? own : undefined;
+  }
+
+  protected connect(): void {
+    void this.bench.connect(this.fleet.currentId() ?? '');
+  }
+
+  protected clip(output: number | undefined): void {
+    void this.bench.clip(output);
   }
 
   protected mark(step: Step): string {

@@ -1,11 +1,13 @@
-import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
-import {RouterLink} from '@angular/router';
+import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {Router, RouterLink} from '@angular/router';
+import {plannedFirmwareText} from '@core/work/difference';
+import {firmwareText, type FoundEsc} from '@core/work/found';
+import {oddOnesOut} from '@core/work/odd-one-out';
+import {routeStates, stationNames} from '@core/work/stations';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
-import {RouteStore} from '../state/route.store';
-import {stationNames} from '@core/work/stations';
-import {Router} from '@angular/router';
+import type {CraftRecord} from '../store/database';
 
 /** All craft, each with how far it is. */
 @Component({
@@ -19,41 +21,35 @@ export class FleetComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly bench = inject(BenchStore);
   private readonly record = inject(RecordStore);
-  private readonly route = inject(RouteStore);
   private readonly router = inject(Router);
 
-  /** Craft with the state of its firmware as last surveyed; known for the one whose record is open. */
+  private readonly records = signal<readonly CraftRecord[]>([]);
+  /** Craft with the state of its firmware as last surveyed. */
   protected readonly rows = computed(() =>
     this.fleet.crafts().map((craft) => {
-      const open = this.record.craftId() === craft.id;
-      const found = open ? this.record.found() : undefined;
-      const versions = (found?.escs ?? []).map((e) =>
-        e.identity ? `${e.identity.family} ${e.identity.version}` : 'no application',
-      );
-      const states = open ? this.route.states() : undefined;
+      const record = this.records().find((r) => r.craftId === craft.id);
+      const found = record?.found;
+      const states = found && routeStates({...record, craft, found});
       const left = states && stationNames.filter((name) => name !== 'sign-off' && states[name].state !== 'done').length;
-      return {craft, firmware: grouped(versions), surveyed: found?.at, left};
+      return {
+        craft,
+        firmware: grouped(found?.escs ?? []),
+        planned: plannedFirmwareText(craft.plan.firmware),
+        surveyed: found?.at,
+        left,
+      };
     }),
   );
 
   constructor() {
-    void this.start();
+    void this.fleet.load();
+    void this.record.all().then((records) => this.records.set(records));
   }
 
-  private async start(): Promise<void> {
-    await this.fleet.load();
-    const first = this.fleet.crafts()[0];
-    if (!first) return;
-    this.fleet.open(first.id);
-    await this.record.open(first.id);
-  }
-
-  protected async connect(): Promise<void> {
-    const first = this.fleet.crafts()[0];
-    await this.bench.connect();
-    if (!first || !this.bench.isConnected()) return;
-    await this.router.navigate(['/craft', first.id, 'survey']);
-    await this.bench.survey();
+  protected async connect(craftId: string): Promise<void> {
+    await this.router.navigate(['/craft', craftId, 'survey']);
+    await this.bench.connect(craftId);
+    if (this.bench.isConnected() && !this.bench.onAdapter()) await this.bench.survey();
   }
 
   protected when(at: number): string {
@@ -62,9 +58,11 @@ export class FleetComponent {
 }
 
 /** "Meridian 3.9 ×3, Meridian 3.7 ×1" */
-function grouped(versions: readonly string[]): {text: string; odd: boolean}[] {
-  const counts = new Map<string, number>();
-  for (const v of versions) counts.set(v, (counts.get(v) ?? 0) + 1);
-  const most = Math.max(0, ...counts.values());
-  return [...counts].map(([text, n]) => ({text: `${text} ×${n}`, odd: n < most}));
+function grouped(escs: readonly FoundEsc[]): {text: string; odd: boolean}[] {
+  const odd = new Set(oddOnesOut(escs, firmwareText).map(firmwareText));
+  const texts = [...new Set(escs.map(firmwareText))];
+  return texts.map((text) => ({
+    text: `${text} ×${escs.filter((e) => firmwareText(e) === text).length}`,
+    odd: odd.has(text),
+  }));
 }

@@ -1,5 +1,6 @@
 import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
 import {BenchStore} from '../state/bench.store';
+import {FleetStore} from '../state/fleet.store';
 import {ProblemComponent} from './problem.component';
 
 /** What a station shows while it lacks the bench or a survey: what is missing, and the way to get it. */
@@ -9,31 +10,37 @@ import {ProblemComponent} from './problem.component';
   template: `
     @if (bench.problem(); as problem) {
       <bx-problem [problem]="problem" closable (closed)="bench.clearProblem()" />
+      @if (problem.code === 'held-elsewhere') {
+        <button type="button" class="btn" (click)="bench.takeOver(craftId())">Take the bench over here</button>
+      }
     }
     <div class="empty">
       @if (!bench.isConnected()) {
         <b>The bench is not connected.</b>
         <p>
-          A simulated bench ships with Bidex: Juniper's four ESCs, flight controller and motors behind a cable. It
-          behaves like hardware and forgets nothing.
+          A simulated bench ships with Bidex for every craft of the demo: its ESCs, flight controller and motors behind
+          a cable. It behaves like hardware and forgets nothing.
         </p>
         <button
           type="button"
           class="btn full big"
           [disabled]="bench.status() === 'connecting'"
-          (click)="bench.connect()"
+          (click)="bench.connect(craftId())"
         >
           Connect the simulated bench
         </button>
       } @else if (bench.surveying(); as at) {
         <b>Surveying: {{ at.text }}</b>
-        <p>Identity, settings and page checksums of every ESC, then the flight controller.</p>
+        <p>Identity, settings and the pages of every ESC, then the flight controller.</p>
         <div class="bar" role="progressbar" [attr.aria-valuenow]="at.share * 100" aria-label="Survey">
           <i [style.width.%]="at.share * 100"></i>
         </div>
       } @else if (!bench.isPowered()) {
         <b>The battery is off.</b>
         <p>ESCs are silent without their own power: USB does not power them. Connect the battery, then survey.</p>
+      } @else if (bench.onAdapter()) {
+        <b>The cable is on a single-wire adapter.</b>
+        <p>It reaches one ESC at a time. The Survey station leads round the arms.</p>
       } @else {
         <b>Nothing was surveyed yet.</b>
         <p>A survey asks every ESC and the flight controller who they are and what they hold. It writes nothing.</p>
@@ -47,4 +54,9 @@ import {ProblemComponent} from './problem.component';
 })
 export class ConnectComponent {
   protected readonly bench = inject(BenchStore);
+  private readonly fleet = inject(FleetStore);
+
+  protected craftId(): string {
+    return this.fleet.currentId() ?? '';
+  }
 }

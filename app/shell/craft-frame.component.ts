@@ -2,6 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, effect, inject, input, unt
 import {RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
 import {stationNames, type StationName} from '@core/work/stations';
 import {DocketComponent} from '../docket/docket.component';
+import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {RouteStore} from '../state/route.store';
@@ -25,7 +26,19 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
   selector: 'bx-craft-frame',
   imports: [RouterLink, RouterLinkActive, RouterOutlet, DocketComponent],
   template: `
-    @if (craft()) {
+    @if (busyWith(); as other) {
+      <main>
+        <section class="sheet">
+          <div class="empty">
+            <b>A work order of {{ other.name }} is being carried out.</b>
+            <p>
+              One craft is on the bench at a time. Plan and records of this one open when the order is done or stopped.
+            </p>
+            <a class="btn full big" [routerLink]="['/craft', other.id, 'firmware']">Back to {{ other.name }}</a>
+          </div>
+        </section>
+      </main>
+    } @else if (craft()) {
       <nav class="route" aria-label="Stations">
         @for (stop of stops(); track stop.name) {
           <a
@@ -160,6 +173,15 @@ export class CraftFrameComponent {
   private readonly route = inject(RouteStore);
   private readonly shelf = inject(ShelfStore);
   private readonly work = inject(WorkStore);
+  private readonly bench = inject(BenchStore);
+
+  /** The other craft whose order is running: nothing else may be opened meanwhile. */
+  protected readonly busyWith = computed(() => {
+    const running = this.work.running() ? this.work.open()?.craftId : undefined;
+    return running !== undefined && running !== this.craftId()
+      ? this.fleet.crafts().find((c) => c.id === running)
+      : undefined;
+  });
 
   protected readonly craft = computed(() => (this.fleet.loaded() ? this.fleet.current() : undefined));
   protected readonly stops = computed(() => {
@@ -176,10 +198,14 @@ export class CraftFrameComponent {
   constructor() {
     effect(() => {
       const id = this.craftId();
+      this.work.running();
       untracked(() => {
+        if (this.busyWith()) return;
         this.fleet.open(id);
         void this.record.open(id);
         void this.work.load(id);
+        // The bench of another craft is let go: what is shown must be what is connected.
+        if (this.bench.craftId() !== undefined && this.bench.craftId() !== id) void this.bench.disconnect();
         if (!this.shelf.catalogue()) void this.shelf.load();
       });
     });

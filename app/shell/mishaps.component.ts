@@ -2,6 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/cor
 import type {MenuItem} from 'primeng/api';
 import {Menu} from 'primeng/menu';
 import {BenchStore} from '../state/bench.store';
+import {FleetStore} from '../state/fleet.store';
 
 /** The simulated bench's own menu: its battery, cable, pace, and what can go wrong. */
 @Component({
@@ -18,54 +19,76 @@ import {BenchStore} from '../state/bench.store';
 export class MishapsComponent {
   private readonly bench = inject(BenchStore);
 
+  private readonly fleet = inject(FleetStore);
+
   protected readonly items = computed((): MenuItem[] => {
-    const simulator = {
-      setBattery: (on: boolean) => this.bench.simulator().setBattery(on),
-      pullCable: () => this.bench.simulator().pullCable(),
-      reset: () => this.bench.simulator().reset(),
-    };
-    const connected = this.bench.isConnected();
-    const tick = (on: boolean) => (on ? '✓ ' : '');
+    const {bench} = this;
+    const mishaps = bench.mishaps();
+    const connected = bench.isConnected();
+    const entry = (label: string, command: () => unknown, more: MenuItem = {}): MenuItem => ({
+      label,
+      command: () => void command(),
+      ...more,
+    });
+    const toggle = (label: string, on: boolean, changes: Parameters<typeof bench.changeMishaps>[0]) =>
+      entry(`${on ? '✓ ' : ''}${label}`, () => bench.changeMishaps(changes));
+    const one = (list: readonly number[]) => (list.length ? [] : [1]);
     return [
       {
         label: 'Battery and cable',
         items: [
-          this.bench.isPowered() || !connected
-            ? {
-                label: 'Take the battery off',
-                disabled: !connected,
-                command: () => void simulator.setBattery(false),
-              }
-            : {label: 'Connect the battery', command: () => void simulator.setBattery(true)},
+          bench.isPowered() || !connected
+            ? entry('Take the battery off', () => bench.simulator().setBattery(false), {disabled: !connected})
+            : entry('Connect the battery', () => bench.simulator().setBattery(true)),
+          toggle('Battery nearly empty', mishaps.batteryLow, {batteryLow: !mishaps.batteryLow}),
           connected
-            ? {label: 'Pull the cable out', command: () => void simulator.pullCable()}
-            : {label: 'Plug the cable in', command: () => void this.bench.connect()},
+            ? entry('Pull the cable out', () => bench.simulator().pullCable())
+            : entry('Plug the cable in', () => bench.connect(this.fleet.currentId() ?? 'juniper')),
+          entry('Flight controller restarts by itself', () => bench.simulator().restartController(), {
+            disabled: !connected,
+          }),
+          ...this.roads(),
         ],
       },
       {
-        label: 'Noise',
+        label: 'On the way',
         items: [
-          {
-            label: `${tick(this.bench.cableNoise())}Bytes lost and flipped on the cable`,
-            command: () => void this.bench.toggleCableNoise(),
-          },
-          {
-            label: `${tick(this.bench.wireNoise())}Noise on the motor wires`,
-            command: () => void this.bench.toggleWireNoise(),
-          },
+          toggle('Bytes lost and flipped on the cable', mishaps.cableNoise > 0, {
+            cableNoise: mishaps.cableNoise ? 0 : 0.0001,
+          }),
+          toggle('USB hub drops long transfers', mishaps.longestTransfer < Infinity, {
+            longestTransfer: mishaps.longestTransfer < Infinity ? Infinity : 280,
+          }),
+          toggle('Port held by another program', mishaps.portHeld, {portHeld: !mishaps.portHeld}),
+          toggle('Noise on the motor wires', mishaps.wireNoise > 0, {wireNoise: mishaps.wireNoise ? 0 : 0.03}),
+        ],
+      },
+      {
+        label: 'ESC of motor 2',
+        items: [
+          toggle('Does not answer', mishaps.silent.length > 0, {silent: one(mishaps.silent)}),
+          toggle('Has a worn flash page', mishaps.worn.length > 0, {worn: one(mishaps.worn)}),
         ],
       },
       {
         label: 'Clock of the bench',
-        items: (['real', 'ten', 'max'] as const).map((pace) => ({
-          label: tick(this.bench.pace() === pace) + {real: '×1, as real', ten: '×10', max: 'As fast as possible'}[pace],
-          command: () => void this.bench.setPace(pace),
-        })),
+        items: (['real', 'ten', 'max'] as const).map((pace) =>
+          entry(
+            (bench.pace() === pace ? '✓ ' : '') + {real: '×1, as real', ten: '×10', max: 'As fast as possible'}[pace],
+            () => bench.setPace(pace),
+          ),
+        ),
       },
-      {
-        label: 'Bench',
-        items: [{label: 'Set back to its first state', command: () => void simulator.reset()}],
-      },
+      {label: 'Bench', items: [entry('Set back to its first state', () => bench.simulator().reset())]},
     ];
   });
+
+  /** Where the cable can be plugged in, on a bench with an adapter beside it. */
+  private roads(): MenuItem[] {
+    const state = this.bench.simulated();
+    if (!this.bench.isConnected() || !state?.hasAdapter) return [];
+    const other = state.road === 'controller' ? 'single-wire' : 'controller';
+    const label = other === 'controller' ? 'Cable into the flight controller' : 'Cable into the single-wire adapter';
+    return [{label, command: () => void this.bench.plugInto(other)}];
+  }
 }

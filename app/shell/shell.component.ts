@@ -1,28 +1,41 @@
-import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {toSignal} from '@angular/core/rxjs-interop';
-import {Router, RouterLink, RouterOutlet} from '@angular/router';
+import {Router, RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
 import {map} from 'rxjs';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
+import {FileInbox} from '../state/file-inbox';
 import {RecordStore} from '../state/record.store';
 import {MishapsComponent} from './mishaps.component';
 
 const darkKey = 'bidex-dark';
 
+const isFileField = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.closest('[data-takes-files], input[type=file]') !== null;
+
 /** Ink bar with bench and battery state and the stop control, and whatever station is open below it. */
 @Component({
   selector: 'bx-shell',
-  imports: [RouterLink, RouterOutlet, MishapsComponent],
+  imports: [RouterLink, RouterLinkActive, RouterOutlet, MishapsComponent],
   template: `
     <header>
       <a class="mark" routerLink="/" aria-label="Bidex, fleet">bi<i>⇄</i>dex</a>
-      @if (!atFleet() && fleet.current(); as craft) {
+      @if (inCraft() && fleet.current(); as craft) {
         <div class="craft">
           <b>{{ craft.name }}</b>{{ craft.kind }}, props {{ craft.props }}
         </div>
       } @else {
-        <div class="craft"><b>Fleet</b>all craft</div>
+        <div class="craft">
+          <b>{{ atShelf() ? 'Shelf' : 'Fleet' }}</b>{{ atShelf() ? 'images for all craft' : 'all craft' }}
+        </div>
       }
+      <nav class="beside" aria-label="Beside the route">
+        <a routerLink="/" routerLinkActive="on" [routerLinkActiveOptions]="{exact: true}">Fleet</a>
+        <a routerLink="/shelf" routerLinkActive="on">Shelf</a>
+        @if (fleet.current(); as craft) {
+          <a [routerLink]="['/craft', craft.id, 'logbook']" routerLinkActive="on">Logbook</a>
+        }
+      </nav>
       <div class="space"></div>
       @if (fleet.storeFault() ?? record.storeFault(); as fault) {
         <span class="fault" role="alert">{{ fault }} Export what you need; the work goes on in memory.</span>
@@ -51,6 +64,9 @@ const darkKey = 'bidex-dark';
         Stop motors<kbd>Space</kbd>
       </button>
     </header>
+    @if (dropping()) {
+      <div class="drop">Drop an image file: it opens on the Shelf. Nothing is written by it.</div>
+    }
     <router-outlet />
   `,
   styles: `
@@ -91,6 +107,24 @@ const darkKey = 'bidex-dark';
       display: block;
       font-size: 14.5px;
     }
+    .beside {
+      display: flex;
+      gap: 4px;
+    }
+    .beside a {
+      color: #cfd6d6;
+      font-size: 13px;
+      padding: 8px 9px;
+      text-decoration: none;
+      border-bottom: 2px solid transparent;
+    }
+    .beside a:hover {
+      text-decoration: underline;
+    }
+    .beside a.on {
+      color: var(--on-bar);
+      border-color: #e59a6f;
+    }
     .space {
       flex: 1;
     }
@@ -129,6 +163,18 @@ const darkKey = 'bidex-dark';
       background: #8fc06b;
       border-color: #8fc06b;
     }
+    .drop {
+      position: fixed;
+      inset: 52px 0 0 0;
+      z-index: 10;
+      display: grid;
+      place-items: center;
+      background: color-mix(in srgb, var(--petrol-soft) 92%, transparent);
+      color: var(--ink);
+      font-size: 17px;
+      border: 3px dashed var(--petrol);
+      pointer-events: none;
+    }
     .cut {
       background: #f4f0e6;
       color: #a5431f;
@@ -158,6 +204,9 @@ const darkKey = 'bidex-dark';
   `,
   host: {
     '(document:keydown.space)': 'space($event)',
+    '(document:dragover)': 'dragOver($event)',
+    '(document:dragleave)': 'dropping.set(false)',
+    '(document:drop)': 'drop($event)',
     '(document:keydown.control.z)': 'undo($event)',
     '(document:keydown.control.y)': 'redo($event)',
   },
@@ -168,9 +217,11 @@ export class ShellComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
   private readonly router = inject(Router);
-  protected readonly atFleet = toSignal(this.router.events.pipe(map(() => this.router.url === '/')), {
-    initialValue: true,
-  });
+  private readonly url = toSignal(this.router.events.pipe(map(() => this.router.url)), {initialValue: '/'});
+  protected readonly inCraft = computed(() => this.url().startsWith('/craft/'));
+  protected readonly atShelf = computed(() => this.url().startsWith('/shelf'));
+  private readonly inbox = inject(FileInbox);
+  protected readonly dropping = signal(false);
   protected readonly dark = signal(localStorage.getItem(darkKey) === 'yes');
 
   constructor() {
@@ -190,6 +241,22 @@ export class ShellComponent {
     if (target.matches('textarea, input:not([role=spinbutton]):not([type=checkbox])') && !this.bench.turning()) return;
     event.preventDefault();
     void this.bench.stopAll();
+  }
+
+  /** An image file may be dropped anywhere but on a field that takes files of its own. */
+  protected dragOver(event: DragEvent): void {
+    if (!event.dataTransfer?.types.includes('Files') || isFileField(event.target)) return;
+    event.preventDefault();
+    this.dropping.set(true);
+  }
+
+  protected drop(event: DragEvent): void {
+    this.dropping.set(false);
+    const file = event.dataTransfer?.files[0];
+    if (!file || isFileField(event.target)) return;
+    event.preventDefault();
+    this.inbox.put(file);
+    void this.router.navigate(['/shelf']);
   }
 
   protected undo(event: Event): void {

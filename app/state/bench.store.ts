@@ -2,13 +2,24 @@
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import * as Comlink from 'comlink';
+import type {Chip} from '@core/firmware/chips';
 import {BenchClient} from '@core/link/client';
-import type {Power, Report} from '@core/link/operations';
+import type {Power, Report, Road} from '@core/link/operations';
 import {ProblemError, type Problem} from '@core/problem';
 import {replyLoss} from '@core/work/proof';
 import {stopMotors} from '@core/work/spin';
-import {survey} from '@core/work/survey';
-import type {BenchControl, BenchPace} from '../workers/bench-control';
+import {readFlash} from '@core/work/esc-access';
+import type {Found} from '@core/work/found';
+import {survey, surveyArm} from '@core/work/survey';
+import {
+  isBenchId,
+  noMishaps,
+  type BenchControl,
+  type BenchMishaps,
+  type BenchPace,
+  type BenchState as SimulatedState,
+} from '../workers/bench-control';
+import {answerOtherTabs, holdBench, takeBenchOver} from './bench-lock';
 import {bytePortOf} from '../workers/message-port';
 import {realClock} from './real-clock';
 import {RecordStore} from './record.store';
@@ -21,12 +32,15 @@ interface BenchState {
   readonly motors: Report['motors'];
   /** Share of replies lost over the last second, per motor; undefined while none was asked for. */
   readonly recentLoss: readonly (number | undefined)[];
+  /** Share of an application that is being read out. */
+  readonly readingOut: number | undefined;
   readonly surveying: {readonly share: number; readonly text: string} | undefined;
   /** Power cycle at which a person said that the propellers are off. */
   readonly propsOffCycle: number | undefined;
-  readonly pace: BenchPace;
-  readonly cableNoise: boolean;
-  readonly wireNoise: boolean;
+  /** The craft whose bench is plugged in. */
+  readonly craftId: string | undefined;
+  readonly simulated: SimulatedState | undefined;
+  readonly mishaps: BenchMishaps;
   /** A work order or a survey has the wires; nothing else may use them. */
   readonly occupied: boolean;
   /** A hold of any kind is turning motors. */
@@ -34,12 +48,14 @@ interface BenchState {
 }
 
 const unplugged = {
+  craftId: undefined,
   status: 'unplugged' as const,
   power: undefined,
   load: undefined,
   motors: [],
   recentLoss: [],
   surveying: undefined,
+  readingOut: undefined,
 };
 /** Screens follow reports at this pace; traces get every one, ms. */
 const screenEveryMs = 100;
@@ -50,14 +66,16 @@ export const BenchStore = signalStore(
     ...unplugged,
     problem: undefined,
     propsOffCycle: undefined,
-    pace: 'ten',
-    cableNoise: false,
-    wireNoise: false,
+    simulated: undefined,
+    mishaps: noMishaps,
     turning: false,
     occupied: false,
   }),
   withComputed((store) => ({
     isConnected: computed(() => store.status() === 'connected'),
+    pace: computed((): BenchPace => store.simulated()?.pace ?? 'ten'),
+    /** Whether the cable is on a single-wire adapter, which reaches one ESC at a time. */
+    onAdapter: computed(() => store.simulated()?.road === 'single-wire'),
     isPowered: computed(() => (store.power()?.volts ?? 0) > 3),
     propsOff: computed(() => store.propsOffCycle() !== undefined && store.propsOffCycle() === store.power()?.cycles),
   })),
@@ -100,6 +118,76 @@ export const BenchStore = signalStore(
       patchState(store, {problem: error.problem, surveying: undefined});
     };
 
+    const refreshSimulated = async () => patchState(store, {simulated: await control().state()});
+
+    const disconnect = async () => {
+      const open = client;
+      client = undefined;
+      await open?.close();
+    };
+
+    /** Opens the port and greets the bench. `release` lets the lock go when the connection ends. */
+    const open = async (craftId: string, release: () => void): Promise<void> => {
+      const {port1, port2} = new MessageChannel();
+      const near = bytePortOf(port1);
+      const opened = await control().plug(Comlink.transfer(port2, [port2]), isBenchId(craftId) ? craftId : 'juniper');
+      if (!opened) {
+        release();
+        return patchState(store, {...unplugged, problem: portHeld});
+      }
+      const own = new BenchClient(near, realClock);
+      client = own;
+      own.onReport(onReport);
+      own.onClose((problem) => {
+        const wanted = problem.code === 'closed';
+        recent.length = 0;
+        patchState(store, {
+          ...unplugged,
+          problem: wanted ? store.problem() : problem,
+          propsOffCycle: undefined,
+          turning: false,
+        });
+        for (const cancel of cancelHolds) cancel();
+        release();
+      });
+      try {
+        await own.request('hello', null);
+        const power = await own.request('power', null);
+        await own.request('reports', {on: true});
+        await refreshSimulated();
+        patchState(store, {status: 'connected', craftId, power});
+      } catch (error) {
+        await own.close();
+        patchState(store, unplugged);
+        fail(error);
+      }
+    };
+
+    const surveyWith = async (
+      ask: (
+        client: BenchClient,
+        options: {at: number; onProgress: (share: number, text: string) => void},
+      ) => Promise<Found>,
+    ): Promise<void> => {
+      if (!client || store.occupied()) return;
+      patchState(store, {surveying: {share: 0, text: 'Asking the bench'}, problem: undefined, occupied: true});
+      try {
+        const onProgress = (share: number, text: string) => patchState(store, {surveying: {share, text}});
+        record.setFound(await ask(client, {at: Date.now(), onProgress}));
+        patchState(store, {surveying: undefined});
+      } catch (error) {
+        fail(error);
+      } finally {
+        patchState(store, {occupied: false});
+      }
+    };
+
+    answerOtherTabs(() => {
+      if (store.occupied()) return false;
+      void disconnect();
+      return true;
+    });
+
     return {
       clearProblem: () => patchState(store, {problem: undefined}),
       requireClient(): BenchClient {
@@ -112,58 +200,49 @@ export const BenchStore = signalStore(
         });
       },
       simulator: control,
-      async connect(): Promise<void> {
-        if (store.status() !== 'unplugged') return;
+      /** Connects the bench of a craft; the one of another craft is let go first. */
+      async connect(craftId: string): Promise<void> {
+        if (store.status() !== 'unplugged' && store.craftId() === craftId) return;
+        if (store.occupied()) return;
+        await disconnect();
         patchState(store, {status: 'connecting', problem: undefined});
         const release = await holdBench();
-        if (!release) return patchState(store, {status: 'unplugged', problem: heldElsewhere});
-        const {port1, port2} = new MessageChannel();
-        const near = bytePortOf(port1);
-        await control().plug(Comlink.transfer(port2, [port2]));
-        client = new BenchClient(near, realClock);
-        client.onReport(onReport);
-        client.onClose((problem) => {
-          const wanted = problem.code === 'closed';
-          patchState(store, {
-            ...unplugged,
-            problem: wanted ? undefined : problem,
-            propsOffCycle: undefined,
-            turning: false,
-          });
-          for (const cancel of cancelHolds) cancel();
-          release();
-        });
-        try {
-          await client.request('hello', null);
-          const power = await client.request('power', null);
-          await client.request('reports', {on: true});
-          const {pace} = await control().state();
-          patchState(store, {status: 'connected', power, pace});
-        } catch (error) {
-          await client.close();
-          patchState(store, unplugged);
-          fail(error);
-        }
+        if (release) await open(craftId, release);
+        else patchState(store, {status: 'unplugged', problem: heldElsewhere});
       },
-      async survey(): Promise<void> {
-        if (!client || store.occupied()) return;
-        patchState(store, {
-          surveying: {share: 0, text: 'Asking the bench'},
-          problem: undefined,
-          occupied: true,
-        });
+      /** Asks the tab that holds the bench to let go, then connects here. */
+      async takeOver(craftId: string): Promise<void> {
+        patchState(store, {status: 'connecting', problem: undefined});
+        const release = await takeBenchOver();
+        if (release === 'busy') patchState(store, {status: 'unplugged', problem: heldByOrder});
+        else await open(craftId, release);
+      },
+      disconnect,
+      /** Asks what the simulated bench looks like beside its cable. */
+      refreshSimulated,
+      /** Surveys everything behind the flight controller; on an adapter, use surveyArm. */
+      survey: () => surveyWith((client, options) => survey(client, {...options, known: record.knownEscs()})),
+      /** Reads the one ESC the adapter is clipped to. */
+      surveyArm: (output: number, outputs: number) =>
+        surveyWith((client, options) =>
+          surveyArm(client, {...options, output, outputs, before: record.found(), known: record.knownEscs()}),
+        ),
+      /** Reads the whole application range of one ESC; undefined when it failed, with the problem shown. */
+      async readApplication(output: number, chip: Chip): Promise<Uint8Array | undefined> {
+        if (!client || store.occupied()) return undefined;
+        patchState(store, {occupied: true, readingOut: 0, problem: undefined});
+        const wire = {client, wire: output, name: `motor ${output + 1}`};
+        const {start, end} = chip.application;
         try {
-          const found = await survey(client, {
-            at: Date.now(),
-            known: record.knownHardware(),
-            onProgress: (share, text) => patchState(store, {surveying: {share, text}}),
-          });
-          record.setFound(found);
-          patchState(store, {surveying: undefined});
+          await client.request('esc.enter', {output});
+          const bytes = await readFlash(wire, start, end - start, (readingOut) => patchState(store, {readingOut}));
+          await client.request('esc.leave', {output});
+          return bytes;
         } catch (error) {
           fail(error);
+          return undefined;
         } finally {
-          patchState(store, {occupied: false});
+          patchState(store, {occupied: false, readingOut: undefined});
         }
       },
       /** Takes the wires for a work order; false when something else has them. */
@@ -195,17 +274,26 @@ export const BenchStore = signalStore(
       },
       async setPace(pace: BenchPace): Promise<void> {
         await control().setPace(pace);
-        patchState(store, {pace});
+        await refreshSimulated();
       },
-      async toggleCableNoise(): Promise<void> {
-        const cableNoise = !store.cableNoise();
-        await control().setCableNoise(cableNoise ? 0.0001 : 0);
-        patchState(store, {cableNoise});
+      async changeMishaps(changes: Partial<BenchMishaps>): Promise<void> {
+        const mishaps = {...store.mishaps(), ...changes};
+        await control().setMishaps(mishaps);
+        patchState(store, {mishaps});
       },
-      async toggleWireNoise(): Promise<void> {
-        const wireNoise = !store.wireNoise();
-        await control().setWireNoise(wireNoise ? 0.03 : 0);
-        patchState(store, {wireNoise});
+      /** Clips the simulated adapter to an ESC. */
+      async clip(output: number | undefined): Promise<void> {
+        await control().clip(output);
+        await refreshSimulated();
+      },
+      /** Moves the simulated cable to the flight controller or to the adapter; the connection ends and opens anew. */
+      async plugInto(road: Road): Promise<void> {
+        const craftId = store.craftId();
+        if (craftId === undefined || store.occupied()) return;
+        await control().plugInto(road);
+        await disconnect();
+        const release = await holdBench(2000);
+        if (release) await open(craftId, release);
       },
     };
   }),
@@ -222,15 +310,17 @@ const heldElsewhere: Problem = {
   code: 'held-elsewhere',
   place: 'bench',
   meaning: 'Another tab of Bidex holds the bench. Only one at a time can.',
-  remedy: 'Close that tab or pull the cable there, then connect here.',
+  remedy: 'Take it over here, or close that tab.',
 };
-
-/** Holds the bench for this tab. Resolves to the function that lets it go, or to nothing when another tab has it. */
-function holdBench(): Promise<(() => void) | undefined> {
-  return new Promise((resolve) => {
-    void navigator.locks.request('bidex-bench', {ifAvailable: true}, (lock) => {
-      if (!lock) return resolve(undefined);
-      return new Promise<void>((release) => resolve(release));
-    });
-  });
-}
+const heldByOrder: Problem = {
+  code: 'held-by-order',
+  place: 'bench',
+  meaning: 'The other tab is in the middle of a work order and does not let go.',
+  remedy: 'Let it finish, or stop it there after the page that is being written.',
+};
+const portHeld: Problem = {
+  code: 'port-held',
+  place: 'port',
+  meaning: 'The port refused to open: another program on this computer holds it.',
+  remedy: 'Close the program that talks to the flight controller, then connect again.',
+};

@@ -1,8 +1,8 @@
 /** The fleet, the craft in hand and its plan, with undo. */
 import {computed} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import type {ControllerPlan, Craft, PlannedValue} from '@core/craft/craft';
-import {juniper} from '@core/craft/juniper';
+import type {ControllerPlan, Craft, FirmwarePlan, PlannedValue} from '@core/craft/craft';
+import {demoFleet} from '@core/craft/demo-fleet';
 import type {ParameterKey} from '@core/settings/definitions';
 import {database} from '../store/database';
 
@@ -53,16 +53,16 @@ export const FleetStore = signalStore(
       replace(after);
     };
     return {
-      /** Reads the fleet; a first visit finds Juniper. */
+      /** Reads the fleet; a first visit finds the craft of the demo. */
       async load(): Promise<void> {
         if (store.loaded()) return;
         try {
           const kept = await database.craft.toArray();
-          if (!kept.length) await database.craft.put(juniper);
-          patchState(store, {crafts: kept.length ? kept : [juniper], loaded: true});
+          if (!kept.length) await database.craft.bulkPut([...demoFleet]);
+          patchState(store, {crafts: kept.length ? inDemoOrder(kept) : demoFleet, loaded: true});
         } catch (error) {
           patchState(store, {
-            crafts: [juniper],
+            crafts: demoFleet,
             loaded: true,
             storeFault: `The browser's store cannot be read: ${String(error)}`,
           });
@@ -78,8 +78,8 @@ export const FleetStore = signalStore(
       setController(changes: Partial<ControllerPlan>): void {
         change((c) => ({...c, plan: {...c.plan, controller: {...c.plan.controller, ...changes}}}));
       },
-      setFirmware(family: string, version: string): void {
-        change((c) => ({...c, plan: {...c.plan, firmware: {family, version}}}));
+      setFirmware(firmware: FirmwarePlan): void {
+        change((c) => ({...c, plan: {...c.plan, firmware}}));
       },
       undo(): void {
         const [before, now] = [store.past().at(-1), store.current()];
@@ -96,3 +96,10 @@ export const FleetStore = signalStore(
     };
   }),
 );
+
+/** The store returns craft by id; the demo's own order comes first, then the others by name. */
+function inDemoOrder(crafts: readonly Craft[]): Craft[] {
+  const place = (c: Craft) => demoFleet.findIndex((d) => d.id === c.id);
+  const rank = (c: Craft) => (place(c) < 0 ? demoFleet.length : place(c));
+  return [...crafts].sort((a, b) => rank(a) - rank(b) || a.name.localeCompare(b.name));
+}

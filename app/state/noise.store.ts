@@ -52,7 +52,7 @@ export const NoiseStore = signalStore(
   withComputed((_, fleet = inject(FleetStore), record = inject(RecordStore)) => ({
     question: computed(() => {
       const controller = fleet.current()?.plan.controller;
-      const found = record.found()?.controller.config;
+      const found = record.found()?.controller?.config;
       return controller && {poles: controller.poles, planned: chainOf(controller), found: found && chainOf(found)};
     }),
   })),

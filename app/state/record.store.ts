@@ -1,10 +1,11 @@
 /** What is known of the craft in hand: found, proofs, sightings. */
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
-import type {Hardware} from '@core/firmware/fit';
-import type {Found} from '@core/work/found';
+import type {HardwareClaim} from '@core/firmware/fit';
+import type {Found, FoundEsc} from '@core/work/found';
 import type {ProofRecord} from '@core/work/proof';
+import type {KnownEscs} from '@core/work/survey';
 import type {NoiseProof, Sighting} from '@core/work/stations';
-import {database, type CraftRecord} from '../store/database';
+import {database, type CraftRecord, type KeptClaim} from '../store/database';
 
 const blank = (craftId: string): CraftRecord => ({
   craftId,
@@ -16,7 +17,11 @@ const blank = (craftId: string): CraftRecord => ({
 
 export const RecordStore = signalStore(
   {providedIn: 'root'},
-  withState<CraftRecord & {readonly storeFault: string | undefined}>({...blank(''), storeFault: undefined}),
+  withState<CraftRecord & {readonly claims: readonly KeptClaim[]; readonly storeFault: string | undefined}>({
+    ...blank(''),
+    claims: [],
+    storeFault: undefined,
+  }),
   withMethods((store) => {
     const save = (changes: Partial<CraftRecord>) => {
       patchState(store, changes);
@@ -37,9 +42,27 @@ export const RecordStore = signalStore(
     return {
       async open(craftId: string): Promise<void> {
         if (store.craftId() === craftId) return;
-        patchState(store, blank(craftId));
-        const kept = await database.records.get(craftId);
-        if (kept && store.craftId() === craftId) patchState(store, kept);
+        patchState(store, {...blank(craftId), claims: []});
+        const [kept, claims] = await Promise.all([
+          database.records.get(craftId),
+          database.claims.where({craftId}).toArray(),
+        ]);
+        if (store.craftId() === craftId) patchState(store, {...kept, claims});
+      },
+      /** Finds and proofs of every craft, for the fleet. */
+      async all(): Promise<readonly CraftRecord[]> {
+        return database.records.toArray();
+      },
+      async addClaim(claim: HardwareClaim): Promise<void> {
+        const kept = {...claim, craftId: store.craftId()};
+        await database.claims.put(kept);
+        patchState(store, ({claims}) => ({claims: [...claims.filter((c) => c.serial !== claim.serial), kept]}));
+        // What was found takes the claim up at once: the ESC itself has not changed.
+        const found = store.found();
+        if (found)
+          save({
+            found: {...found, escs: found.escs.map((e) => (e.boot.serial === claim.serial ? withClaim(e, claim) : e))},
+          });
       },
       setFound: (found: Found) => save({found}),
       addProofs: (proofs: readonly ProofRecord[]) => save({proofs: [...store.proofs(), ...proofs].slice(-200)}),
@@ -51,12 +74,21 @@ export const RecordStore = signalStore(
           ),
         }),
       setNoise: (noise: NoiseProof | undefined) => save({noise}),
-      /** Hardware of every ESC ever identified on this craft, by chip serial. */
-      knownHardware(): ReadonlyMap<string, Hardware> {
-        return new Map(
-          (store.found()?.escs ?? []).flatMap((e) => (e.hardware ? [[e.boot.serial, e.hardware] as const] : [])),
-        );
-      },
+      /** Hardware of every ESC identified on this craft, and claims about those that were not, by chip serial. */
+      knownEscs: (): KnownEscs => ({
+        hardware: new Map(
+          (store.found()?.escs ?? []).flatMap((e) =>
+            e.hardware && !e.claim ? [[e.boot.serial, e.hardware] as const] : [],
+          ),
+        ),
+        claims: new Map(store.claims().map((c) => [c.serial, c])),
+      }),
     };
   }),
 );
+
+const withClaim = (esc: FoundEsc, claim: HardwareClaim): FoundEsc => ({
+  ...esc,
+  hardware: {board: claim.board, chip: claim.chip, deadTimeNs: claim.deadTimeNs},
+  claim,
+});

@@ -1,45 +1,93 @@
-/** Releases from the service, checked before anything of them is shown. */
+/** The shelf: releases from the service, checked before anything of them is shown, and files of one's own beside them. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
+import type {Craft} from '@core/craft/craft';
+import type {Hardware} from '@core/firmware/fit';
+import {isWithin, type Identity} from '@core/firmware/identity';
 import {readIntelHex} from '@core/firmware/intel-hex';
 import type {Image} from '@core/firmware/image';
-import {checkDigest, openCatalogue, type Catalogue, type Release} from '@core/firmware/releases';
+import type {ImagePart} from '@core/firmware/page-plan';
+import {checkDigest, openCatalogue, releaseTitle, type Catalogue, type Release} from '@core/firmware/releases';
 import {ProblemError, type Problem} from '@core/problem';
-import {database} from '../store/database';
+import type {FoundEsc} from '@core/work/found';
+import {identityOf, type PlannedImage} from '@core/work/planned-image';
+import {database, type OwnFile} from '../store/database';
+import type {InspectedFile} from '../workers/image-inspection';
+import {inspectFile} from './image-reader';
 import {FleetStore} from './fleet.store';
+
+/** What the release service stand-in can be told to do wrong. */
+export type ServiceMishap = 'down' | 'altered' | 'older' | 'image-altered' | 'image-cut' | 'image-wrong';
 
 interface ShelfState {
   readonly catalogue: Catalogue | undefined;
   /** Images read and checked, by digest of their file. */
   readonly images: Readonly<Record<string, Image>>;
+  readonly files: readonly OwnFile[];
   readonly problem: Problem | undefined;
   readonly loading: boolean;
+  /** Epoch ms of the last answer of the service that was taken over. */
+  readonly loadedAt: number | undefined;
+  readonly mishap: ServiceMishap | undefined;
 }
+
+const isBase = (r: Release) => r.variant === 'multirotor';
+const isModule = (r: Release) => r.variant === 'reply-module';
+
+/** "Meridian 4.2", "Cadence 2.1, 48 kHz", "reply module 1.1" */
+export const releaseName = (r: Release): string => (isModule(r) ? releaseTitle(r) : `${r.family} ${releaseTitle(r)}`);
 
 export const ShelfStore = signalStore(
   {providedIn: 'root'},
-  withState<ShelfState>({catalogue: undefined, images: {}, problem: undefined, loading: false}),
+  withState<ShelfState>({
+    catalogue: undefined,
+    images: {},
+    files: [],
+    problem: undefined,
+    loading: false,
+    loadedAt: undefined,
+    mishap: undefined,
+  }),
   withComputed((store, fleet = inject(FleetStore)) => ({
-    /** The release the plan names, for the craft's board. */
+    /** The release the plan names, for the craft's board; undefined when the plan names a file of one's own. */
     planned: computed((): Release | undefined => {
       const craft = fleet.current();
-      const {family, version} = craft?.plan.firmware ?? {};
+      const {family, version, pwmKhz, file} = craft?.plan.firmware ?? {};
+      if (file !== undefined) return undefined;
       return store
         .catalogue()
         ?.releases.find(
           (r) =>
-            r.family === family && r.version === version && r.board === craft?.escBoard && r.variant === 'multirotor',
+            isBase(r) &&
+            r.family === family &&
+            r.version === version &&
+            r.pwmKhz === pwmKhz &&
+            r.board === craft?.escBoard,
         );
     }),
   })),
   withMethods((store) => {
+    const ask = async (path: string, wrong: readonly ServiceMishap[]): Promise<Response> => {
+      const mishap = store.mishap();
+      const as = mishap && wrong.includes(mishap) ? `?as=${mishap}` : '';
+      return fetchFrom(path + as);
+    };
+
     const image = async (sha256: string): Promise<Image> => {
       const ready = store.images()[sha256];
       if (ready) return ready;
+      const own = store.files().find((f) => f.sha256 === sha256) ?? (await database.files.get(sha256));
+      const read = own ? await readOwn(own) : await readRelease(sha256);
+      patchState(store, ({images}) => ({images: {...images, [sha256]: read}}));
+      return read;
+    };
+
+    const readRelease = async (sha256: string): Promise<Image> => {
       const release = store.catalogue()?.releases.find((r) => r.sha256 === sha256);
       if (!release) throw new ProblemError(noImage(sha256));
       const kept = await database.images.get(sha256);
-      const file = kept?.file ?? new Uint8Array(await (await ask(`/api/images/${sha256}`)).arrayBuffer());
+      const wrong: ServiceMishap[] = ['down', 'image-altered', 'image-cut', 'image-wrong'];
+      const file = kept?.file ?? new Uint8Array(await (await ask(`/api/images/${sha256}`, wrong)).arrayBuffer());
       const checked = checkDigest(release, file);
       if (!checked.ok) throw new ProblemError(checked.problem);
       const reading = readIntelHex(new TextDecoder('latin1').decode(file));
@@ -52,21 +100,132 @@ export const ShelfStore = signalStore(
           remedy: 'Do not use this release.',
         });
       if (!kept) await database.images.put({sha256, file});
-      patchState(store, ({images}) => ({images: {...images, [sha256]: reading.image}}));
       return reading.image;
     };
+
+    const toPlanned = (release: Release | undefined): PlannedImage | undefined => {
+      const read = release && store.images()[release.sha256];
+      return (
+        read && {
+          name: releaseName(release),
+          sha256: release.sha256,
+          image: read,
+          standing: release.standing,
+          needsController: release.needsController,
+        }
+      );
+    };
+    const ownPlanned = (sha256: string): PlannedImage | undefined => {
+      const read = store.images()[sha256];
+      const file = store.files().find((f) => f.sha256 === sha256);
+      return read && file && {name: file.name, sha256, image: read, standing: undefined};
+    };
+    const find = (is: (r: Release) => boolean) => toPlanned(store.catalogue()?.releases.find(is));
+
+    /** An image, release or own file, whose identity is the one an ESC held before. */
+    const imageBefore = (before: FoundEsc, part: ImagePart): PlannedImage | undefined => {
+      const identity = part === 'base' ? before.identity : before.module;
+      if (!identity) return undefined;
+      const same = (other: Identity | undefined) =>
+        other?.bodyCrc32 === identity.bodyCrc32 && other.version === identity.version;
+      const matches = (read: Image | undefined) => read !== undefined && same(identityOf(read, identity.chip, part));
+      const release = find(
+        (r) => r.board === identity.board && r.version === identity.version && matches(store.images()[r.sha256]),
+      );
+      if (release) return release;
+      const own = store.files().find((f) => matches(store.images()[f.sha256]));
+      return own && ownPlanned(own.sha256);
+    };
+
+    const addFile = async (
+      file: {name: string; bytes: Uint8Array},
+      more: {base?: number; origin?: OwnFile['origin']} = {},
+    ) => {
+      const inspected = await inspectFile(file.name, file.bytes, more.base);
+      if (inspected.ok && !inspected.value.reading.faults.length) await keepFile(file, inspected.value, more);
+      return inspected;
+    };
+
+    const keepFile = async (
+      {name, bytes}: {name: string; bytes: Uint8Array},
+      {sha256, reading}: InspectedFile,
+      {base, origin = 'file'}: {base?: number; origin?: OwnFile['origin']},
+    ) => {
+      const own: OwnFile = {
+        sha256,
+        name,
+        addedAt: Date.now(),
+        origin,
+        file: bytes,
+        ...(base !== undefined && {base}),
+      };
+      await database.files.put(own);
+      patchState(store, ({files, images}) => ({
+        files: [...files.filter((f) => f.sha256 !== sha256), own],
+        images: {...images, [sha256]: reading.image},
+      }));
+    };
+
     return {
       image,
-      /** Reads the kept catalogue, then the service's; a bad one is refused and the kept one stays. */
+      addFile,
+      imageBefore,
+      /** What an order for `craft` asks its shelf. */
+      imageFor:
+        ({plan}: Pick<Craft, 'plan'>) =>
+        (hardware: Hardware, part: ImagePart): PlannedImage | undefined => {
+          const {family, version, pwmKhz, module, file} = plan.firmware;
+          if (part === 'base' && file !== undefined) return ownPlanned(file);
+          return find((r) =>
+            part === 'module'
+              ? isModule(r) && r.board === hardware.board && r.version === module
+              : isBase(r) &&
+                r.board === hardware.board &&
+                r.family === family &&
+                r.version === version &&
+                r.pwmKhz === pwmKhz,
+          );
+        },
+      /** Reply modules for a board whose bounds hold a base. */
+      modulesFor: (board: string, family: string, version: string): Release[] =>
+        (store.catalogue()?.releases ?? []).filter(
+          (r) => isModule(r) && r.board === board && r.family === family && r.base && isWithin(version, r.base),
+        ),
+      releaseImage: toPlanned,
+      ownPlanned,
+      async removeFile(sha256: string): Promise<void> {
+        await database.files.delete(sha256);
+        patchState(store, ({files}) => ({files: files.filter((f) => f.sha256 !== sha256)}));
+      },
+      setMishap: (mishap: ServiceMishap | undefined) => patchState(store, {mishap}),
+      /** Forgets the images kept from the service, so that they are fetched again. */
+      async forgetImages(): Promise<void> {
+        await database.images.clear();
+        const own = new Set(store.files().map((f) => f.sha256));
+        patchState(store, ({images}) => ({
+          images: Object.fromEntries(Object.entries(images).filter(([sha256]) => own.has(sha256))),
+        }));
+      },
+      /** Reads what is kept, then the service's catalogue; a bad one is refused and the kept one stays. */
       async load(): Promise<void> {
         if (store.loading()) return;
         patchState(store, {loading: true, problem: undefined});
         try {
           const kept = await database.catalogue();
-          if (kept) patchState(store, {catalogue: kept});
-          const opened = openCatalogue(await (await ask('/api/releases')).json());
-          if (!opened.ok) throw new ProblemError(opened.problem);
-          patchState(store, {catalogue: opened.value});
+          const files = await database.files.toArray();
+          patchState(store, {files, ...(kept && {catalogue: kept})});
+          for (const {sha256} of files) await image(sha256);
+          const answer = await ask('/api/releases', ['down', 'altered', 'older']).catch(async (error: unknown) => {
+            // Without the service the kept releases still read from the store.
+            for (const {sha256} of kept?.releases ?? []) if (await database.images.get(sha256)) await image(sha256);
+            throw error;
+          });
+          const opened = openCatalogue(await answer.json(), {keptIssued: kept?.issued});
+          if (!opened.ok) {
+            for (const {sha256} of kept?.releases ?? []) await image(sha256);
+            throw new ProblemError(opened.problem);
+          }
+          patchState(store, {catalogue: opened.value, loadedAt: Date.now()});
           await database.values.put({key: 'catalogue', value: opened.value});
           for (const {sha256} of opened.value.releases) await image(sha256);
         } catch (error) {
@@ -80,7 +239,13 @@ export const ShelfStore = signalStore(
   }),
 );
 
-async function ask(path: string): Promise<Response> {
+async function readOwn(own: OwnFile): Promise<Image> {
+  const inspected = await inspectFile(own.name, own.file, own.base);
+  if (inspected.ok) return inspected.value.reading.image;
+  throw new ProblemError(inspected.problem);
+}
+
+async function fetchFrom(path: string): Promise<Response> {
   let response: Response | undefined;
   try {
     response = await fetch(path);

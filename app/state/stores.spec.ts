@@ -4,8 +4,9 @@ import {writeIntelHex} from '@core/firmware/intel-hex';
 import type {Catalogue} from '@core/firmware/releases';
 import type {Found} from '@core/work/found';
 import type {Sighting} from '@core/work/stations';
-import {meridianImage} from '@simulator/meridian';
+import {publishedReleases} from '@simulator/releases';
 import {Harness} from '@simulator/testing/bench-harness';
+import older from '../../demo/catalogue-older.json';
 import received from '../../demo/catalogue.json';
 import {database} from '../store/database';
 import {FleetStore} from './fleet.store';
@@ -32,17 +33,17 @@ describe('fleet', () => {
   const timing = (store: InstanceType<typeof FleetStore>) => store.current()!.plan.parameters['timing'];
   const same = (value: number) => ({kind: 'same' as const, value});
 
-  it('begins with Juniper at a first visit, and keeps it', async () => {
+  it('begins with the craft of the demo at a first visit, and keeps it', async () => {
     const store = await fleet();
-    expect(store.crafts().map((c) => c.name)).toEqual(['Juniper']);
-    expect(await database.craft.count()).toBe(1);
+    expect(store.crafts().map((c) => c.name)).toEqual(['Juniper', 'Sorrel', 'Alder', 'Bramble']);
+    expect(await database.craft.count()).toBe(4);
   });
 
   it('keeps every edit of the plan', async () => {
     const store = await fleet();
     store.setParameter('timing', same(30));
     store.setController({poles: 12});
-    store.setFirmware('Meridian', '4.1');
+    store.setFirmware({family: 'Meridian', version: '4.1'});
     await settle();
     const kept = (await database.craft.get('juniper'))!;
     expect([kept.plan.parameters['timing'], kept.plan.controller.poles, kept.plan.firmware.version]).toEqual([
@@ -125,7 +126,7 @@ describe('record', () => {
     await again.open('juniper');
     expect(again.found()!.escs.map((e) => e.identity!.version)).toEqual(['3.9', '3.9', '3.7', '3.9']);
     expect(again.proofs()).toHaveLength(1);
-    expect([...again.knownHardware().keys()]).toEqual(['G45-2017', 'G45-2027', 'G45-2037', 'G45-2047']);
+    expect([...again.knownEscs().hardware.keys()]).toEqual(['G45-2017', 'G45-2027', 'G45-2037', 'G45-2047']);
   });
 
   it('holds the newest sighting of each output, in order', async () => {
@@ -163,15 +164,10 @@ describe('record', () => {
 
 describe('shelf', () => {
   const {releases} = JSON.parse(received.catalogue) as Catalogue;
+  const published = publishedReleases();
   const fileOf = (sha256: string) => {
-    const release = releases.find((r) => r.sha256 === sha256)!;
-    return writeIntelHex(
-      meridianImage(release.version, {
-        board: release.board,
-        deadTimeNs: release.deadTimeNs,
-        variant: release.variant as 'multirotor',
-      }),
-    );
+    const {id} = releases.find((r) => r.sha256 === sha256)!;
+    return writeIntelHex(published.find((p) => p.release.id === id)!.image);
   };
   /** A release service in memory; `bend` may change what it sends. */
   function service(bend: (path: string, body: string) => string | undefined = (_, body) => body) {
@@ -196,9 +192,9 @@ describe('shelf', () => {
     service();
     const store = await load();
     expect(store.problem()).toBeUndefined();
-    expect(Object.keys(store.images())).toHaveLength(8);
+    expect(Object.keys(store.images())).toHaveLength(releases.length);
     expect(store.planned()!.id).toBe('meridian_4.2_gneiss-45_multirotor');
-    expect(await database.images.count()).toBe(8);
+    expect(await database.images.count()).toBe(releases.length);
   });
 
   it('asks for no image twice: kept ones are checked and used', async () => {
@@ -217,7 +213,8 @@ describe('shelf', () => {
     service(() => undefined);
     const store = await load();
     expect(store.problem()).toMatchObject({code: 'service-down', meaning: 'It cannot be reached.'});
-    expect(store.catalogue()!.releases).toHaveLength(8);
+    expect(store.catalogue()!.releases).toHaveLength(releases.length);
+    expect(Object.keys(store.images())).toHaveLength(releases.length);
     expect(store.loading()).toBe(false);
   });
 
@@ -234,5 +231,44 @@ describe('shelf', () => {
     expect(store.problem()!.code).toBe('image-digest');
     expect(store.images()).toEqual({});
     expect(await database.images.count()).toBe(0);
+  });
+
+  it('refuses a genuine catalogue that goes back in time, and keeps the newer one', async () => {
+    service();
+    await load();
+    TestBed.resetTestingModule();
+    service((path, body) => (path === '/api/releases' ? JSON.stringify(older) : body));
+    const store = await load();
+    expect(store.problem()).toMatchObject({code: 'catalogue-older', place: 'release service'});
+    expect(store.problem()!.meaning).toContain('of 2025-06-01, older than the one kept here of 2026-11-02');
+    expect(store.catalogue()!.releases).toHaveLength(releases.length);
+  });
+
+  it('keeps own files as unsigned images that an order can use, and finds the image of before', async () => {
+    service();
+    const store = await load();
+    const image = published.find((p) => p.release.id === 'meridian_3.9_gneiss-45_multirotor')!.image;
+    const bytes = new TextEncoder().encode(writeIntelHex(image) + '\n');
+    const added = await store.addFile({name: 'mine.hex', bytes});
+    expect(added.ok).toBe(true);
+    const sha256 = store.files()[0]!.sha256;
+    expect(store.ownPlanned(sha256)).toMatchObject({name: 'mine.hex', standing: undefined});
+    const own = {...juniper, plan: {...juniper.plan, firmware: {family: 'Meridian', version: '3.9', file: sha256}}};
+    const gneiss = {board: 'Gneiss 45', chip: 'M32', deadTimeNs: 45};
+    expect(store.imageFor(own)(gneiss, 'base')?.name).toBe('mine.hex');
+    const found = await new Harness().survey();
+    expect(found.escs.map((e) => store.imageBefore(e, 'base')?.name)).toEqual(
+      ['3.9', '3.9', '3.7', '3.9'].map((v) => `Meridian ${v}`),
+    );
+    await store.removeFile(sha256);
+    expect(store.files()).toEqual([]);
+  });
+
+  it('a file with faults is told and not kept', async () => {
+    service();
+    const store = await load();
+    const read = await store.addFile({name: 'cut.hex', bytes: new TextEncoder().encode(':0400000001020304F3\n')});
+    expect(read.ok && read.value.reading.faults.map((f) => f.kind)).toEqual(['bad-checksum', 'missing-end']);
+    expect(await database.files.count()).toBe(0);
   });
 });

@@ -4,7 +4,8 @@ import {TestBed} from '@angular/core/testing';
 import {juniper} from '@core/craft/juniper';
 import {ProblemError} from '@core/problem';
 import {findDifferences, hasDifferences} from '@core/work/difference';
-import {Harness, image42, release42} from '@simulator/testing/bench-harness';
+import {firmwareText, type FoundEsc} from '@core/work/found';
+import {Harness, shelf as memoryShelf} from '@simulator/testing/bench-harness';
 import {browserJournal, database} from '../store/database';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
@@ -45,9 +46,13 @@ async function workshop() {
     onStop: () => () => undefined,
   };
   const shelf = {
-    planned: signal(release42),
-    images: signal({[release42.sha256]: image42}),
-    image: () => Promise.resolve(image42),
+    images: signal({}),
+    imageFor: memoryShelf.imageFor.bind(memoryShelf),
+    imageBefore: (before: FoundEsc) =>
+      memoryShelf.find(
+        (r) => r.board === 'Gneiss 45' && r.variant === 'multirotor' && r.version === before.identity?.version,
+      ),
+    image: (sha256: string) => Promise.resolve(memoryShelf.image(sha256)),
   };
   TestBed.configureTestingModule({
     providers: [
@@ -160,7 +165,7 @@ describe('a work order in the store', () => {
     const again = await workshop();
     await again.work.load('juniper');
     expect(again.work.open()!.state).toBe('stopped');
-    expect(again.work.stepStates()).toMatchObject({snapshot: 'done', 'write-0': 'begun', 'write-1': 'open'});
+    expect(again.work.stepStates()).toMatchObject({snapshot: 'done', 'write-0': 'begun', cycle: 'open'});
     harness.bench.setBattery(true);
     await until(() => harness.bench.escs.every((e) => e.state !== 'off'), 'ESCs up');
     const stop = cycleBatteryWhenAsked(again.work);
@@ -184,6 +189,46 @@ describe('a work order in the store', () => {
     await work.load('juniper');
     expect(work.open()).toBeUndefined();
     expect((await database.journal.toArray()).length).toBeGreaterThan(3);
+  });
+
+  it('rolls back to before from the finished order, settings and controller too', async () => {
+    const {record, work} = await workshop();
+    const before = await harness.survey();
+    record.setFound(before);
+    keepTicking();
+    let stop = cycleBatteryWhenAsked(work);
+    await work.start();
+    stop();
+    const done = work.finished()!;
+    work.prepareRollBack(done);
+    expect(work.rollBack()?.rollsBack).toBe(done.id);
+    stop = cycleBatteryWhenAsked(work);
+    await work.start();
+    stop();
+    expect(work.problem()).toBeUndefined();
+    expect(record.found()!.escs.map(firmwareText)).toEqual(before.escs.map(firmwareText));
+    expect(record.found()!.escs.map((e) => e.settingsPage)).toEqual(before.escs.map((e) => e.settingsPage));
+    expect(record.found()!.controller?.config).toEqual(before.controller?.config);
+    expect(work.rollBack()).toBeUndefined();
+  });
+
+  it('pauses after the page under way and goes on', async () => {
+    const {record, work} = await workshop();
+    record.setFound(await harness.survey());
+    keepTicking();
+    const running = work.start();
+    await until(() => (work.progress()?.pagesDone ?? 0) > 2, 'pages written');
+    work.togglePause();
+    await until(() => work.progress()?.paused === true, 'paused');
+    const pages = () => database.journal.filter((e) => e.event === 'page').count();
+    const written = await pages();
+    await new Promise((r) => setTimeout(r, 60));
+    expect(await pages()).toBe(written);
+    work.togglePause();
+    await until(() => (work.progress()?.pagesDone ?? 0) > 6, 'more pages');
+    work.stop();
+    await running;
+    expect(work.problem()!.code).toBe('stopped-by-person');
   });
 
   it('does not start while something else has the wires', async () => {

@@ -1,11 +1,12 @@
 /** The work order: built from plan and found, carried out, stopped, resumed. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import {ProblemError, type Problem, type Result} from '@core/problem';
+import {ProblemError, success, type Problem, type Result} from '@core/problem';
 import {stepState, type JournalEntry, type StepState} from '@core/work/journal';
 import type {ReplyMeasure} from '@core/work/proof';
 import {runWorkOrder, type Progress, type RunnerHost} from '@core/work/runner';
 import {measureReplies, type CancelSignal} from '@core/work/spin';
+import {buildRollBack} from '@core/work/roll-back';
 import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
 import {browserJournal, database, type KeptOrder} from '../store/database';
 import {BenchStore} from './bench.store';
@@ -20,6 +21,13 @@ interface WorkState {
   readonly journal: readonly JournalEntry[];
   readonly running: boolean;
   readonly progress: Progress | undefined;
+  /** The last word of every step at work, by step: writes to different ESCs run side by side. */
+  readonly working: Readonly<Record<string, Progress>>;
+  readonly paused: boolean;
+  /** Outputs whose planned image is to be written again in full. */
+  readonly rewrite: readonly number[];
+  /** A roll-back that was chosen in the Logbook and waits to be carried out. */
+  readonly rollBack: WorkOrder | undefined;
   readonly problem: Problem | undefined;
   /** Share of the reply measurement while it is held. */
   readonly holding: number | undefined;
@@ -33,6 +41,10 @@ export const WorkStore = signalStore(
     journal: [],
     running: false,
     progress: undefined,
+    working: {},
+    paused: false,
+    rewrite: [],
+    rollBack: undefined,
     problem: undefined,
     holding: undefined,
     finished: undefined,
@@ -40,15 +52,19 @@ export const WorkStore = signalStore(
   withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => ({
     /** What would be done now; undefined without a survey. */
     draft: computed((): Result<WorkOrder> | undefined => {
-      const [craft, found, release] = [fleet.current(), record.found(), shelf.planned()];
+      const [craft, found] = [fleet.current(), record.found()];
       if (!craft || !found || record.craftId() !== craft.id) return undefined;
-      const image = release && shelf.images()[release.sha256];
+      const back = store.rollBack();
+      if (back) return success(back);
+      // The shelf's images are read one after the other: the order follows them.
+      shelf.images();
       return buildWorkOrder({
         id: 'draft',
         at: found.at,
         craft,
         found,
-        firmware: release && image && {release, image},
+        imageFor: shelf.imageFor(craft),
+        rewrite: store.rewrite(),
       });
     }),
     stepStates: computed((): Readonly<Record<string, StepState>> => {
@@ -65,6 +81,11 @@ export const WorkStore = signalStore(
       shelf = inject(ShelfStore),
     ) => {
       let cancel = {aborted: false};
+      const pause = {
+        get paused() {
+          return store.paused();
+        },
+      };
       /** The hold of the moment: one object per press. */
       let held: {aborted: boolean} | undefined;
 
@@ -122,7 +143,14 @@ export const WorkStore = signalStore(
       const carryOut = async (order: WorkOrder): Promise<void> => {
         if (store.running() || !bench.occupy()) return;
         cancel = {aborted: false};
-        patchState(store, {running: true, problem: undefined, progress: undefined, finished: undefined});
+        patchState(store, {
+          running: true,
+          problem: undefined,
+          progress: undefined,
+          working: {},
+          paused: false,
+          finished: undefined,
+        });
         try {
           await setState(order, 'running');
           const outcome = await runWorkOrder(bench.requireClient(), order, {
@@ -136,16 +164,19 @@ export const WorkStore = signalStore(
               },
             },
             image: shelf.image,
-            onProgress: (progress) => patchState(store, {progress}),
+            onProgress: (progress) =>
+              patchState(store, ({working}) => ({progress, working: {...working, [progress.stepId]: progress}})),
             measureReplies: waitAndMeasure,
             cancel,
+            pause,
           });
           if (outcome.kind === 'finished') {
             record.setFound(outcome.found);
             record.addProofs(outcome.proofs);
             await setState(order, 'finished');
-            patchState(store, {finished: order});
+            patchState(store, {finished: order, rewrite: [], rollBack: undefined});
           } else {
+            if (outcome.found) record.setFound(outcome.found);
             await setState(order, 'stopped');
             patchState(store, {problem: outcome.problem});
           }
@@ -155,7 +186,7 @@ export const WorkStore = signalStore(
         } finally {
           bench.vacate();
           await refreshJournal(order.id);
-          patchState(store, {running: false, progress: undefined, holding: undefined});
+          patchState(store, {running: false, paused: false, progress: undefined, holding: undefined});
         }
       };
 
@@ -165,7 +196,15 @@ export const WorkStore = signalStore(
           if (store.running()) return;
           const kept = await database.orders.where({craftId}).toArray();
           const open = kept.find((o) => o.state === 'running' || o.state === 'stopped');
-          patchState(store, {open, journal: [], problem: undefined, finished: undefined});
+          patchState(store, {
+            open,
+            journal: [],
+            working: {},
+            problem: undefined,
+            finished: undefined,
+            rewrite: [],
+            rollBack: undefined,
+          });
           if (open) await refreshJournal(open.id);
         },
         async start(): Promise<void> {
@@ -181,6 +220,22 @@ export const WorkStore = signalStore(
         stop(): void {
           cancel.aborted = true;
         },
+        /** Waits after the page being written, or goes on. */
+        togglePause: () => patchState(store, ({paused}) => ({paused: !paused})),
+        /** Marks an ESC whose planned image is written again in full, or takes the mark back. */
+        toggleRewrite: (output: number) =>
+          patchState(store, ({rewrite}) => ({
+            rewrite: rewrite.includes(output) ? rewrite.filter((o) => o !== output) : [...rewrite, output],
+          })),
+        /** Puts the order that undoes `order` on the docket, or takes it away again. */
+        prepareRollBack(order: WorkOrder): void {
+          const [craft, found] = [fleet.current(), record.found()];
+          if (!craft || !found || store.open()) return;
+          const {imageBefore} = shelf;
+          const back = buildRollBack({id: 'roll-back', at: Date.now(), craft, order, found, imageBefore});
+          patchState(store, back.ok ? {rollBack: back.value, problem: undefined} : {problem: back.problem});
+        },
+        dropRollBack: () => patchState(store, {rollBack: undefined}),
         /** Puts a stopped order away; its journal stays. */
         async giveUp(): Promise<void> {
           const open = store.open();

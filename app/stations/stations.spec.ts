@@ -54,7 +54,7 @@ describe('survey', () => {
   it('lists every ESC and says what stands out', () => {
     const {host, text} = survey(asFound);
     expect(host.querySelectorAll('p-table tbody tr')).toHaveLength(4);
-    expect(text).toContain('motor 3 runs 3.7, its siblings do not. Left behind at an update.');
+    expect(text).toContain('motor 3 runs Meridian 3.7, its siblings do not. Left behind at an update.');
     expect(text).toContain('Active braking is off on motor 3. In flight that arm dips at every throttle cut.');
     expect(text).toContain('6 fields of the flight controller are not as planned.');
     expect(text).not.toContain('stale');
@@ -78,7 +78,11 @@ describe('survey', () => {
   it('a half-written ESC is named as such', () => {
     const broken = {
       ...asFound,
-      escs: asFound.escs.map((e) => (e.output === 1 ? {...e, identity: undefined, settings: undefined} : e)),
+      escs: asFound.escs.map((e) =>
+        e.output === 1
+          ? {...e, boot: {...e.boot, applicationValid: false}, identity: undefined, settings: undefined}
+          : e,
+      ),
     };
     expect(survey(broken).text).toContain('no application, stays in its bootloader');
   });

@@ -1,12 +1,15 @@
 /** Everything Bidex keeps in this browser. */
 import Dexie, {type Table} from 'dexie';
 import type {Craft} from '@core/craft/craft';
-import type {Catalogue} from '@core/firmware/releases';
+import {demoFleet} from '@core/craft/demo-fleet';
+import type {HardwareClaim} from '@core/firmware/fit';
+import {catalogueShape, type Catalogue} from '@core/firmware/releases';
 import type {Found} from '@core/work/found';
 import type {Journal, JournalEntry} from '@core/work/journal';
 import type {ProofRecord} from '@core/work/proof';
 import type {NoiseProof, Sighting} from '@core/work/stations';
 import type {WorkOrder} from '@core/work/work-order';
+import {foundFromVersion1, orderFromVersion1} from './from-version-1';
 
 /** An order that was carried out or begun. */
 export interface KeptOrder {
@@ -25,6 +28,23 @@ export interface CraftRecord {
   readonly noise: NoiseProof | undefined;
 }
 
+/** An image file of one's own, or one read out of an ESC. */
+export interface OwnFile {
+  readonly sha256: string;
+  readonly name: string;
+  /** Epoch ms. */
+  readonly addedAt: number;
+  readonly origin: 'file' | 'backup';
+  /** Address of the first byte, for raw bytes. */
+  readonly base?: number;
+  readonly file: Uint8Array;
+}
+
+/** A claim as the logbook shows it. */
+export interface KeptClaim extends HardwareClaim {
+  readonly craftId: string;
+}
+
 export class Database extends Dexie {
   readonly craft!: Table<Craft, string>;
   readonly records!: Table<CraftRecord, string>;
@@ -32,9 +52,11 @@ export class Database extends Dexie {
   readonly journal!: Table<JournalEntry & {id?: number}, number>;
   readonly images!: Table<{sha256: string; file: Uint8Array}, string>;
   readonly values!: Table<{key: string; value: unknown}, string>;
+  readonly files!: Table<OwnFile, string>;
+  readonly claims!: Table<KeptClaim, string>;
 
-  constructor() {
-    super('bidex');
+  constructor(name = 'bidex') {
+    super(name);
     this.version(1).stores({
       craft: 'id',
       records: 'craftId',
@@ -43,10 +65,30 @@ export class Database extends Dexie {
       images: 'sha256',
       values: 'key',
     });
+    this.version(2)
+      .stores({files: 'sha256', claims: 'serial, craftId'})
+      .upgrade(async (tx) => {
+        await tx
+          .table<{found: unknown}>('records')
+          .toCollection()
+          .modify((record) => {
+            if (record.found) record.found = foundFromVersion1(record.found);
+          });
+        await tx
+          .table<{order: unknown}>('orders')
+          .toCollection()
+          .modify((kept) => {
+            kept.order = orderFromVersion1(kept.order);
+          });
+        const craft = tx.table<Craft, string>('craft');
+        for (const demo of demoFleet) if (!(await craft.get(demo.id))) await craft.put(demo);
+      });
   }
 
+  /** The catalogue kept from the last load; undefined when none is kept or it is of an older shape. */
   async catalogue(): Promise<Catalogue | undefined> {
-    return (await this.values.get('catalogue'))?.value as Catalogue | undefined;
+    const kept = catalogueShape.safeParse((await this.values.get('catalogue'))?.value);
+    return kept.success ? kept.data : undefined;
   }
 }
 

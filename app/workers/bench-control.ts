@@ -1,5 +1,12 @@
 /** What the shell may do to the stand-in bench beside its cable: mishaps, pace, and looking at it. */
+import type {Road} from '@core/link/operations';
+
 export type BenchPace = 'real' | 'ten' | 'max';
+
+/** The benches that ship, by the craft they stand for. */
+export const benchIds = ['juniper', 'sorrel', 'alder', 'bramble'] as const;
+export type BenchId = (typeof benchIds)[number];
+export const isBenchId = (id: string): id is BenchId => benchIds.some((known) => known === id);
 
 /** What an eye would see of one output. */
 export interface TurningOutput {
@@ -8,16 +15,57 @@ export interface TurningOutput {
   readonly smoke: boolean;
 }
 
+export interface BenchState {
+  readonly pace: BenchPace;
+  readonly batteryOn: boolean;
+  readonly outputs: number;
+  /** Where the cable is plugged in. */
+  readonly road: Road;
+  /** Whether a single-wire adapter lies beside this bench. */
+  readonly hasAdapter: boolean;
+  /** Output the adapter is clipped to. */
+  readonly clippedTo: number | undefined;
+  readonly burnt: readonly number[];
+}
+
+/** Mishaps that are switched on and off; the rest happen once. */
+export interface BenchMishaps {
+  /** Chance that a byte on the cable is lost, and the same that it is flipped. */
+  readonly cableNoise: number;
+  /** Share of replies spoilt on the motor wires. */
+  readonly wireNoise: number;
+  /** Longest transfer the hub lets through, bytes; Infinity for a good one. */
+  readonly longestTransfer: number;
+  /** Outputs whose ESC does not answer. */
+  readonly silent: readonly number[];
+  /** Outputs whose ESC has a worn page in its application. */
+  readonly worn: readonly number[];
+  /** Whether the pack is nearly empty. */
+  readonly batteryLow: boolean;
+  /** Another program holds the port. */
+  readonly portHeld: boolean;
+}
+export const noMishaps: BenchMishaps = {
+  cableNoise: 0,
+  wireNoise: 0,
+  longestTransfer: Infinity,
+  silent: [],
+  worn: [],
+  batteryLow: false,
+  portHeld: false,
+};
+
 export interface BenchControl {
-  plug(port: MessagePort): Promise<void>;
+  /** Opens the port of a bench. Resolves to false when another program holds it. */
+  plug(port: MessagePort, bench: BenchId): Promise<boolean>;
   setPace(pace: BenchPace): Promise<void>;
-  state(): Promise<{pace: BenchPace; batteryOn: boolean; burnt: readonly number[]}>;
+  state(): Promise<BenchState>;
   setBattery(on: boolean): Promise<void>;
   pullCable(): Promise<void>;
-  /** Chance that a byte on the cable is lost, and the same that it is flipped. */
-  setCableNoise(share: number): Promise<void>;
-  /** Share of replies spoilt on the motor wires. */
-  setWireNoise(share: number): Promise<void>;
+  restartController(): Promise<void>;
+  plugInto(road: Road): Promise<void>;
+  clip(output: number | undefined): Promise<void>;
+  setMishaps(mishaps: BenchMishaps): Promise<void>;
   /** Fresh copy of an ESC's whole flash. */
   flash(output: number): Promise<Uint8Array>;
   look(): Promise<readonly TurningOutput[]>;

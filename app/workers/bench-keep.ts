@@ -2,6 +2,8 @@
 import Dexie, {type Table} from 'dexie';
 import type {ControllerConfig} from '@core/link/operations';
 import {chips} from '@core/firmware/chips';
+import type {Road} from '@core/link/operations';
+import type {BenchId} from './bench-control';
 
 interface KeptPage {
   readonly id: string;
@@ -18,14 +20,16 @@ interface Keepable {
   readonly controller: {readonly saved: ControllerConfig};
   readonly batteryOn: boolean;
   readonly cycles: number;
+  readonly road: Road;
 }
 
 export class BenchKeep extends Dexie {
   private readonly pages!: Table<KeptPage, string>;
   private readonly values!: Table<{key: string; value: unknown}, string>;
 
-  constructor() {
-    super('bidex-simulated-bench');
+  /** @param bench which of the benches; the first one has no suffix. */
+  constructor(bench: BenchId) {
+    super(bench === 'juniper' ? 'bidex-simulated-bench' : `bidex-simulated-bench-${bench}`);
     this.version(1).stores({pages: 'id', values: 'key'});
   }
 
@@ -56,6 +60,7 @@ export class BenchKeep extends Dexie {
       on: first.batteryOn,
       cycles: first.cycles,
     };
-    return {...first, controller: {...first.controller, saved}, batteryOn: power.on, cycles: power.cycles};
+    const road = (await this.get<Road>('road')) ?? first.road;
+    return {...first, controller: {...first.controller, saved}, batteryOn: power.on, cycles: power.cycles, road};
   }
 }

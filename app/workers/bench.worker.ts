@@ -2,27 +2,42 @@
 import '../zod-without-eval';
 import * as Comlink from 'comlink';
 import {SimulatedBench, type BenchSetup} from '@simulator/bench';
-import {juniperBench} from '@simulator/juniper';
+import {benches} from '@simulator/benches';
 import {VirtualTime} from '@simulator/virtual-time';
 import {BenchKeep} from './bench-keep';
-import type {BenchControl, BenchPace, TurningOutput} from './bench-control';
+import type {Road} from '@core/link/operations';
+import {
+  noMishaps,
+  type BenchControl,
+  type BenchId,
+  type BenchMishaps,
+  type BenchPace,
+  type BenchState,
+  type TurningOutput,
+} from './bench-control';
 
-const keep = new BenchKeep();
 const factors: Record<BenchPace, number> = {real: 1, ten: 10, max: 10};
+/** A pack that is nearly empty, V per cell, and a full one. */
+const cellVolts = {low: 3.15, full: 4.05};
 
 class Host implements BenchControl {
+  private id: BenchId = 'juniper';
+  private keep = new BenchKeep('juniper');
   private time = new VirtualTime();
   private bench: SimulatedBench | undefined;
   private pace: BenchPace = 'ten';
+  private mishaps: BenchMishaps = noMishaps;
+  private fullVolts = 0;
   private lastReal = performance.now();
-  private readonly id = crypto.randomUUID();
+  private readonly holder = crypto.randomUUID();
 
   constructor() {
     setInterval(() => this.drive(), 4);
   }
 
-  async plug(port: MessagePort): Promise<void> {
-    await this.takeOver();
+  async plug(port: MessagePort, id: BenchId): Promise<boolean> {
+    if (this.mishaps.portHeld) return false;
+    await this.takeOver(id);
     const bench = await this.ready();
     bench.attach(
       (bytes) => port.postMessage(bytes),
@@ -33,19 +48,24 @@ class Host implements BenchControl {
       bench.receive(data);
       this.drive();
     };
+    return true;
   }
 
   async setPace(pace: BenchPace): Promise<void> {
     this.drive();
     this.pace = pace;
-    await keep.put('pace', pace);
+    await this.keep.put('pace', pace);
   }
 
-  async state(): Promise<{pace: BenchPace; batteryOn: boolean; burnt: readonly number[]}> {
+  async state(): Promise<BenchState> {
     const bench = await this.ready();
     return {
       pace: this.pace,
       batteryOn: bench.isBatteryOn,
+      outputs: bench.escs.length,
+      road: bench.road,
+      hasAdapter: benches[this.id]!().road === 'single-wire',
+      clippedTo: bench.clippedTo,
       burnt: bench.escs.flatMap((e, i) => (e.burnt ? [i] : [])),
     };
   }
@@ -58,13 +78,36 @@ class Host implements BenchControl {
     (await this.ready()).detach();
   }
 
-  async setCableNoise(share: number): Promise<void> {
-    const {mishaps} = await this.ready();
-    mishaps.loss = mishaps.flips = share;
+  async restartController(): Promise<void> {
+    (await this.ready()).restartController();
   }
 
-  async setWireNoise(share: number): Promise<void> {
-    (await this.ready()).train.wireNoise = share;
+  async plugInto(road: Road): Promise<void> {
+    (await this.ready()).plugInto(road);
+    await this.keep.put('road', road);
+  }
+
+  async clip(output: number | undefined): Promise<void> {
+    (await this.ready()).clippedTo = output;
+  }
+
+  async setMishaps(mishaps: BenchMishaps): Promise<void> {
+    this.mishaps = mishaps;
+    this.applyMishaps(await this.ready());
+  }
+
+  private applyMishaps(bench: SimulatedBench): void {
+    const {cableNoise, wireNoise, longestTransfer, silent, worn, batteryLow} = this.mishaps;
+    bench.mishaps.loss = bench.mishaps.flips = cableNoise;
+    bench.mishaps.longest = longestTransfer;
+    bench.train.wireNoise = wireNoise;
+    bench.setVolts(batteryLow ? Math.round(this.fullVolts / cellVolts.full) * cellVolts.low : this.fullVolts);
+    bench.escs.forEach((esc, output) => {
+      esc.silent = silent.includes(output);
+      esc.flash.worn.clear();
+      const {start, end} = esc.chip.application;
+      if (worn.includes(output)) esc.flash.worn.add(Math.floor((start + (end - start) * 0.22) / esc.chip.pageBytes));
+    });
   }
 
   async flash(output: number): Promise<Uint8Array> {
@@ -83,20 +126,26 @@ class Host implements BenchControl {
   }
 
   async reset(): Promise<void> {
-    this.bench?.detach();
-    await keep.clear();
-    this.bench = undefined;
-    this.time = new VirtualTime();
+    this.forget();
+    await this.keep.clear();
     await this.ready();
   }
 
+  private forget(): void {
+    this.bench?.detach();
+    this.bench = undefined;
+    this.time = new VirtualTime();
+  }
+
   /** Forgets what it knows of the bench when another tab has had it since; the kept state is the true one. */
-  private async takeOver(): Promise<void> {
-    if (this.bench && (await keep.get('holder')) !== this.id) {
-      this.bench = undefined;
-      this.time = new VirtualTime();
-    }
-    await keep.put('holder', this.id);
+  private async takeOver(id: BenchId): Promise<void> {
+    if (id !== this.id) {
+      this.forget();
+      this.keep.close();
+      this.id = id;
+      this.keep = new BenchKeep(id);
+    } else if (this.bench && (await this.keep.get('holder')) !== this.holder) this.forget();
+    await this.keep.put('holder', this.holder);
   }
 
   private starting: Promise<SimulatedBench> | undefined;
@@ -108,12 +157,16 @@ class Host implements BenchControl {
   }
 
   private async start(): Promise<SimulatedBench> {
-    const setup = await keep.restore(juniperBench());
-    this.pace = (await keep.get<BenchPace>('pace')) ?? 'ten';
-    return (this.bench = this.build(setup));
+    const setup = await this.keep.restore(benches[this.id]!());
+    this.pace = (await this.keep.get<BenchPace>('pace')) ?? 'ten';
+    this.fullVolts = setup.supply.volts;
+    this.bench = this.build(setup);
+    this.applyMishaps(this.bench);
+    return this.bench;
   }
 
   private build(setup: BenchSetup): SimulatedBench {
+    const {keep} = this;
     return new SimulatedBench(setup, this.time, {
       page: (output, page, bytes) => keep.putPage(output, page, bytes),
       controller: (config) => void keep.put('controller', config),

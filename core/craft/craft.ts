@@ -24,7 +24,7 @@ export const plannedValue = z.discriminatedUnion('kind', [
 ]);
 export type PlannedValue = z.infer<typeof plannedValue>;
 
-export const protocolShape = z.enum(['dshot150', 'dshot300', 'dshot600']);
+export const protocolShape = z.enum(['analog', 'dshot150', 'dshot300', 'dshot600']);
 export type Protocol = z.infer<typeof protocolShape>;
 
 /** Fields of the flight controller Bidex plans. Frequencies in Hz. */
@@ -44,8 +44,20 @@ export const controllerPlanShape = z.object({
 });
 export type ControllerPlan = z.infer<typeof controllerPlanShape>;
 
+export const firmwarePlanShape = z.object({
+  family: z.string(),
+  version: z.string(),
+  /** PWM frequency of the build, kHz, for families that build it in. */
+  pwmKhz: z.number().int().positive().optional(),
+  /** Version of the reply module on top of it. */
+  module: z.string().optional(),
+  /** SHA-256 of a file of one's own; without it the release of that name is meant. */
+  file: z.string().optional(),
+});
+export type FirmwarePlan = z.infer<typeof firmwarePlanShape>;
+
 export const planShape = z.object({
-  firmware: z.object({family: z.string(), version: z.string()}),
+  firmware: firmwarePlanShape,
   parameters: z.record(z.string(), plannedValue),
   controller: controllerPlanShape,
 });

@@ -1,13 +1,15 @@
 /** Where the microseconds of one control loop go. */
 import type {Protocol} from '../craft/craft';
 
-/** kbit/s of a protocol. */
-export const protocolRate: Readonly<Record<Protocol, 150 | 300 | 600>> = {
+/** kbit/s of a protocol; 0 for the analog pulse. */
+export const protocolRate: Readonly<Record<Protocol, 0 | 150 | 300 | 600>> = {
+  analog: 0,
   dshot150: 150,
   dshot300: 300,
   dshot600: 600,
 };
 export const protocolName: Readonly<Record<Protocol, string>> = {
+  analog: 'Analog pulse',
   dshot150: 'DShot150',
   dshot300: 'DShot300',
   dshot600: 'DShot600',
@@ -26,8 +28,12 @@ export interface WireTime {
   readonly totalUs: number;
 }
 
-/** Time one exchange takes on the motor wires; all outputs run side by side. */
+/** Longest analog throttle pulse, µs (trade term: 1000–2000 µs). It is sent by a timer of its own, not once per loop. */
+export const longestPulseUs = 2000;
+
+/** Time one exchange takes on the motor wires; all outputs run side by side. An analog pulse has no reply. */
 export function wireTime(protocol: Protocol, replies: boolean): WireTime {
+  if (protocol === 'analog') return {commandUs: longestPulseUs, turnaroundUs: 0, replyUs: 0, totalUs: longestPulseUs};
   const commandUs = 16 * bitUs(protocol);
   const replyUs = replies ? 21 * bitUs(protocol) * 0.8 : 0;
   const pause = replies ? turnaroundUs : 0;
@@ -50,7 +56,7 @@ export interface LoopQuestion {
 export interface LoopBudget {
   readonly periodUs: number;
   readonly wire: WireTime;
-  /** Whether one exchange ends before the next loop starts. */
+  /** Whether one exchange ends before the next loop starts; an analog pulse does not wait for loops. */
   readonly wireFits: boolean;
   readonly baseUs: number;
   readonly filtersUs: number;
@@ -70,7 +76,7 @@ export function loopBudget(q: LoopQuestion): LoopBudget {
   return {
     periodUs,
     wire,
-    wireFits: wire.totalUs <= periodUs,
+    wireFits: q.protocol === 'analog' || wire.totalUs <= periodUs,
     baseUs,
     filtersUs,
     protocolUs,

@@ -12,6 +12,8 @@ export interface Chip {
   readonly bootloader: AddressRange;
   readonly application: AddressRange;
   readonly settings: AddressRange;
+  /** End of the application range that a reply module may take; the bootloader clears it when the base is written. */
+  readonly module?: AddressRange;
   /** Speed of the single wire to its bootloader, bit/s; ten bits a byte. */
   readonly wireBaud: number;
   /** Whether the bootloader can compute the CRC-32 of a range itself. */
@@ -30,6 +32,7 @@ export const chips: Readonly<Record<ChipName, Chip>> = {
     bootloader: {start: 0x0000, end: 0x1000},
     application: {start: 0x1000, end: 0xf800},
     settings: {start: 0xf800, end: 0xfc00},
+    module: {start: 0xe000, end: 0xf800},
     wireBaud: 19_200,
     canChecksum: true,
     fastestReplyDshot: 600,
@@ -64,11 +67,18 @@ export function wireMs(chip: Chip, bytes: number): number {
   return ((bytes + wireOverheadBytes) * 10_000) / chip.wireBaud;
 }
 
-/** Time to erase and write one page over the wire, ms. */
+/** Time to erase, write and check one page over the wire, ms: by checksum, or by reading it back. */
 export function pageWriteMs(chip: Chip): number {
-  const chunks = Math.ceil(chip.pageBytes / chunkBytes);
   const flash = eraseMs + (chip.pageBytes / 128) * writeMsPer128Bytes;
-  return flash + wireMs(chip, 0) + chunks * wireMs(chip, Math.min(chunkBytes, chip.pageBytes));
+  return flash + wireMs(chip, 0) + pageTransferMs(chip) + pageCheckMs(chip);
+}
+
+/** Time to learn whether a page holds what it should, ms. */
+export const pageCheckMs = (chip: Chip): number => (chip.canChecksum ? wireMs(chip, 4) : pageTransferMs(chip));
+
+function pageTransferMs(chip: Chip): number {
+  const chunks = Math.ceil(chip.pageBytes / chunkBytes);
+  return chunks * wireMs(chip, Math.min(chunkBytes, chip.pageBytes));
 }
 
 export const pageCount = (chip: Chip, range: AddressRange): number =>

@@ -16,6 +16,10 @@
  * | 52 | 12 | version |
  * | 64 | 16 | board |
  * | 80 | 8 | chip |
+ * | 88 | 1 | PWM frequency built in, kHz; 0 where it is a parameter |
+ * | 89 | 1 | lowest bootloader revision that can write it |
+ * | 90 | 2 | reply module only: lowest version of its base, major and minor |
+ * | 92 | 2 | reply module only: highest version of its base, major and minor |
  * | 94 | 2 | CRC-16/IBM-3740 of bytes 0…93 |
  */
 import {crc16, crc32} from '../checksums';
@@ -24,7 +28,7 @@ import {failure, success, type Result} from '../problem';
 export const identityBytes = 96;
 const magic = [0x42, 0x44, 0x58, 0x49];
 
-export type Variant = 'multirotor' | 'heli-main' | 'heli-tail';
+export type Variant = 'multirotor' | 'heli-main' | 'heli-tail' | 'reply-module';
 export type Feature = 'replies' | 'speed-following-pwm' | 'melody';
 const featureBits: readonly Feature[] = ['replies', 'speed-following-pwm', 'melody'];
 
@@ -40,7 +44,34 @@ export interface Identity {
   /** Bytes from the start of the application to its end. */
   readonly imageLength: number;
   readonly bodyCrc32: number;
+  /** PWM frequency built into the image, kHz; undefined where it is a parameter. */
+  readonly pwmKhz?: number;
+  /** Lowest bootloader revision that can write it. */
+  readonly bootRevision: number;
+  /** Versions of the base firmware a reply module works with; only on reply modules. */
+  readonly base?: VersionBounds;
 }
+
+/** Lowest and highest version, both included. */
+export interface VersionBounds {
+  readonly lowest: string;
+  readonly highest: string;
+}
+
+/** Major and minor number of a version text; letters behind them do not count. */
+export function versionNumbers(version: string): readonly [number, number] {
+  const parts = /^(\d+)\.(\d+)/.exec(version);
+  return parts ? [Number(parts[1]), Number(parts[2])] : [0, 0];
+}
+
+/** Negative when `a` is older than `b`, 0 when they share major and minor number. */
+export function compareVersions(a: string, b: string): number {
+  const [left, right] = [versionNumbers(a), versionNumbers(b)];
+  return left[0] - right[0] || left[1] - right[1];
+}
+
+export const isWithin = (version: string, {lowest, highest}: VersionBounds): boolean =>
+  compareVersions(version, lowest) >= 0 && compareVersions(version, highest) <= 0;
 
 export type IdentityFault = 'no-identity' | 'damaged-identity' | 'damaged-body' | 'cut-off';
 
@@ -56,7 +87,11 @@ export function readIdentity(bytes: Uint8Array): Result<Identity, IdentityFault>
   if (view.getUint16(94, true) !== crc16(bytes.subarray(0, 94))) return failure('damaged-identity');
   const text = (at: number, size: number) => String.fromCharCode(...bytes.subarray(at, at + size)).replace(/\0+$/, '');
   const bits = view.getUint16(6, true);
+  const version = (at: number) => `${bytes[at]}.${bytes[at + 1]}`;
   return success({
+    ...(bytes[88] && {pwmKhz: bytes[88]}),
+    ...(bytes[90]! + bytes[91]! && {base: {lowest: version(90), highest: version(92)}}),
+    bootRevision: bytes[89]!,
     layoutRevision: bytes[5]!,
     features: featureBits.filter((_, bit) => bits & (1 << bit)),
     deadTimeNs: view.getUint16(8, true),
@@ -104,6 +139,9 @@ export function writeIdentity(identity: Omit<Identity, 'imageLength' | 'bodyCrc3
   text(52, 12, identity.version);
   text(64, 16, identity.board);
   text(80, 8, identity.chip);
+  block[88] = identity.pwmKhz ?? 0;
+  block[89] = identity.bootRevision;
+  if (identity.base) block.set([...versionNumbers(identity.base.lowest), ...versionNumbers(identity.base.highest)], 90);
   view.setUint16(94, crc16(block.subarray(0, 94)), true);
   return block;
 }

@@ -5,7 +5,7 @@
 import {findNonHex, hexBytes} from './hex-bytes';
 import type {Image, ImageFault, ImageReading} from './image';
 import {hexOf} from './pieces';
-import {readRecordFile} from './record-file';
+import {readRecordFile, type OnShare} from './record-file';
 
 interface HexRecord {
   readonly address: number;
@@ -14,34 +14,38 @@ interface HexRecord {
 }
 
 /** Reads the text of an Intel HEX file. Never throws: every fault is listed with its line. */
-export function readIntelHex(text: string): ImageReading {
+export function readIntelHex(text: string, onShare?: OnShare): ImageReading {
   let base = 0;
-  return readRecordFile<HexRecord>(text, {
-    readRecord,
-    take: ({type, address, data}, line, collector) => {
-      switch (type) {
-        case 0x00:
-          collector.add({start: base + address, bytes: data, line});
-          return false;
-        case 0x01:
-          return true;
-        case 0x02:
-        case 0x04:
-          if (data.length === 2) base = ((data[0]! << 8) | data[1]!) * (type === 0x02 ? 0x10 : 0x10000);
-          else collector.fault(lengthFault(line, 'an address record', 2, data.length));
-          return false;
-        case 0x03:
-        case 0x05:
-          if (data.length !== 4) collector.fault(lengthFault(line, 'a start record', 4, data.length));
-          return false;
-        default: {
-          const text = `Record type ${hexOf(type, 2)} is not part of Intel HEX.`;
-          collector.fault({line, kind: 'unknown-record', text});
-          return false;
+  return readRecordFile<HexRecord>(
+    text,
+    {
+      readRecord,
+      take: ({type, address, data}, line, collector) => {
+        switch (type) {
+          case 0x00:
+            collector.add({start: base + address, bytes: data, line});
+            return false;
+          case 0x01:
+            return true;
+          case 0x02:
+          case 0x04:
+            if (data.length === 2) base = ((data[0]! << 8) | data[1]!) * (type === 0x02 ? 0x10 : 0x10000);
+            else collector.fault(lengthFault(line, 'an address record', 2, data.length));
+            return false;
+          case 0x03:
+          case 0x05:
+            if (data.length !== 4) collector.fault(lengthFault(line, 'a start record', 4, data.length));
+            return false;
+          default: {
+            const text = `Record type ${hexOf(type, 2)} is not part of Intel HEX.`;
+            collector.fault({line, kind: 'unknown-record', text});
+            return false;
+          }
         }
-      }
+      },
     },
-  });
+    onShare,
+  );
 }
 
 function lengthFault(line: number, what: string, expected: number, came: number): ImageFault {

@@ -1,6 +1,6 @@
 /** Which pages of an ESC change when an image is written, and in which order. */
 import {crc32} from '../checksums';
-import {pageWriteMs, type Chip} from './chips';
+import {pageWriteMs, type AddressRange, type Chip} from './chips';
 import {flatten, type Image} from './image';
 
 export interface PlannedPage {
@@ -19,19 +19,35 @@ export interface PagePlan {
   readonly estimateMs: number;
 }
 
+/** Part of an ESC's flash that an image goes to. */
+export type ImagePart = 'base' | 'module';
+
+/** Where a part lives. Throws when the chip has no such region: the fit refuses that before. */
+export function regionOf(chip: Chip, part: ImagePart): AddressRange {
+  if (part === 'base') return chip.application;
+  if (!chip.module) throw new RangeError(`${chip.name} has no region for a reply module`);
+  return chip.module;
+}
+
 /**
  * Plans a write.
  * @param known CRC-32 of the application pages now in flash, by index from the application's start;
  *   undefined where unknown: such a page is written.
  */
-export function planPages(chip: Chip, image: Image, known: readonly (number | undefined)[]): PagePlan {
-  const flat = flatten(image, chip.application);
-  const used = lastUsedPage(image, chip) + 1;
-  const pages = Array.from({length: used}, (_, i): PlannedPage => {
+export function planPages(
+  chip: Chip,
+  image: Image,
+  known: readonly (number | undefined)[],
+  part: ImagePart = 'base',
+): PagePlan {
+  const region = regionOf(chip, part);
+  const flat = flatten(image, region);
+  const firstIndex = (region.start - chip.application.start) / chip.pageBytes;
+  const pages = Array.from({length: usedPages(image, chip, region)}, (_, i): PlannedPage => {
     const bytes = flat.subarray(i * chip.pageBytes, (i + 1) * chip.pageBytes);
-    return {address: chip.application.start + i * chip.pageBytes, bytes, crc32: crc32(bytes)};
+    return {address: region.start + i * chip.pageBytes, bytes, crc32: crc32(bytes)};
   });
-  const differs = pages.filter((page, i) => page.crc32 !== known[i]);
+  const differs = pages.filter((page, i) => page.crc32 !== known[firstIndex + i]);
   const identity = pages[0];
   const body = differs.filter((page) => page !== identity);
   // The identity page is written again whenever anything changes: it goes first out and last in.
@@ -44,7 +60,7 @@ export function planPages(chip: Chip, image: Image, known: readonly (number | un
   };
 }
 
-function lastUsedPage(image: Image, chip: Chip): number {
+function usedPages(image: Image, chip: Chip, region: AddressRange): number {
   const last = image.segments.at(-1);
-  return last ? Math.floor((last.start + last.bytes.length - 1 - chip.application.start) / chip.pageBytes) : -1;
+  return last ? Math.ceil((last.start + last.bytes.length - region.start) / chip.pageBytes) : 0;
 }

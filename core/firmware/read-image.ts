@@ -3,6 +3,7 @@ import {failure, success, type Result} from '../problem';
 import type {ImageReading} from './image';
 import {readIntelHex} from './intel-hex';
 import {addressEnd, hexOf} from './pieces';
+import type {OnShare} from './record-file';
 import {readSRecord} from './s-record';
 import {looksLikeUf2, readUf2} from './uf2';
 
@@ -23,8 +24,10 @@ export function formatOf(file: Uint8Array): ImageFormat {
   return (mark === 0x53 || mark === 0x73) && next !== undefined && next >= 0x30 && next <= 0x39 ? 's-record' : 'bin';
 }
 
-/** @param base address of the first byte, for raw bytes only; a format with addresses of its own refuses it. */
-export function readImage(file: Uint8Array, base?: number): Result<FileReading> {
+/**
+ * @param base address of the first byte, for raw bytes only; a format with addresses of its own refuses it.
+ */
+export function readImage(file: Uint8Array, base?: number, onShare?: OnShare): Result<FileReading> {
   const format = formatOf(file);
   if (format === 'bin') return readRaw(file, base);
   if (base !== undefined)
@@ -36,7 +39,7 @@ export function readImage(file: Uint8Array, base?: number): Result<FileReading> 
     });
   if (format === 'uf2') return success({format, ...readUf2(file)});
   const text = latin1(file);
-  return success({format, ...(format === 'intel-hex' ? readIntelHex(text) : readSRecord(text))});
+  return success({format, ...(format === 'intel-hex' ? readIntelHex(text, onShare) : readSRecord(text, onShare))});
 }
 
 function readRaw(file: Uint8Array, base: number | undefined): Result<FileReading> {

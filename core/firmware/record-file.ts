@@ -11,16 +11,23 @@ export interface RecordFormat<R extends object> {
   readonly isWhole?: () => boolean;
 }
 
+/** Told now and then how far a reading is, 0…1. */
+export type OnShare = (share: number) => void;
+/** Lines between two reports. */
+const reportEvery = 16_384;
+
 /** Reads a file of records. Never throws: every fault is listed with its line. */
 export function readRecordFile<R extends object>(
   text: string,
   {readRecord, take, isWhole}: RecordFormat<R>,
+  onShare?: OnShare,
 ): ImageReading {
   const collector = new ImageCollector();
   let ended = false;
   const lines = text.split(/\r\n|\n|\r/);
   lines.forEach((raw, index) => {
     const line = index + 1;
+    if (line % reportEvery === 0) onShare?.(line / lines.length);
     const content = raw.trim();
     if (content === '') return;
     if (ended) {

@@ -7,6 +7,21 @@ import {failure, success, type Problem, type Result} from '../problem';
 
 ed25519.hashes.sha512 = sha512;
 
+/** Who a board is, for a person who has to find it: an ESC with foreign or no firmware cannot say it. */
+export const boardShape = z.object({
+  name: z.string(),
+  chip: z.string(),
+  deadTimeNs: z.number().int(),
+  /** What it looks like, in words. */
+  kind: z.string(),
+  /** Text printed on it. */
+  silkscreen: z.string(),
+  amps: z.number().positive(),
+  cells: z.string(),
+  features: z.array(z.string()),
+});
+export type Board = z.infer<typeof boardShape>;
+
 export const releaseShape = z.object({
   id: z.string(),
   family: z.string(),
@@ -19,12 +34,24 @@ export const releaseShape = z.object({
   date: z.iso.date(),
   note: z.string(),
   features: z.array(z.string()),
+  /** PWM frequency built in, kHz. */
+  pwmKhz: z.number().int().positive().optional(),
+  /** Versions of the base a reply module works with. */
+  base: z.object({lowest: z.string(), highest: z.string()}).optional(),
+  /** Lowest bootloader revision that can write it. */
+  bootRevision: z.number().int(),
+  /** Flight-controller firmware its replies need, "Plumb 2.2". */
+  needsController: z.string().optional(),
   sizeBytes: z.number().int().positive(),
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
 });
 export type Release = z.infer<typeof releaseShape>;
 
-export const catalogueShape = z.object({issued: z.iso.datetime(), releases: z.array(releaseShape)});
+export const catalogueShape = z.object({
+  issued: z.iso.datetime(),
+  boards: z.array(boardShape),
+  releases: z.array(releaseShape),
+});
 export type Catalogue = z.infer<typeof catalogueShape>;
 
 /** What the release service sends: the catalogue's exact text and the signature over its UTF-8 bytes. */
@@ -35,8 +62,21 @@ export const releasePublicKey = '6b3c4cd6691b4675ac47d91fb932ca2f9ad528c3cd9a440
 
 export const sha256Hex = (bytes: Uint8Array): string => bytesToHex(sha256(bytes));
 
-/** Checks signature and shape of a catalogue as it came from the service. */
-export function openCatalogue(received: unknown, publicKey = releasePublicKey): Result<Catalogue> {
+/** What a release is called, without its family. */
+export const releaseTitle = ({version, pwmKhz, variant}: Pick<Release, 'version' | 'pwmKhz' | 'variant'>): string =>
+  [variant === 'reply-module' ? `reply module ${version}` : version, pwmKhz && `${pwmKhz} kHz`]
+    .filter(Boolean)
+    .join(', ');
+
+export interface OpenOptions {
+  /** When the catalogue at hand was issued: an older one is refused. */
+  readonly keptIssued?: string | undefined;
+  readonly publicKey?: string;
+}
+
+/** Checks signature, shape and age of a catalogue as it came from the service. */
+export function openCatalogue(received: unknown, options: OpenOptions = {}): Result<Catalogue> {
+  const {keptIssued, publicKey = releasePublicKey} = options;
   const envelope = signedCatalogueShape.safeParse(received);
   if (!envelope.success)
     return refuse('catalogue-shape', 'The release service sent something that is not a signed catalogue.');
@@ -54,9 +94,19 @@ export function openCatalogue(received: unknown, publicKey = releasePublicKey): 
       'The catalogue does not carry the signature of the release key. It was altered.',
     );
   const parsed = catalogueShape.safeParse(JSON.parse(catalogue));
-  return parsed.success
-    ? success(parsed.data)
-    : refuse('catalogue-shape', `The catalogue is signed but not understood: ${parsed.error.issues[0]?.message ?? ''}`);
+  if (!parsed.success)
+    return refuse(
+      'catalogue-shape',
+      `The catalogue is signed but not understood: ${parsed.error.issues[0]?.message ?? ''}`,
+    );
+  const {issued} = parsed.data;
+  if (keptIssued !== undefined && Date.parse(issued) < Date.parse(keptIssued))
+    return refuse(
+      'catalogue-older',
+      `It sent a catalogue of ${day(issued)}, older than the one kept here of ${day(keptIssued)}. ` +
+        'An old catalogue may call a withdrawn release steady.',
+    );
+  return success(parsed.data);
 }
 
 /** Checks an image file against the digest in its release. */
@@ -70,6 +120,8 @@ export function checkDigest(release: Release, file: Uint8Array): Result<Uint8Arr
     remedy: 'Fetch it again. If it fails again, do not use this release.',
   });
 }
+
+const day = (issued: string) => issued.slice(0, 10);
 
 function refuse(code: string, meaning: string): {ok: false; problem: Problem} {
   return failure({

@@ -6,7 +6,7 @@
 import {findNonHex, hexBytes} from './hex-bytes';
 import type {ImageFault, ImageReading} from './image';
 import {hexOf} from './pieces';
-import {readRecordFile} from './record-file';
+import {readRecordFile, type OnShare} from './record-file';
 
 /** Bytes of address by record type; type 4 is reserved. */
 const addressBytes: Readonly<Record<string, number>> = {0: 2, 1: 2, 2: 3, 3: 4, 5: 2, 6: 3, 7: 4, 8: 3, 9: 2};
@@ -18,34 +18,38 @@ interface SRecord {
 }
 
 /** Reads the text of an S-record file. Never throws: every fault is listed with its line. */
-export function readSRecord(text: string): ImageReading {
+export function readSRecord(text: string, onShare?: OnShare): ImageReading {
   let dataRecords = 0;
   let counted = false;
-  return readRecordFile<SRecord>(text, {
-    readRecord,
-    // A file that closes with the right count of its records is whole, even without an end record.
-    isWhole: () => counted,
-    take: ({type, address, data}, line, collector) => {
-      switch (type) {
-        case '1':
-        case '2':
-        case '3':
-          dataRecords++;
-          counted = false;
-          collector.add({start: address, bytes: data, line});
-          return false;
-        case '5':
-        case '6': {
-          counted = address === dataRecords;
-          const text = `The file counts ${address} data records, ${dataRecords} came. Lines were lost.`;
-          if (!counted) collector.fault({line, kind: 'bad-length', text});
-          return false;
+  return readRecordFile<SRecord>(
+    text,
+    {
+      readRecord,
+      // A file that closes with the right count of its records is whole, even without an end record.
+      isWhole: () => counted,
+      take: ({type, address, data}, line, collector) => {
+        switch (type) {
+          case '1':
+          case '2':
+          case '3':
+            dataRecords++;
+            counted = false;
+            collector.add({start: address, bytes: data, line});
+            return false;
+          case '5':
+          case '6': {
+            counted = address === dataRecords;
+            const text = `The file counts ${address} data records, ${dataRecords} came. Lines were lost.`;
+            if (!counted) collector.fault({line, kind: 'bad-length', text});
+            return false;
+          }
+          default:
+            return type === '7' || type === '8' || type === '9';
         }
-        default:
-          return type === '7' || type === '8' || type === '9';
-      }
+      },
     },
-  });
+    onShare,
+  );
 }
 
 function readRecord(content: string, line: number): SRecord | ImageFault {

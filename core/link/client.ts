@@ -205,6 +205,12 @@ function remedyOf(code: string): string {
       return 'USB does not power the ESCs. Connect the battery.';
     case 'not-in-bootloader':
       return 'Carry on: Bidex enters the bootloader again.';
+    case 'no-answer':
+      return 'Check the signal wire. If it is sound, this ESC has no bootloader and cannot be written over the wire.';
+    case 'no-pass-through':
+      return 'Update the flight controller, or reach the ESCs one at a time with a single-wire adapter.';
+    case 'no-controller':
+      return 'Plug the cable into the flight controller for this; the adapter only reaches ESCs.';
     case 'protected':
       return 'This range is never written. Report it: Bidex should not have asked.';
     default:

@@ -6,6 +6,11 @@ const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected byt
 const output = z.number().int().min(0).max(15);
 const address = z.number().int().min(0).max(0xffffffff);
 const none = z.null();
+export const dialectShape = z.enum(['A', 'B']);
+export type Dialect = z.infer<typeof dialectShape>;
+/** How the bench reaches ESCs: through the flight controller, or one at a time over its signal wire. */
+export const roadShape = z.enum(['controller', 'single-wire']);
+export type Road = z.infer<typeof roadShape>;
 
 export const powerShape = z.object({
   volts: z.number(),
@@ -32,7 +37,7 @@ export const bootIdentityShape = z.object({
   /** Serial number burnt into the chip; tells one ESC from its sibling for ever. */
   serial: z.string(),
   bootRevision: z.number().int(),
-  dialect: z.enum(['A', 'B']),
+  dialect: dialectShape,
   applicationValid: z.boolean(),
 });
 export type BootIdentity = z.infer<typeof bootIdentityShape>;
@@ -69,11 +74,13 @@ export const operations = {
       adapter: z.string(),
       outputs: z.number().int(),
       startId: z.string(),
+      road: roadShape,
     }),
     repeatable: true,
     timeoutMs: 800,
   },
   power: {argument: none, result: powerShape, repeatable: true, timeoutMs: 800},
+  'adapter.dialect': {argument: z.object({dialect: dialectShape}), result: none, repeatable: true, timeoutMs: 800},
   reports: {argument: z.object({on: z.boolean()}), result: none, repeatable: true, timeoutMs: 800},
   'esc.enter': {argument: z.object({output}), result: bootIdentityShape, repeatable: true, timeoutMs: 1500},
   'esc.leave': {argument: z.object({output}), result: none, repeatable: true, timeoutMs: 1500},

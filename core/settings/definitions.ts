@@ -3,9 +3,10 @@
  * Stored values are bytes (u8) or little-endian words (u16); what is stored is `value / scale - bias`.
  */
 
-export type LayoutRevision = 5 | 6 | 8;
-export const layoutRevisions: readonly LayoutRevision[] = [5, 6, 8];
-export const isLayoutRevision = (n: number): n is LayoutRevision => n === 5 || n === 6 || n === 8;
+/** 2 and 3 are of Cadence (8-bit), 5 to 8 of Meridian (32-bit). */
+export type LayoutRevision = 2 | 3 | 5 | 6 | 8;
+export const layoutRevisions: readonly LayoutRevision[] = [2, 3, 5, 6, 8];
+export const isLayoutRevision = (n: number): n is LayoutRevision => layoutRevisions.some((revision) => revision === n);
 
 export interface Choice {
   readonly value: number;
@@ -74,6 +75,7 @@ const u16 = (offset: number, more: Omit<Storage, 'offset' | 'width'> = {}): Stor
   ...more,
 });
 const same = (storage: Storage) => ({5: storage, 6: storage, 8: storage});
+const everywhere = (storage: Storage) => ({2: storage, 3: storage, ...same(storage)});
 const offOn: readonly Choice[] = [
   {value: 0, label: 'off'},
   {value: 1, label: 'on'},
@@ -99,7 +101,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     ticks: [0, 1],
     perMotor: true,
     help: 'Which way this ESC drives its motor. Wrong on one arm, the craft flips at take-off. Spin proves it.',
-    storage: same(u8(4)),
+    storage: everywhere(u8(4)),
   },
   {
     key: 'timing',
@@ -113,7 +115,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     choices: [0, 7.5, 15, 22.5, 30].map((value) => ({value, label: String(value)})),
     ticks: [0, 7.5, 15, 22.5, 30],
     help: 'Commutates ahead of the rotor. Too little: less top speed, desync on hard steps. Too much: heat.',
-    storage: same(u8(5, {scale: 7.5})),
+    storage: everywhere(u8(5, {scale: 7.5})),
   },
   {
     key: 'pwm',
@@ -150,7 +152,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     choices: offOn,
     ticks: [0, 1],
     help: 'Slows the motor with its own current when throttle falls. Off on one ESC only, that arm dips at every throttle cut.',
-    storage: same(u8(7)),
+    storage: everywhere(u8(7)),
   },
   {
     key: 'brakeStrength',
@@ -181,7 +183,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     ],
     ticks: [0, 1, 2],
     help: 'Cuts power for a moment when a winding is not yet free of current. Off: desync on hard steps. High: less punch.',
-    storage: same(u8(8)),
+    storage: everywhere(u8(8)),
   },
   {
     key: 'startLow',
@@ -196,6 +198,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     scale: {from: 1000, to: 1125},
     help: 'Least torque while starting. Too low: the motor stutters. Too high: it jumps.',
     storage: {
+      3: u8(20, {scale: 5, bias: 200}),
       5: u8(9, {scale: 5, bias: 200}),
       6: u8(9, {scale: 5, bias: 200}),
       8: u8(25, {scale: 5, bias: 200}),
@@ -212,7 +215,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     default: 1125,
     ticks: [1000, 1100, 1200, 1300],
     help: 'Most torque while starting. Too low: heavy propellers do not get going. Too high: a stalled motor burns.',
-    storage: same(u8(10, {scale: 5, bias: 200})),
+    storage: everywhere(u8(10, {scale: 5, bias: 200})),
   },
   {
     key: 'lowSpeedLimit',
@@ -225,7 +228,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     default: 9,
     ticks: [1, 5, 9, 13],
     help: 'How fast power may rise at low speed. Low: a stalled motor survives. High: quicker spin-up.',
-    storage: same(u8(11)),
+    storage: everywhere(u8(11)),
   },
   {
     key: 'throttleMin',
@@ -241,7 +244,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     perMotor: true,
     calibratedSpread: 10,
     help: 'Analog pulse taken as zero throttle. Calibration makes it differ from ESC to ESC by up to about 10 µs.',
-    storage: same(u16(12)),
+    storage: everywhere(u16(12)),
   },
   {
     key: 'throttleMax',
@@ -257,7 +260,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     perMotor: true,
     calibratedSpread: 10,
     help: 'Analog pulse taken as full throttle. Calibration makes it differ from ESC to ESC by up to about 10 µs.',
-    storage: same(u16(14)),
+    storage: everywhere(u16(14)),
   },
   {
     key: 'toneLoudness',
@@ -270,7 +273,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     default: 90,
     ticks: [0, 85, 170, 255],
     help: 'Loudness of tones made with the motors. Under a third of the range it is hard to hear on a small craft.',
-    storage: same(u8(17)),
+    storage: {2: u8(17), 3: u8(22), ...same(u8(17))},
   },
   {
     key: 'temperatureLimit',
@@ -283,7 +286,7 @@ export const parameterDefinitions: readonly ParameterDefinition[] = [
     default: 105,
     ticks: [60, 80, 105, 140],
     help: 'The ESC takes power back above this. Too low: weak on a hot day. Too high: the bridge ages.',
-    storage: same(u8(18)),
+    storage: {2: u8(18), 3: u8(18), ...same(u8(18))},
   },
   {
     key: 'melody',

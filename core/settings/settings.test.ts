@@ -7,6 +7,7 @@ import {
   layoutRevisions,
   parameterDefinitions,
   refusalOf,
+  type LayoutRevision,
   type ParameterDefinition,
   type ParameterKey,
 } from './definitions';
@@ -16,7 +17,7 @@ const anyValue = (d: ParameterDefinition) =>
   d.choices
     ? fc.constantFrom(...d.choices.map((c) => c.value))
     : fc.integer({min: 0, max: Math.round((d.max - d.min) / d.step)}).map((n) => d.min + n * d.step);
-const anySettings = (layout: 5 | 6 | 8) =>
+const anySettings = (layout: LayoutRevision) =>
   fc.record(
     Object.fromEntries(parameterDefinitions.filter((d) => d.storage[layout]).map((d) => [d.key, anyValue(d)])),
   ) as fc.Arbitrary<Settings>;

@@ -58,7 +58,11 @@ describe('differences of Juniper as found', () => {
   it('an ESC without application or settings differs in all of them', () => {
     const broken: Found = {
       ...found,
-      escs: found.escs.map((e) => (e.output === 0 ? {...e, identity: undefined, settings: undefined} : e)),
+      escs: found.escs.map((e) =>
+        e.output === 0
+          ? {...e, boot: {...e.boot, applicationValid: false}, identity: undefined, settings: undefined}
+          : e,
+      ),
     };
     const own = findDifferences(juniper.plan, broken);
     expect(own.firmware[0]).toEqual({output: 0, from: 'no application', to: 'Meridian 4.2'});

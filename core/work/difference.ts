@@ -8,7 +8,8 @@ import {
   type ParameterKey,
 } from '../settings/definitions';
 import {protocolName} from '../dshot/loop-budget';
-import type {Found} from './found';
+import type {FirmwarePlan} from '../craft/craft';
+import {firmwareText, type Found} from './found';
 
 export interface FirmwareDifference {
   readonly output: number;
@@ -35,12 +36,19 @@ export interface Differences {
   readonly controller: readonly ControllerDifference[];
 }
 
+/** A planned firmware in the words of {@link firmwareText}. */
+export function plannedFirmwareText({family, version, pwmKhz, module}: FirmwarePlan): string {
+  const build = pwmKhz === undefined ? '' : `, ${pwmKhz} kHz`;
+  return `${family} ${version}${build}${module === undefined ? '' : ` + reply module ${module}`}`;
+}
+
 export function findDifferences(plan: Plan, found: Found): Differences {
-  const target = `${plan.firmware.family} ${plan.firmware.version}`;
+  const to = plannedFirmwareText(plan.firmware);
+  const {controller} = found;
   return {
-    firmware: found.escs.flatMap(({output, identity}) => {
-      const from = identity ? `${identity.family} ${identity.version}` : 'no application';
-      return from === target ? [] : [{output, from, to: target}];
+    firmware: found.escs.flatMap((esc) => {
+      const from = firmwareText(esc);
+      return from === to ? [] : [{output: esc.output, from, to}];
     }),
     parameters: parameterDefinitions.flatMap(({key}) =>
       found.escs.flatMap(({output, settings}) => {
@@ -52,7 +60,8 @@ export function findDifferences(plan: Plan, found: Found): Differences {
       }),
     ),
     controller: controllerFields.flatMap(({field}) => {
-      const from = formatControllerField(field, found.controller.config[field]);
+      if (!controller) return [];
+      const from = formatControllerField(field, controller.config[field]);
       const to = formatControllerField(field, plan.controller[field]);
       return from === to ? [] : [{field, from, to}];
     }),

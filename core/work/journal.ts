@@ -13,13 +13,15 @@ export interface JournalEntry {
   /** Epoch ms. */
   readonly at: number;
   readonly stepId: string;
-  readonly event: 'begin' | 'page' | 'done' | 'stopped';
+  /** "part": ended without the ESCs that were isolated; it is attempted again on resume. */
+  readonly event: 'begin' | 'snapshot' | 'page' | 'retry' | 'part' | 'isolated' | 'done' | 'stopped';
   readonly text: string;
   readonly snapshot?: readonly SnapshotPage[];
   /** Power cycles counted when the step began. */
   readonly cycles?: number;
   /** Address of a page that was written and checked. */
   readonly address?: number;
+  readonly output?: number;
   readonly proof?: ProofRecord;
 }
 

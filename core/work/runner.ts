@@ -1,404 +1,231 @@
 /**
  * Carries out a work order: journal first, one step after the other, stops at the first problem with a true account.
- * Running the same order again resumes it; every step looks at the hardware anew instead of trusting the journal.
+ * Writes to different ESCs run side by side, and one ESC that fails does not hold the others. Running the same order
+ * again resumes it; every step looks at the hardware anew instead of trusting the journal.
  */
-import {findChip} from '../firmware/chips';
-import type {Image} from '../firmware/image';
-import {planPages} from '../firmware/page-plan';
 import type {BenchClient} from '../link/client';
-import {sleep, type Clock} from '../link/port';
+import {sleep} from '../link/port';
 import {assertNever, ProblemError, type Problem} from '../problem';
-import {decodeSettings, encodeSettings, settingsBytes} from '../settings/page';
-import {findDifferences, formatControllerField, hasDifferences, motorList} from './difference';
-import {erasePage, pageChecksum, readFlash, writePage} from './esc-access';
-import {stepState, type Journal, type JournalEntry, type SnapshotPage} from './journal';
-import {worstLoss, type ProofRecord, type ReplyMeasure} from './proof';
+import {batteryRefusal, poweredVolts} from './battery';
 import type {Found} from './found';
-import type {CancelSignal} from './spin';
+import {stepState, type JournalEntry} from './journal';
+import type {ProofRecord} from './proof';
+import {needsEveryEsc, provePages, proveReplies, proveSettings} from './prove';
+import {RunContext, type RunnerHost} from './run-context';
+import type {Step, StepOf} from './steps';
 import {survey} from './survey';
-import type {Step, StepTarget, WorkOrder} from './work-order';
-
-export interface Progress {
-  readonly stepId: string;
-  /** Share of the step, 0…1. */
-  readonly share: number;
-  readonly text: string;
-  /** Motor at work, where one is. */
-  readonly output?: number;
-  readonly pagesDone?: number;
-  readonly pagesTotal?: number;
-  /** A question to the person that the step waits for. */
-  readonly waitsFor?: 'battery' | 'hold';
-}
-
-export interface RunnerHost {
-  readonly clock: Clock;
-  /** Epoch ms, for records. */
-  readonly today: () => number;
-  readonly journal: Journal;
-  readonly image: (sha256: string) => Promise<Image>;
-  readonly onProgress: (progress: Progress) => void;
-  /** Waits until the person holds, measures, and waits again when they let go too early. */
-  readonly measureReplies: (outputs: number, poles: number, cancel: CancelSignal) => Promise<ReplyMeasure[]>;
-  /** Set by the person to stop after the current page. */
-  readonly cancel: CancelSignal;
-}
+import {takeSnapshot} from './take-snapshot';
+import {visit} from './visit';
+import {orderEstimateMs, type WorkOrder} from './work-order';
+import {writeImage} from './write-firmware';
+import {restoreSettings, setParameters} from './write-settings';
 
 export type Outcome =
   | {readonly kind: 'finished'; readonly found: Found; readonly proofs: readonly ProofRecord[]}
-  | {readonly kind: 'stopped'; readonly step: Step; readonly problem: Problem};
+  /** `found` is what the order read last, where it read anything. */
+  | {readonly kind: 'stopped'; readonly step: Step; readonly problem: Problem; readonly found: Found | undefined};
 
 export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: RunnerHost): Promise<Outcome> {
-  const run = new Run(client, order, host);
-  for (const step of order.steps) {
-    const outcome = await run.attempt(step);
+  const run = new RunContext(client, order, host);
+  for (let i = 0; i < order.steps.length;) {
+    const group = groupAt(order.steps, i);
+    i += group.length;
+    const outcome = await attempt(run, group);
     if (outcome) return outcome;
   }
-  return run.finish();
+  for (const [output, {problem}] of run.isolated) {
+    const step = order.steps.find((s) => 'target' in s && s.target.output === output)!;
+    const whole = isolatedProblem(run, problem);
+    await run.note(step, 'stopped', whole.meaning);
+    return {kind: 'stopped', step, problem: whole, found: run.found};
+  }
+  try {
+    return await finish(run);
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    // Everything is done; only the last look at the bench is missing.
+    return {kind: 'stopped', step: order.steps.at(-1)!, problem: error.problem, found: run.found};
+  }
 }
 
-class Run {
-  private found: Found | undefined;
+/** Writes that follow each other run side by side; everything else stands alone. */
+function groupAt(steps: readonly Step[], index: number): readonly Step[] {
+  let end = index + 1;
+  if (steps[index]!.kind === 'write-firmware') while (steps[end]?.kind === 'write-firmware') end++;
+  return steps.slice(index, end);
+}
 
-  constructor(
-    private readonly client: BenchClient,
-    private readonly order: WorkOrder,
-    private readonly host: RunnerHost,
-  ) {}
-
-  /** Carries out one step unless the journal says it is done; returns only when the order stops here. */
-  async attempt(step: Step): Promise<Outcome | undefined> {
-    const entries = await this.host.journal.entries(this.order.id);
-    if (stepState(entries, step.id) === 'done') return undefined;
-    try {
-      this.checkCancel();
-      await this.carryOut(step, entries);
+/** Carries out a group unless the journal says it is done; returns only when the order stops here. */
+async function attempt(run: RunContext, group: readonly Step[]): Promise<Outcome | undefined> {
+  const entries = await run.host.journal.entries(run.order.id);
+  const open = group.filter((step) => stepState(entries, step.id) !== 'done');
+  const first = open[0];
+  if (!first || (run.isolated.size && needsEveryEsc(first))) return undefined;
+  try {
+    run.checkCancel();
+    const writes = open.filter((step) => step.kind === 'write-firmware');
+    if (writes.length) await writeSideBySide(run, writes, entries);
+    else await carryOut(run, first, entries);
+    return undefined;
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    if (first.kind === 'visit' && alone.has(error.problem.code)) {
+      await isolate(run, first, error);
       return undefined;
-    } catch (error) {
-      if (!(error instanceof ProblemError)) throw error;
-      await this.note(step, 'stopped', error.problem.meaning);
-      return {kind: 'stopped', step, problem: error.problem};
     }
+    const at = error instanceof StepError ? error.step : first;
+    await run.note(at, 'stopped', error.problem.meaning);
+    return {kind: 'stopped', step: at, problem: error.problem, found: run.found};
   }
+}
 
-  async finish(): Promise<Outcome> {
-    const entries = await this.host.journal.entries(this.order.id);
-    const proofs = entries.flatMap((e) => (e.proof ? [e.proof] : []));
-    this.found ??= await survey(this.client, {at: this.host.today()});
-    return {kind: 'finished', found: this.found, proofs};
+function carryOut(run: RunContext, step: Step, entries: readonly JournalEntry[]): Promise<void> {
+  switch (step.kind) {
+    case 'snapshot':
+      return takeSnapshot(run, step);
+    case 'write-firmware':
+      return writeSideBySide(run, [step], entries);
+    case 'cycle-battery':
+      return cycleBattery(run, step, entries);
+    case 'set-parameters':
+      return setParameters(run, step, entries);
+    case 'restore-settings':
+      return restoreSettings(run, step);
+    case 'set-controller':
+      return setController(run, step);
+    case 'visit':
+      return checkBattery(run).then(() => visit(run, step, entries));
+    case 'prove-pages':
+      return provePages(run, step);
+    case 'prove-settings':
+      return proveSettings(run, step);
+    case 'prove-replies':
+      return proveReplies(run, step);
+    default:
+      return assertNever(step);
   }
+}
 
-  private carryOut(step: Step, entries: readonly JournalEntry[]): Promise<void> {
-    switch (step.kind) {
-      case 'snapshot':
-        return this.takeSnapshot(step);
-      case 'write-firmware':
-        return this.writeFirmware(step);
-      case 'cycle-battery':
-        return this.cycleBattery(step, entries);
-      case 'set-parameters':
-        return this.setParameters(step, entries);
-      case 'set-controller':
-        return this.setController(step);
-      case 'prove-pages':
-        return this.provePages(step);
-      case 'prove-settings':
-        return this.proveSettings(step);
-      case 'prove-replies':
-        return this.proveReplies(step);
-      default:
-        return assertNever(step);
-    }
+/** A problem that belongs to one of several steps that ran side by side. */
+class StepError extends ProblemError {
+  constructor(
+    readonly step: StepOf<'write-firmware'>,
+    problem: Problem,
+  ) {
+    super(problem);
   }
+}
 
-  private async takeSnapshot(step: Step): Promise<void> {
-    await this.note(step, 'begin', 'Reading everything before anything is written.');
-    const found = await survey(this.client, {
-      at: this.host.today(),
-      known: new Map(this.order.found.escs.flatMap((e) => (e.hardware ? [[e.boot.serial, e.hardware] as const] : []))),
-      onProgress: (share, text) => this.progress(step, share, text),
-    });
-    const changed = changedSince(this.order.found, found);
-    if (changed)
-      throw stop(
-        'found-changed',
-        changed,
-        'The bench holds something else than when this order was made.',
-        'Survey again and look at the new order.',
-      );
-    const snapshot: SnapshotPage[] = found.escs.map((e) => ({
-      serial: e.boot.serial,
-      output: e.output,
-      page: e.settingsPage,
-    }));
-    await this.note(step, 'done', `Snapshot of ${snapshot.length} ESCs and the flight controller.`, {
-      snapshot,
-    });
-  }
-
-  private async writeFirmware(step: Extract<Step, {kind: 'write-firmware'}>): Promise<void> {
-    const {output} = step.target;
-    const image = await this.host.image(this.order.imageSha256!);
-    await this.note(step, 'begin', `${step.title}, motor ${output + 1}. The identity page goes first out and last in.`);
-    const chip = await this.enter(step.target);
-    const planned = planPages(chip, image, []).image;
-    const known: number[] = [];
-    for (const page of planned) {
-      known.push(await pageChecksum(this.client, chip, output, page.address));
-      this.progress(step, 0, `Motor ${output + 1}: comparing pages`, {
-        output,
-        pagesDone: 0,
-        pagesTotal: step.pages,
-      });
-    }
-    const {toWrite} = planPages(chip, image, known);
-    const total = Math.max(step.pages, toWrite.length);
-    let done = total - toWrite.length;
-    const identity = planned[0]!;
-    if (toWrite.length) await erasePage(this.client, output, identity.address);
-    for (const page of toWrite) {
-      this.checkCancel();
-      this.progress(step, done / total, `Motor ${output + 1}: page ${done + 1} of ${total}`, {
-        output,
-        pagesDone: done,
-        pagesTotal: total,
-      });
-      await writePage(this.client, chip, output, page.address, page.bytes);
-      done++;
-      await this.note(step, 'page', `Page 0x${page.address.toString(16).toUpperCase()} written and checked.`, {
-        address: page.address,
-      });
-    }
-    this.progress(step, 1, `Motor ${output + 1}: ${total} pages written and checked`, {
-      output,
-      pagesDone: total,
-      pagesTotal: total,
-    });
-    await this.note(
-      step,
-      'done',
-      `Motor ${output + 1}: ${toWrite.length} pages written and checked, ${planned.length - toWrite.length} were equal.`,
-    );
-  }
-
-  private async cycleBattery(step: Step, entries: readonly JournalEntry[]): Promise<void> {
-    const begun = entries.find((e) => e.stepId === step.id && e.event === 'begin');
-    const before = begun?.cycles ?? (await this.client.request('power', null)).cycles;
-    if (!begun) await this.note(step, 'begin', 'Waiting for the battery to go off and on.', {cycles: before});
-    for (;;) {
-      this.checkCancel();
-      const power = await this.client.request('power', null);
-      if (power.cycles !== before && power.volts > 3) break;
-      const text = power.volts > 3 ? 'Take the battery off.' : 'Now connect the battery again.';
-      this.progress(step, power.volts > 3 ? 0 : 0.5, text, {waitsFor: 'battery'});
-      await sleep(this.host.clock, 200);
-    }
-    // The ESCs start up and sound their tones before they answer again.
-    await sleep(this.host.clock, 600);
-    await this.note(step, 'done', 'The battery went off and on again.');
-  }
-
-  private async setParameters(
-    step: Extract<Step, {kind: 'set-parameters'}>,
-    entries: readonly JournalEntry[],
-  ): Promise<void> {
-    await this.note(step, 'begin', 'Writing settings pages; the pages before are in the snapshot.');
-    const snapshot = entries.find((e) => e.snapshot)?.snapshot ?? [];
-    let done = 0;
-    for (const target of step.targets) {
-      this.checkCancel();
-      this.progress(step, done / step.targets.length, `Motor ${target.output + 1}: settings`, {
-        output: target.output,
-      });
-      const chip = await this.enter(target);
-      const {output} = target;
-      const current = await readFlash(this.client, output, chip.settings.start, chip.pageBytes);
-      const before = snapshot.find((s) => s.serial === target.serial)?.page;
-      const base = [before, current].find((page) => page && decodedLayout(page) === step.layout);
-      const page = new Uint8Array(chip.pageBytes).fill(0xff);
-      if (base) page.set(base);
-      page.set(encodeSettings(step.layout, target.values, base));
-      if (page.some((byte, i) => byte !== current[i]))
-        await writePage(this.client, chip, output, chip.settings.start, page);
-      await this.client.request('esc.leave', {output});
-      done++;
-    }
-    await this.note(
-      step,
-      'done',
-      `Settings written and checked on ${motorList(
-        step.targets.map((t) => t.output),
-        this.order.found.escs.length,
-      )}.`,
-    );
-  }
-
-  private async setController(step: Extract<Step, {kind: 'set-controller'}>): Promise<void> {
-    await this.note(step, 'begin', 'Setting the flight controller.');
-    this.progress(step, 0.2, 'Flight controller: setting fields');
-    await this.client.request('controller.set', step.config);
-    await this.client.request('controller.save', null);
-    this.progress(step, 0.6, 'Flight controller: restarting');
-    await this.client.request('controller.restart', null);
-    await this.note(step, 'done', 'Flight controller set, saved and restarted.');
-  }
-
-  private async provePages(step: Extract<Step, {kind: 'prove-pages'}>): Promise<void> {
-    await this.note(step, 'begin', 'Checksum of every page of the image.');
-    const image = await this.host.image(this.order.imageSha256!);
-    let checked = 0;
-    for (const target of step.targets) {
-      const chip = await this.enter(target);
-      const {image: pages} = planPages(chip, image, []);
-      for (const page of pages) {
-        this.progress(step, checked / (pages.length * step.targets.length), `Motor ${target.output + 1}: checksums`, {
-          output: target.output,
-        });
-        if ((await pageChecksum(this.client, chip, target.output, page.address)) !== page.crc32)
-          throw stop(
-            'proof-failed',
-            `motor ${target.output + 1}`,
-            `Page 0x${page.address.toString(16).toUpperCase()} is not the page of the image.`,
-            'Survey again: the new order writes it.',
-          );
-        checked++;
+/** Each ESC's images in their order, all ESCs at once. An ESC that fails alone is isolated; what hits all stops the order. */
+async function writeSideBySide(
+  run: RunContext,
+  steps: readonly StepOf<'write-firmware'>[],
+  entries: readonly JournalEntry[],
+): Promise<void> {
+  await checkBattery(run);
+  const outputs = [...new Set(steps.map((s) => s.target.output))];
+  const failures: StepError[] = [];
+  await Promise.all(
+    outputs.map(async (output) => {
+      for (const step of steps.filter((s) => s.target.output === output)) {
+        try {
+          await writeStep(run, step, entries);
+        } catch (error) {
+          if (!(error instanceof ProblemError)) throw error;
+          failures.push(new StepError(step, error.problem));
+          return;
+        }
       }
-      await this.client.request('esc.leave', {output: target.output});
-    }
-    await this.prove(step, {
-      kind: 'pages',
-      text: `${checked} of ${checked} page checksums equal the image, ${step.targets.length} ESCs`,
-    });
-  }
+    }),
+  );
+  const first = failures[0];
+  if (!first) return;
+  const byPerson = failures.some((f) => f.problem.code === 'stopped-by-person');
+  const others = run.order.found.escs.length > failures.length && outputs.length >= failures.length;
+  if (byPerson || run.client.isClosed || !others || !(await isPowered(run))) throw first;
+  for (const failure of failures) await isolate(run, failure.step, failure);
+}
 
-  private async proveSettings(step: Step): Promise<void> {
-    await this.note(step, 'begin', 'Reading every setting back.');
-    const found = await survey(this.client, {
-      at: this.host.today(),
-      onProgress: (share, text) => this.progress(step, share, `${text}: reading back`),
-    });
-    this.found = found;
-    const differences = findDifferences(this.order.plan, found);
-    if (hasDifferences(differences) || found.silent.length) {
-      const first = differences.parameters[0];
-      const what = first
-        ? `${first.key} of motor ${first.output + 1}`
-        : (differences.controller[0]?.field ?? differences.firmware[0]?.from ?? 'an ESC is silent');
-      throw stop(
-        'proof-failed',
-        what,
-        'Read back, it is not what the plan says.',
-        'Survey again: the new order sets it.',
-      );
-    }
-    const count = found.escs.reduce((sum, e) => sum + Object.keys(e.settings?.values ?? {}).length, 0);
-    const {protocol, replies} = found.controller.config;
-    await this.prove(step, {
-      kind: 'settings',
-      text: `${count} ESC settings read back; ${formatControllerField('protocol', protocol)} with replies ${replies ? 'on' : 'off'} in the flight controller`,
-    });
-  }
+/** Problems of one ESC on an adapter that say nothing about the next arm. */
+const alone: ReadonlySet<string> = new Set(['page-check', 'proof-failed']);
 
-  private async proveReplies(step: Extract<Step, {kind: 'prove-replies'}>): Promise<void> {
-    await this.note(step, 'begin', 'Waiting for a person to hold.');
-    this.progress(step, 0, 'Hold the button: idle, 30 %, 60 %, 2 s each.', {waitsFor: 'hold'});
-    const measures = await this.host.measureReplies(step.outputs, step.poles, this.host.cancel);
-    const loss = worstLoss(measures);
-    const record = replyProof(measures, this.host.today());
-    await this.note(step, record.holds ? 'done' : 'stopped', record.text, {proof: record});
-    if (!record.holds)
-      throw stop(
-        'proof-failed',
-        'replies',
-        loss === undefined ? 'No replies came.' : record.text,
-        'Look at the loop budget on the Signal station; replies must not be lost.',
-      );
-  }
+async function isolate(run: RunContext, step: StepOf<'write-firmware' | 'visit'>, error: ProblemError): Promise<void> {
+  run.isolated.set(step.target.output, error);
+  await run.note(step, 'isolated', `${error.problem.meaning} The other ESCs are finished without it.`);
+}
 
-  private async enter(target: StepTarget) {
-    const boot = await this.client.request('esc.enter', {output: target.output});
-    if (boot.serial !== target.serial)
-      throw stop(
-        'other-esc',
-        `motor ${target.output + 1}`,
-        'Another ESC is on this output than when the order was made.',
-        'Put the plugs back, or survey and make a new order.',
-      );
-    return findChip(boot.chip)!;
-  }
+async function writeStep(
+  run: RunContext,
+  step: StepOf<'write-firmware'>,
+  entries: readonly JournalEntry[],
+): Promise<void> {
+  const name = run.wire(step.target.output).name;
+  run.checkCancel();
+  await run.note(step, 'begin', `${step.title}, ${name}. The identity page goes first out and last in.`);
+  const chip = await run.enter(step.target);
+  await run.note(step, 'done', await writeImage(run, chip, {...step, step, entries}));
+}
 
-  private async prove(step: Step, {kind, text}: Pick<ProofRecord, 'kind' | 'text'>): Promise<void> {
-    const proof: ProofRecord = {kind, text, at: this.host.today(), holds: true};
-    await this.note(step, 'done', text, {proof});
-    this.progress(step, 1, text);
-  }
+async function checkBattery(run: RunContext): Promise<void> {
+  const power = await run.client.request('power', null);
+  const refusal = batteryRefusal(power, run.order.cells, orderEstimateMs(run.order));
+  if (refusal) throw new ProblemError(refusal);
+}
 
-  private checkCancel(): void {
-    if (this.host.cancel.aborted)
-      throw stop(
-        'stopped-by-person',
-        'work order',
-        'Stopped by you, after the page that was being written.',
-        'Resume when ready.',
-      );
-  }
-
-  private progress(
-    step: Step,
-    share: number,
-    text: string,
-    more: Omit<Progress, 'stepId' | 'share' | 'text'> = {},
-  ): void {
-    this.host.onProgress({stepId: step.id, share, text, ...more});
-  }
-
-  private note(
-    step: Step,
-    event: JournalEntry['event'],
-    text: string,
-    more: Partial<JournalEntry> = {},
-  ): Promise<void> {
-    return this.host.journal.append({
-      orderId: this.order.id,
-      at: this.host.today(),
-      stepId: step.id,
-      event,
-      text,
-      ...more,
-    });
+async function isPowered(run: RunContext): Promise<boolean> {
+  try {
+    return (await run.client.request('power', null)).volts > poweredVolts;
+  } catch (error) {
+    if (error instanceof ProblemError) return false;
+    throw error;
   }
 }
 
-/** The proof that reply measures give. */
-export function replyProof(measures: readonly ReplyMeasure[], at: number): ProofRecord {
-  const loss = worstLoss(measures);
-  const asked = measures.reduce((sum, m) => sum + m.motors.reduce((s, motor) => s + motor.asked, 0), 0);
-  const text =
-    loss === undefined
-      ? 'No replies were asked for: they are off in the flight controller.'
-      : `worst reply loss ${(loss * 100).toFixed(1)} % over ${asked.toLocaleString('en')} replies at idle, 30 % and 60 %`;
-  return {kind: 'replies', at, holds: loss === 0, text, replies: measures};
-}
-
-function decodedLayout(page: Uint8Array): number | undefined {
-  const decoded = decodeSettings(page.subarray(0, settingsBytes));
-  return decoded.ok ? decoded.value.layout : undefined;
-}
-
-/** The first thing that is not as it was, in words; undefined when all is. */
-function changedSince(before: Found, now: Found): string | undefined {
-  for (const esc of before.escs) {
-    const other = now.escs.find((e) => e.output === esc.output);
-    const name = `motor ${esc.output + 1}`;
-    if (!other) return `${name} does not answer`;
-    if (other.boot.serial !== esc.boot.serial) return `${name} is another ESC`;
-    if (other.pageCrcs.some((crc, i) => crc !== esc.pageCrcs[i])) return `${name} holds other firmware`;
-    if (other.settingsPage.some((byte, i) => byte !== esc.settingsPage[i])) return `${name} holds other settings`;
+async function cycleBattery(run: RunContext, step: Step, entries: readonly JournalEntry[]): Promise<void> {
+  // A cycle that ended in part was for the ESCs that went well; one that was isolated and written since needs its own.
+  const last = entries.findLast((e) => e.stepId === step.id && (e.event === 'begin' || e.event === 'part'));
+  const begun = last?.event === 'begin' ? last : undefined;
+  const before = begun?.cycles ?? (await run.client.request('power', null)).cycles;
+  if (!begun) await run.note(step, 'begin', 'Waiting for the battery to go off and on.', {cycles: before});
+  for (;;) {
+    run.checkCancel();
+    const power = await run.client.request('power', null);
+    const on = power.volts > poweredVolts;
+    if (power.cycles !== before && on) break;
+    const text = on ? 'Take the battery off.' : 'Now connect the battery again.';
+    run.progress(step, on ? 0 : 0.5, text, {waitsFor: 'battery'});
+    await sleep(run.host.clock, 200);
   }
-  return JSON.stringify(before.controller.config) === JSON.stringify(now.controller.config)
-    ? undefined
-    : 'the flight controller';
+  // The ESCs start up and sound their tones before they answer again.
+  await sleep(run.host.clock, 600);
+  await run.end(step, 'The battery went off and on again.');
 }
 
-const stop = (code: string, place: string, meaning: string, remedy: string) =>
-  new ProblemError({code, place, meaning, remedy});
+async function setController(run: RunContext, step: StepOf<'set-controller'>): Promise<void> {
+  await run.note(step, 'begin', 'Setting the flight controller.');
+  run.progress(step, 0.2, 'Flight controller: setting fields');
+  await run.client.request('controller.set', step.config);
+  await run.client.request('controller.save', null);
+  run.progress(step, 0.6, 'Flight controller: restarting');
+  await run.client.request('controller.restart', null);
+  await run.note(step, 'done', 'Flight controller set, saved and restarted.');
+}
+
+async function finish(run: RunContext): Promise<Outcome> {
+  const entries = await run.host.journal.entries(run.order.id);
+  const proofs = entries.flatMap((e) => (e.proof ? [e.proof] : []));
+  // A round cannot be read again at once; what its visits read stands, with the battery cycle that came after.
+  const round = run.onAdapter && (run.found ?? run.order.found);
+  const last = round ? {...round, power: await run.client.request('power', null)} : run.found;
+  const found = last ?? (await survey(run.client, {at: run.host.today(), known: run.known}));
+  return {kind: 'finished', found, proofs};
+}
+
+function isolatedProblem(run: RunContext, problem: Problem): Problem {
+  const names = [...run.isolated.keys()].map((o) => `motor ${o + 1}`).join(' and ');
+  const rest = run.order.found.escs.length - run.isolated.size;
+  return {...problem, meaning: `${names} was isolated: ${problem.meaning} The other ${rest} are finished and checked.`};
+}
+
+export type {RunnerHost};
+export type {Progress} from './run-context';

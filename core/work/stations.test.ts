@@ -24,6 +24,7 @@ function foundAsPlanned(): Found {
     }
     return {
       output,
+      at: 1,
       boot: {chip: 'M32', serial: `S${output}`, bootRevision: 4, dialect: 'A', applicationValid: true},
       identity: {
         family: 'Meridian',
@@ -34,9 +35,13 @@ function foundAsPlanned(): Found {
         deadTimeNs: 45,
         layoutRevision: 8,
         features: ['replies'],
+        bootRevision: 3,
         imageLength: 41984,
         bodyCrc32: 0,
       },
+      module: undefined,
+      claim: undefined,
+      application: undefined,
       hardware: {board: 'Gneiss 45', chip: 'M32', deadTimeNs: 45},
       settingsPage: new Uint8Array(0),
       settings: {layout: 8, values},
@@ -46,6 +51,7 @@ function foundAsPlanned(): Found {
   return {
     at: 1,
     adapter: 'test',
+    road: 'controller',
     power: {volts: 24, amps: 0.3, cycles: 1},
     escs,
     silent: [],

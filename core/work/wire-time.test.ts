@@ -4,7 +4,7 @@ import {Harness, image42} from '@simulator/testing/bench-harness';
 import {chips, eraseMs, writeMsPer128Bytes} from '../firmware/chips';
 import {planPages} from '../firmware/page-plan';
 import {writePage} from './esc-access';
-import type {Step} from './work-order';
+import type {Step} from './steps';
 
 const chip = chips.M32;
 /** Bytes of the pages at ten bits each, plus the flash times: nothing can be faster. */
@@ -14,10 +14,10 @@ const limitMs = (pages: number) =>
 describe('time on the wire', () => {
   it('a full write of 41 pages stays within 1.10 of the limit', async () => {
     const h = new Harness();
+    const wire = {client: h.client, wire: 0, name: 'motor 1'};
     await h.run(h.client.request('esc.enter', {output: 0}));
     const start = h.time.now();
-    for (const page of planPages(chip, image42, []).toWrite)
-      await h.run(writePage(h.client, chip, 0, page.address, page.bytes));
+    for (const page of planPages(chip, image42, []).toWrite) await h.run(writePage(wire, chip, page));
     expect((h.time.now() - start) / limitMs(41)).toBeLessThan(1.1);
   });
 

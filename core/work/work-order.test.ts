@@ -1,15 +1,16 @@
 import {describe, expect, it} from 'vitest';
-import {Harness, image42, release42} from '@simulator/testing/bench-harness';
+import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {meridianImage} from '@simulator/meridian';
 import type {Craft} from '../craft/craft';
 import {juniper} from '../craft/juniper';
-import {buildWorkOrder, isForPerson, orderEstimateMs, type OrderQuestion} from './work-order';
+import {isForPerson} from './steps';
+import {type PlannedImage} from './planned-image';
+import {buildWorkOrder, orderEstimateMs, type OrderQuestion} from './work-order';
 import type {Found} from './found';
 
 const found: Found = await new Harness().survey();
-const firmware = {release: release42, image: image42};
 const build = (over: Partial<OrderQuestion> = {}) =>
-  buildWorkOrder({id: 'x', at: 1, craft: juniper, found, firmware, ...over});
+  buildWorkOrder({id: 'x', at: 1, craft: juniper, found, imageFor: shelf.imageFor(over.craft ?? juniper), ...over});
 const refused = (over: Partial<OrderQuestion>) => {
   const order = build(over);
   return order.ok ? undefined : [order.problem.code, order.problem.place];
@@ -28,7 +29,7 @@ const asFound = (change: Partial<Craft['plan']['parameters']> = {}): Craft => {
   return planned({
     firmware: {family: 'Meridian', version: '3.9'},
     parameters: {...parameters, ...(change as Craft['plan']['parameters'])},
-    controller: {...found.controller.config},
+    controller: {...found.controller!.config},
   });
 };
 
@@ -62,7 +63,7 @@ describe('a work order', () => {
     };
     const kinds = steps({
       found: one,
-      firmware: undefined,
+      imageFor: () => undefined,
       craft: asFound({demag: {kind: 'same', value: 2}}),
     }).map((s) => s.kind);
     expect(kinds).toEqual(['snapshot', 'set-parameters', 'prove-settings']);
@@ -81,7 +82,7 @@ describe('a work order', () => {
     expect(set.targets.every((t) => t.values.pwm === 48 && t.values.melody === 0 && t.values.activeBraking === 1)).toBe(
       true,
     );
-    expect(set.layout).toBe(8);
+    expect(set.targets.map((t) => t.layout)).toEqual([8, 8, 8, 8]);
   });
 
   it('names every controller change', () => {
@@ -94,24 +95,15 @@ describe('a work order', () => {
 
 describe('an order that must not be made', () => {
   it('without the image of the planned firmware', () =>
-    expect(refused({firmware: undefined})).toEqual(['no-image', 'shelf']));
-
-  it('with a silent ESC', () => {
-    const problem = {code: 'no-power', place: 'esc.enter', meaning: 'silent', remedy: 'power'};
-    const quiet = {...found, escs: found.escs.slice(0, 3), silent: [{output: 3, problem}]};
-    expect(refused({found: quiet})).toEqual(['silent-esc', 'motor 4']);
-  });
+    expect(refused({imageFor: () => undefined})).toEqual(['no-image', 'shelf']));
 
   it('with another number of outputs than the craft has arms', () => {
     expect(refused({craft: {...juniper, arms: juniper.arms.slice(0, 3)}})).toEqual(['output-count', 'bench']);
   });
 
-  it('for an ESC whose board nobody knows', () => {
-    const foreign = {
-      ...found,
-      escs: found.escs.map((e) => (e.output === 1 ? {...e, identity: undefined, hardware: undefined} : e)),
-    };
-    expect(refused({found: foreign})).toEqual(['unknown-board', 'motor 2']);
+  it('when nobody knows any board', () => {
+    const foreign = {...found, escs: found.escs.map((e) => ({...e, identity: undefined, hardware: undefined}))};
+    expect(refused({found: foreign})).toEqual(['unknown-board', 'motor 1']);
   });
 
   it.each([
@@ -120,13 +112,42 @@ describe('an order that must not be made', () => {
     ['a helicopter', meridianImage('4.2', {board: 'Gneiss 45', deadTimeNs: 45, variant: 'heli-tail'})],
     ['nothing: no identity', {segments: [{start: 0x1000, bytes: new Uint8Array(4096)}]}],
   ])('with an image for %s', (_, image) => {
-    expect(refused({firmware: {release: release42, image}})).toEqual(['no-fit', 'motor 1']);
+    const planned: PlannedImage = {name: 'x', sha256: 'x', image, standing: 'steady'};
+    expect(refused({imageFor: () => planned})).toEqual(['no-fit', 'motor 1']);
   });
 
   it('with a withdrawn release', () => {
-    expect(refused({firmware: {...firmware, release: {...release42, standing: 'withdrawn'}}})).toEqual([
-      'no-fit',
-      'motor 1',
-    ]);
+    const withdrawn = planned({firmware: {family: 'Meridian', version: '4.0'}});
+    expect(refused({craft: withdrawn})).toEqual(['no-fit', 'motor 1']);
+  });
+});
+
+describe('an ESC that cannot be worked on does not hold the others', () => {
+  const problem = {code: 'no-power', place: 'esc.enter', meaning: 'silent', remedy: 'power'};
+  const quiet: Found = {...found, escs: found.escs.slice(0, 3), silent: [{output: 3, problem}]};
+
+  it('silent: the others are written and set, it stays listed as open, and replies are not proven', () => {
+    const order = build({found: quiet});
+    if (!order.ok) throw new Error(order.problem.meaning);
+    expect(order.value.leftOut).toEqual([{output: 3, problem}]);
+    expect(order.value.steps.flatMap((s) => (s.kind === 'write-firmware' ? [s.target.output] : []))).toEqual([0, 1, 2]);
+    expect(order.value.steps.map((s) => s.kind)).not.toContain('prove-replies');
+  });
+
+  it('of unknown board: left out with the way to mend it', () => {
+    const foreign = {
+      ...found,
+      escs: found.escs.map((e) => (e.output === 1 ? {...e, identity: undefined, hardware: undefined} : e)),
+    };
+    const order = build({found: foreign});
+    expect(order.ok && order.value.leftOut.map((l) => [l.output, l.problem.code])).toEqual([[1, 'unknown-board']]);
+  });
+});
+
+describe('the safe re-write', () => {
+  it('writes every page of the planned image again, although all are equal', () => {
+    const order = build({craft: asFound(), rewrite: [0]});
+    const write = order.ok ? order.value.steps.find((s) => s.kind === 'write-firmware') : undefined;
+    expect(write).toMatchObject({target: {output: 0}, pages: 41, equal: 0, rewrite: true});
   });
 });

@@ -1,54 +1,54 @@
-/** Juniper's bench, a client and the shelf's image in virtual time: what runner and survey tests start from. */
-import {juniper} from '@core/craft/juniper';
+/** A bench of the demo, a client and the shelf in virtual time: what runner and survey tests start from. */
 import type {Craft} from '@core/craft/craft';
+import {demoFleet} from '@core/craft/demo-fleet';
+import {chips} from '@core/firmware/chips';
+import type {HardwareClaim} from '@core/firmware/fit';
 import {BenchClient} from '@core/link/client';
+import type {Found} from '@core/work/found';
 import {MemoryJournal} from '@core/work/journal';
 import {runWorkOrder, type RunnerHost} from '@core/work/runner';
 import {measureReplies} from '@core/work/spin';
-import {survey} from '@core/work/survey';
-import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
-import {chips} from '@core/firmware/chips';
-import type {Release} from '@core/firmware/releases';
-import {SimulatedBench} from '@simulator/bench';
-import {juniperBench} from '@simulator/juniper';
+import {survey, surveyArm, type KnownEscs} from '@core/work/survey';
+import {buildWorkOrder, type OrderQuestion, type WorkOrder} from '@core/work/work-order';
+import {SimulatedBench, type BenchSetup} from '@simulator/bench';
+import {benches} from '@simulator/benches';
 import {meridianImage} from '@simulator/meridian';
 import {openPort} from '@simulator/port';
 import {runInVirtualTime, VirtualTime} from '@simulator/virtual-time';
+import {MemoryShelf} from './shelf';
 
 export const breathe = () => new Promise<void>((resolve) => setImmediate(resolve));
 
 export const image42 = meridianImage('4.2', {board: 'Gneiss 45', deadTimeNs: 45});
 export const application42 = image42.segments[0]!.bytes;
-export const release42: Release = {
-  id: 'meridian-4.2',
-  family: 'Meridian',
-  version: '4.2',
-  variant: 'multirotor',
-  board: 'Gneiss 45',
-  chip: 'M32',
-  deadTimeNs: 45,
-  standing: 'steady',
-  date: '2026-06-14',
-  note: '',
-  features: ['replies'],
-  sizeBytes: 41984,
-  sha256: '0'.repeat(64),
-};
+export const shelf = new MemoryShelf();
+export const demoCraft = (id: string): Craft => demoFleet.find((c) => c.id === id)!;
+
+export interface HarnessOptions {
+  readonly craft?: Craft;
+  readonly seed?: number;
+  /** Changes the bench's first state. */
+  readonly setup?: (first: BenchSetup) => BenchSetup;
+}
 
 export class Harness {
   readonly time = new VirtualTime();
   readonly bench: SimulatedBench;
   readonly journal = new MemoryJournal();
   readonly cancel = {aborted: false};
+  readonly pause = {paused: false};
+  readonly craft: Craft;
+  readonly claims = new Map<string, HardwareClaim>();
   /** Virtual ms between the first and the last journal entry of each write step. */
   readonly wireMs: number[] = [];
-  private beganAt = 0;
+  private beganAt = new Map<string, number>();
   client: BenchClient;
-  /** Cycles the battery by itself when the runner asks for it. */
+  /** Cycles the battery and clips the adapter by itself when the runner asks for it. */
   personIsThere = true;
 
-  constructor(seed = 1) {
-    this.bench = new SimulatedBench(juniperBench(seed), this.time);
+  constructor({craft = demoCraft('juniper'), seed = 1, setup = (first) => first}: HarnessOptions = {}) {
+    this.craft = craft;
+    this.bench = new SimulatedBench(setup(benches[craft.id]!(seed)), this.time);
     this.client = this.connect();
   }
 
@@ -60,19 +60,33 @@ export class Harness {
     return runInVirtualTime(this.time, breathe, work);
   }
 
-  survey() {
-    return this.run(survey(this.client, {at: 1}));
+  get known(): KnownEscs {
+    return {hardware: new Map(), claims: this.claims};
   }
 
-  async order(craft: Craft = juniper): Promise<WorkOrder> {
-    const found = await this.survey();
-    const order = buildWorkOrder({
-      id: 'order-1',
-      at: 2,
-      craft,
-      found,
-      firmware: {release: release42, image: image42},
-    });
+  survey(): Promise<Found> {
+    return this.run(survey(this.client, {at: 1, known: this.known}));
+  }
+
+  /** The survey round of a single-wire adapter: every arm in turn. */
+  async surveyRound(): Promise<Found> {
+    let found: Found | undefined;
+    for (const output of this.craft.arms.keys()) {
+      this.bench.clippedTo = output;
+      found = await this.surveyArm(output, found);
+    }
+    return found!;
+  }
+
+  surveyArm(output: number, before?: Found): Promise<Found> {
+    const options = {at: 1, output, outputs: this.craft.arms.length, before, known: this.known};
+    return this.run(surveyArm(this.client, options));
+  }
+
+  async order(over: Partial<OrderQuestion> = {}): Promise<WorkOrder> {
+    const craft = over.craft ?? this.craft;
+    const found = over.found ?? (this.bench.road === 'controller' ? await this.survey() : await this.surveyRound());
+    const order = buildWorkOrder({id: 'order-1', at: 2, craft, found, imageFor: shelf.imageFor(craft), ...over});
     if (!order.ok) throw new Error(order.problem.meaning);
     return order.value;
   }
@@ -85,15 +99,17 @@ export class Harness {
       journal: {
         entries: (id) => this.journal.entries(id),
         append: (entry) => {
-          if (entry.event === 'begin') this.beganAt = this.time.now();
+          if (entry.event === 'begin') this.beganAt.set(entry.stepId, this.time.now());
           if (entry.event === 'done' && entry.stepId.startsWith('write-'))
-            this.wireMs.push(this.time.now() - this.beganAt);
+            this.wireMs.push(this.time.now() - this.beganAt.get(entry.stepId)!);
           return this.journal.append(entry);
         },
       },
-      image: () => Promise.resolve(image42),
+      image: (sha256) => Promise.resolve(shelf.image(sha256)),
       onProgress: (p) => {
-        if (p.waitsFor !== 'battery' || asked || !this.personIsThere) return;
+        if (!this.personIsThere) return;
+        if (p.waitsFor === 'clip') this.bench.clippedTo = p.output;
+        if (p.waitsFor !== 'battery' || asked) return;
         asked = true;
         this.time.after(500, () => this.bench.setBattery(false));
         this.time.after(1500, () => this.bench.setBattery(true));
@@ -101,6 +117,7 @@ export class Harness {
       measureReplies: (outputs, poles, cancel) =>
         measureReplies(this.client, {outputs, poles, cancel, clock: this.time, idle: 0.04}),
       cancel: this.cancel,
+      pause: this.pause,
     };
   }
 

@@ -2,12 +2,10 @@ import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import type {Craft} from '@core/craft/craft';
 import {juniper} from '@core/craft/juniper';
-import type {Image} from '@core/firmware/image';
-import type {Catalogue} from '@core/firmware/releases';
+import type {Catalogue, Release} from '@core/firmware/releases';
 import type {Problem} from '@core/problem';
-import type {Variant} from '@core/firmware/identity';
-import {meridianImage} from '@simulator/meridian';
-import {Harness} from '@simulator/testing/bench-harness';
+import type {FirmwarePlan} from '@core/craft/craft';
+import {demoCraft, Harness, shelf as memoryShelf} from '@simulator/testing/bench-harness';
 import received from '../../../demo/catalogue.json';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
@@ -19,37 +17,50 @@ import {FirmwareComponent} from './firmware.component';
 
 const asFound = await new Harness().survey();
 const catalogue = JSON.parse(received.catalogue) as Catalogue;
-const images: Record<string, Image> = Object.fromEntries(
-  catalogue.releases.map((r) => [
-    r.sha256,
-    meridianImage(r.version, {board: r.board, deadTimeNs: r.deadTimeNs, variant: r.variant as Variant}),
-  ]),
-);
 
 function station(craft: Craft = juniper, found: typeof asFound | null = asFound) {
   const chosen: string[] = [];
   const problem = signal<Problem | undefined>(undefined);
-  const {version} = craft.plan.firmware;
+  const rewrite = signal<number[]>([]);
+  const claims: string[] = [];
   const shelf = {
     catalogue: signal(catalogue),
-    images: signal(images),
+    images: signal({}),
+    files: signal([]),
     loading: signal(false),
     problem,
-    planned: signal(
-      catalogue.releases.find((r) => r.version === version && r.board === craft.escBoard && r.variant === 'multirotor'),
-    ),
+    imageFor: memoryShelf.imageFor.bind(memoryShelf),
+    releaseImage: (release: Release) => memoryShelf.find((r) => r.id === release.id),
+    modulesFor: (board: string) => catalogue.releases.filter((r) => r.variant === 'reply-module' && r.board === board),
     load: () => chosen.push('load'),
+  };
+  const work = {
+    open: signal(undefined),
+    running: signal(false),
+    rewrite,
+    toggleRewrite: (o: number) => rewrite.set([o]),
   };
   TestBed.configureTestingModule({
     providers: [
       {provide: BenchStore, useValue: fakeBench()},
       {
         provide: FleetStore,
-        useValue: {current: signal(craft), setFirmware: (family: string, v: string) => chosen.push(`${family} ${v}`)},
+        useValue: {
+          current: signal(craft),
+          currentId: signal(craft.id),
+          setFirmware: (f: FirmwarePlan) =>
+            chosen.push([f.family, f.version, f.pwmKhz, f.module].filter(Boolean).join(' ')),
+        },
       },
-      {provide: RecordStore, useValue: {found: signal(found ?? undefined)}},
+      {
+        provide: RecordStore,
+        useValue: {
+          found: signal(found ?? undefined),
+          addClaim: (c: {board: string; by: string}) => claims.push(`${c.board} by ${c.by}`),
+        },
+      },
       {provide: ShelfStore, useValue: shelf},
-      {provide: WorkStore, useValue: {open: signal(undefined)}},
+      {provide: WorkStore, useValue: work},
     ],
   });
   const fixture = TestBed.createComponent(FirmwareComponent);
@@ -60,7 +71,7 @@ function station(craft: Craft = juniper, found: typeof asFound | null = asFound)
       text: textOf(c),
       chosen: c.getAttribute('aria-checked') === 'true',
     }));
-  return {fixture, host, cards, chosen, problem, text: () => textOf(host)};
+  return {fixture, host, cards, chosen, claims, problem, text: () => textOf(host)};
 }
 
 describe('firmware station', () => {
@@ -83,11 +94,12 @@ describe('firmware station', () => {
   it('never offers a heli variant, another board or a withdrawn release, and says why', () => {
     const {host, fixture, text, cards} = station();
     expect(cards().some((c) => c.text.startsWith('4.0'))).toBe(false);
-    button(host, '3 releases are refused').click();
+    button(host, '10 images are refused').click();
     fixture.detectChanges();
     expect(text()).toContain('It would burn the bridge.');
     expect(text()).toContain('Made for heli-main: a governor holds its speed');
     expect(text()).toContain('Withdrawn: current limit ignored after a desync.');
+    expect(text()).toContain('3 for Basalt 30 refused');
   });
 
   it('plans the release that was pressed, and writes nothing by it', () => {
@@ -115,7 +127,12 @@ describe('firmware station', () => {
   it('marks the odd one out, and a half-written ESC', () => {
     expect(station().text()).toContain('Meridian 3.7, odd one out');
     TestBed.resetTestingModule();
-    const broken = {...asFound, escs: asFound.escs.map((e) => (e.output === 1 ? {...e, identity: undefined} : e))};
+    const broken = {
+      ...asFound,
+      escs: asFound.escs.map((e) =>
+        e.output === 1 ? {...e, boot: {...e.boot, applicationValid: false}, identity: undefined} : e,
+      ),
+    };
     expect(station(juniper, broken).text()).toContain('half-written, in its bootloader');
   });
 
@@ -137,5 +154,61 @@ describe('firmware station', () => {
     const {text, cards} = station(juniper, null);
     expect(cards()).toEqual([]);
     expect(text()).toContain('Nothing was surveyed yet.');
+  });
+
+  it('offers the safe re-write where the planned image is already there', () => {
+    const plan = {...juniper.plan, firmware: {family: 'Meridian', version: '3.9'}};
+    const {host, text, fixture} = station({...juniper, plan}, {...asFound, escs: asFound.escs.slice(0, 2)});
+    expect(text()).toContain('writing it again is the safe choice');
+    button(host, 'Write 3.9 again').click();
+    fixture.detectChanges();
+    expect(text()).toContain('41 pages to write');
+  });
+
+  it('lets the PWM build be chosen for a family that builds it in', async () => {
+    const sorrel = demoCraft('sorrel');
+    const {cards, host, chosen, text, fixture} = station(sorrel, await new Harness({craft: sorrel}).survey());
+    expect(cards().map((c) => c.text.split(' fits')[0])).toEqual(['2.1, 48 kHz', '2.0, 48 kHz']);
+    expect(text()).toContain('PWM frequency, built into the image');
+    await fixture.whenStable();
+    [...host.querySelectorAll<HTMLElement>('.p-togglebutton')].find((b) => textOf(b) === '96 kHz')!.click();
+    expect(chosen).toEqual(['Cadence 2.1 96']);
+  });
+
+  it('says which base a reply module goes on, and why newer firmware is refused', async () => {
+    const bramble = demoCraft('bramble');
+    const {host, text, fixture} = station(bramble, await new Harness({craft: bramble}).survey());
+    expect(text()).toContain('Reply module on top of 3.9');
+    expect(text()).toContain('Meridian 3.9 lies within Meridian 3.8 to 3.9.');
+    button(host, '13 images are refused').click();
+    fixture.detectChanges();
+    expect(text()).toContain('This ESC has bootloader revision 2; 4.2 asks for 3 or newer.');
+  });
+
+  it('an ESC that does not tell its board: found in the catalogue, its name typed, and who said so', async () => {
+    const alder = demoCraft('alder');
+    const {host, text, claims, fixture} = station(alder, await new Harness({craft: alder}).surveyRound());
+    expect(text()).toContain('Motor 4 does not tell its board');
+    const type = async (input: HTMLInputElement, value: string) => {
+      input.value = value;
+      input.dispatchEvent(new Event('input'));
+      fixture.detectChanges();
+      await fixture.whenStable();
+    };
+    const inputs = () => [...host.querySelectorAll<HTMLInputElement>('bx-board-claim input')];
+    await type(inputs()[0]!, 'bsl 30a');
+    const rows = () => [...host.querySelectorAll('bx-board-claim tbody tr')].map(textOf);
+    expect(rows()).toHaveLength(1);
+    button(host, 'This one').click();
+    fixture.detectChanges();
+    const confirm = button(host, 'Confirm: it is a Basalt 30');
+    await type(inputs()[1]!, 'Basalt');
+    expect(confirm.disabled).toBe(true);
+    expect(text()).toContain('"Basalt" is not "Basalt 30" yet.');
+    await type(inputs()[1]!, 'Basalt 30');
+    await type(inputs()[2]!, 'bench hand');
+    expect(confirm.disabled).toBe(false);
+    confirm.click();
+    expect(claims).toEqual(['Basalt 30 by bench hand']);
   });
 });

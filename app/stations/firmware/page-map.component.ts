@@ -8,7 +8,7 @@ type PageKind = 'boot' | 'write' | 'equal' | 'empty' | 'settings';
 @Component({
   selector: 'bx-page-map',
   template: `
-    <svg [attr.viewBox]="'0 0 ' + width + ' 48'" role="img" [attr.aria-label]="summary()">
+    <svg [attr.viewBox]="'0 0 ' + drawnWidth() + ' 48'" role="img" [attr.aria-label]="summary()">
       <defs>
         <pattern id="hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="5" height="5" fill="var(--rule-2)" />
@@ -89,7 +89,10 @@ type PageKind = 'boot' | 'write' | 'equal' | 'empty' | 'settings';
 export class PageMapComponent {
   readonly chipName = input.required<string>();
   readonly plan = input.required<PagePlan>();
-  protected readonly width = 916;
+  /** What filled pages stand for: pages to write, or just pages of the image. */
+  readonly wording = input<'write' | 'image'>('write');
+  /** Width of the drawing's own units: what it is shown at, so that its type keeps its size. */
+  readonly drawnWidth = input(916);
   protected readonly words: Record<PageKind, string> = {
     boot: 'bootloader, never touched',
     write: 'to write',
@@ -102,7 +105,7 @@ export class PageMapComponent {
     const chip = findChip(this.chipName())!;
     const {image, toWrite} = this.plan();
     const count = chip.flashBytes / chip.pageBytes;
-    const pitch = this.width / count;
+    const pitch = this.drawnWidth() / count;
     const kindAt = (address: number): PageKind => {
       if (address >= chip.bootloader.start && address < chip.bootloader.end) return 'boot';
       if (address === chip.settings.start) return 'settings';
@@ -111,26 +114,40 @@ export class PageMapComponent {
     };
     return Array.from({length: count}, (_, i) => {
       const address = i * chip.pageBytes;
-      return {i, x: i * pitch + 0.5, w: pitch - 2, kind: kindAt(address), address: hex(address)};
+      return {
+        i,
+        x: i * pitch + 0.5,
+        w: Math.max(1, pitch - (pitch > 8 ? 2 : 1)),
+        kind: kindAt(address),
+        address: hex(address),
+      };
     });
   });
 
+  /** Addresses under the drawing; one that would run into its neighbour is left away. */
   protected readonly marks = computed(() => {
     const chip = findChip(this.chipName())!;
-    const x = (address: number) => (address / chip.flashBytes) * this.width;
-    const end = chip.application.start + this.plan().image.length * chip.pageBytes;
-    return [
-      {x: 0, address: hex(0), anchor: 'start'},
-      {x: x(chip.application.start), address: hex(chip.application.start), anchor: 'start'},
-      {x: x(end), address: hex(end), anchor: 'start'},
-      {x: this.width, address: hex(chip.flashBytes - 1), anchor: 'end'},
-    ];
+    const width = this.drawnWidth();
+    const {image} = this.plan();
+    const last = {x: width, address: hex(chip.flashBytes - 1), anchor: 'end'};
+    const ends = image.length ? [image[0]!.address, image.at(-1)!.address + chip.pageBytes] : [];
+    const marks: (typeof last)[] = [];
+    for (const address of [0, ...ends]) {
+      const x = (address / chip.flashBytes) * width;
+      if (x >= (marks.at(-1)?.x ?? -markWidth) + markWidth && x < width - 2 * markWidth)
+        marks.push({x, address: hex(address), anchor: 'start'});
+    }
+    return [...marks, last];
   });
 
   protected readonly key = computed((): {kind: PageKind; text: string}[] => [
     {kind: 'boot', text: 'bootloader, never touched'},
-    {kind: 'write', text: `${this.plan().toWrite.length} pages to write`},
-    {kind: 'equal', text: `${this.plan().equalCount} pages already equal`},
+    ...(this.wording() === 'image'
+      ? [{kind: 'write' as const, text: `${this.plan().image.length} pages of the image`}]
+      : [
+          {kind: 'write' as const, text: `${this.plan().toWrite.length} pages to write`},
+          {kind: 'equal' as const, text: `${this.plan().equalCount} pages already equal`},
+        ]),
     {kind: 'settings', text: 'settings page, kept'},
     {kind: 'empty', text: 'empty'},
   ]);
@@ -141,4 +158,6 @@ export class PageMapComponent {
   );
 }
 
+/** Room one address takes, in the drawing's units. */
+const markWidth = 44;
 const hex = (address: number) => address.toString(16).toUpperCase().padStart(4, '0');

@@ -8,7 +8,7 @@ import {biquadsPerAxis, loopBudget, protocolName, protocolRate, type LoopBudget}
 import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
 import {replyLoss, type ReplyMeasure} from '@core/work/proof';
-import {replyProof} from '@core/work/runner';
+import {replyProof} from '@core/work/prove';
 import {latestProof} from '@core/work/stations';
 import {ConnectComponent} from '../../shared/connect.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
@@ -127,7 +127,7 @@ export class SignalComponent {
     })),
   );
   protected readonly canMeasure = computed(
-    () => this.bench.propsOff() && !this.bench.occupied() && !!this.record.found()?.controller.config.replies,
+    () => this.bench.propsOff() && !this.bench.occupied() && !!this.record.found()?.controller?.config.replies,
   );
 
   protected set(changes: Partial<ControllerPlan>): void {

@@ -1,8 +1,17 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {TableModule} from 'primeng/table';
-import {controllerFields, findDifferences, formatControllerField, motorList} from '@core/work/difference';
+import {firmwareText, hasReplies, type FoundEsc} from '@core/work/found';
+import {oddOnesOut} from '@core/work/odd-one-out';
+import {
+  controllerFields,
+  findDifferences,
+  formatControllerField,
+  motorList,
+  plannedFirmwareText,
+} from '@core/work/difference';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
+import {ArmRoundComponent} from './arm-round.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
@@ -10,7 +19,7 @@ import {RecordStore} from '../../state/record.store';
 /** Survey station: who is on the bench and what is missing. */
 @Component({
   selector: 'bx-survey',
-  imports: [TableModule, ConnectComponent, ProblemComponent],
+  imports: [TableModule, ConnectComponent, ProblemComponent, ArmRoundComponent],
   templateUrl: './survey.component.html',
   styles: `
     .head {
@@ -60,7 +69,7 @@ export class SurveyComponent {
   );
 
   protected readonly controller = computed(() => {
-    const config = this.record.found()?.controller.config;
+    const config = this.record.found()?.controller?.config;
     return config
       ? controllerFields.map(({field, name}) => ({name, value: formatControllerField(field, config[field])}))
       : [];
@@ -73,26 +82,21 @@ export class SurveyComponent {
     if (!found || !craft) return [];
     const all = craft.arms.length;
     const out: {tag: 'diff' | 'plan' | 'ok'; word: string; text: string}[] = [];
-    const versions = new Map<string, number[]>();
-    for (const e of found.escs) {
-      const v = e.identity?.version ?? 'no application';
-      versions.set(v, [...(versions.get(v) ?? []), e.output]);
-    }
-    if (versions.size > 1)
-      for (const [version, outputs] of versions)
-        if (outputs.length * 2 < all)
-          out.push({
-            tag: 'diff',
-            word: 'odd one out',
-            text: `${motorList(outputs, all)} runs ${version}, its siblings do not. Left behind at an update.`,
-          });
+    for (const esc of oddOnesOut(found.escs, firmwareText))
+      out.push({
+        tag: 'diff',
+        word: 'odd one out',
+        text: esc.identity
+          ? `motor ${esc.output + 1} runs ${firmwareText(esc)}, its siblings do not. Left behind at an update.`
+          : `motor ${esc.output + 1} runs ${firmwareText(esc)}. ${whoKnows(esc)}`,
+      });
     const d = findDifferences(craft.plan, found);
     const behind = d.firmware.map((f) => f.output);
     if (behind.length)
       out.push({
         tag: 'plan',
         word: 'firmware',
-        text: `${motorList(behind, all)} not at ${craft.plan.firmware.family} ${craft.plan.firmware.version} yet.`,
+        text: `${motorList(behind, all)} not at ${plannedFirmwareText(craft.plan.firmware)} yet.`,
       });
     const braking = d.parameters.filter((p) => p.key === 'activeBraking');
     if (braking.length && braking.length < all)
@@ -121,7 +125,20 @@ export class SurveyComponent {
     return out;
   });
 
+  protected readonly firmwareText = firmwareText;
+  protected readonly hasReplies = hasReplies;
+  protected readonly silent = computed(() =>
+    (this.record.found()?.silent ?? []).filter((s) => s.problem.code !== 'not-visited'),
+  );
+
   protected when(at: number): string {
     return new Date(at).toLocaleTimeString('en-GB');
   }
 }
+
+const whoKnows = (esc: FoundEsc): string =>
+  esc.claim
+    ? `${esc.claim.by} confirmed its board, ${esc.claim.board}.`
+    : esc.hardware
+      ? 'Its board is known from an earlier survey.'
+      : 'Its board has to be confirmed on the Firmware station.';

@@ -1,0 +1,184 @@
+import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
+import type {JournalEntry} from '@core/work/journal';
+import {SoundsComponent} from '../shared/sounds.component';
+import {RecordStore} from '../state/record.store';
+import {WorkStore} from '../state/work.store';
+import {browserJournal, database, type KeptOrder} from '../store/database';
+
+interface OrderRow {
+  readonly kept: KeptOrder;
+  readonly title: string;
+}
+
+const stateWords = {
+  running: 'under way',
+  stopped: 'stopped, can be resumed',
+  finished: '✓ finished',
+  'given up': 'put away',
+} as const;
+
+/** Everything that happened to this craft: work orders with their journals, and who claimed what. */
+@Component({
+  selector: 'bx-logbook',
+  imports: [SoundsComponent],
+  template: `
+    <h1>Logbook</h1>
+    <p>What was done to this craft, told by the journal that is written before and after every touch of hardware.</p>
+    @if (!rows().length && !record.claims().length) {
+      <div class="empty">
+        <b>Nothing was done to this craft yet.</b>
+        <p>The first work order that is carried out appears here, step by step, and can be rolled back from here.</p>
+      </div>
+    }
+    @for (row of rows(); track row.kept.id) {
+      <section [attr.aria-label]="row.title">
+        <div class="head">
+          <div>
+            <b>{{ row.title }}</b>
+            <span
+              class="tag"
+              [class.ok]="row.kept.state === 'finished'"
+              [class.wait]="row.kept.state === 'stopped' || row.kept.state === 'running'"
+              >{{ words[row.kept.state] }}</span
+            >
+            <div class="quiet">{{ when(row.kept.order.createdAt) }}, {{ row.kept.order.steps.length }} steps</div>
+          </div>
+          <div class="acts">
+            <button type="button" class="btn" [attr.aria-expanded]="open() === row.kept.id" (click)="toggle(row.kept)">
+              {{ open() === row.kept.id ? 'Hide the journal' : 'Journal' }}
+            </button>
+            @if (row.kept.state === 'finished' && !row.kept.order.rollsBack) {
+              <button
+                type="button"
+                class="btn"
+                [disabled]="work.running() || !!work.open()"
+                (click)="work.prepareRollBack(row.kept.order)"
+              >
+                Roll back to before
+              </button>
+            }
+          </div>
+        </div>
+        @if (open() === row.kept.id) {
+          <ol>
+            @for (entry of journal(); track $index) {
+              <li [class]="entry.event">
+                <span class="n">{{ time(entry.at) }}</span>
+                <span class="event">{{ entry.event }}</span>
+                <span>{{ entry.text }}</span>
+              </li>
+            }
+          </ol>
+        }
+      </section>
+    }
+    @if (record.claims().length) {
+      <h2>Boards confirmed by a person</h2>
+      <table class="plain">
+        <tbody>
+          @for (claim of record.claims(); track claim.serial) {
+            <tr>
+              <td class="n">{{ claim.serial }}</td>
+              <td>{{ claim.board }}, {{ claim.deadTimeNs }} ns</td>
+              <td>{{ claim.by }}</td>
+              <td class="n">{{ when(claim.at) }}</td>
+            </tr>
+          }
+        </tbody>
+      </table>
+    }
+    <h2>What ESCs say after power-up</h2>
+    <bx-sounds />
+  `,
+  styles: `
+    section {
+      border-bottom: 1px solid var(--rule);
+      padding: 10px 0;
+    }
+    .head {
+      display: flex;
+      justify-content: space-between;
+      gap: 20px;
+      align-items: center;
+    }
+    .acts {
+      display: flex;
+      gap: 8px;
+      white-space: nowrap;
+    }
+    .quiet {
+      font-size: 12.5px;
+    }
+    ol {
+      list-style: none;
+      padding: 8px 0 0;
+      font-size: 12.5px;
+      max-height: 300px;
+      overflow: auto;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 76px 76px 1fr;
+      padding: 2px 0;
+      border-bottom: 1px solid var(--rule-2);
+    }
+    .event {
+      color: var(--ink-2);
+    }
+    .done .event {
+      color: var(--moss);
+    }
+    .stopped .event,
+    .isolated .event,
+    .retry .event {
+      color: var(--copper);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LogbookComponent {
+  protected readonly record = inject(RecordStore);
+  protected readonly work = inject(WorkStore);
+  protected readonly words = stateWords;
+  private readonly orders = signal<readonly KeptOrder[]>([]);
+  protected readonly open = signal<string | undefined>(undefined);
+  protected readonly journal = signal<readonly JournalEntry[]>([]);
+
+  protected readonly rows = computed(() =>
+    [...this.orders()]
+      .sort((a, b) => b.order.createdAt - a.order.createdAt)
+      .map((kept): OrderRow => ({kept, title: titleOf(kept)})),
+  );
+
+  constructor() {
+    effect(() => {
+      const craftId = this.record.craftId();
+      // A finished or stopped order appears at once.
+      this.work.running();
+      void database.orders
+        .where({craftId})
+        .toArray()
+        .then((orders) => this.orders.set(orders));
+    });
+  }
+
+  protected async toggle({id}: KeptOrder): Promise<void> {
+    const opens = this.open() !== id;
+    this.journal.set(opens ? await browserJournal.entries(id) : []);
+    this.open.set(opens ? id : undefined);
+  }
+
+  protected when = (at: number): string =>
+    new Date(at).toLocaleString('en-GB', {dateStyle: 'medium', timeStyle: 'short'});
+  protected time = (at: number): string => new Date(at).toLocaleTimeString('en-GB');
+}
+
+function titleOf({order}: KeptOrder): string {
+  if (order.rollsBack) return 'Roll-back';
+  const images = new Set(
+    order.steps.flatMap((s) =>
+      s.kind === 'write-firmware' ? [s.image.name] : s.kind === 'visit' ? s.writes.map((w) => w.image.name) : [],
+    ),
+  );
+  return images.size ? `Write ${[...images].join(' and ')}` : 'Set parameters and flight controller';
+}

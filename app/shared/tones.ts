@@ -1,0 +1,45 @@
+/** Plays what an ESC sounds after power-up, with Web Audio. */
+
+export interface Tone {
+  readonly hz: number;
+  readonly ms: number;
+}
+
+/** Three rising tones: power and firmware. Two more: a valid throttle signal. Pitches are our own; ESCs differ. */
+export const startTones: readonly Tone[] = [
+  {hz: 880, ms: 160},
+  {hz: 1047, ms: 160},
+  {hz: 1319, ms: 200},
+];
+export const signalTones: readonly Tone[] = [
+  {hz: 1047, ms: 140},
+  {hz: 1568, ms: 260},
+];
+const gapMs = 60;
+const pauseMs = 500;
+
+/** Plays tones one after the other; resolves when the last has ended. */
+export async function playTones(parts: readonly (readonly Tone[])[]): Promise<void> {
+  const audio = new AudioContext();
+  let at = audio.currentTime + 0.05;
+  for (const part of parts) {
+    for (const {hz, ms} of part) {
+      const oscillator = audio.createOscillator();
+      const gain = audio.createGain();
+      oscillator.type = 'triangle';
+      oscillator.frequency.value = hz;
+      // A few milliseconds of slope: an edge would click.
+      gain.gain.setValueAtTime(0, at);
+      gain.gain.linearRampToValueAtTime(0.25, at + 0.008);
+      gain.gain.setValueAtTime(0.25, at + ms / 1000 - 0.01);
+      gain.gain.linearRampToValueAtTime(0, at + ms / 1000);
+      oscillator.connect(gain).connect(audio.destination);
+      oscillator.start(at);
+      oscillator.stop(at + ms / 1000);
+      at += (ms + gapMs) / 1000;
+    }
+    at += pauseMs / 1000;
+  }
+  await new Promise((resolve) => setTimeout(resolve, (at - audio.currentTime) * 1000));
+  await audio.close();
+}

@@ -1,0 +1,92 @@
+import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
+import {TableModule} from 'primeng/table';
+import {compareImages, differingPages, differingRows, hexRow} from '@core/firmware/compare-images';
+import type {Image} from '@core/firmware/image';
+import {hexOf} from '@core/firmware/pieces';
+
+/** Most rows of the hex view; what lies beyond is counted, not shown. */
+const mostRows = 4096;
+
+/** Two images byte by byte: how much differs, and the rows that hold a difference. */
+@Component({
+  selector: 'bx-hex-difference',
+  imports: [TableModule],
+  template: `
+    @if (difference().equal) {
+      <p><span class="tag ok">✓ equal</span> Every byte is the same.</p>
+    } @else {
+      <p>
+        <b class="n">{{ difference().differingBytes.toLocaleString('en') }}</b> bytes differ, in
+        <b class="n">{{ pages() }}</b> pages of {{ pageBytes() }} B.
+        @if (isCut()) {
+          The first {{ rows().length }} rows are shown.
+        }
+      </p>
+      <p-table
+        [value]="rows()"
+        [paginator]="rows().length > 8"
+        [rows]="8"
+        [showPageLinks]="false"
+        [showCurrentPageReport]="true"
+        currentPageReportTemplate="rows {first} to {last} of {totalRecords}"
+      >
+        <ng-template #header>
+          <tr>
+            <th scope="col">Address</th>
+            <th scope="col">This image, the other below</th>
+          </tr>
+        </ng-template>
+        <ng-template #body let-address>
+          <tr class="n">
+            <td>{{ hex(address, 4) }}</td>
+            <td>
+              @for (side of sides(address); track $index) {
+                <div>
+                  @for (byte of side; track $index) {
+                    <span [class.off]="byte.differs">{{ byte.text }}</span>
+                  }
+                </div>
+              }
+            </td>
+          </tr>
+        </ng-template>
+      </p-table>
+    }
+  `,
+  styles: `
+    p {
+      padding: 8px 0 4px;
+    }
+    td {
+      font-size: 11px;
+      vertical-align: top;
+    }
+    td div {
+      display: grid;
+      grid-template-columns: repeat(16, 1fr);
+    }
+    .off {
+      background: var(--copper-soft);
+      color: var(--copper);
+      font-weight: 700;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class HexDifferenceComponent {
+  readonly left = input.required<Image>();
+  readonly right = input.required<Image>();
+  readonly pageBytes = input.required<number>();
+  protected readonly hex = hexOf;
+  protected readonly difference = computed(() => compareImages(this.left(), this.right()));
+  protected readonly rows = computed(() => differingRows(this.difference(), mostRows));
+  protected readonly isCut = computed(() => this.rows().length === mostRows);
+  protected readonly pages = computed(() => differingPages(this.difference(), this.pageBytes()).length);
+
+  protected sides(address: number): {text: string; differs: boolean}[][] {
+    const {left, right} = hexRow(this.left(), this.right(), address);
+    return [left, right].map((side) =>
+      side.map((byte, i) => ({text: byte === null ? '··' : hexOf(byte, 2), differs: left[i] !== right[i]})),
+    );
+  }
+}

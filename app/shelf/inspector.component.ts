@@ -1,0 +1,173 @@
+import {ChangeDetectionStrategy, Component, computed, inject, input, signal} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {Select} from 'primeng/select';
+import {chips, type Chip} from '@core/firmware/chips';
+import {checkApplication, signatureOf, type Identity} from '@core/firmware/identity';
+import {extent, flatten, type Image} from '@core/firmware/image';
+import {writeIntelHex} from '@core/firmware/intel-hex';
+import {planPages, regionOf, type ImagePart} from '@core/firmware/page-plan';
+import {hexOf} from '@core/firmware/pieces';
+import {writeRaw} from '@core/firmware/raw-bytes';
+import type {FileReading} from '@core/firmware/read-image';
+import type {Release} from '@core/firmware/releases';
+import {firmwareText} from '@core/work/found';
+import {fitOf} from '@core/work/planned-image';
+import {download} from '../shared/download';
+import {FleetStore} from '../state/fleet.store';
+import {RecordStore} from '../state/record.store';
+import {releaseName, ShelfStore} from '../state/shelf.store';
+import {PageMapComponent} from '../stations/firmware/page-map.component';
+import {HexDifferenceComponent} from './hex-difference.component';
+
+export interface Inspected {
+  readonly name: string;
+  readonly sha256: string;
+  readonly sizeBytes: number;
+  readonly reading: FileReading;
+  /** Set for a release of the service. */
+  readonly release: Release | undefined;
+}
+
+const formatNames = {'intel-hex': 'Intel HEX', 's-record': 'S-record', uf2: 'UF2', bin: 'raw bytes'} as const;
+
+interface Home {
+  readonly chip: Chip;
+  readonly part: ImagePart;
+  readonly identity: Identity;
+}
+
+/** One image file laid open: format, segments, memory map, identity, digest, fit, and the difference to another one. */
+@Component({
+  selector: 'bx-inspector',
+  imports: [FormsModule, Select, PageMapComponent, HexDifferenceComponent],
+  templateUrl: './inspector.component.html',
+  styleUrl: './inspector.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class InspectorComponent {
+  readonly file = input.required<Inspected | undefined>();
+  private readonly shelf = inject(ShelfStore);
+  private readonly fleet = inject(FleetStore);
+  private readonly record = inject(RecordStore);
+  protected readonly against = signal<string | null>(null);
+
+  protected readonly format = computed(() => formatNames[this.file()?.reading.format ?? 'bin']);
+  protected readonly segments = computed(() =>
+    (this.file()?.reading.image.segments ?? []).map(({start, bytes}) => ({
+      from: hexOf(start, 4),
+      to: hexOf(start + bytes.length - 1, 4),
+      bytes: bytes.length,
+    })),
+  );
+
+  /** The chip and region whose identity block checks in this image. */
+  protected readonly home = computed((): Home | undefined => {
+    const image = this.file()?.reading.image;
+    if (!image || !extent(image)) return undefined;
+    for (const chip of Object.values(chips))
+      for (const part of ['base', 'module'] as const) {
+        if (part === 'module' && !chip.module) continue;
+        const check = checkApplication(flatten(image, regionOf(chip, part)));
+        if (check.ok && check.value.chip === chip.name) return {chip, part, identity: check.value};
+      }
+    return undefined;
+  });
+  protected readonly identity = computed(() => {
+    const identity = this.home()?.identity;
+    if (!identity) return undefined;
+    const {base, pwmKhz} = identity;
+    return [
+      ['Firmware', `${identity.family} ${identity.version}, ${identity.variant}`],
+      ['Board signature', signatureOf(identity)],
+      ['Settings layout', String(identity.layoutRevision)],
+      ['Bootloader', `revision ${identity.bootRevision} or newer`],
+      ...(pwmKhz === undefined ? [] : [['PWM build', `${pwmKhz} kHz`]]),
+      ...(base ? [['Base firmware', `${identity.family} ${base.lowest} to ${base.highest}`]] : []),
+      ['Features', identity.features.join(', ') || 'none'],
+      ['Needs', this.file()?.release?.needsController ?? 'nothing of the flight controller'],
+    ] as [string, string][];
+  });
+  protected readonly map = computed(() => {
+    const home = this.home();
+    return home && {chip: home.chip.name, plan: planPages(home.chip, this.file()!.reading.image, [], home.part)};
+  });
+
+  /** Verdict for each ESC of the craft in hand, as last found. */
+  protected readonly fits = computed(() => {
+    const [craft, found, file, home] = [this.fleet.current(), this.record.found(), this.file(), this.home()];
+    if (!craft || !found || !file || file.reading.faults.length) return [];
+    const {name, sha256, release} = file;
+    const planned = {
+      name,
+      sha256,
+      image: file.reading.image,
+      standing: release?.standing,
+      needsController: release?.needsController,
+    };
+    return found.escs.map((esc) => {
+      if (!esc.hardware) return {motor: esc.output + 1, verdict: 'refused', text: 'Its board is not known.'};
+      const {verdict, reasons} = fitOf({craft, found, esc, planned, part: home?.part ?? 'base'});
+      const telling = reasons.find((r) => r.verdict === 'refused') ?? reasons.find((r) => r.verdict === 'care');
+      return {motor: esc.output + 1, verdict, text: telling?.text ?? 'Board, flash, variant and settings hold.'};
+    });
+  });
+  protected readonly craftName = computed(() => this.fleet.current()?.name ?? '');
+
+  /** What the image can be held against: releases and own files, and pages of ESCs as last found. */
+  protected readonly others = computed(() => {
+    const own = this.file()?.sha256;
+    const releases = (this.shelf.catalogue()?.releases ?? [])
+      .filter((r) => r.sha256 !== own && this.shelf.images()[r.sha256])
+      .map((r) => ({
+        label: `${releaseName(r)}, ${r.board}${r.variant.startsWith('heli') ? `, ${r.variant}` : ''}`,
+        value: r.sha256,
+      }));
+    const files = this.shelf
+      .files()
+      .filter((f) => f.sha256 !== own)
+      .map((f) => ({label: f.name, value: f.sha256}));
+    const escs = (this.record.found()?.escs ?? []).map((e) => ({
+      label: `${this.craftName()} motor ${e.output + 1}: ${firmwareText(e)}`,
+      value: `esc ${e.output}`,
+    }));
+    return [...files, ...escs, ...releases];
+  });
+  protected readonly other = computed((): Image | undefined => {
+    const against = this.against();
+    return against === null ? undefined : this.shelf.images()[against];
+  });
+  /** Pages that differ from what an ESC holds; its bytes are not known unless it was read out. */
+  protected readonly escPages = computed(() => {
+    const output = /^esc (\d+)$/.exec(this.against() ?? '')?.[1];
+    const esc = this.record.found()?.escs.find((e) => String(e.output) === output);
+    const home = this.home();
+    if (!esc || !home || home.chip.name !== esc.boot.chip) return undefined;
+    return {
+      motor: esc.output + 1,
+      chip: home.chip.name,
+      plan: planPages(home.chip, this.file()!.reading.image, esc.pageCrcs, home.part),
+    };
+  });
+  protected readonly escMismatch = computed(
+    () => this.against()?.startsWith('esc ') === true && this.escPages() === undefined,
+  );
+
+  protected saveHex(): void {
+    const file = this.file();
+    if (file) download(`${stem(file.name)}.hex`, writeIntelHex(file.reading.image), 'text/plain');
+  }
+
+  protected readonly raw = computed(() => {
+    const image = this.file()?.reading.image;
+    const written = image && writeRaw(image);
+    return written?.ok ? written.value : undefined;
+  });
+  protected readonly rawBase = computed(() => hexOf(this.raw()?.base ?? 0, 4));
+
+  protected saveRaw(): void {
+    const [file, raw] = [this.file(), this.raw()];
+    if (file && raw) download(`${stem(file.name)} from ${this.rawBase()}.bin`, raw.bytes);
+  }
+}
+
+const stem = (name: string) => name.replace(/\.[a-z0-9]{2,4}$/i, '');

@@ -1,0 +1,186 @@
+import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import type {MenuItem} from 'primeng/api';
+import {InputText} from 'primeng/inputtext';
+import {Menu} from 'primeng/menu';
+import {Select} from 'primeng/select';
+import {TableModule} from 'primeng/table';
+import type {Release} from '@core/firmware/releases';
+import {releaseTitle} from '@core/firmware/releases';
+import type {Problem} from '@core/problem';
+import {ProblemComponent} from '../shared/problem.component';
+import {FileInbox} from '../state/file-inbox';
+import {inspectFile} from '../state/image-reader';
+import {ShelfStore, type ServiceMishap} from '../state/shelf.store';
+import type {OwnFile} from '../store/database';
+import type {InspectedFile} from '../workers/image-inspection';
+import {InspectorComponent, type Inspected} from './inspector.component';
+
+type Standing = Release['standing'];
+const mishapNames: Readonly<Record<ServiceMishap, string>> = {
+  down: 'Service is down',
+  altered: 'Catalogue altered on the way',
+  older: 'Catalogue goes back in time',
+  'image-altered': 'Images altered on the way',
+  'image-cut': 'Images cut off',
+  'image-wrong': 'Wrong image for a digest',
+};
+
+/** The shelf: releases of the service, searched and kept; own files beside them; and the inspector for either. */
+@Component({
+  selector: 'bx-shelf',
+  imports: [FormsModule, InputText, Menu, Select, TableModule, ProblemComponent, InspectorComponent],
+  templateUrl: './shelf.component.html',
+  styleUrl: './shelf.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ShelfComponent {
+  protected readonly shelf = inject(ShelfStore);
+  private readonly inbox = inject(FileInbox);
+
+  protected readonly search = signal('');
+  protected readonly board = signal<string | null>(null);
+  protected readonly family = signal<string | null>(null);
+  protected readonly standing = signal<Standing | null>(null);
+  protected readonly feature = signal<string | null>(null);
+  /** What the inspector shows. */
+  protected readonly inspected = signal<Inspected | undefined>(undefined);
+  /** A large file on its way in. */
+  protected readonly reading = signal<{name: string; share: number; cancel: () => void} | undefined>(undefined);
+  protected readonly problem = signal<Problem | undefined>(undefined);
+  /** A file of raw bytes that waits for its base address. */
+  protected readonly needsBase = signal<{name: string; bytes: Uint8Array} | undefined>(undefined);
+  protected readonly base = signal('0x1000');
+
+  private readonly releases = computed(() => this.shelf.catalogue()?.releases ?? []);
+  protected readonly boards = computed(() => options(this.releases().map((r) => r.board)));
+  protected readonly families = computed(() => options(this.releases().map((r) => r.family)));
+  protected readonly standings = options(['steady', 'trial', 'withdrawn']);
+  protected readonly features = computed(() => options(this.releases().flatMap((r) => r.features)));
+
+  protected readonly rows = computed(() => {
+    const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
+    return this.releases()
+      .filter((r) => {
+        const text = [r.family, releaseTitle(r), r.board, r.chip, r.variant, r.standing, r.note, ...r.features];
+        const all = text.join(' ').toLowerCase();
+        return (
+          (!this.board() || r.board === this.board()) &&
+          (!this.family() || r.family === this.family()) &&
+          (!this.standing() || r.standing === this.standing()) &&
+          (!this.feature() || r.features.includes(this.feature()!)) &&
+          words.every((word) => all.includes(word))
+        );
+      })
+      .sort((a, b) => b.date.localeCompare(a.date) || a.id.localeCompare(b.id))
+      .map((release) => ({
+        release,
+        title: `${release.family} ${releaseTitle(release)}`,
+        kept: this.shelf.images()[release.sha256] !== undefined,
+      }));
+  });
+  protected readonly keptCount = computed(
+    () => this.releases().filter((r) => this.shelf.images()[r.sha256] !== undefined).length,
+  );
+  protected readonly files = computed(() => [...this.shelf.files()].sort((a, b) => b.addedAt - a.addedAt));
+
+  protected readonly mishapItems = computed((): MenuItem[] =>
+    (Object.keys(mishapNames) as ServiceMishap[]).map((mishap) => ({
+      label: (this.shelf.mishap() === mishap ? '✓ ' : '') + mishapNames[mishap],
+      command: () => this.shelf.setMishap(this.shelf.mishap() === mishap ? undefined : mishap),
+    })),
+  );
+
+  constructor() {
+    if (!this.shelf.catalogue()) void this.shelf.load();
+    effect(() => {
+      if (this.inbox.file()) untracked(() => void this.take(this.inbox.take()));
+    });
+  }
+
+  protected async update(): Promise<void> {
+    const mishap = this.shelf.mishap();
+    // A mishap of images shows only on images that are fetched.
+    if (mishap?.startsWith('image')) await this.shelf.forgetImages();
+    await this.shelf.load();
+  }
+
+  protected pick(event: Event): void {
+    const input = event.target as HTMLInputElement;
+    void this.take(input.files?.[0]);
+    input.value = '';
+  }
+
+  private async take(file: File | undefined): Promise<void> {
+    if (file) await this.open({name: file.name, bytes: new Uint8Array(await file.arrayBuffer())});
+  }
+
+  private async open(file: {name: string; bytes: Uint8Array}, base?: number): Promise<void> {
+    this.problem.set(undefined);
+    this.needsBase.set(undefined);
+    const progress = (share: number) => this.reading.update((r) => r && {...r, share});
+    const read = await inspectFile(file.name, file.bytes, base, {
+      onProgress: progress,
+      onStart: (cancel) => this.reading.set({name: file.name, share: 0, cancel}),
+    });
+    this.reading.set(undefined);
+    if (!read.ok) {
+      this.problem.set(read.problem);
+      if (read.problem.code === 'base-missing') this.needsBase.set(file);
+      return;
+    }
+    if (!read.value.reading.faults.length) await this.shelf.addFile(file, base === undefined ? {} : {base});
+    this.show(read.value);
+  }
+
+  protected openWithBase(): void {
+    const file = this.needsBase();
+    const text = this.base().trim();
+    if (!file) return;
+    if (/^(0x[0-9a-f]+|\d+)$/i.test(text)) void this.open(file, Number(text));
+    else
+      this.problem.set({
+        code: 'base',
+        place: 'base address',
+        meaning: `"${text}" is not an address.`,
+        remedy: 'Type it as 0x1000 or as a whole number.',
+      });
+  }
+
+  private show(read: InspectedFile): void {
+    this.inspected.set({
+      name: read.name,
+      sha256: read.sha256,
+      sizeBytes: read.sizeBytes,
+      reading: read.reading,
+      release: undefined,
+    });
+  }
+
+  protected async inspectRelease(release: Release): Promise<void> {
+    const image = await this.shelf.image(release.sha256);
+    this.inspected.set({
+      name: `${release.family} ${releaseTitle(release)}`,
+      sha256: release.sha256,
+      sizeBytes: release.sizeBytes,
+      reading: {format: 'intel-hex', image, faults: [], notes: []},
+      release,
+    });
+  }
+
+  protected async inspectOwn(own: OwnFile): Promise<void> {
+    const read = await inspectFile(own.name, own.file, own.base);
+    if (read.ok) this.show(read.value);
+    else this.problem.set(read.problem);
+  }
+
+  protected async remove(own: OwnFile): Promise<void> {
+    await this.shelf.removeFile(own.sha256);
+    if (this.inspected()?.sha256 === own.sha256) this.inspected.set(undefined);
+  }
+
+  protected day = (at: number | string): string => new Date(at).toISOString().slice(0, 10);
+  protected kib = (bytes: number): string => (bytes / 1024).toFixed(1);
+}
+
+const options = (values: readonly string[]) => [...new Set(values)].sort().map((value) => ({label: value, value}));

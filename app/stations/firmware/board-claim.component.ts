@@ -1,0 +1,156 @@
+import {ChangeDetectionStrategy, Component, computed, inject, input, signal} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {InputText} from 'primeng/inputtext';
+import type {Board} from '@core/firmware/releases';
+import type {FoundEsc} from '@core/work/found';
+import {RecordStore} from '../../state/record.store';
+import {ShelfStore} from '../../state/shelf.store';
+
+/** For an ESC that cannot tell its board: a person finds it in the catalogue, types its name, and says who they are. */
+@Component({
+  selector: 'bx-board-claim',
+  imports: [FormsModule, InputText],
+  template: `
+    <section class="gate bad" [attr.aria-label]="'Board of motor ' + (esc().output + 1)">
+      <b>Motor {{ esc().output + 1 }} does not tell its board</b>
+      It {{ esc().boot.applicationValid ? 'runs foreign firmware' : 'holds no firmware' }} and no earlier survey knew it
+      (chip {{ esc().boot.chip }}, serial <span class="n">{{ esc().boot.serial }}</span>). A wrong board burns the
+      bridge at the first spin. Read the print on the board, find it here, and type its name.
+      <div class="find">
+        <input
+          pInputText
+          type="search"
+          [attr.aria-label]="'Search boards for motor ' + (esc().output + 1)"
+          placeholder="print on the board, name, feature"
+          [ngModel]="search()"
+          (ngModelChange)="search.set($event)"
+        />
+      </div>
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>Board</th>
+            <th>Print</th>
+            <th>What it is</th>
+            <th>Cells, current</th>
+            <th>Dead time</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          @for (board of boards(); track board.name) {
+            <tr [class.sel]="picked()?.name === board.name">
+              <td>
+                <b class="name">{{ board.name }}</b>
+              </td>
+              <td class="n">{{ board.silkscreen }}</td>
+              <td>
+                {{ board.kind }}<small>{{ board.features.join(', ') }}</small>
+              </td>
+              <td class="n">{{ board.cells }}, {{ board.amps }} A</td>
+              <td class="n">{{ board.deadTimeNs }} ns</td>
+              <td>
+                <button
+                  type="button"
+                  class="btn"
+                  [attr.aria-pressed]="picked()?.name === board.name"
+                  (click)="picked.set(board)"
+                >
+                  {{ picked()?.name === board.name ? '✓ This one' : 'This one' }}
+                </button>
+              </td>
+            </tr>
+          } @empty {
+            <tr>
+              <td colspan="6">No {{ esc().boot.chip }} board in the catalogue matches "{{ search() }}".</td>
+            </tr>
+          }
+        </tbody>
+      </table>
+      @if (picked(); as board) {
+        <div class="confirm">
+          <label
+            >Type the board's name<input
+              pInputText
+              autocomplete="off"
+              [ngModel]="typed()"
+              (ngModelChange)="typed.set($event)"
+          /></label>
+          <label>Your name, for the record<input pInputText [ngModel]="by()" (ngModelChange)="by.set($event)" /></label>
+          <button type="button" class="btn full" [disabled]="!isConfirmed()" (click)="confirm()">
+            Confirm: it is a {{ board.name }}
+          </button>
+        </div>
+        @if (typed() && typed().trim() !== board.name) {
+          <p role="status">"{{ typed() }}" is not "{{ board.name }}" yet.</p>
+        }
+      }
+    </section>
+  `,
+  styles: `
+    section {
+      padding: 12px 14px;
+    }
+    .find {
+      padding: 8px 0 4px;
+    }
+    .find input {
+      width: 320px;
+    }
+    small {
+      display: block;
+      color: var(--ink-2);
+    }
+    .name {
+      display: inline;
+    }
+    tr.sel {
+      background: var(--petrol-soft);
+    }
+    .confirm {
+      display: flex;
+      gap: 14px;
+      align-items: flex-end;
+      padding-top: 10px;
+      flex-wrap: wrap;
+    }
+    label {
+      display: grid;
+      gap: 3px;
+    }
+    p {
+      padding-top: 6px;
+      color: var(--copper);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class BoardClaimComponent {
+  readonly esc = input.required<FoundEsc>();
+  private readonly shelf = inject(ShelfStore);
+  private readonly record = inject(RecordStore);
+  protected readonly search = signal('');
+  protected readonly picked = signal<Board | undefined>(undefined);
+  protected readonly typed = signal('');
+  protected readonly by = signal('');
+
+  /** Boards with this ESC's chip whose name, print, kind or features hold every word of the search. */
+  protected readonly boards = computed(() => {
+    const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
+    return (this.shelf.catalogue()?.boards ?? []).filter((b) => {
+      const text = [b.name, b.silkscreen, b.kind, b.cells, ...b.features].join(' ').toLowerCase();
+      return b.chip === this.esc().boot.chip && words.every((word) => text.includes(word));
+    });
+  });
+  protected readonly isConfirmed = computed(
+    () => this.typed().trim() === this.picked()?.name && this.by().trim().length > 1,
+  );
+
+  protected confirm(): void {
+    const board = this.picked();
+    if (!board || !this.isConfirmed()) return;
+    const {name, chip, deadTimeNs} = board;
+    const {serial} = this.esc().boot;
+    void this.record.addClaim({serial, board: name, chip, deadTimeNs, by: this.by().trim(), at: Date.now()});
+  }
+}

@@ -1,0 +1,139 @@
+import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {firmwareText} from '@core/work/found';
+import {ProblemComponent} from '../../shared/problem.component';
+import {BenchStore} from '../../state/bench.store';
+import {FleetStore} from '../../state/fleet.store';
+import {RecordStore} from '../../state/record.store';
+
+type ArmState = 'read' | 'next' | 'to come' | 'trouble';
+
+/** The guided round of a single-wire adapter: which arm is next, what was read, what stood in the way. */
+@Component({
+  selector: 'bx-arm-round',
+  imports: [ProblemComponent],
+  template: `
+    <h2>Round of the single-wire adapter, {{ read() }} of {{ arms().length }} arms read</h2>
+    @if (bench.problem(); as problem) {
+      <bx-problem [problem]="problem" closable (closed)="bench.clearProblem()" />
+    }
+    <ol>
+      @for (arm of arms(); track arm.output) {
+        <li [class]="arm.state" [attr.aria-current]="arm.state === 'next' ? 'step' : null">
+          <em class="n">{{ arm.output + 1 }}</em>
+          <div class="who">
+            <b>{{ arm.name }}</b>
+            <span>{{ arm.text }}</span>
+          </div>
+          @if (bench.surveying() && bench.simulated()?.clippedTo === arm.output) {
+            <div class="bar" role="progressbar" [attr.aria-label]="'Reading arm ' + (arm.output + 1)">
+              <i [style.width.%]="(bench.surveying()?.share ?? 0) * 100"></i>
+            </div>
+          } @else {
+            <div class="do">
+              @if (bench.simulated()?.clippedTo === arm.output) {
+                <span class="tag plan">adapter is here</span>
+              } @else if (arm.state === 'next') {
+                <button type="button" class="btn full" [disabled]="bench.occupied()" (click)="clip(arm.output)">
+                  Clip the simulated adapter to arm {{ arm.output + 1 }}
+                </button>
+              } @else {
+                <button type="button" class="link" [disabled]="bench.occupied()" (click)="clip(arm.output)">
+                  clip here
+                </button>
+              }
+              @if (bench.simulated()?.clippedTo === arm.output) {
+                <button type="button" class="btn" [disabled]="bench.occupied()" (click)="readArm(arm.output)">
+                  {{ arm.state === 'read' ? 'Read again' : 'Read arm ' + (arm.output + 1) }}
+                </button>
+              }
+            </div>
+          }
+        </li>
+      }
+    </ol>
+    @if (read() === arms().length) {
+      <p class="quiet">All arms are read. The docket has the order of the round; it asks for each arm again.</p>
+    }
+  `,
+  styles: `
+    ol {
+      list-style: none;
+      padding: 0;
+      font-size: 13px;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 30px 1fr 330px;
+      align-items: center;
+      gap: 12px;
+      min-height: 46px;
+      border-bottom: 1px solid var(--rule-2);
+      padding: 4px 8px;
+    }
+    li.next {
+      background: var(--ochre-soft);
+    }
+    em {
+      font-style: normal;
+      font-size: 15px;
+    }
+    .who b,
+    .who span {
+      display: block;
+    }
+    .who span {
+      color: var(--ink-2);
+      font-size: 12.5px;
+    }
+    .trouble .who span {
+      color: var(--copper);
+    }
+    .do {
+      display: flex;
+      gap: 10px;
+      align-items: center;
+      justify-content: flex-end;
+    }
+    p {
+      padding-top: 8px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ArmRoundComponent {
+  protected readonly bench = inject(BenchStore);
+  private readonly fleet = inject(FleetStore);
+  private readonly record = inject(RecordStore);
+
+  protected readonly arms = computed(() => {
+    const arms = this.fleet.current()?.arms ?? [];
+    const found = this.record.found();
+    const states = arms.map(({name}, output): {output: number; name: string; state: ArmState; text: string} => {
+      const esc = found?.escs.find((e) => e.output === output);
+      const problem = found?.silent.find((s) => s.output === output)?.problem;
+      if (esc)
+        return {
+          output,
+          name,
+          state: 'read',
+          text: `✓ ${firmwareText(esc)}, dialect ${esc.boot.dialect}, ${esc.boot.serial}`,
+        };
+      if (problem && problem.code !== 'not-visited')
+        return {output, name, state: 'trouble', text: `${problem.meaning} ${problem.remedy}`};
+      return {output, name, state: 'to come', text: 'not read yet'};
+    });
+    const next = states.findIndex((s) => s.state === 'to come');
+    return states.map((s, i) => (i === next ? {...s, state: 'next' as const, text: 'next'} : s));
+  });
+  protected readonly read = computed(() => this.arms().filter((a) => a.state === 'read').length);
+
+  /** The simulated adapter is clipped on, then the ESC read: on a real bench a person clips and presses Read. */
+  protected async clip(output: number): Promise<void> {
+    await this.bench.clip(output);
+    await this.readArm(output);
+  }
+
+  protected readArm(output: number): Promise<void> {
+    return this.bench.surveyArm(output, this.arms().length);
+  }
+}

@@ -1,0 +1,50 @@
+/** Sorrel, the ducted indoor quad of the demo: its data and its plan. All invented. */
+import type {Craft} from './craft';
+
+export const sorrel: Craft = {
+  id: 'sorrel',
+  name: 'Sorrel',
+  kind: '75 mm ducted quad',
+  props: 'in',
+  propeller: {diameterInch: 1.6, pitchInch: 1.2, blades: 4},
+  motor: {size: '1002', kv: 14000, poles: 12, resistanceOhm: 0.21, inductanceH: 7e-6},
+  battery: {cells: 1, capacityMah: 450},
+  weightG: 31,
+  escBoard: 'Chalk 5',
+  controllerBoard: 'Chalk 5',
+  arms: [
+    {name: 'front right', xMm: 27, yMm: 27},
+    {name: 'rear right', xMm: 27, yMm: -27},
+    {name: 'rear left', xMm: -27, yMm: -27},
+    {name: 'front left', xMm: -27, yMm: 27},
+  ],
+  plan: {
+    firmware: {family: 'Cadence', version: '2.1', pwmKhz: 48},
+    parameters: {
+      rotation: {kind: 'per motor', values: [1, 0, 1, 0]},
+      timing: {kind: 'same', value: 15},
+      activeBraking: {kind: 'same', value: 1},
+      demag: {kind: 'same', value: 1},
+      startLow: {kind: 'same', value: 1075},
+      startHigh: {kind: 'same', value: 1150},
+      lowSpeedLimit: {kind: 'same', value: 5},
+      throttleMin: {kind: 'calibrated'},
+      throttleMax: {kind: 'calibrated'},
+      toneLoudness: {kind: 'same', value: 140},
+      temperatureLimit: {kind: 'same', value: 100},
+    },
+    controller: {
+      protocol: 'dshot300',
+      replies: true,
+      poles: 12,
+      loopHz: 2000,
+      arms: [0, 1, 2, 3],
+      notchHarmonics: [1, 2],
+      notchQ: 4,
+      notchMinHz: 150,
+      movingNotches: 0,
+      gyroLowPassHz: 300,
+      idlePercent: 6,
+    },
+  },
+};

@@ -1,0 +1,23 @@
+/** Whether the pack can finish what an order begins. */
+import type {Power} from '../link/operations';
+import type {Problem} from '../problem';
+
+/** Below this a LiPo at rest is nearly empty and its voltage falls away quickly, V per cell (common practice). */
+export const lowestCellVolts = 3.3;
+
+/** ESCs count as powered above this, V. */
+export const poweredVolts = 3;
+
+/** Why writing must not begin on this battery; undefined when it may, or when there is no battery at all. */
+export function batteryRefusal({volts}: Pick<Power, 'volts'>, cells: number, estimateMs: number): Problem | undefined {
+  const perCell = volts / cells;
+  if (volts < poweredVolts || perCell >= lowestCellVolts) return undefined;
+  return {
+    code: 'battery-low',
+    place: 'battery',
+    meaning:
+      `It stands at ${volts.toFixed(1)} V, ${perCell.toFixed(2)} V per cell; the order takes about ` +
+      `${Math.ceil(estimateMs / 1000)} s. Below ${lowestCellVolts} V per cell a pack can give way at any moment.`,
+    remedy: 'Nothing was written. Connect a charged pack, survey, then carry out.',
+  };
+}

@@ -1,0 +1,233 @@
+/** The steps of an order, in their safe order. */
+import {plannedFor, type Craft, type Plan} from '../craft/craft';
+import {findChip, pageWriteMs} from '../firmware/chips';
+import {planPages, type ImagePart} from '../firmware/page-plan';
+import {carryOver} from '../settings/carry-over';
+import {isLayoutRevision, type LayoutRevision, type ParameterKey} from '../settings/definitions';
+import {defaultSettings, type Settings} from '../settings/page';
+import {controllerFields, describeChanges, findDifferences, motorList, type ParameterDifference} from './difference';
+import type {Found, FoundEsc} from './found';
+import type {ImageToWrite, ProvenTarget, SettingsTarget, Step} from './steps';
+import type {OrderEsc, PlannedImage} from './planned-image';
+
+export interface StepsQuestion {
+  readonly craft: Craft;
+  readonly found: Found;
+  /** ESCs the order works on. */
+  readonly escs: readonly OrderEsc[];
+  /** Whether some ESC of the craft is not among them. */
+  readonly leftOut: boolean;
+}
+
+/** What the order does to one ESC. */
+interface EscWork {
+  readonly order: OrderEsc;
+  readonly writes: readonly ImageToWrite[];
+  readonly settings: SettingsTarget | undefined;
+  readonly changes: readonly ParameterDifference[];
+}
+
+const cycle: Step = {
+  id: 'cycle',
+  kind: 'cycle-battery',
+  title: 'Cycle the battery',
+  note: 'you, when asked',
+  estimateMs: 8_000,
+};
+
+export function planSteps(question: StepsQuestion): Step[] {
+  const works = question.escs.map((order) => escWork(question.craft.plan, order));
+  return question.found.road === 'single-wire' ? visitSteps(question, works) : throughController(question, works);
+}
+
+function escWork(plan: Plan, order: OrderEsc): EscWork {
+  const writes = order.behind || order.rewrite ? imagesToWrite(order) : [];
+  const {esc} = order;
+  const layout = targetLayout(order, writes.length > 0);
+  if (layout === undefined) return {order, writes, settings: undefined, changes: []};
+  const values = targetSettings(plan, esc, layout);
+  const changes = (Object.keys(values) as ParameterKey[]).flatMap((key): ParameterDifference[] => {
+    const from = esc.settings?.values[key];
+    const to = values[key]!;
+    return from === to ? [] : [{key, output: esc.output, from, to}];
+  });
+  const settings: SettingsTarget | undefined =
+    changes.length || writes.length ? {output: esc.output, serial: esc.boot.serial, layout, values} : undefined;
+  return {order, writes, settings, changes};
+}
+
+/** Base first, module second. Writing the base takes a module away, so a planned one is written again behind it. */
+function imagesToWrite({esc, base, module, rewrite}: OrderEsc): ImageToWrite[] {
+  const chip = findChip(esc.boot.chip)!;
+  const clearsModule = esc.module !== undefined && !module;
+  const toWrite = (planned: PlannedImage, part: ImagePart, known: readonly (number | undefined)[]): ImageToWrite => {
+    const plan = planPages(chip, planned.image, rewrite ? [] : known, part);
+    const {name, sha256} = planned;
+    const pages = plan.toWrite.length || (clearsModule ? 1 : 0);
+    return {image: {name, sha256}, part, pages, equal: plan.image.length - pages, rewrite, clearsModule};
+  };
+  const first = base && toWrite(base, 'base', esc.pageCrcs);
+  const baseWritten = (first?.pages ?? 0) > 0;
+  const second = module && toWrite(module, 'module', baseWritten ? [] : esc.pageCrcs);
+  return [first, second].filter((w) => w !== undefined && w.pages > 0) as ImageToWrite[];
+}
+
+function throughController({craft, found, escs, leftOut}: StepsQuestion, works: readonly EscWork[]): Step[] {
+  const {plan} = craft;
+  const all = craft.arms.length;
+  const outputs = escs.map((e) => e.esc.output);
+  const steps: Step[] = works.flatMap(writeSteps);
+  const writes = steps.length > 0;
+  if (writes) steps.push(cycle);
+  steps.push(...parameterSteps(works, all, writes), ...controllerSteps(plan, found));
+  if (!steps.length) return [];
+  steps.unshift({
+    id: 'snapshot',
+    kind: 'snapshot',
+    title: 'Take a snapshot',
+    note: `${outputs.length} ESCs and the flight controller`,
+    outputs,
+    estimateMs: Math.max(...escs.map((e) => surveyMs(e.esc))),
+  });
+  const proven = works.map(provenTarget).filter((t) => t.images.length > 0);
+  if (proven.length)
+    steps.push({
+      id: 'prove-pages',
+      kind: 'prove-pages',
+      title: 'Prove the firmware',
+      note: `every page read or checksummed, ${motorList(outputs, all)}`,
+      targets: proven,
+      estimateMs: Math.max(...escs.map((e) => surveyMs(e.esc))),
+    });
+  steps.push({
+    id: 'prove-settings',
+    kind: 'prove-settings',
+    title: 'Prove the settings',
+    note: 'read back every setting, compare with the plan',
+    outputs,
+    estimateMs: Math.max(...escs.map((e) => surveyMs(e.esc))),
+  });
+  if (plan.controller.replies && !leftOut)
+    steps.push({
+      id: 'prove-replies',
+      kind: 'prove-replies',
+      title: 'Prove the replies',
+      note: 'you hold: idle, 30 % and 60 %, 2 s each',
+      outputs: all,
+      poles: plan.controller.poles,
+      estimateMs: 9_000,
+    });
+  return steps;
+}
+
+function writeSteps({order: {esc}, writes}: EscWork): Step[] {
+  const loses = esc.module && writes[0]?.part === 'base';
+  return writes.map((write): Step => {
+    const {part, image, pages, equal} = write;
+    const takes = loses && part === 'base' ? '; takes the reply module away' : '';
+    const again = write.rewrite ? ', all written again' : ` of ${pages + equal} pages differ`;
+    return {
+      ...write,
+      id: part === 'base' ? `write-${esc.output}` : `write-${esc.output}-module`,
+      kind: 'write-firmware',
+      title: `Write ${image.name}`,
+      note: `motor ${esc.output + 1}: ${pages}${write.rewrite ? ' pages' : ''}${again}${takes}`,
+      target: {output: esc.output, serial: esc.boot.serial},
+      estimateMs: pages * pageWriteMs(findChip(esc.boot.chip)!),
+    };
+  });
+}
+
+function parameterSteps(works: readonly EscWork[], all: number, writes: boolean): Step[] {
+  const targets = works.flatMap((w) => (w.settings ? [w.settings] : []));
+  if (!targets.length) return [];
+  const outputs = targets.map((t) => t.output);
+  const layouts = [...new Set(targets.map((t) => t.layout))].join(' and ');
+  return [
+    {
+      id: 'parameters',
+      kind: 'set-parameters',
+      title: writes ? 'Carry settings over' : 'Set parameters',
+      note: `${writes ? `to layout ${layouts}, then the plan on top, ` : ''}${motorList(outputs, all)}`,
+      targets,
+      changes: describeChanges(
+        works.flatMap((w) => w.changes),
+        all,
+      ),
+      estimateMs: works.reduce((sum, w) => sum + (w.settings ? settingsMs(w.order.esc) : 0), 0),
+    },
+  ];
+}
+
+function controllerSteps(plan: Plan, found: Found): Step[] {
+  const {controller} = findDifferences(plan, found);
+  if (!controller.length) return [];
+  return [
+    {
+      id: 'controller',
+      kind: 'set-controller',
+      title: 'Set the flight controller',
+      note: `${controller.length} ${controller.length === 1 ? 'field' : 'fields'}, saved, then restarted`,
+      config: plan.controller,
+      changes: controller.map((d) => ({
+        title: `${controllerFields.find((f) => f.field === d.field)!.name} ${d.from} → ${d.to}`,
+        note: 'flight controller',
+      })),
+      estimateMs: 1_500,
+    },
+  ];
+}
+
+/** One visit per arm that has work, then one battery cycle for all. */
+function visitSteps({craft}: StepsQuestion, works: readonly EscWork[]): Step[] {
+  const visits = works
+    .filter((w) => w.writes.length || w.settings)
+    .map((work): Step => {
+      const {esc} = work.order;
+      const chip = findChip(esc.boot.chip)!;
+      const pages = work.writes.reduce((sum, w) => sum + w.pages, 0);
+      const names = work.writes.map((w) => w.image.name).join(', then ');
+      const change = `${work.changes.length} ${work.changes.length === 1 ? 'setting' : 'settings'}`;
+      return {
+        id: `visit-${esc.output}`,
+        kind: 'visit',
+        title: `Arm ${esc.output + 1}, ${craft.arms[esc.output]!.name}`,
+        note: names ? `${names}: ${pages} pages; ${change}` : change,
+        target: {output: esc.output, serial: esc.boot.serial},
+        writes: work.writes,
+        settings: work.settings,
+        proves: provenTarget(work),
+        changes: describeChanges(work.changes, craft.arms.length).map(({title}) => ({title, note: ''})),
+        estimateMs: pages * pageWriteMs(chip) + surveyMs(esc) + settingsMs(esc) + 4_000,
+      };
+    });
+  return visits.length ? [...visits, cycle] : [];
+}
+
+function provenTarget({order: {esc, base, module}}: EscWork): ProvenTarget {
+  const images = [
+    ...(base ? [{part: 'base' as const, sha256: base.sha256}] : []),
+    ...(module ? [{part: 'module' as const, sha256: module.sha256}] : []),
+  ];
+  return {output: esc.output, serial: esc.boot.serial, images};
+}
+
+const settingsMs = (esc: FoundEsc) => pageWriteMs(findChip(esc.boot.chip)!) + 700;
+/** An M32 is checksummed, a K8 read: 7 s. */
+const surveyMs = (esc: FoundEsc) => (findChip(esc.boot.chip)!.canChecksum ? 1_200 : 8_000);
+
+function targetLayout({esc, identity}: OrderEsc, writes: boolean): LayoutRevision | undefined {
+  const layout = (writes ? identity : undefined)?.layoutRevision ?? esc.identity?.layoutRevision;
+  return layout !== undefined && isLayoutRevision(layout) ? layout : undefined;
+}
+
+/** What an ESC should hold: what it held, carried over, with the plan on top. */
+function targetSettings(plan: Plan, esc: FoundEsc, layout: LayoutRevision): Settings {
+  const base: Settings = esc.settings ? carryOver(esc.settings, layout).values : defaultSettings(layout);
+  const values: Partial<Record<ParameterKey, number>> = {...base};
+  for (const key of Object.keys(base) as ParameterKey[]) {
+    const wanted = plannedFor(plan.parameters[key], esc.output);
+    if (wanted !== undefined) values[key] = wanted;
+  }
+  return values;
+}

@@ -1,0 +1,71 @@
+/** An image that is planned for an ESC, and whether it fits there with everything that plan and found know. */
+import type {Craft} from '../craft/craft';
+import {findChip} from '../firmware/chips';
+import {judgeFit, type Fit, type Standing} from '../firmware/fit';
+import {checkApplication, type Identity} from '../firmware/identity';
+import {flatten, type Image} from '../firmware/image';
+import {regionOf, type ImagePart} from '../firmware/page-plan';
+import type {Found, FoundEsc} from './found';
+import type {ImageRef} from './steps';
+
+/** An image at hand: from the shelf, or a file of one's own, which has no standing. */
+export interface PlannedImage extends ImageRef {
+  readonly image: Image;
+  readonly standing: Standing | undefined;
+  readonly needsController?: string | undefined;
+}
+
+/** An ESC the order works on, with the images it should hold. */
+export interface OrderEsc {
+  readonly esc: FoundEsc;
+  readonly base: PlannedImage | undefined;
+  readonly module: PlannedImage | undefined;
+  /** Identity of the planned base image. */
+  readonly identity: Identity | undefined;
+  readonly behind: boolean;
+  readonly rewrite: boolean;
+}
+
+export interface FitOfQuestion {
+  readonly craft: Pick<Craft, 'plan'>;
+  readonly found: Found;
+  readonly esc: FoundEsc;
+  readonly planned: PlannedImage;
+  readonly part: ImagePart;
+  /** Identity of the base that will lie below a module. */
+  readonly identity?: Identity | undefined;
+}
+
+/** {@link judgeFit} with everything that plan and found know. The ESC's hardware must be known. */
+export function fitOf({craft, found, esc, planned, part, identity}: FitOfQuestion): Fit {
+  const {controller, firmware} = craft.plan;
+  const runs = found.controller?.identity;
+  return judgeFit({
+    hardware: esc.hardware!,
+    image: planned.image,
+    part,
+    wishes: {
+      replies: controller.replies,
+      protocol: controller.protocol,
+      module: firmware.module !== undefined,
+      pwmKhz: firmware.pwmKhz,
+    },
+    standing: planned.standing,
+    claim: esc.claim,
+    bootRevision: esc.boot.bootRevision,
+    settings: esc.settings,
+    current: part === 'base' ? esc.identity : esc.module,
+    base: identity ?? esc.identity,
+    ...(planned.needsController !== undefined && {
+      controller: {needs: planned.needsController, found: runs && `${runs.firmware} ${runs.version}`},
+    }),
+  });
+}
+
+/** The identity block of an image, where it checks on that chip. */
+export function identityOf(image: Image, chipName: string, part: ImagePart): Identity | undefined {
+  const chip = findChip(chipName);
+  if (!chip || (part === 'module' && !chip.module)) return undefined;
+  const check = checkApplication(flatten(image, regionOf(chip, part)));
+  return check.ok ? check.value : undefined;
+}

@@ -1,0 +1,186 @@
+/** The order that puts back what another order changed: images, settings pages and flight controller as they were. */
+import {findChip, pageWriteMs} from '../firmware/chips';
+import {planPages, type ImagePart} from '../firmware/page-plan';
+import {failure, success, type Problem, type Result} from '../problem';
+import {controllerFields, formatControllerField, motorList} from './difference';
+import {firmwareText, foundEsc, type Found, type FoundEsc} from './found';
+import {fitOf, type PlannedImage} from './planned-image';
+import {type LeftOut, type WorkOrder} from './work-order';
+import type {ImageToWrite, ProvenTarget, Step} from './steps';
+import type {Craft} from '../craft/craft';
+
+export interface RollBackQuestion {
+  readonly id: string;
+  readonly at: number;
+  readonly craft: Craft;
+  /** The order to undo. */
+  readonly order: WorkOrder;
+  /** The bench as it is now. */
+  readonly found: Found;
+  /** The image an ESC held before, from the shelf or a backup; undefined when it is not at hand. */
+  readonly imageBefore: (before: FoundEsc, part: ImagePart) => PlannedImage | undefined;
+}
+
+/** Builds the order. ESCs whose image of before is not at hand, or never could be written, are left out with the reason. */
+export function buildRollBack(question: RollBackQuestion): Result<WorkOrder> {
+  const {craft, order, found, at, id} = question;
+  if (found.road !== 'controller')
+    return failure({
+      code: 'roll-back-road',
+      place: 'single-wire adapter',
+      meaning: 'A whole craft is rolled back through its flight controller only.',
+      remedy: 'Plan the firmware of before and carry out a round; the snapshot in the Logbook has the settings.',
+    });
+  const leftOut: LeftOut[] = [];
+  const steps: Step[] = [];
+  const proven: ProvenTarget[] = [];
+  const pages: {output: number; serial: string; page: Uint8Array}[] = [];
+  for (const before of order.found.escs) {
+    const now = foundEsc(found, before.output);
+    const writes = now && writesBack(question, before, now);
+    if (!writes || 'code' in writes) {
+      leftOut.push({output: before.output, problem: writes ?? gone(before.output)});
+      continue;
+    }
+    const target = {output: before.output, serial: before.boot.serial};
+    steps.push(...writes.map((write) => writeStep(write, target, before)));
+    pages.push({...target, page: before.settingsPage});
+    proven.push({...target, images: writes.map(({part, image}) => ({part, sha256: image.sha256}))});
+  }
+  const first = leftOut[0];
+  if (!pages.length && first) return failure(first.problem);
+  const all = order.found.escs.length;
+  const outputs = pages.map((p) => p.output);
+  const hadWrites = steps.length > 0;
+  steps.unshift({
+    id: 'snapshot',
+    kind: 'snapshot',
+    title: 'Take a snapshot',
+    note: motorList(outputs, all),
+    outputs,
+    estimateMs: 8_000,
+  });
+  if (hadWrites)
+    steps.push({
+      id: 'cycle',
+      kind: 'cycle-battery',
+      title: 'Cycle the battery',
+      note: 'you, when asked',
+      estimateMs: 8_000,
+    });
+  steps.push({
+    id: 'restore',
+    kind: 'restore-settings',
+    title: 'Put the settings back',
+    note: `byte for byte as before, ${motorList(outputs, all)}`,
+    targets: pages,
+    estimateMs: outputs.length * 1_400,
+  });
+  steps.push(...controllerBack(order.found, found));
+  steps.push({
+    id: 'prove-pages',
+    kind: 'prove-pages',
+    title: 'Prove the firmware',
+    note: `every page, ${motorList(outputs, all)}`,
+    targets: proven,
+    estimateMs: 1_200,
+  });
+  const {plan} = craft;
+  return success({
+    id,
+    craftId: craft.id,
+    createdAt: at,
+    plan,
+    cells: craft.battery.cells,
+    found,
+    leftOut,
+    rollsBack: order.id,
+    steps,
+  });
+}
+
+function writesBack(
+  {craft, found, imageBefore}: RollBackQuestion,
+  before: FoundEsc,
+  now: FoundEsc,
+): ImageToWrite[] | Problem {
+  if (now.boot.serial !== before.boot.serial) return gone(before.output);
+  const place = `motor ${before.output + 1}`;
+  const parts: readonly ImagePart[] = before.module ? ['base', 'module'] : ['base'];
+  const writes: ImageToWrite[] = [];
+  for (const part of parts) {
+    const planned = before.identity && imageBefore(before, part);
+    if (!planned)
+      return {
+        code: 'no-image-before',
+        place,
+        meaning: `The image it held before (${firmwareText(before)}) is not at hand, so it cannot be put back.`,
+        remedy: 'It stays as it is. Put the file on the Shelf if you have it.',
+      };
+    const refused = fitOf({
+      craft,
+      found,
+      esc: {...now, settings: before.settings},
+      planned,
+      part,
+      identity: before.identity,
+    }).reasons.find((r) => r.verdict === 'refused' && r.check !== 'standing');
+    if (refused) return {code: 'no-fit', place, meaning: refused.text, remedy: 'It stays as it is.'};
+    const chip = findChip(now.boot.chip)!;
+    const known = part === 'base' ? now.pageCrcs : [];
+    const plan = planPages(chip, planned.image, known, part);
+    const clearsModule = part === 'base' && now.module !== undefined && !before.module;
+    const count = plan.toWrite.length || (clearsModule ? 1 : 0);
+    const {name, sha256} = planned;
+    if (count)
+      writes.push({
+        image: {name, sha256},
+        part,
+        pages: count,
+        equal: plan.image.length - count,
+        rewrite: false,
+        clearsModule,
+      });
+  }
+  return writes;
+}
+
+function writeStep(write: ImageToWrite, target: {output: number; serial: string}, before: FoundEsc): Step {
+  return {
+    ...write,
+    id: write.part === 'base' ? `write-${target.output}` : `write-${target.output}-module`,
+    kind: 'write-firmware',
+    title: `Put back ${write.image.name}`,
+    note: `motor ${target.output + 1}: ${write.pages} of ${write.pages + write.equal} pages differ`,
+    target,
+    estimateMs: write.pages * pageWriteMs(findChip(before.boot.chip)!),
+  };
+}
+
+function controllerBack(before: Found, now: Found): Step[] {
+  const [was, is] = [before.controller?.config, now.controller?.config];
+  if (!was || !is) return [];
+  const changes = controllerFields.flatMap(({field, name}) => {
+    const [from, to] = [formatControllerField(field, is[field]), formatControllerField(field, was[field])];
+    return from === to ? [] : [{title: `${name} ${from} → ${to}`, note: 'flight controller'}];
+  });
+  if (!changes.length) return [];
+  return [
+    {
+      id: 'controller',
+      kind: 'set-controller',
+      title: 'Put the flight controller back',
+      note: `${changes.length} fields, saved, then restarted`,
+      config: Object.fromEntries(controllerFields.map(({field}) => [field, was[field]])),
+      changes,
+      estimateMs: 1_500,
+    },
+  ];
+}
+
+const gone = (output: number): Problem => ({
+  code: 'other-esc',
+  place: `motor ${output + 1}`,
+  meaning: 'It is silent, or another ESC is there now.',
+  remedy: 'It is left out.',
+});

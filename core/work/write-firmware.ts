@@ -1,0 +1,135 @@
+/** Writes one image to one ESC: only the pages that differ, the identity page first out and last in. */
+import type {Chip} from '../firmware/chips';
+import {planPages, regionOf, type PagePlan, type PlannedPage} from '../firmware/page-plan';
+import {ProblemError} from '../problem';
+import {erasePage, pageChecksum, writePage, type EscWire} from './esc-access';
+import {foundEsc} from './found';
+import type {JournalEntry} from './journal';
+import {pageName, stop, type RunContext} from './run-context';
+import type {ImageToWrite, Step, StepTarget} from './steps';
+
+/** A page that fails its check is written again this many times before the ESC is given up. */
+export const pageRetries = 2;
+
+export interface WriteQuestion extends ImageToWrite {
+  readonly step: Step;
+  readonly target: StepTarget;
+  /** What the journal already says about this step. */
+  readonly entries: readonly JournalEntry[];
+}
+
+/** The ESC must be in its bootloader. Returns an account in words. */
+export async function writeImage(run: RunContext, chip: Chip, q: WriteQuestion): Promise<string> {
+  const {step, target, part} = q;
+  const wire = run.wire(target.output);
+  const plan = await pagesToWrite(run, chip, q);
+  const pages = plan.toWrite;
+  const total = Math.max(q.pages, pages.length);
+  const bytesTotal = total * chip.pageBytes;
+  const skipped = total - pages.length;
+  if (pages.length) await erasePage(wire, plan.image[0]!.address);
+  const began = run.host.clock.now();
+  for (const [index, page] of pages.entries()) {
+    const done = skipped + index;
+    const leftMs = index ? ((run.host.clock.now() - began) / index) * (pages.length - index) : undefined;
+    const at = (written: number) => ({
+      share: done / total,
+      text: `${capital(wire.name)}: page ${done + 1} of ${total}`,
+      output: target.output,
+      pagesDone: done,
+      pagesTotal: total,
+      bytesDone: done * chip.pageBytes + written,
+      bytesTotal,
+      ...(leftMs !== undefined && {leftMs}),
+    });
+    const report = (written: number) => {
+      const {share, text, ...more} = at(written);
+      run.progress(step, share, text, more);
+    };
+    await run.betweenPages(step, at(0));
+    report(0);
+    await writeWithRetries(run, {chip, wire, page, step}, report);
+    await run.note(step, 'page', `Page ${pageName(page.address)} written and checked.`, {
+      address: page.address,
+      output: target.output,
+    });
+  }
+  const equal = plan.image.length - pages.length;
+  const text = `${capital(wire.name)}: ${pages.length} pages written and checked, ${equal} were equal.`;
+  run.progress(step, 1, text, {
+    output: target.output,
+    pagesDone: total,
+    pagesTotal: total,
+    bytesDone: bytesTotal,
+    bytesTotal,
+    leftMs: 0,
+  });
+  if (part === 'base') await checkBase(chip, wire, plan);
+  return text;
+}
+
+/**
+ * Pages to write, from what flash holds now. On the first attempt the snapshot of this order knows it; after an
+ * interruption, and for a module whose base may just have been written, flash is asked.
+ */
+async function pagesToWrite(run: RunContext, chip: Chip, q: WriteQuestion): Promise<PagePlan> {
+  const {step, target, part, rewrite, clearsModule} = q;
+  const image = await run.host.image(q.image.sha256);
+  const fresh = planPages(chip, image, [], part);
+  const resumed = q.entries.some((e) => e.stepId === step.id && e.event === 'page');
+  // A re-write that was interrupted goes on with what is missing: what it wrote is equal by now.
+  if (rewrite && !resumed) return fresh;
+  const begun = q.entries.some((e) => e.stepId === step.id && e.event === 'begin');
+  const before = foundEsc(run.order.found, target.output);
+  let known: (number | undefined)[];
+  if (!begun && part === 'base' && before) known = [...before.pageCrcs];
+  else {
+    const wire = run.wire(target.output);
+    known = [];
+    const first = (regionOf(chip, part).start - chip.application.start) / chip.pageBytes;
+    for (const [i, page] of fresh.image.entries()) {
+      known[first + i] = await pageChecksum(wire, chip, page.address);
+      run.progress(step, 0, `${capital(wire.name)}: comparing page ${i + 1} of ${fresh.image.length}`, {
+        output: target.output,
+        pagesDone: 0,
+        pagesTotal: q.pages,
+      });
+    }
+  }
+  if (clearsModule && !begun) known[0] = undefined;
+  return planPages(chip, image, known, part);
+}
+
+/** The identity page went in last; when nothing was to be written it must be there already. */
+async function checkBase(chip: Chip, wire: EscWire, plan: PagePlan): Promise<void> {
+  const identity = plan.image[0]!;
+  if (plan.toWrite.length || (await pageChecksum(wire, chip, identity.address)) === identity.crc32) return;
+  throw stop('page-check', wire.name, 'Its identity page is not the one of the image.', 'Resume: it is written again.');
+}
+
+async function writeWithRetries(
+  run: RunContext,
+  {chip, wire, page, step}: {chip: Chip; wire: EscWire; page: PlannedPage; step: Step},
+  report: (written: number) => void,
+): Promise<void> {
+  for (let attempt = 0; ; attempt++) {
+    try {
+      return await writePage(wire, chip, page, report);
+    } catch (error) {
+      if (!(error instanceof ProblemError) || error.problem.code !== 'page-check') throw error;
+      if (attempt < pageRetries) {
+        await run.note(step, 'retry', `Page ${pageName(page.address)} of ${wire.name} failed its check; once more.`);
+        continue;
+      }
+      throw stop(
+        'page-check',
+        wire.name,
+        `Page ${pageName(page.address)} failed its check ${pageRetries + 1} times: the flash is worn. ` +
+          'It stays in its bootloader, which is whole, and runs nothing.',
+        'Resume to try once more; if it fails again, exchange this ESC.',
+      );
+    }
+  }
+}
+
+const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1);

@@ -1,0 +1,80 @@
+/** Writes settings pages: carried over with the plan on top, or put back from a snapshot. */
+import type {Chip} from '../firmware/chips';
+import {decodeSettings, encodeSettings, settingsBytes} from '../settings/page';
+import {motorList} from './difference';
+import {readFlash, writePage} from './esc-access';
+import type {JournalEntry} from './journal';
+import type {RunContext} from './run-context';
+import type {SettingsTarget, StepOf, StepTarget} from './steps';
+
+export async function setParameters(
+  run: RunContext,
+  step: StepOf<'set-parameters'>,
+  entries: readonly JournalEntry[],
+): Promise<void> {
+  await run.note(step, 'begin', 'Writing settings pages; the pages before are in the snapshot.');
+  await eachTarget(run, step, (chip, target) => writeSettings(run, chip, target, entries));
+}
+
+export async function restoreSettings(run: RunContext, step: StepOf<'restore-settings'>): Promise<void> {
+  await run.note(step, 'begin', 'Putting settings pages back as the snapshot holds them.');
+  await eachTarget(run, step, (chip, target) => putPage(run, chip, target, target.page));
+}
+
+async function eachTarget<T extends StepTarget>(
+  run: RunContext,
+  step: StepOf<'set-parameters' | 'restore-settings'> & {readonly targets: readonly T[]},
+  write: (chip: Chip, target: T) => Promise<void>,
+): Promise<void> {
+  const targets = step.targets.filter((t) => !run.isIsolated(t));
+  let done = 0;
+  for (const target of targets) {
+    run.checkCancel();
+    run.progress(step, done / targets.length, `Motor ${target.output + 1}: settings`, {output: target.output});
+    await write(await run.enter(target), target);
+    await run.leave(target);
+    done++;
+  }
+  const motors = motorList(
+    targets.map((t) => t.output),
+    run.order.found.escs.length,
+  );
+  await run.end(step, `Settings written and checked on ${motors}.`);
+}
+
+/**
+ * Writes one settings page. Bytes that no definition names come from the page of the same layout: as it was before this
+ * order, else as it is now. The ESC must be in its bootloader.
+ */
+export async function writeSettings(
+  run: RunContext,
+  chip: Chip,
+  target: SettingsTarget,
+  entries: readonly JournalEntry[],
+): Promise<void> {
+  const snapshot = entries.flatMap((e) => e.snapshot ?? []).find((s) => s.serial === target.serial);
+  const current = await readFlash(run.wire(target.output), chip.settings.start, chip.pageBytes);
+  const base = [snapshot?.page, current].find((page) => page && layoutOf(page) === target.layout);
+  const page = new Uint8Array(chip.pageBytes).fill(0xff);
+  if (base) page.set(base);
+  page.set(encodeSettings(target.layout, target.values, base));
+  await putPage(run, chip, target, page, current);
+}
+
+async function putPage(
+  run: RunContext,
+  chip: Chip,
+  target: StepTarget,
+  page: Uint8Array,
+  known?: Uint8Array,
+): Promise<void> {
+  const wire = run.wire(target.output);
+  const current = known ?? (await readFlash(wire, chip.settings.start, chip.pageBytes));
+  if (page.some((byte, i) => byte !== current[i]))
+    await writePage(wire, chip, {address: chip.settings.start, bytes: page});
+}
+
+function layoutOf(page: Uint8Array): number | undefined {
+  const decoded = decodeSettings(page.subarray(0, settingsBytes));
+  return decoded.ok ? decoded.value.layout : undefined;
+}

@@ -1,0 +1,50 @@
+/**
+ * The release service stand-in: catalogue, images and flight logs. `?as=` makes it misbehave in the ways a real one can,
+ * so that Bidex can be seen to notice: down, altered, older, image-altered, image-cut, image-wrong.
+ */
+import {existsSync, readFileSync} from 'node:fs';
+import {join} from 'node:path';
+import express, {type Request, type Router} from 'express';
+import {catalogueShape, signedCatalogueShape} from '@core/firmware/releases';
+import {problem} from './problem';
+
+const asked = (request: Request): string => (typeof request.query['as'] === 'string' ? request.query['as'] : '');
+
+export function releaseService(demo: string): Router {
+  const api = express.Router();
+  const readSigned = (name: string) =>
+    signedCatalogueShape.parse(JSON.parse(readFileSync(join(demo, `${name}.json`), 'utf8')));
+  const signed = readSigned('catalogue');
+  const {releases} = catalogueShape.parse(JSON.parse(signed.catalogue));
+  api.use((request, response, next) => {
+    if (asked(request) === 'down') problem(response, 503, 'down', 'The service is down.');
+    else next();
+  });
+  api.get('/releases', (request, response) => {
+    const answers: Readonly<Record<string, object>> = {
+      altered: {...signed, catalogue: signed.catalogue.replace('"withdrawn"', '"steady"')},
+      older: readSigned('catalogue-older'),
+    };
+    response.setHeader('Cache-Control', 'no-cache').json(answers[asked(request)] ?? signed);
+  });
+  api.get('/images/:sha256', (request, response) => {
+    const release = releases.find((r) => r.sha256 === request.params.sha256);
+    if (!release) return void problem(response, 404, 'unknown-image', 'No release has an image with this digest.');
+    const wrong = asked(request);
+    const other = releases.find((r) => r.board !== release.board)!;
+    const file = readFileSync(join(demo, 'releases', `${wrong === 'image-wrong' ? other.id : release.id}.hex`));
+    if (wrong === 'image-altered') file[200] = file[200] === 0x41 ? 0x42 : 0x41;
+    const sent = wrong === 'image-cut' ? file.subarray(0, file.length / 2) : file;
+    const cache = wrong === '' ? 'public, max-age=31536000, immutable' : 'no-store';
+    response.type('text/plain').setHeader('Cache-Control', cache).send(sent);
+  });
+  api.get('/flight-logs/:name', (request, response) => {
+    const name = request.params.name;
+    const file = join(demo, 'logs', `${name}.csv`);
+    if (!/^[a-z-]+$/.test(name) || !existsSync(file))
+      return void problem(response, 404, 'unknown-log', `There is no flight log "${name}".`);
+    response.type('text/csv').setHeader('Cache-Control', 'no-cache').sendFile(file);
+  });
+  api.use((request, response) => void problem(response, 404, 'not-found', `There is no ${request.originalUrl}.`));
+  return api;
+}

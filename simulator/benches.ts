@@ -1,0 +1,13 @@
+/** The benches that ship: one for each craft of the demo, by the craft's id. */
+import {alderBench} from './alder';
+import type {BenchSetup} from './bench';
+import {brambleBench} from './bramble';
+import {juniperBench} from './juniper';
+import {sorrelBench} from './sorrel';
+
+export const benches: Readonly<Record<string, (seed?: number) => BenchSetup>> = {
+  juniper: juniperBench,
+  sorrel: sorrelBench,
+  alder: alderBench,
+  bramble: brambleBench,
+};

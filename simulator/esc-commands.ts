@@ -1,0 +1,98 @@
+/** What an ESC's bootloader does with a command from the wire, and how long it takes. */
+import {crc32} from '@core/checksums';
+import {eraseMs, wireMs, writeMsPer128Bytes} from '@core/firmware/chips';
+import type {Argument, Operation} from '@core/link/operations';
+import type {Esc} from './esc';
+import type {WireTiming} from './wires';
+
+export type EscOperation = Extract<Operation, `esc.${string}`>;
+export type EscCall = {[O in EscOperation]: {operation: O; argument: Argument<O>}}[EscOperation];
+
+/** A command the ESC takes: its time, and what it does and answers at the end. */
+export interface Accepted {
+  readonly timing: WireTiming;
+  readonly finish: () => unknown;
+}
+export interface Refused {
+  readonly code: string;
+  readonly text: string;
+}
+
+const enterMs = 40;
+
+/** Judges a command for a powered ESC that answers. `name` is how texts call it. */
+export function takeEscCommand(esc: Esc, call: EscCall, name: string): Accepted | Refused {
+  const {chip, flash, hardware} = esc;
+  const refuse = (code: string, text: string): Refused => ({code, text});
+  if (call.operation === 'esc.enter')
+    return {
+      timing: {inMs: enterMs, outMs: wireMs(chip, 24)},
+      finish: () => {
+        esc.state = 'bootloader';
+        const {serial, bootRevision, dialect} = hardware;
+        return {chip: hardware.chip, serial, bootRevision, dialect, applicationValid: esc.applicationValid};
+      },
+    };
+  if (esc.state !== 'bootloader') return refuse('not-in-bootloader', `${name} is not in its bootloader.`);
+  const inFlash = (address: number, length: number) => address + length <= chip.flashBytes;
+  switch (call.operation) {
+    case 'esc.leave':
+      return {
+        timing: {inMs: enterMs, outMs: 0},
+        finish: () => {
+          esc.start();
+          return null;
+        },
+      };
+    case 'esc.read': {
+      const {address, length} = call.argument;
+      if (!inFlash(address, length)) return refuse('bad-address', `${name} has no address ${address + length - 1}.`);
+      return {
+        timing: {inMs: wireMs(chip, 0), outMs: wireMs(chip, length)},
+        finish: () => flash.read(address, length),
+      };
+    }
+    case 'esc.checksum': {
+      const {address, length} = call.argument;
+      if (!chip.canChecksum) return refuse('unsupported', `${name}: this bootloader cannot compute checksums.`);
+      if (!inFlash(address, length)) return refuse('bad-address', `${name} has no address ${address + length - 1}.`);
+      const computeMs = length / 4096;
+      return {
+        timing: {inMs: wireMs(chip, 0) / 2, outMs: wireMs(chip, 4) / 2 + computeMs},
+        finish: () => crc32(flash.read(address, length)),
+      };
+    }
+    case 'esc.erase': {
+      const {pageBytes, application, module} = chip;
+      const address = Math.floor(call.argument.address / pageBytes) * pageBytes;
+      const bad = esc.writeRefusal({start: address, end: address + pageBytes});
+      if (bad) return refuse(bad, `${name} does not erase 0x${address.toString(16)}.`);
+      // A reply module must never meet another base than the one it was put on: erasing the base's first page clears it.
+      const alsoModule = module && address === application.start ? module : undefined;
+      const flashMs = eraseMs * (alsoModule ? 1 + (alsoModule.end - alsoModule.start) / pageBytes : 1);
+      const isBlank = !alsoModule || flash.view(alsoModule.start, alsoModule.end).every((b) => b === 0xff);
+      return {
+        timing: {inMs: wireMs(chip, 0), flashMs: isBlank ? eraseMs : flashMs, address, length: pageBytes, outMs: 0},
+        finish: () => {
+          flash.erase(address);
+          if (alsoModule && !isBlank)
+            for (let at = alsoModule.start; at < alsoModule.end; at += pageBytes) flash.erase(at);
+          return null;
+        },
+      };
+    }
+    case 'esc.write': {
+      const {address, bytes} = call.argument;
+      const bad = esc.writeRefusal({start: address, end: address + bytes.length});
+      if (bad) return refuse(bad, `${name} does not write 0x${address.toString(16)}.`);
+      const flashMs = (bytes.length / 128) * writeMsPer128Bytes;
+      return {
+        timing: {inMs: wireMs(chip, bytes.length), flashMs, address, length: bytes.length, outMs: 0},
+        finish: () => {
+          flash.write(address, bytes);
+          return null;
+        },
+      };
+    }
+  }
+}

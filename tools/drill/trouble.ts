@@ -1,0 +1,103 @@
+/** Random mishaps at random bytes of the cable. */
+import type {SimulatedBench} from '@simulator/bench';
+import type {Random} from '@simulator/random';
+import type {VirtualTime} from '@simulator/virtual-time';
+
+export interface TroubleHooks {
+  /** The page is closed: nothing more is written to the journal, the link ends. */
+  readonly reload: () => void;
+  /** The person presses stop. */
+  readonly stop: () => void;
+}
+
+type Mishap = (bench: SimulatedBench, time: VirtualTime, random: Random, hooks: TroubleHooks) => void;
+
+const forAWhile = (time: VirtualTime, ms: number, on: () => void, off: () => void) => {
+  on();
+  time.after(ms, off);
+};
+const anyEsc = (bench: SimulatedBench, random: Random) => bench.escs[random.below(bench.escs.length)]!;
+
+/** A worn page is rare in a craft's life, so it stands here once among many. */
+export const mishaps: readonly Mishap[] = [
+  (bench) => bench.setBattery(false),
+  (bench) => bench.setBattery(false),
+  (bench, time, random) =>
+    forAWhile(
+      time,
+      5 + random.next() * 400,
+      () => bench.setBattery(false),
+      () => bench.setBattery(true),
+    ),
+  (bench) => bench.detach(),
+  (bench) => bench.detach(),
+  (bench) => bench.restartController(),
+  (bench, time, random) =>
+    forAWhile(
+      time,
+      4000,
+      () => (bench.mishaps.loss = random.next() * 0.002),
+      () => (bench.mishaps.loss = 0),
+    ),
+  (bench, time, random) =>
+    forAWhile(
+      time,
+      4000,
+      () => (bench.mishaps.flips = random.next() * 0.002),
+      () => (bench.mishaps.flips = 0),
+    ),
+  (bench, time, random) =>
+    forAWhile(
+      time,
+      4000,
+      () => (bench.mishaps.doubles = random.next() * 0.002),
+      () => (bench.mishaps.doubles = 0),
+    ),
+  (bench, time, random) => {
+    const esc = anyEsc(bench, random);
+    forAWhile(
+      time,
+      2000 + random.next() * 6000,
+      () => (esc.silent = true),
+      () => (esc.silent = false),
+    );
+  },
+  (bench, time, random) => {
+    const esc = anyEsc(bench, random);
+    forAWhile(
+      time,
+      8000,
+      () => (esc.lateMs = random.next() * 900),
+      () => (esc.lateMs = 0),
+    );
+  },
+  (bench, time) =>
+    forAWhile(
+      time,
+      20_000,
+      () => (bench.mishaps.longest = 280),
+      () => (bench.mishaps.longest = Infinity),
+    ),
+  (_bench, _time, _random, hooks) => hooks.reload(),
+  (_bench, _time, _random, hooks) => hooks.stop(),
+  (bench, _time, random) => {
+    const esc = anyEsc(bench, random);
+    const {start, end} = esc.chip.application;
+    esc.flash.worn.add(((start + random.below(end - start)) / esc.chip.pageBytes) | 0);
+  },
+];
+
+/** Arms one to four mishaps, each at a random byte and up to 0.6 s behind it, so that erasing and writing are hit too. */
+export function armMishaps(
+  bench: SimulatedBench,
+  time: VirtualTime,
+  random: Random,
+  {bytes, hooks}: {readonly bytes: number; readonly hooks: TroubleHooks},
+): void {
+  const count = 1 + random.below(4);
+  for (let i = 0; i < count; i++) {
+    const mishap = mishaps[random.below(mishaps.length)]!;
+    const delayMs = random.next() * 600;
+    bench.mishaps.afterBytes(random.below(bytes), () => time.after(delayMs, () => mishap(bench, time, random, hooks)));
+  }
+}

@@ -1,0 +1,129 @@
+/** Looks into the simulator's flash and holds every account against it. Knows nothing of the runner. */
+import {flatten, type Image} from '@core/firmware/image';
+import {regionOf} from '@core/firmware/page-plan';
+import {decodeSettings} from '@core/settings/page';
+import type {JournalEntry} from '@core/work/journal';
+import type {ImageToWrite, Step, StepTarget} from '@core/work/steps';
+import type {WorkOrder} from '@core/work/work-order';
+import type {SimulatedBench} from '@simulator/bench';
+
+export class Witness {
+  /** What the journal said that was not so. */
+  readonly untrue: string[] = [];
+  private readonly bootloaders: readonly Uint8Array[];
+  private readonly pagesBefore: readonly Uint8Array[];
+
+  constructor(
+    private readonly bench: SimulatedBench,
+    private readonly imageOf: (sha256: string) => Image,
+  ) {
+    this.bootloaders = bench.escs.map(({flash, chip}) =>
+      flash.read(chip.bootloader.start, chip.bootloader.end - chip.bootloader.start),
+    );
+    this.pagesBefore = bench.escs.map(({flash, chip}) => flash.read(chip.settings.start, chip.pageBytes));
+  }
+
+  /** Called with every journal entry at the moment it is written. */
+  hear(order: WorkOrder, entry: JournalEntry): void {
+    const step = order.steps.find((s) => s.id === entry.stepId);
+    if (!step) return;
+    const lies =
+      entry.event === 'page' ? this.pageLie(step, entry) : entry.event === 'done' ? this.doneLie(step) : undefined;
+    if (lies) this.untrue.push(`${entry.stepId} ${entry.event}: ${lies}`);
+    if (entry.proof?.kind === 'pages' && step.kind === 'prove-pages')
+      for (const t of step.targets)
+        for (const {part, sha256} of t.images)
+          if (!this.holds(t.output, sha256, part)) this.untrue.push(`proof of motor ${t.output + 1}`);
+  }
+
+  private pageLie(step: Step, {address, output}: JournalEntry): string | undefined {
+    if (address === undefined || output === undefined) return 'names no page';
+    const writes: readonly ImageToWrite[] =
+      step.kind === 'write-firmware' ? [step] : step.kind === 'visit' ? step.writes : [];
+    const {flash, chip} = this.bench.escs[output]!;
+    const now = flash.read(address, chip.pageBytes);
+    const right = writes.some(({image, part}) => {
+      const region = regionOf(chip, part);
+      if (address < region.start || address >= region.end) return false;
+      const page = flatten(this.imageOf(image.sha256), {start: address, end: address + chip.pageBytes});
+      return page.every((byte, i) => byte === now[i]);
+    });
+    return right ? undefined : `page ${address} of motor ${output + 1}`;
+  }
+
+  private doneLie(step: Step): string | undefined {
+    if (step.kind === 'write-firmware')
+      return this.holds(step.target.output, step.image.sha256, step.part) ? undefined : 'flash is not the image';
+    if (step.kind === 'visit') {
+      const missing = step.proves.images.some(({part, sha256}) => !this.holds(step.target.output, sha256, part));
+      return missing ? 'flash is not the image' : step.settings && this.settingsLie(step.settings);
+    }
+    if (step.kind === 'set-parameters')
+      return step.targets.map((t) => this.settingsLie(t)).find((lie) => lie !== undefined);
+    if (step.kind === 'restore-settings')
+      return step.targets.every((t) => this.settingsPage(t.output).every((byte, i) => byte === t.page[i]))
+        ? undefined
+        : 'a settings page is not as before';
+    return undefined;
+  }
+
+  private settingsLie({output, layout, values}: StepTarget & {layout: number; values: object}): string | undefined {
+    const decoded = decodeSettings(this.settingsPage(output));
+    if (!decoded.ok || decoded.value.layout !== layout) return `settings of motor ${output + 1} do not read`;
+    const now = decoded.value.values as Readonly<Record<string, number>>;
+    const wrong = Object.entries(values).find(([key, value]) => now[key] !== value);
+    return wrong && `${wrong[0]} of motor ${output + 1}`;
+  }
+
+  settingsPage(output: number): Uint8Array {
+    const {flash, chip} = this.bench.escs[output]!;
+    return flash.read(chip.settings.start, chip.pageBytes);
+  }
+
+  /** Whether an ESC holds an image, byte for byte. */
+  holds(output: number, sha256: string, part: 'base' | 'module'): boolean {
+    const {flash, chip} = this.bench.escs[output]!;
+    const image = this.imageOf(sha256);
+    const region = regionOf(chip, part);
+    return image.segments.every(({start, bytes}) => {
+      const now = flash.view(start, start + bytes.length);
+      return start >= region.start && bytes.every((byte, i) => byte === now[i]);
+    });
+  }
+
+  /** ESCs whose bootloader is not what it was, or that no longer answer with power on. */
+  bricked(): number {
+    return this.bench.escs.filter(({flash, chip, state}, i) => {
+      const {start, end} = chip.bootloader;
+      const before = this.bootloaders[i]!;
+      const whole = flash.view(start, end).every((byte, at) => byte === before[at]);
+      return !whole || (this.bench.isBatteryOn && state === 'off');
+    }).length;
+  }
+
+  /** ESCs that run an image made for another bridge, or have burnt. */
+  wrongImages(): number {
+    return this.bench.escs.filter((e) => e.burnt || (e.state === 'running' && !e.firmwareMatchesBridge)).length;
+  }
+
+  /**
+   * ESCs whose settings can be had nowhere any more: neither the page of before (in flash or in a snapshot), nor what the
+   * order wanted there.
+   */
+  lostSettings(order: WorkOrder, entries: readonly JournalEntry[]): number {
+    return order.found.escs.filter(({output}) => {
+      const before = this.pagesBefore[output]!;
+      const same = (page: Uint8Array) => page.every((byte, i) => byte === before[i]);
+      const kept = entries.some((e) => e.snapshot?.some((s) => s.output === output && same(s.page)));
+      return !kept && !same(this.settingsPage(output));
+    }).length;
+  }
+
+  /** ESCs that a finished order left without the settings it was to write. */
+  missedSettings(order: WorkOrder): number {
+    const targets = order.steps.flatMap((s) =>
+      s.kind === 'set-parameters' ? s.targets : s.kind === 'visit' && s.settings ? [s.settings] : [],
+    );
+    return targets.filter((t) => this.settingsLie(t) !== undefined).length;
+  }
+}
