@@ -198,9 +198,9 @@ export class CraftFrameComponent {
   constructor() {
     effect(() => {
       const id = this.craftId();
-      this.work.running();
+      const busy = this.busyWith() !== undefined;
       untracked(() => {
-        if (this.busyWith()) return;
+        if (busy) return;
         this.fleet.open(id);
         void this.record.open(id);
         void this.work.load(id);

@@ -66,7 +66,7 @@ export const ShelfStore = signalStore(
         );
     }),
   })),
-  withMethods((store) => {
+  withMethods((store, fleet = inject(FleetStore)) => {
     const ask = async (path: string, wrong: readonly ServiceMishap[]): Promise<Response> => {
       const mishap = store.mishap();
       const as = mishap && wrong.includes(mishap) ? `?as=${mishap}` : '';
@@ -227,7 +227,12 @@ export const ShelfStore = signalStore(
           }
           patchState(store, {catalogue: opened.value, loadedAt: Date.now()});
           await database.values.put({key: 'catalogue', value: opened.value});
-          for (const {sha256} of opened.value.releases) await image(sha256);
+          // The craft in hand first: its station waits for them.
+          const board = fleet.current()?.escBoard;
+          const first = [...opened.value.releases].sort(
+            (a, b) => Number(b.board === board) - Number(a.board === board),
+          );
+          for (const {sha256} of first) await image(sha256);
         } catch (error) {
           if (!(error instanceof ProblemError)) throw error;
           patchState(store, {problem: error.problem});

@@ -47,6 +47,7 @@ async function workshop() {
   };
   const shelf = {
     images: signal({}),
+    loading: signal(false),
     imageFor: memoryShelf.imageFor.bind(memoryShelf),
     imageBefore: (before: FoundEsc) =>
       memoryShelf.find(

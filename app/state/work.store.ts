@@ -58,7 +58,7 @@ export const WorkStore = signalStore(
       if (back) return success(back);
       // The shelf's images are read one after the other: the order follows them.
       shelf.images();
-      return buildWorkOrder({
+      const built = buildWorkOrder({
         id: 'draft',
         at: found.at,
         craft,
@@ -66,6 +66,8 @@ export const WorkStore = signalStore(
         imageFor: shelf.imageFor(craft),
         rewrite: store.rewrite(),
       });
+      // While the shelf is being read, a missing image is no news yet.
+      return !built.ok && built.problem.code === 'no-image' && shelf.loading() ? undefined : built;
     }),
     stepStates: computed((): Readonly<Record<string, StepState>> => {
       const entries = store.journal();
