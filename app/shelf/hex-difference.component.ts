@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core
 import {TableModule} from 'primeng/table';
 import {compareImages, differingPages, differingRows, hexRow} from '@core/firmware/compare-images';
 import type {Image} from '@core/firmware/image';
-import {hexOf} from '@core/firmware/pieces';
+import {addressText, hexOf} from '@core/firmware/pieces';
 
 /** Most rows of the hex view; what lies beyond is counted, not shown. */
 const mostRows = 4096;
@@ -38,7 +38,7 @@ const mostRows = 4096;
         </ng-template>
         <ng-template #body let-address>
           <tr class="n">
-            <td>{{ hex(address, 4) }}</td>
+            <td>{{ addressText(address) }}</td>
             <td>
               @for (side of sides(address); track $index) {
                 <div>
@@ -77,7 +77,7 @@ export class HexDifferenceComponent {
   readonly left = input.required<Image>();
   readonly right = input.required<Image>();
   readonly pageBytes = input.required<number>();
-  protected readonly hex = hexOf;
+  protected readonly addressText = addressText;
   protected readonly difference = computed(() => compareImages(this.left(), this.right()));
   protected readonly rows = computed(() => differingRows(this.difference(), mostRows));
   protected readonly isCut = computed(() => this.rows().length === mostRows);

@@ -6,7 +6,7 @@ import {checkApplication, signatureOf, type Identity} from '@core/firmware/ident
 import {extent, flatten, type Image} from '@core/firmware/image';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {planPages, regionOf, type ImagePart} from '@core/firmware/page-plan';
-import {hexOf} from '@core/firmware/pieces';
+import {addressText} from '@core/firmware/pieces';
 import {writeRaw} from '@core/firmware/raw-bytes';
 import type {FileReading} from '@core/firmware/read-image';
 import type {Release} from '@core/firmware/releases';
@@ -54,8 +54,8 @@ export class InspectorComponent {
   protected readonly format = computed(() => formatNames[this.file()?.reading.format ?? 'bin']);
   protected readonly segments = computed(() =>
     (this.file()?.reading.image.segments ?? []).map(({start, bytes}) => ({
-      from: hexOf(start, 4),
-      to: hexOf(start + bytes.length - 1, 4),
+      from: addressText(start),
+      to: addressText(start + bytes.length - 1),
       bytes: bytes.length,
     })),
   );
@@ -162,7 +162,7 @@ export class InspectorComponent {
     const written = image && writeRaw(image);
     return written?.ok ? written.value : undefined;
   });
-  protected readonly rawBase = computed(() => hexOf(this.raw()?.base ?? 0, 4));
+  protected readonly rawBase = computed(() => addressText(this.raw()?.base ?? 0));
 
   protected saveRaw(): void {
     const [file, raw] = [this.file(), this.raw()];

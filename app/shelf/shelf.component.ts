@@ -129,7 +129,7 @@ export class ShelfComponent {
       if (read.problem.code === 'base-missing') this.needsBase.set(file);
       return;
     }
-    if (!read.value.reading.faults.length) await this.shelf.addFile(file, base === undefined ? {} : {base});
+    await this.shelf.keepFile(file, read.value, base === undefined ? {} : {base});
     this.show(read.value);
   }
 

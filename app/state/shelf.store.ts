@@ -142,7 +142,7 @@ export const ShelfStore = signalStore(
       more: {base?: number; origin?: OwnFile['origin']} = {},
     ) => {
       const inspected = await inspectFile(file.name, file.bytes, more.base);
-      if (inspected.ok && !inspected.value.reading.faults.length) await keepFile(file, inspected.value, more);
+      if (inspected.ok) await keepFile(file, inspected.value, more);
       return inspected;
     };
 
@@ -151,6 +151,8 @@ export const ShelfStore = signalStore(
       {sha256, reading}: InspectedFile,
       {base, origin = 'file'}: {base?: number; origin?: OwnFile['origin']},
     ) => {
+      // A file with faults can be looked at, but nothing of it is kept.
+      if (reading.faults.length) return;
       const own: OwnFile = {
         sha256,
         name,
@@ -169,6 +171,7 @@ export const ShelfStore = signalStore(
     return {
       image,
       addFile,
+      keepFile,
       imageBefore,
       /** What an order for `craft` asks its shelf. */
       imageFor:

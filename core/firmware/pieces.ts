@@ -10,6 +10,9 @@ export interface Piece {
 
 export const hexOf = (value: number, digits: number): string => value.toString(16).toUpperCase().padStart(digits, '0');
 
+/** An address as people read it: four digits where they suffice, else eight. */
+export const addressText = (address: number): string => `0x${hexOf(address, address > 0xffff ? 8 : 4)}`;
+
 /** The highest address plus one that any format can name. */
 export const addressEnd = 0x1_0000_0000;
 
