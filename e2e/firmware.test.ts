@@ -136,7 +136,7 @@ test('a battery too low to finish is not begun on; a paused write waits; a finis
   await expect(strip).toContainText(/page [3-9] of 33/, {timeout: 30_000});
   await expect(strip).toContainText(/about \d+ s left/);
   await expect(strip).toContainText(/last bytes 0\.\d s ago/);
-  await docketOf(page).getByRole('button', {name: 'Pause after this page'}).click();
+  await docketOf(page).getByRole('button', {name: 'Pause after page'}).click();
   await expect(strip).toContainText(/paused after page/);
   await pickMishap(page, 'As fast as possible');
   await docketOf(page).getByRole('button', {name: 'Go on'}).click();

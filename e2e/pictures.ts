@@ -12,9 +12,12 @@ test('pictures', async ({page}) => {
   test.setTimeout(180_000);
   await page.goto('/');
   await page.getByRole('link', {name: 'Juniper'}).waitFor();
+  await alderRound(page);
+  await shelf(page);
   await connectAndSurvey(page);
   await shoot(page, 'survey');
   await page.getByRole('link', {name: 'Bidex, fleet'}).click();
+  await page.getByText('Meridian 3.7 ×1, odd one out').waitFor();
   await shoot(page, 'fleet');
   await page.getByRole('link', {name: 'Juniper'}).click();
   for (const name of ['Craft', 'Firmware', 'Parameters']) {
@@ -24,11 +27,15 @@ test('pictures', async ({page}) => {
   await station(page, 'Firmware').click();
   const docket = page.getByRole('complementary', {name: 'Work order'});
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
+  await pickMishap(page, '×1, as real');
   await docket.getByRole('button', {name: 'Carry out work order'}).click();
   await docket.getByText(/Motor 3: page 1\d of 33/).waitFor({timeout: 60_000});
   await shoot(page, 'writing');
   await pickMishap(page, 'As fast as possible');
   await finishOrder(page);
+  await page.getByRole('link', {name: 'Logbook'}).click();
+  await page.getByRole('button', {name: 'Journal'}).click();
+  await shoot(page, 'logbook');
   await lookAtEveryOutput(page, async () => shoot(page, 'spin'));
   await station(page, 'Signal').click();
   await shoot(page, 'signal');
@@ -41,3 +48,26 @@ test('pictures', async ({page}) => {
   await station(page, 'Parameters').click();
   await shoot(page, 'parameters-dark');
 });
+
+/** Alder half round, and the claim of its foreign ESC. */
+async function alderRound(page: Page): Promise<void> {
+  await page.getByRole('button', {name: 'Connect the simulated bench of Alder'}).click();
+  for (let arm = 1; arm <= 4; arm++) {
+    await page.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`}).click();
+    await page.getByText(`${arm} of 6 arms read`).waitFor();
+  }
+  await shoot(page, 'round');
+  await station(page, 'Firmware').click();
+  await page.getByRole('button', {name: 'This one'}).nth(1).click();
+  await page.getByLabel("Type the board's name").fill('Basalt 30');
+  await shoot(page, 'claim');
+}
+
+/** A release laid open and held against the one before. */
+async function shelf(page: Page): Promise<void> {
+  await page.getByRole('link', {name: 'Shelf'}).click();
+  await page.getByText('26 images kept and checked here').waitFor();
+  await page.getByLabel('Search releases').fill('meridian basalt');
+  await page.getByRole('button', {name: 'Meridian 4.2'}).first().click();
+  await shoot(page, 'shelf');
+}

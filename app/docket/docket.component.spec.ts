@@ -153,8 +153,8 @@ describe('docket', () => {
     expect(host.querySelector('li.now [role=progressbar]')!.getAttribute('aria-valuenow')).toBe('25');
     expect(textOf(host.querySelector('li.done em'))).toBe('✓');
     expect(text()).toContain('Leave battery and cable alone.');
-    button(host, 'Pause after this page').click();
-    button(host, 'Stop after this page').click();
+    button(host, 'Pause after page').click();
+    button(host, 'Stop after page').click();
     expect(work.calls).toEqual(['pause', 'stop']);
   });
 

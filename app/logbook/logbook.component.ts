@@ -34,7 +34,7 @@ const stateWords = {
       <section [attr.aria-label]="row.title">
         <div class="head">
           <div>
-            <b>{{ row.title }}</b>
+            <b>{{ row.title }}</b>&ngsp;
             <span
               class="tag"
               [class.ok]="row.kept.state === 'finished'"

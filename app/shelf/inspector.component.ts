@@ -10,6 +10,7 @@ import {addressText} from '@core/firmware/pieces';
 import {writeRaw} from '@core/firmware/raw-bytes';
 import type {FileReading} from '@core/firmware/read-image';
 import type {Release} from '@core/firmware/releases';
+import {motorList} from '@core/work/difference';
 import {firmwareText} from '@core/work/found';
 import {fitOf} from '@core/work/planned-image';
 import {download} from '../shared/download';
@@ -104,11 +105,21 @@ export class InspectorComponent {
       standing: release?.standing,
       needsController: release?.needsController,
     };
-    return found.escs.map((esc) => {
-      if (!esc.hardware) return {motor: esc.output + 1, verdict: 'refused', text: 'Its board is not known.'};
+    const own = found.escs.map((esc): {output: number; verdict: string; text: string} => {
+      const {output} = esc;
+      if (!esc.hardware) return {output, verdict: 'refused', text: 'Its board is not known.'};
       const {verdict, reasons} = fitOf({craft, found, esc, planned, part: home?.part ?? 'base'});
       const telling = reasons.find((r) => r.verdict === 'refused') ?? reasons.find((r) => r.verdict === 'care');
-      return {motor: esc.output + 1, verdict, text: telling?.text ?? 'Board, flash, variant and settings hold.'};
+      return {output, verdict, text: telling?.text ?? 'Board, flash, variant and settings hold.'};
+    });
+    // ESCs of which the same is to be said share a line.
+    return [...new Set(own.map((f) => `${f.verdict} ${f.text}`))].map((key) => {
+      const group = own.filter((f) => `${f.verdict} ${f.text}` === key);
+      const motors = motorList(
+        group.map((f) => f.output),
+        found.escs.length,
+      );
+      return {motors, verdict: group[0]!.verdict, text: group[0]!.text};
     });
   });
   protected readonly craftName = computed(() => this.fleet.current()?.name ?? '');

@@ -49,7 +49,7 @@ export async function writeImage(run: RunContext, chip: Chip, q: WriteQuestion):
     await run.betweenPages(step, at(0));
     report(0);
     await writeWithRetries(run, {chip, wire, page, step}, report);
-    await run.note(step, 'page', `Page ${pageName(page.address)} written and checked.`, {
+    await run.note(step, 'page', `${capital(wire.name)}: page ${pageName(page.address)} written and checked.`, {
       address: page.address,
       output: target.output,
     });

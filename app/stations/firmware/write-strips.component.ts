@@ -70,7 +70,7 @@ const tickMs = 250;
     }
     .strip {
       display: grid;
-      grid-template-columns: 132px 1fr 250px 150px;
+      grid-template-columns: 150px 1fr 196px 196px;
       gap: 14px;
       align-items: center;
       padding: 7px 0;
@@ -153,15 +153,25 @@ export class WriteStripsComponent {
   private readonly moved = new Map<string, {bytes: number; at: number}>();
   protected readonly ages = computed((): Readonly<Record<string, number>> => {
     const now = this.now();
-    return Object.fromEntries([...this.moved].map(([id, {at}]) => [id, Math.max(0, now - at)]));
+    const ages: Record<string, number> = {};
+    for (const [id, {at}] of this.moved) {
+      const strip = stripId(id);
+      ages[strip] = Math.min(ages[strip] ?? Infinity, Math.max(0, now - at));
+    }
+    return ages;
   });
 
   protected readonly strips = computed((): Strip[] => {
-    const order = this.work.open()?.order;
+    const steps = (this.work.open()?.order.steps ?? []).filter(
+      (s) => s.kind === 'write-firmware' || s.kind === 'visit',
+    );
     const journal = this.work.journal();
     const working = this.work.running() ? this.work.working() : {};
-    return (order?.steps ?? []).flatMap((step) =>
-      step.kind === 'write-firmware' || step.kind === 'visit' ? [strip(step, working[step.id], journal)] : [],
+    return [...new Set(steps.map((s) => s.target.output))].map((output) =>
+      stripOf(
+        steps.filter((s) => s.target.output === output).map((step) => part(step, working[step.id], journal)),
+        steps.find((s) => s.target.output === output)!,
+      ),
     );
   });
 
@@ -179,29 +189,53 @@ export class WriteStripsComponent {
   protected cells = (pages: number): number[] => Array.from({length: pages}, (_, i) => (i * this.width) / pages + 0.75);
 }
 
-function strip(
+/** The strip a step belongs to: a reply module shares its ESC's. */
+const stripId = (stepId: string): string => stepId.replace(/-module$/, '');
+
+/** How far one step of an ESC is. */
+interface Part {
+  readonly image: string;
+  readonly pages: number;
+  readonly done: number;
+  readonly state: Strip['state'];
+  readonly progress: Progress | undefined;
+}
+
+function part(
   step: StepOf<'write-firmware' | 'visit'>,
   progress: Progress | undefined,
   journal: readonly JournalEntry[],
-): Strip {
+): Part {
   const own = journal.filter((e) => e.stepId === step.id);
   const writes = step.kind === 'visit' ? step.writes : [step];
-  const pages = Math.max(1, progress?.pagesTotal ?? writes.reduce((sum, w) => sum + w.pages, 0));
+  const pages = progress?.pagesTotal ?? writes.reduce((sum, w) => sum + w.pages, 0);
   const last = own.findLast((e) => e.event !== 'page' && e.event !== 'retry' && e.event !== 'snapshot')?.event;
-  const state =
-    last === 'done'
-      ? 'done'
-      : last === 'isolated'
-        ? 'isolated'
-        : progress?.paused
-          ? 'paused'
-          : progress?.pagesTotal !== undefined
-            ? 'writing'
-            : last === 'stopped'
-              ? 'stopped'
-              : 'waiting';
+  const state = stateOf(last, progress);
   const written = own.filter((e) => e.event === 'page').length;
   const done = state === 'done' ? pages : (progress?.pagesDone ?? Math.min(pages, written));
+  return {image: writes.map((w) => w.image.name).join(', then '), pages, done, state, progress};
+}
+
+function stateOf(last: JournalEntry['event'] | undefined, progress: Progress | undefined): Strip['state'] {
+  if (last === 'done' || last === 'isolated') return last;
+  if (progress?.paused) return 'paused';
+  if (progress?.pagesTotal !== undefined) return 'writing';
+  return last === 'stopped' ? 'stopped' : 'waiting';
+}
+
+/** One ESC's images in one strip, base first. */
+function stripOf(parts: readonly Part[], first: StepOf<'write-firmware' | 'visit'>): Strip {
+  const sum = (of: (p: Part) => number) => parts.reduce((total, p) => total + of(p), 0);
+  const [pages, done] = [
+    Math.max(
+      1,
+      sum((p) => p.pages),
+    ),
+    sum((p) => p.done),
+  ];
+  const now = parts.find((p) => p.state !== 'done') ?? parts.at(-1)!;
+  const state = now.state === 'waiting' && done > 0 ? 'writing' : now.state;
+  const {progress} = now;
   const kib = (bytes: number) => (bytes / 1024).toFixed(1);
   const words = {
     waiting: 'waits for its turn',
@@ -212,9 +246,9 @@ function strip(
     stopped: `stopped after page ${done} of ${pages}`,
   }[state];
   return {
-    id: step.id,
-    name: step.kind === 'visit' ? step.title.split(',')[0]! : `Motor ${step.target.output + 1}`,
-    image: writes.map((w) => w.image.name).join(', then '),
+    id: first.id,
+    name: first.kind === 'visit' ? first.title.split(',')[0]! : `Motor ${first.target.output + 1}`,
+    image: parts.map((p) => p.image).join(', then '),
     pages,
     done,
     state,
