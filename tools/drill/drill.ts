@@ -178,7 +178,7 @@ export class DrillRun {
 
   /** Carries an order out with mishaps, resuming until it finishes or nothing more can be done. */
   private async carryThrough(order: WorkOrder): Promise<Outcome | undefined> {
-    // The reply proof turns motors for seconds and touches no flash; other tests have it.
+    // The reply proof turns motors for seconds and leaves flash alone: core/work/runner.test.ts has it.
     const drilled = {...order, steps: order.steps.filter((s) => s.kind !== 'prove-replies')};
     armMishaps(this.bench, this.time, this.random, {
       bytes: cableBytes[this.bench.escs[0]!.hardware.chip],

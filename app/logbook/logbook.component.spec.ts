@@ -1,0 +1,94 @@
+/** The logbook of a craft: orders with their journals, claims, and the way back. */
+import {signal} from '@angular/core';
+import {TestBed} from '@angular/core/testing';
+import {demoCraft, Harness} from '@simulator/testing/bench-harness';
+import {RecordStore} from '../state/record.store';
+import {WorkStore} from '../state/work.store';
+import {browserJournal, database, type KeptClaim, type KeptOrder} from '../store/database';
+import {button, buttons, textOf} from '../testing/fakes';
+import {LogbookComponent} from './logbook.component';
+
+const order = await new Harness().order();
+const round = await new Harness({craft: demoCraft('alder')}).order();
+const claim: KeptClaim = {
+  craftId: 'juniper',
+  serial: 'B30-1',
+  board: 'Basalt 30',
+  chip: 'M32',
+  deadTimeNs: 30,
+  by: 'the bench hand',
+  at: 1,
+};
+
+async function logbook(kept: KeptOrder[], claims: KeptClaim[] = []) {
+  await database.orders.bulkPut(kept);
+  const asked: string[] = [];
+  const work = {
+    running: signal(false),
+    open: signal(undefined),
+    prepareRollBack: ({id}: {id: string}) => asked.push(id),
+  };
+  TestBed.configureTestingModule({
+    providers: [
+      {provide: WorkStore, useValue: work},
+      {provide: RecordStore, useValue: {craftId: signal('juniper'), claims: signal(claims)}},
+    ],
+  });
+  const fixture = TestBed.createComponent(LogbookComponent);
+  const settle = async () => {
+    fixture.detectChanges();
+    await new Promise((r) => setTimeout(r, 30));
+    fixture.detectChanges();
+  };
+  await settle();
+  return {host: fixture.nativeElement as HTMLElement, text: () => textOf(fixture.nativeElement), asked, settle};
+}
+const keep = (id: string, state: KeptOrder['state'], of = order, rollsBack?: string): KeptOrder => ({
+  id,
+  craftId: 'juniper',
+  state,
+  order: {...of, id, createdAt: Number(id.slice(1)), ...(rollsBack && {rollsBack})},
+});
+
+afterEach(() => Promise.all(database.tables.map((t) => t.clear())));
+
+describe('logbook', () => {
+  it('says when nothing happened yet', async () => {
+    const {text} = await logbook([]);
+    expect(text()).toContain('Nothing was done to this craft yet.');
+    expect(text()).toContain('three rising tones say that an ESC has power');
+  });
+
+  it('lists orders newest first, with their state in words', async () => {
+    const {host} = await logbook([
+      keep('o1', 'finished'),
+      keep('o2', 'stopped', round),
+      keep('o3', 'finished', order, 'o1'),
+    ]);
+    expect([...host.querySelectorAll('section')].map((s) => textOf(s.querySelector('.head > div')))).toEqual([
+      expect.stringMatching(/^Roll-back ?✓ finished/),
+      expect.stringMatching(/^Write Meridian 4\.2 ?stopped, can be resumed/),
+      expect.stringMatching(/^Write Meridian 4\.2 ?✓ finished/),
+    ]);
+  });
+
+  it('opens the journal, and rolls a finished order back but no roll-back', async () => {
+    await browserJournal.append({orderId: 'o1', at: 1, stepId: 's', event: 'done', text: 'Snapshot of 4 ESCs.'});
+    const {host, text, asked, settle} = await logbook([keep('o1', 'finished'), keep('o3', 'finished', order, 'o1')]);
+    expect(buttons(host).filter((b) => textOf(b) === 'Roll back to before')).toHaveLength(1);
+    button(host, 'Roll back to before').click();
+    expect(asked).toEqual(['o1']);
+    buttons(host)
+      .filter((b) => textOf(b) === 'Journal')[1]!
+      .click();
+    await settle();
+    expect(text()).toMatch(/done ?Snapshot of 4 ESCs\./);
+    button(host, 'Hide the journal').click();
+    await settle();
+    expect(text()).not.toContain('Snapshot of 4 ESCs.');
+  });
+
+  it('names who confirmed a board', async () => {
+    expect((await logbook([], [claim])).text()).toMatch(/B30-1 ?Basalt 30, 30 ns ?the bench hand/);
+  });
+});

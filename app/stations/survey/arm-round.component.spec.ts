@@ -1,0 +1,69 @@
+/** The guided round: which arm is next, what was read, what stood in the way. */
+import {signal} from '@angular/core';
+import {TestBed} from '@angular/core/testing';
+import type {Found} from '@core/work/found';
+import {demoCraft, Harness} from '@simulator/testing/bench-harness';
+import {BenchStore} from '../../state/bench.store';
+import {FleetStore} from '../../state/fleet.store';
+import {RecordStore} from '../../state/record.store';
+import {button, fakeBench, textOf} from '../../testing/fakes';
+import {ArmRoundComponent} from './arm-round.component';
+
+const alder = demoCraft('alder');
+const harness = new Harness({craft: alder});
+harness.bench.clippedTo = 0;
+const one = await harness.surveyArm(0);
+harness.bench.clippedTo = undefined;
+const trouble = await harness.surveyArm(1, one);
+
+function round(found: Found | undefined) {
+  const bench = {
+    ...fakeBench(),
+    clip: (o: number) => done.push(`clip ${o}`),
+    surveyArm: (o: number) => done.push(`read ${o}`),
+  };
+  const done: string[] = [];
+  TestBed.configureTestingModule({
+    providers: [
+      {provide: BenchStore, useValue: bench},
+      {provide: FleetStore, useValue: {current: signal(alder)}},
+      {provide: RecordStore, useValue: {found: signal(found)}},
+    ],
+  });
+  const fixture = TestBed.createComponent(ArmRoundComponent);
+  fixture.detectChanges();
+  const host = fixture.nativeElement as HTMLElement;
+  return {bench, done, fixture, host, lines: () => [...host.querySelectorAll('li')].map(textOf)};
+}
+
+describe('the round', () => {
+  it('begins with the first arm', () => {
+    const {lines, host} = round(undefined);
+    expect(lines()).toHaveLength(6);
+    expect(lines()[0]).toContain('Clip the simulated adapter to arm 1');
+    expect(textOf(host)).toContain('0 of 6 arms read');
+  });
+
+  it('knows what was read and which arm is next', () => {
+    const {lines} = round(one);
+    expect(lines()[0]).toContain('✓ Meridian 3.9, dialect A, B30-6141');
+    expect(lines()[1]).toContain('Clip the simulated adapter to arm 2');
+  });
+
+  it('tells what stood in the way, and goes on with the next', () => {
+    const {lines} = round(trouble);
+    expect(lines()[1]).toContain('the adapter is not clipped to an ESC, or that ESC has no power');
+    expect(lines()[2]).toContain('Clip the simulated adapter to arm 3');
+  });
+
+  it('clips, then reads; an arm the adapter is on can be read again', async () => {
+    const {host, done, bench, fixture} = round(one);
+    button(host, 'Clip the simulated adapter to arm 2').click();
+    await fixture.whenStable();
+    expect(done).toEqual(['clip 1', 'read 1']);
+    bench.simulated.set({clippedTo: 0});
+    fixture.detectChanges();
+    button(host, 'Read again').click();
+    expect(done.at(-1)).toBe('read 0');
+  });
+});
