@@ -56,7 +56,7 @@ describe('a single-wire adapter', () => {
 });
 
 describe('foreign firmware', () => {
-  it('runs, answers the bootloader, and is gone once a page of it is erased', async () => {
+  it('runs, answers the bootloader, and is gone once a page of it is erased', () => {
     const h = alder();
     const esc = h.bench.escs[foreignArm]!;
     expect([esc.state, esc.identity, esc.applicationValid, esc.firmwareMatchesBridge]).toEqual([

@@ -220,7 +220,8 @@ describe('a work order in the store', () => {
     const running = work.start();
     await until(() => (work.progress()?.pagesDone ?? 0) > 2, 'pages written');
     work.togglePause();
-    await until(() => work.progress()?.paused === true, 'paused');
+    const writing = () => Object.values(work.working()).filter((p) => p.pagesTotal !== undefined && p.share < 1);
+    await until(() => writing().length > 0 && writing().every((p) => p.paused), 'all paused');
     const pages = () => database.journal.filter((e) => e.event === 'page').count();
     const written = await pages();
     await new Promise((r) => setTimeout(r, 60));
