@@ -1,18 +1,21 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {Router, RouterLink} from '@angular/router';
+import type {Craft} from '@core/craft/craft';
+import {copyOf} from '@core/craft/presets';
 import {plannedFirmwareText} from '@core/work/difference';
 import {firmwareText, type FoundEsc} from '@core/work/found';
 import {oddOnesOut} from '@core/work/odd-one-out';
 import {routeStates, stationNames} from '@core/work/stations';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
+import {NewCraftComponent} from './new-craft.component';
 import {RecordStore} from '../state/record.store';
 import type {CraftRecord} from '../store/database';
 
 /** All craft, each with how far it is. */
 @Component({
   selector: 'bx-fleet',
-  imports: [RouterLink],
+  imports: [RouterLink, NewCraftComponent],
   templateUrl: './fleet.component.html',
   styleUrl: './fleet.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -24,9 +27,12 @@ export class FleetComponent {
   private readonly router = inject(Router);
 
   private readonly records = signal<readonly CraftRecord[]>([]);
+  protected readonly creating = signal(false);
+  private readonly flying = computed(() => this.fleet.crafts().filter((c) => !c.archived));
+  protected readonly archived = computed(() => this.fleet.crafts().filter((c) => c.archived));
   /** Craft with the state of its firmware as last surveyed. */
   protected readonly rows = computed(() =>
-    this.fleet.crafts().map((craft) => {
+    this.flying().map((craft) => {
       const record = this.records().find((r) => r.craftId === craft.id);
       const found = record?.found;
       const states = found && routeStates({...record, craft, found});
@@ -50,6 +56,14 @@ export class FleetComponent {
     await this.router.navigate(['/craft', craftId, 'survey']);
     await this.bench.connect(craftId);
     if (this.bench.isConnected() && !this.bench.onAdapter()) await this.bench.survey();
+  }
+
+  /** A copy under the next free name; what was found and proven stays with the first. */
+  protected copy(craft: Craft): void {
+    const taken = new Set(this.fleet.crafts().map((c) => c.name));
+    let n = 2;
+    while (taken.has(`${craft.name} ${n}`)) n++;
+    this.fleet.add(copyOf(craft, {id: crypto.randomUUID(), name: `${craft.name} ${n}`}));
   }
 
   protected when(at: number): string {

@@ -12,7 +12,6 @@ import {readFlash} from '@core/work/esc-access';
 import type {Found} from '@core/work/found';
 import {survey, surveyArm} from '@core/work/survey';
 import {
-  isBenchId,
   noMishaps,
   type BenchControl,
   type BenchMishaps,
@@ -22,6 +21,8 @@ import {
 import {answerOtherTabs, holdBench, takeBenchOver} from './bench-lock';
 import {bytePortOf} from '../workers/message-port';
 import {realClock} from './real-clock';
+import {benchOf} from './bench-of';
+import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 
 interface BenchState {
@@ -79,7 +80,7 @@ export const BenchStore = signalStore(
     isPowered: computed(() => (store.power()?.volts ?? 0) > 3),
     propsOff: computed(() => store.propsOffCycle() !== undefined && store.propsOffCycle() === store.power()?.cycles),
   })),
-  withMethods((store, record = inject(RecordStore)) => {
+  withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {
     let client: BenchClient | undefined;
     let simulator: Comlink.Remote<BenchControl> | undefined;
     let shown = 0;
@@ -130,7 +131,12 @@ export const BenchStore = signalStore(
     const open = async (craftId: string, release: () => void): Promise<void> => {
       const {port1, port2} = new MessageChannel();
       const near = bytePortOf(port1);
-      const opened = await control().plug(Comlink.transfer(port2, [port2]), isBenchId(craftId) ? craftId : 'juniper');
+      const bench = benchOf(fleet.crafts().find((c) => c.id === craftId));
+      if (!bench) {
+        release();
+        return patchState(store, {...unplugged, problem: noBench});
+      }
+      const opened = await control().plug(Comlink.transfer(port2, [port2]), bench);
       if (!opened) {
         release();
         return patchState(store, {...unplugged, problem: portHeld});
@@ -306,6 +312,12 @@ function lossSince(before: Report, now: Report): (number | undefined)[] {
   });
 }
 
+const noBench: Problem = {
+  code: 'no-bench',
+  place: 'simulated bench',
+  meaning: 'No simulated bench stands for this craft: none has as many ESCs of its board.',
+  remedy: 'Copy a craft of the demo, or choose the ESC board and the number of arms of one.',
+};
 const heldElsewhere: Problem = {
   code: 'held-elsewhere',
   place: 'bench',

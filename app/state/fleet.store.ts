@@ -5,6 +5,7 @@ import type {ControllerPlan, Craft, FirmwarePlan, PlannedValue} from '@core/craf
 import {demoFleet} from '@core/craft/demo-fleet';
 import type {ParameterKey} from '@core/settings/definitions';
 import {database} from '../store/database';
+import {forgetEdit, lateEdit, noteEdit} from '../store/late-edit';
 
 interface FleetState {
   readonly crafts: readonly Craft[];
@@ -35,14 +36,20 @@ export const FleetStore = signalStore(
   })),
   withMethods((store) => {
     const keep = (craft: Craft) => {
+      const note = noteEdit(craft);
       database.craft.put(craft).then(
-        () => patchState(store, {storeFault: undefined}),
+        () => {
+          forgetEdit(note);
+          patchState(store, {storeFault: undefined});
+        },
         (error: unknown) => patchState(store, {storeFault: `The browser's store refused the plan: ${String(error)}`}),
       );
     };
     const replace = (craft: Craft) => {
       patchState(store, ({crafts}) => ({crafts: crafts.map((c) => (c.id === craft.id ? craft : c))}));
       keep(craft);
+      // Without its history a plan is still whole: a store that refuses it says so with the plan itself.
+      database.histories.put({craftId: craft.id, past: store.past(), future: store.future()}).catch(() => undefined);
     };
     const change = (edit: (craft: Craft) => Craft) => {
       const before = store.current();
@@ -57,6 +64,9 @@ export const FleetStore = signalStore(
       async load(): Promise<void> {
         if (store.loaded()) return;
         try {
+          // An edit that a reload overtook on its way to the store comes first.
+          const late = lateEdit();
+          if (late) await database.craft.put(late);
           const kept = await database.craft.toArray();
           if (!kept.length) await database.craft.bulkPut([...demoFleet]);
           patchState(store, {crafts: kept.length ? inDemoOrder(kept) : demoFleet, loaded: true});
@@ -69,9 +79,28 @@ export const FleetStore = signalStore(
         }
       },
       open(id: string | undefined): void {
-        if (id !== store.currentId()) patchState(store, {currentId: id, past: [], future: []});
+        if (id === store.currentId()) return;
+        patchState(store, {currentId: id, past: [], future: []});
+        if (id === undefined) return;
+        void database.histories.get(id).then((kept) => {
+          const untouched = store.currentId() === id && !store.past().length && !store.future().length;
+          if (kept && untouched) patchState(store, {past: kept.past, future: kept.future});
+        });
       },
       edit: change,
+      /** Takes a new craft into the fleet and keeps it. */
+      add(craft: Craft): void {
+        patchState(store, ({crafts}) => ({crafts: [...crafts, craft]}));
+        keep(craft);
+      },
+      /** Puts a craft away or takes it back; everything of it is kept. */
+      setArchived(id: string, archived: boolean): void {
+        const craft = store.crafts().find((c) => c.id === id);
+        if (!craft) return;
+        const changed = {...craft, archived};
+        patchState(store, ({crafts}) => ({crafts: crafts.map((c) => (c.id === id ? changed : c))}));
+        keep(changed);
+      },
       setParameter(key: ParameterKey, value: PlannedValue): void {
         change((c) => ({...c, plan: {...c.plan, parameters: {...c.plan.parameters, [key]: value}}}));
       },

@@ -2,6 +2,7 @@
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import type {Craft} from '@core/craft/craft';
+import {findChip} from '@core/firmware/chips';
 import type {Hardware} from '@core/firmware/fit';
 import {isWithin, type Identity} from '@core/firmware/identity';
 import {readIntelHex} from '@core/firmware/intel-hex';
@@ -9,7 +10,7 @@ import type {Image} from '@core/firmware/image';
 import type {ImagePart} from '@core/firmware/page-plan';
 import {checkDigest, openCatalogue, releaseTitle, type Catalogue, type Release} from '@core/firmware/releases';
 import {ProblemError, type Problem} from '@core/problem';
-import type {FoundEsc} from '@core/work/found';
+import {firmwareText, type Found, type FoundEsc} from '@core/work/found';
 import {identityOf, type PlannedImage} from '@core/work/planned-image';
 import {database, type OwnFile} from '../store/database';
 import type {InspectedFile} from '../workers/image-inspection';
@@ -173,6 +174,15 @@ export const ShelfStore = signalStore(
       addFile,
       keepFile,
       imageBefore,
+      /** Keeps as backups the applications a survey read whole and the shelf has no image of (K8). */
+      async keepWhatWasRead(craft: string, {escs}: Found): Promise<void> {
+        for (const esc of escs) {
+          const chip = findChip(esc.boot.chip);
+          if (!esc.application || !chip || imageBefore(esc, 'base')) continue;
+          const name = `${craft} motor ${esc.output + 1}, ${firmwareText(esc)}.bin`;
+          await addFile({name, bytes: esc.application}, {base: chip.application.start, origin: 'backup'});
+        }
+      },
       /** What an order for `craft` asks its shelf. */
       imageFor:
         ({plan}: Pick<Craft, 'plan'>) =>

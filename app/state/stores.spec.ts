@@ -5,7 +5,7 @@ import type {Catalogue} from '@core/firmware/releases';
 import type {Found} from '@core/work/found';
 import type {Sighting} from '@core/work/stations';
 import {publishedReleases} from '@simulator/releases';
-import {Harness} from '@simulator/testing/bench-harness';
+import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import older from '../../demo/catalogue-older.json';
 import received from '../../demo/catalogue.json';
 import {database} from '../store/database';
@@ -84,6 +84,34 @@ describe('fleet', () => {
     let steps = 0;
     for (; store.canUndo(); steps++) store.undo();
     expect(steps).toBe(200);
+  });
+
+  it('takes steps back after a reload too, and forward again', async () => {
+    const before = await fleet();
+    for (const value of [0, 7.5, 30]) before.setParameter('timing', same(value));
+    before.undo();
+    await settle();
+    TestBed.resetTestingModule();
+    const store = await fleet();
+    await settle();
+    expect(timing(store)).toEqual(same(7.5));
+    store.redo();
+    expect(timing(store)).toEqual(same(30));
+    for (let i = 0; i < 3; i++) store.undo();
+    expect(timing(store)).toEqual(juniper.plan.parameters['timing']);
+    expect(store.canUndo()).toBe(false);
+  });
+
+  it('an edit that a reload overtook on its way to the store is not lost', async () => {
+    const before = await fleet();
+    vi.spyOn(database.craft, 'put').mockReturnValue(new Promise(() => undefined) as never);
+    before.setParameter('timing', same(30));
+    vi.restoreAllMocks();
+    TestBed.resetTestingModule();
+    const store = await fleet();
+    expect(timing(store)).toEqual(same(30));
+    await settle();
+    expect(localStorage.getItem('bidex-late-edit')).toBeNull();
   });
 
   it('says so when the store refuses, and the work goes on', async () => {
@@ -262,6 +290,22 @@ describe('shelf', () => {
     );
     await store.removeFile(sha256);
     expect(store.files()).toEqual([]);
+  });
+
+  it('keeps what a survey read whole and the shelf has no image of, so that it can be put back', async () => {
+    service((path, body) => (path === '/api/releases' ? body : undefined));
+    const store = await load();
+    const sorrel = new Harness({craft: demoCraft('sorrel')});
+    const found = await sorrel.survey();
+    expect(store.imageBefore(found.escs[0]!, 'base')).toBeUndefined();
+    await store.keepWhatWasRead('Sorrel', found);
+    // Four ESCs with the same firmware are one file.
+    expect(store.files().map((f) => [f.name, f.origin])).toEqual([
+      ['Sorrel motor 1, Cadence 1.6, 24 kHz.bin', 'backup'],
+    ]);
+    expect(found.escs.map((e) => store.imageBefore(e, 'base')?.name)).toEqual(
+      Array(4).fill('Sorrel motor 1, Cadence 1.6, 24 kHz.bin'),
+    );
   });
 
   it('a file with faults is told and not kept', async () => {

@@ -49,6 +49,7 @@ async function workshop() {
     images: signal({}),
     loading: signal(false),
     imageFor: memoryShelf.imageFor.bind(memoryShelf),
+    keepWhatWasRead: () => Promise.resolve(),
     imageBefore: (before: FoundEsc) =>
       memoryShelf.find(
         (r) => r.board === 'Gneiss 45' && r.variant === 'multirotor' && r.version === before.identity?.version,
@@ -201,7 +202,7 @@ describe('a work order in the store', () => {
     await work.start();
     stop();
     const done = work.finished()!;
-    work.prepareRollBack(done);
+    await work.prepareRollBack(done);
     expect(work.rollBack()?.rollsBack).toBe(done.id);
     stop = cycleBatteryWhenAsked(work);
     await work.start();
@@ -239,6 +240,24 @@ describe('a work order in the store', () => {
     occupied = true;
     await work.start();
     expect(await database.orders.count()).toBe(0);
+  });
+
+  it('a store that fails stops the order before anything is touched, and says so', async () => {
+    const {record, work} = await workshop();
+    record.setFound(await harness.survey());
+    const flash = harness.bench.escs.map((e) => e.flash.bytes.slice());
+    keepTicking();
+    const add = vi.spyOn(database.journal, 'add').mockRejectedValue(new DOMException('full', 'QuotaExceededError'));
+    await work.start();
+    add.mockRestore();
+    expect(work.problem()).toMatchObject({code: 'store-failed', place: "browser's store"});
+    expect(work.problem()!.meaning).toContain('nothing touches hardware without a record');
+    harness.bench.escs.forEach((e, i) => expect(e.flash.bytes).toEqual(flash[i]));
+    expect(occupied).toBe(false);
+    const stop = cycleBatteryWhenAsked(work);
+    await work.resume();
+    stop();
+    expect(work.finished()).toBeDefined();
   });
 
   it('an unplugged bench is a problem with a remedy, and the order stays', async () => {

@@ -230,9 +230,10 @@ export const WorkStore = signalStore(
             rewrite: rewrite.includes(output) ? rewrite.filter((o) => o !== output) : [...rewrite, output],
           })),
         /** Puts the order that undoes `order` on the docket, or takes it away again. */
-        prepareRollBack(order: WorkOrder): void {
+        async prepareRollBack(order: WorkOrder): Promise<void> {
           const [craft, found] = [fleet.current(), record.found()];
           if (!craft || !found || store.open()) return;
+          await shelf.keepWhatWasRead(craft.name, order.found);
           const {imageBefore} = shelf;
           const back = buildRollBack({id: 'roll-back', at: Date.now(), craft, order, found, imageBefore});
           patchState(store, back.ok ? {rollBack: back.value, problem: undefined} : {problem: back.problem});

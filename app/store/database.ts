@@ -4,6 +4,7 @@ import type {Craft} from '@core/craft/craft';
 import {demoFleet} from '@core/craft/demo-fleet';
 import type {HardwareClaim} from '@core/firmware/fit';
 import {catalogueShape, type Catalogue} from '@core/firmware/releases';
+import {ProblemError} from '@core/problem';
 import type {Found} from '@core/work/found';
 import type {Journal, JournalEntry} from '@core/work/journal';
 import type {ProofRecord} from '@core/work/proof';
@@ -17,6 +18,13 @@ export interface KeptOrder {
   readonly craftId: string;
   readonly state: 'running' | 'stopped' | 'finished' | 'given up';
   readonly order: WorkOrder;
+}
+
+/** Edits of a craft that can be taken back, oldest first, and those that were, next first. */
+export interface CraftHistory {
+  readonly craftId: string;
+  readonly past: readonly Craft[];
+  readonly future: readonly Craft[];
 }
 
 /** Records of one craft beside its plan. */
@@ -54,6 +62,7 @@ export class Database extends Dexie {
   readonly values!: Table<{key: string; value: unknown}, string>;
   readonly files!: Table<OwnFile, string>;
   readonly claims!: Table<KeptClaim, string>;
+  readonly histories!: Table<CraftHistory, string>;
 
   constructor(name = 'bidex') {
     super(name);
@@ -83,6 +92,7 @@ export class Database extends Dexie {
         const craft = tx.table<Craft, string>('craft');
         for (const demo of demoFleet) if (!(await craft.get(demo.id))) await craft.put(demo);
       });
+    this.version(3).stores({histories: 'craftId'});
   }
 
   /** The catalogue kept from the last load; undefined when none is kept or it is of an older shape. */
@@ -97,7 +107,17 @@ export const database = new Database();
 /** The runner's journal in the browser's store. */
 export const browserJournal: Journal = {
   async append(entry) {
-    await database.journal.add(entry);
+    try {
+      await database.journal.add(entry);
+    } catch (error) {
+      // Foreign errors are wrapped once, here: a full disk and a closed database mean the same to an order.
+      throw new ProblemError({
+        code: 'store-failed',
+        place: "browser's store",
+        meaning: `The journal could not be written (${error instanceof Error ? error.name : String(error)}), so the order stops: nothing touches hardware without a record.`,
+        remedy: 'Free space on this computer, then resume. What was written is checked again.',
+      });
+    }
   },
   entries: (orderId) => database.journal.where({orderId}).sortBy('id'),
 };

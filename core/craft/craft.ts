@@ -79,6 +79,8 @@ export const craftShape = z.object({
   escBoard: z.string(),
   controllerBoard: z.string(),
   arms: z.array(armShape).min(3).max(8),
+  /** Put away: kept with everything, not listed among the flying ones. */
+  archived: z.boolean().optional(),
   plan: planShape,
 });
 export type Craft = z.infer<typeof craftShape>;

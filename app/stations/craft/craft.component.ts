@@ -2,22 +2,36 @@ import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/cor
 import {FormsModule} from '@angular/forms';
 import {InputNumber} from 'primeng/inputnumber';
 import {InputText} from 'primeng/inputtext';
+import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import {craftShape, wantedSenses, type Craft} from '@core/craft/craft';
+import {airframe, airframeNames, airframeOf, diagonalOf, type AirframeName} from '@core/craft/airframes';
+import {changeArms, leadOutput} from '@core/craft/change-arms';
+import {craftShape, wantedSenses, type Arm, type Craft} from '@core/craft/craft';
 import {torqueConstant} from '@core/motor/motor';
 import {CraftDrawingComponent, type DrawnArm} from '../../shared/craft-drawing.component';
 import {FleetStore} from '../../state/fleet.store';
+import {ShelfStore} from '../../state/shelf.store';
 
 /** Craft station: what the craft is made of, as drawing and editable basics. */
 @Component({
   selector: 'bx-craft',
-  imports: [FormsModule, InputNumber, InputText, SelectButton, CraftDrawingComponent],
+  imports: [FormsModule, InputNumber, InputText, Select, SelectButton, CraftDrawingComponent],
   templateUrl: './craft.component.html',
   styleUrl: './craft.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CraftComponent {
   protected readonly fleet = inject(FleetStore);
+  private readonly shelf = inject(ShelfStore);
+  protected readonly airframes = airframeNames.map((value) => ({label: value, value}));
+  protected readonly airframe = computed(() => airframeOf(this.fleet.current()!.arms));
+  protected readonly diagonal = computed(() => Math.round(diagonalOf(this.fleet.current()!.arms)));
+  protected readonly armChoices = computed(() =>
+    this.fleet.current()!.arms.map(({name}, value) => ({label: name, value})),
+  );
+  protected readonly boards = computed(() =>
+    (this.shelf.catalogue()?.boards ?? []).map((b) => ({label: `${b.name}, ${b.chip}, ${b.kind}`, value: b.name})),
+  );
   protected readonly propsChoices = [
     {label: 'props in', value: 'in'},
     {label: 'props out', value: 'out'},
@@ -35,7 +49,7 @@ export class CraftComponent {
     const senses = wantedSenses(craft);
     return craft.plan.controller.arms.map((arm, output) => ({
       output,
-      arm: craft.arms[arm]?.name ?? '?',
+      arm,
       sense: senses[arm],
     }));
   });
@@ -55,6 +69,21 @@ export class CraftComponent {
   protected readonly setName = (name: string) => (c: Craft) => ({...c, name});
   protected readonly setKind = (kind: string) => (c: Craft) => ({...c, kind});
   protected readonly setProps = (props: Craft['props']) => (c: Craft) => ({...c, props});
+  protected readonly setAirframe = (name: AirframeName, mm: number) => (c: Craft) => changeArms(c, airframe(name, mm));
+  protected readonly moveArm = (index: number, to: Partial<Arm>) => (c: Craft) => ({
+    ...c,
+    arms: c.arms.map((arm, i) => (i === index ? {...arm, ...to} : arm)),
+  });
+  protected readonly setOutput = (output: number, arm: number) => (c: Craft) => ({
+    ...c,
+    plan: {...c.plan, controller: {...c.plan.controller, arms: leadOutput(c.plan.controller.arms, output, arm)}},
+  });
+  protected readonly setBoard = (escBoard: string) => (c: Craft) => ({...c, escBoard});
+  protected readonly setControllerBoard = (controllerBoard: string) => (c: Craft) => ({...c, controllerBoard});
+  protected readonly setPropeller = (propeller: Partial<Craft['propeller']>) => (c: Craft) => ({
+    ...c,
+    propeller: {...c.propeller, ...propeller},
+  });
   protected readonly setWeight = (weightG: number) => (c: Craft) => ({...c, weightG});
   protected readonly setMotor = (motor: Partial<Craft['motor']>) => (c: Craft) => ({
     ...c,

@@ -1,0 +1,11 @@
+import type {Craft} from '@core/craft/craft';
+import {demoFleet} from '@core/craft/demo-fleet';
+import {isBenchId, type BenchId} from '../workers/bench-control';
+
+/** The simulated bench that stands for a craft: its own, or one with as many ESCs of the same board. */
+export function benchOf(craft: Craft | undefined): BenchId | undefined {
+  if (!craft) return undefined;
+  if (isBenchId(craft.id)) return craft.id;
+  const alike = demoFleet.find((d) => d.escBoard === craft.escBoard && d.arms.length === craft.arms.length);
+  return alike && isBenchId(alike.id) ? alike.id : undefined;
+}
