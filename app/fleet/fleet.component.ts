@@ -8,6 +8,7 @@ import {oddOnesOut} from '@core/work/odd-one-out';
 import {routeStates, stationNames} from '@core/work/stations';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
+import {BackupComponent} from './backup.component';
 import {NewCraftComponent} from './new-craft.component';
 import {RecordStore} from '../state/record.store';
 import type {CraftRecord} from '../store/database';
@@ -15,7 +16,7 @@ import type {CraftRecord} from '../store/database';
 /** All craft, each with how far it is. */
 @Component({
   selector: 'bx-fleet',
-  imports: [RouterLink, NewCraftComponent],
+  imports: [RouterLink, NewCraftComponent, BackupComponent],
   templateUrl: './fleet.component.html',
   styleUrl: './fleet.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -12,7 +12,14 @@ import {FleetStore} from '../state/fleet.store';
   selector: 'bx-new-craft',
   imports: [FormsModule, Dialog, InputText],
   template: `
-    <p-dialog header="New craft" [modal]="true" [draggable]="false" [(visible)]="visible" [style]="{width: '640px'}">
+    <p-dialog
+      header="New craft"
+      closeAriaLabel="Close"
+      [modal]="true"
+      [draggable]="false"
+      [(visible)]="visible"
+      [style]="{width: '640px'}"
+    >
       <label for="new-name">Name</label>
       <input pInputText id="new-name" maxlength="40" [ngModel]="name()" (ngModelChange)="name.set($event)" />
       @if (fault(); as text) {

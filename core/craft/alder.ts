@@ -1,12 +1,6 @@
 /** Alder, the long-range hexacopter of the demo: its data and its plan. All invented. */
-import type {Arm, Craft} from './craft';
-
-const radiusMm = 160;
-const arm = (name: string, degrees: number): Arm => ({
-  name,
-  xMm: Math.round(radiusMm * Math.sin((degrees * Math.PI) / 180)),
-  yMm: Math.round(radiusMm * Math.cos((degrees * Math.PI) / 180)),
-});
+import {airframe} from './airframes';
+import type {Craft} from './craft';
 
 export const alder: Craft = {
   id: 'alder',
@@ -19,14 +13,7 @@ export const alder: Craft = {
   weightG: 1680,
   escBoard: 'Basalt 30',
   controllerBoard: 'Slate C',
-  arms: [
-    arm('front right', 30),
-    arm('right', 90),
-    arm('rear right', 150),
-    arm('rear left', 210),
-    arm('left', 270),
-    arm('front left', 330),
-  ],
+  arms: airframe('hex X', 320),
   plan: {
     firmware: {family: 'Meridian', version: '4.2'},
     parameters: {

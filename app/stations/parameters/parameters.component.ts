@@ -1,10 +1,18 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {plannedFor, type PlannedValue} from '@core/craft/craft';
-import {parameterDefinitions, type ParameterDefinition} from '@core/settings/definitions';
+import {unavailableReason} from '@core/settings/availability';
+import {
+  isLayoutRevision,
+  parameterDefinitions,
+  type LayoutRevision,
+  type ParameterDefinition,
+} from '@core/settings/definitions';
+import {identityOf} from '@core/work/planned-image';
 import {judgeParameter, type Verdict} from '@core/work/difference';
 import {ConnectComponent} from '../../shared/connect.component';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
+import {ShelfStore} from '../../state/shelf.store';
 import {DotStripComponent} from './dot-strip.component';
 import {ParameterEditorComponent} from './parameter-editor.component';
 
@@ -27,13 +35,27 @@ const verdictTags: Record<Verdict['kind'], string> = {
 export class ParametersComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
+  private readonly shelf = inject(ShelfStore);
   protected readonly tags = verdictTags;
   protected readonly onlyDiffering = signal(false);
   protected readonly explained = signal<string | undefined>(undefined);
 
+  /** Settings layout of the planned firmware, or of what was found while its image is not at hand. */
+  private readonly layout = computed((): LayoutRevision | undefined => {
+    const craft = this.fleet.current()!;
+    const found = this.record.found()?.escs.find((e) => e.hardware);
+    this.shelf.images();
+    const planned = found?.hardware && this.shelf.imageFor(craft)(found.hardware, 'base');
+    const layout = planned
+      ? identityOf(planned.image, found.hardware.chip, 'base')?.layoutRevision
+      : found?.identity?.layoutRevision;
+    return layout !== undefined && isLayoutRevision(layout) ? layout : undefined;
+  });
+
   protected readonly rows = computed(() => {
     const craft = this.fleet.current()!;
     const found = this.record.found();
+    const layout = this.layout();
     return parameterDefinitions.map((definition) => {
       const planned = craft.plan.parameters[definition.key];
       const motors = craft.arms.map((_, output) => output);
@@ -43,6 +65,7 @@ export class ParametersComponent {
         values: motors.map((o) => found?.escs.find((e) => e.output === o)?.settings?.values[definition.key]),
         wanted: motors.map((o) => plannedFor(planned, o)),
         verdict: judgeParameter(definition, craft, found),
+        unavailable: layout === undefined ? undefined : unavailableReason(definition, layout),
       };
     });
   });

@@ -1,0 +1,80 @@
+/** The fleet and what is kept: a new craft from a preset, undo over a reload, everything as one file and back. */
+import {readFileSync} from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import {expect, test} from '@playwright/test';
+import {docketOf, station, watchErrors} from './support';
+
+test('a new craft from a preset, on the bench of its board, with its output map', async ({page}) => {
+  const errors = watchErrors(page);
+  await page.goto('/');
+  await page.getByRole('button', {name: 'New craft'}).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('radio', {name: /Indoor micro/}).click();
+  await expect(dialog.getByText('keeps them from stuttering')).toBeVisible();
+  await dialog.getByLabel('Name').fill('Sedge');
+  const {violations} = await new AxeBuilder({page}).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
+  expect(
+    violations.map(
+      (v) =>
+        `${v.id} ${v.nodes
+          .map((n) => n.target.join(' '))
+          .slice(0, 3)
+          .join(' | ')}`,
+    ),
+  ).toEqual([]);
+  await dialog.getByRole('button', {name: 'Create Sedge'}).click();
+  await page.getByRole('link', {name: 'Sedge'}).click();
+  await page.getByRole('combobox', {name: 'Arm of output 1'}).click();
+  await page.getByRole('option', {name: 'rear left'}).click();
+  await expect(page.getByRole('combobox', {name: 'Arm of output 3'})).toHaveText('front right');
+  await page.getByLabel('Motor to motor, diagonal').fill('90');
+  await page.keyboard.press('Tab');
+  await expect(page.getByLabel('front right, mm to the right')).toHaveValue('32');
+  await page.getByRole('link', {name: 'Fleet', exact: true}).click();
+  await page.getByRole('button', {name: 'Connect the simulated bench of Sedge'}).click();
+  await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
+  await expect(docketOf(page).getByText('Write Cadence 2.1, 48 kHz').first()).toBeVisible();
+  await expect(docketOf(page).getByText('Arm of each output 1 2 3 4 → 3 2 1 4')).toBeVisible();
+  await station(page, 'Parameters').click();
+  await expect(page.locator('[data-parameter=pwm]')).toContainText('choose the build on the Firmware station');
+  errors.expectNone();
+});
+
+test('steps are taken back and forth after a reload', async ({page}) => {
+  await page.goto('/craft/juniper/craft');
+  const name = page.getByLabel('Name');
+  await name.fill('Juniper of the orchard');
+  await page.keyboard.press('Tab');
+  await page.getByLabel('Kind').fill('quad of the crew');
+  await page.keyboard.press('Tab');
+  await page.reload();
+  await expect(name).toHaveValue('Juniper of the orchard');
+  await page.getByRole('heading', {name: 'Craft', level: 1}).click();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Kind')).toHaveValue('5-inch quad');
+  await page.keyboard.press('Control+z');
+  await expect(name).toHaveValue('Juniper');
+  await page.keyboard.press('Control+y');
+  await expect(name).toHaveValue('Juniper of the orchard');
+});
+
+test('everything as one zip and back; a broken one is refused whole and changes nothing', async ({page}) => {
+  await page.goto('/');
+  await page.getByRole('button', {name: 'Copy Juniper'}).click();
+  await expect(page.getByRole('link', {name: 'Juniper 2'})).toBeVisible();
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', {name: 'Save a backup'}).click();
+  const zip = readFileSync(await (await saving).path());
+  await page.getByRole('button', {name: 'Archive Juniper 2'}).click();
+  await page.getByRole('button', {name: 'Copy Sorrel'}).click();
+  const bring = (buffer: Buffer) =>
+    page.locator('bx-backup input[type=file]').setInputFiles({name: 'backup.zip', mimeType: 'application/zip', buffer});
+  await bring(zip.subarray(0, zip.length - 40));
+  await expect(page.getByRole('alert')).toContainText('It is not a zip file, or it was cut off. Nothing was changed.');
+  await expect(page.getByRole('link', {name: 'Sorrel 2'})).toBeVisible();
+  await bring(zip);
+  await expect(page.getByRole('dialog')).toContainText('5 craft, 0 work orders, 0 own images');
+  await page.getByRole('button', {name: 'Put it in place'}).click();
+  await expect(page.getByRole('link', {name: 'Juniper 2'})).toBeVisible();
+  await expect(page.getByRole('link', {name: 'Sorrel 2'})).toHaveCount(0);
+});
