@@ -2,7 +2,7 @@
 import {readFileSync} from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import {expect, test} from '@playwright/test';
-import {docketOf, station, watchErrors} from './support';
+import {connectAndSurvey, docketOf, station, watchErrors} from './support';
 
 test('a new craft from a preset, on the bench of its board, with its output map', async ({page}) => {
   const errors = watchErrors(page);
@@ -77,4 +77,35 @@ test('everything as one zip and back; a broken one is refused whole and changes 
   await page.getByRole('button', {name: 'Put it in place'}).click();
   await expect(page.getByRole('link', {name: 'Juniper 2'})).toBeVisible();
   await expect(page.getByRole('link', {name: 'Sorrel 2'})).toHaveCount(0);
+});
+
+test('a snapshot is kept, held against the plan, planned again, saved and brought in', async ({page}) => {
+  await connectAndSurvey(page);
+  await page.getByRole('link', {name: 'Logbook'}).click();
+  await page.getByLabel('Name of the snapshot').fill('before the rebuild');
+  await page.getByRole('button', {name: 'Keep what was found as a snapshot'}).click();
+  await page.getByRole('button', {name: 'Compare before the rebuild'}).click();
+  const comparison = page.getByRole('region', {name: 'Comparison of before the rebuild'});
+  await expect(comparison.getByText('Nothing differs.')).toBeVisible();
+  await comparison.getByRole('combobox').click();
+  await page.getByRole('option', {name: 'the plan'}).click();
+  await expect(comparison.getByRole('row', {name: /^PWM frequency/})).toContainText('24 kHz → 48 kHz');
+  await comparison.getByRole('button', {name: 'Plan PWM frequency as it was'}).click();
+  await expect(docketOf(page).getByText('PWM frequency 24 kHz → 48 kHz')).toHaveCount(0);
+  await comparison.getByRole('button', {name: 'Plan all its values'}).click();
+  await expect(docketOf(page).getByText('Active braking off → on')).toHaveCount(0);
+  await page.getByRole('heading', {name: 'Logbook'}).click();
+  await page.keyboard.press('Control+z');
+  await expect(docketOf(page).getByText('Active braking off → on')).toBeVisible();
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', {name: 'Save before the rebuild as JSON'}).click();
+  const json = readFileSync(await (await saving).path(), 'utf8');
+  const bring = (text: string) =>
+    page
+      .locator('bx-snapshots input[type=file]')
+      .setInputFiles({name: 's.json', mimeType: 'application/json', buffer: Buffer.from(text)});
+  await bring(json.slice(0, 400));
+  await expect(page.getByRole('alert')).toContainText('It is not JSON. Nothing was taken over.');
+  await bring(json);
+  await expect(page.getByRole('button', {name: 'Compare before the rebuild'})).toHaveCount(2);
 });

@@ -1,14 +1,20 @@
 /** The logbook of a craft: orders with their journals, claims, and the way back. */
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
+import type {Craft} from '@core/craft/craft';
+import {snapshotOfFound} from '@core/work/snapshot';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
+import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {WorkStore} from '../state/work.store';
 import {browserJournal, database, type KeptClaim, type KeptOrder} from '../store/database';
 import {button, buttons, textOf} from '../testing/fakes';
 import {LogbookComponent} from './logbook.component';
 
-const order = await new Harness().order();
+const harness = new Harness();
+const found = await harness.survey();
+const order = await harness.order();
+let craft: Craft = demoCraft('juniper');
 const round = await new Harness({craft: demoCraft('alder')}).order();
 const claim: KeptClaim = {
   craftId: 'juniper',
@@ -31,7 +37,11 @@ async function logbook(kept: KeptOrder[], claims: KeptClaim[] = []) {
   TestBed.configureTestingModule({
     providers: [
       {provide: WorkStore, useValue: work},
-      {provide: RecordStore, useValue: {craftId: signal('juniper'), claims: signal(claims)}},
+      {provide: RecordStore, useValue: {craftId: signal('juniper'), claims: signal(claims), found: signal(found)}},
+      {
+        provide: FleetStore,
+        useValue: {current: signal(craft), edit: (change: (c: Craft) => Craft) => (craft = change(craft))},
+      },
     ],
   });
   const fixture = TestBed.createComponent(LogbookComponent);
@@ -86,6 +96,39 @@ describe('logbook', () => {
     button(host, 'Hide the journal').click();
     await settle();
     expect(text()).not.toContain('Snapshot of 4 ESCs.');
+  });
+
+  it('keeps what was found as a snapshot, compares it, and plans its values again', async () => {
+    const {host, text, settle} = await logbook([]);
+    expect(text()).toContain('One is kept before every work order');
+    button(host, 'Keep what was found as a snapshot').click();
+    await settle();
+    expect((await database.snapshots.toArray()).map((s) => [s.craftId, s.name])).toEqual([['juniper', 'as found']]);
+    host.querySelector<HTMLButtonElement>('[aria-label="Compare as found"]')!.click();
+    await settle();
+    expect(text()).toContain('✓ the same Nothing differs.');
+    button(host, 'Plan all its values').click();
+    expect(craft.plan.parameters['activeBraking']).toEqual({kind: 'per motor', values: [1, 1, 0, 1]});
+    expect(craft.plan.parameters['pwm']).toEqual({kind: 'same', value: 24});
+    craft = demoCraft('juniper');
+  });
+
+  it('shows what differs between two snapshots, motor by motor, and plans one value only', async () => {
+    const about = {id: 'b', craft: 'Juniper', name: 'before', at: '2026-11-01T10:00:00Z'};
+    const before = snapshotOfFound(found, about);
+    const escs = before.escs.map((e) => ({...e, values: {...e.values, timing: 30}}));
+    await database.snapshots.bulkPut([
+      {...before, craftId: 'juniper'},
+      {...before, id: 'c', name: 'hot', at: '2026-11-02T10:00:00Z', escs, craftId: 'juniper'},
+    ]);
+    const {host, text, settle} = await logbook([]);
+    host.querySelector<HTMLButtonElement>('[aria-label="Compare hot"]')!.click();
+    await settle();
+    expect(text()).toMatch(/Timing advance ?30° → 22\.5° ?30° → 22\.5° ?30° → 15°/);
+    host.querySelector<HTMLButtonElement>('[aria-label="Plan Timing advance as it was"]')!.click();
+    expect(craft.plan.parameters['timing']).toEqual({kind: 'same', value: 30});
+    expect(craft.plan.parameters['pwm']).toEqual({kind: 'same', value: 48});
+    craft = demoCraft('juniper');
   });
 
   it('names who confirmed a board', async () => {

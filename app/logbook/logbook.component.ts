@@ -1,6 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
 import type {JournalEntry} from '@core/work/journal';
 import {SoundsComponent} from '../shared/sounds.component';
+import {SnapshotsComponent} from './snapshots.component';
 import {RecordStore} from '../state/record.store';
 import {WorkStore} from '../state/work.store';
 import {browserJournal, database, type KeptOrder} from '../store/database';
@@ -20,7 +21,7 @@ const stateWords = {
 /** Everything that happened to this craft: work orders with their journals, and who claimed what. */
 @Component({
   selector: 'bx-logbook',
-  imports: [SoundsComponent],
+  imports: [SnapshotsComponent, SoundsComponent],
   template: `
     <h1>Logbook</h1>
     <p>What was done to this craft, told by the journal that is written before and after every touch of hardware.</p>
@@ -87,6 +88,7 @@ const stateWords = {
         </tbody>
       </table>
     }
+    <bx-snapshots />
     <h2>What ESCs say after power-up</h2>
     <bx-sounds />
   `,

@@ -5,10 +5,11 @@ import {ProblemError, success, type Problem, type Result} from '@core/problem';
 import {stepState, type JournalEntry, type StepState} from '@core/work/journal';
 import type {ReplyMeasure} from '@core/work/proof';
 import {runWorkOrder, type Progress, type RunnerHost} from '@core/work/runner';
+import {snapshotOfFound} from '@core/work/snapshot';
 import {measureReplies, type CancelSignal} from '@core/work/spin';
 import {buildRollBack} from '@core/work/roll-back';
 import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
-import {browserJournal, database, type KeptOrder} from '../store/database';
+import {browserJournal, database, stored, type KeptOrder} from '../store/database';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {realClock} from './real-clock';
@@ -138,8 +139,17 @@ export const WorkStore = signalStore(
         patchState(store, {journal: await browserJournal.entries(orderId)});
       const setState = async (order: WorkOrder, state: KeptOrder['state']) => {
         const kept: KeptOrder = {id: order.id, craftId: order.craftId, state, order};
-        await database.orders.put(kept);
+        await stored(database.orders.put(kept));
         patchState(store, {open: state === 'finished' || state === 'given up' ? undefined : kept});
+      };
+
+      /** What the craft held before an order, under the order's own id: resumed orders keep their first one. */
+      const keepSnapshot = async (order: WorkOrder): Promise<void> => {
+        if (await database.snapshots.get(order.id)) return;
+        const craft = fleet.crafts().find((c) => c.id === order.craftId);
+        const at = new Date(order.createdAt).toISOString();
+        const about = {id: order.id, craft: craft?.name ?? '', name: 'before a work order', at};
+        await stored(database.snapshots.put({...snapshotOfFound(order.found, about), craftId: order.craftId}));
       };
 
       const carryOut = async (order: WorkOrder): Promise<void> => {
@@ -155,6 +165,7 @@ export const WorkStore = signalStore(
         });
         try {
           await setState(order, 'running');
+          await keepSnapshot(order);
           const outcome = await runWorkOrder(bench.requireClient(), order, {
             clock: realClock,
             today: () => Date.now(),

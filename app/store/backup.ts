@@ -7,6 +7,7 @@ import * as z from 'zod';
 import {craftShape} from '@core/craft/craft';
 import {sha256Hex} from '@core/firmware/releases';
 import {failure, success, type Result} from '@core/problem';
+import {snapshotShape} from '@core/work/snapshot';
 import {database, type Database, type OwnFile} from './database';
 
 const kind = 'Bidex backup';
@@ -16,7 +17,7 @@ const format = 1;
 const manifestShape = z.object({kind: z.literal(kind), format: z.number().int(), createdAt: z.iso.datetime()});
 
 /** Tables that go into a backup as JSON. Kept releases and the catalogue come from the service again. */
-const tables = ['craft', 'records', 'orders', 'journal', 'claims', 'histories'] as const;
+const tables = ['craft', 'records', 'orders', 'journal', 'claims', 'histories', 'snapshots'] as const;
 type BackedTable = (typeof tables)[number];
 
 export interface Backup {
@@ -33,6 +34,7 @@ const rowShapes: Readonly<Record<BackedTable, z.ZodType<object>>> = {
   journal: z.looseObject({orderId: z.string(), stepId: z.string(), event: z.string()}),
   claims: z.looseObject({serial: z.string(), board: z.string(), by: z.string()}),
   histories: z.looseObject({craftId: z.string(), past: z.array(craftShape), future: z.array(craftShape)}),
+  snapshots: snapshotShape.extend({craftId: z.string()}),
 };
 
 const ownFileShape = z.object({
@@ -110,9 +112,11 @@ const refuse = (place: string, meaning: string) =>
   });
 
 function bytesToText(_key: string, value: unknown): unknown {
-  if (!(value instanceof Uint8Array)) return value;
+  // isView and not instanceof: the store may hand out arrays of another realm.
+  if (!ArrayBuffer.isView(value)) return value;
+  const bytes = new Uint8Array(value.buffer, value.byteOffset, value.byteLength);
   let text = '';
-  for (let at = 0; at < value.length; at += 0x8000) text += String.fromCharCode(...value.subarray(at, at + 0x8000));
+  for (let at = 0; at < bytes.length; at += 0x8000) text += String.fromCharCode(...bytes.subarray(at, at + 0x8000));
   return {$bytes: btoa(text)};
 }
 

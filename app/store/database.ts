@@ -9,6 +9,7 @@ import type {Found} from '@core/work/found';
 import type {Journal, JournalEntry} from '@core/work/journal';
 import type {ProofRecord} from '@core/work/proof';
 import type {NoiseProof, Sighting} from '@core/work/stations';
+import type {Snapshot} from '@core/work/snapshot';
 import type {WorkOrder} from '@core/work/work-order';
 import {foundFromVersion1, orderFromVersion1} from './from-version-1';
 
@@ -63,6 +64,7 @@ export class Database extends Dexie {
   readonly files!: Table<OwnFile, string>;
   readonly claims!: Table<KeptClaim, string>;
   readonly histories!: Table<CraftHistory, string>;
+  readonly snapshots!: Table<Snapshot & {readonly craftId: string}, string>;
 
   constructor(name = 'bidex') {
     super(name);
@@ -93,6 +95,7 @@ export class Database extends Dexie {
         for (const demo of demoFleet) if (!(await craft.get(demo.id))) await craft.put(demo);
       });
     this.version(3).stores({histories: 'craftId'});
+    this.version(4).stores({snapshots: 'id, craftId'});
   }
 
   /** The catalogue kept from the last load; undefined when none is kept or it is of an older shape. */
@@ -104,20 +107,27 @@ export class Database extends Dexie {
 
 export const database = new Database();
 
+/**
+ * Waits for the store on behalf of an order. Foreign errors are wrapped once, here: a full disk and a closed database mean
+ * the same to it.
+ */
+export async function stored<T>(work: PromiseLike<T>): Promise<T> {
+  try {
+    return await work;
+  } catch (error) {
+    throw new ProblemError({
+      code: 'store-failed',
+      place: "browser's store",
+      meaning: `It could not be written (${error instanceof Error ? error.name : String(error)}), so the order stops: nothing touches hardware without a record.`,
+      remedy: 'Free space on this computer, then resume. What was written is checked again.',
+    });
+  }
+}
+
 /** The runner's journal in the browser's store. */
 export const browserJournal: Journal = {
   async append(entry) {
-    try {
-      await database.journal.add(entry);
-    } catch (error) {
-      // Foreign errors are wrapped once, here: a full disk and a closed database mean the same to an order.
-      throw new ProblemError({
-        code: 'store-failed',
-        place: "browser's store",
-        meaning: `The journal could not be written (${error instanceof Error ? error.name : String(error)}), so the order stops: nothing touches hardware without a record.`,
-        remedy: 'Free space on this computer, then resume. What was written is checked again.',
-      });
-    }
+    await stored(database.journal.add(entry));
   },
   entries: (orderId) => database.journal.where({orderId}).sortBy('id'),
 };

@@ -85,7 +85,7 @@ describe('a work order on the simulated bench', () => {
 
 describe('a mishap at any moment', () => {
   const random = new Random(20261123);
-  const moments = Array.from({length: 16}, (_, i) => ({
+  const moments = Array.from({length: 9}, (_, i) => ({
     at: 100 + random.next() * 34_000,
     cable: i % 3 === 2,
   }));

@@ -1,0 +1,62 @@
+/** Snapshots of the craft in hand: taken, kept, brought in, compared, planned again. */
+import {computed, inject} from '@angular/core';
+import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
+import type {ParameterKey} from '@core/settings/definitions';
+import type {Problem} from '@core/problem';
+import {readSnapshot, snapshotOfFound, type RestorePlan, type Snapshot} from '@core/work/snapshot';
+import {database} from '../store/database';
+import {FleetStore} from './fleet.store';
+import {RecordStore} from './record.store';
+
+interface SnapshotState {
+  readonly craftId: string;
+  readonly all: readonly Snapshot[];
+  readonly problem: Problem | undefined;
+}
+
+export const SnapshotStore = signalStore(
+  {providedIn: 'root'},
+  withState<SnapshotState>({craftId: '', all: [], problem: undefined}),
+  withComputed((store) => ({
+    /** Newest first. */
+    listed: computed(() => [...store.all()].sort((a, b) => b.at.localeCompare(a.at))),
+  })),
+  withMethods((store, fleet = inject(FleetStore), record = inject(RecordStore)) => {
+    const keep = async (snapshot: Snapshot): Promise<void> => {
+      const craftId = store.craftId();
+      await database.snapshots.put({...snapshot, craftId});
+      if (store.craftId() === craftId)
+        patchState(store, ({all}) => ({all: [...all.filter((s) => s.id !== snapshot.id), snapshot]}));
+    };
+    return {
+      async load(craftId: string): Promise<void> {
+        const kept = await database.snapshots.where({craftId}).toArray();
+        patchState(store, {craftId, all: kept.map(({craftId: _, ...snapshot}) => snapshot), problem: undefined});
+      },
+      /** Keeps what was found last under a name. */
+      async take(name: string): Promise<void> {
+        const [found, craft] = [record.found(), fleet.current()];
+        if (!found || !craft) return;
+        const at = new Date(found.at).toISOString();
+        await keep(snapshotOfFound(found, {id: crypto.randomUUID(), craft: craft.name, name, at}));
+      },
+      async bringIn(text: string): Promise<void> {
+        const read = readSnapshot(text);
+        patchState(store, {problem: read.ok ? undefined : read.problem});
+        if (read.ok) await keep({...read.value, id: crypto.randomUUID()});
+      },
+      async remove(id: string): Promise<void> {
+        await database.snapshots.delete(id);
+        patchState(store, ({all}) => ({all: all.filter((s) => s.id !== id)}));
+      },
+      clearProblem: () => patchState(store, {problem: undefined}),
+      /** Takes values of a snapshot into the plan, all or the named ones, as one step that undo takes back. */
+      plan({parameters}: RestorePlan, keys: readonly ParameterKey[]): void {
+        fleet.edit((craft) => {
+          const chosen = Object.fromEntries(keys.flatMap((key) => (parameters[key] ? [[key, parameters[key]]] : [])));
+          return {...craft, plan: {...craft.plan, parameters: {...craft.plan.parameters, ...chosen}}};
+        });
+      },
+    };
+  }),
+);
