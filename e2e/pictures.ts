@@ -35,7 +35,11 @@ test('pictures', async ({page}) => {
   await finishOrder(page);
   await page.getByRole('link', {name: 'Logbook'}).click();
   await page.getByRole('button', {name: 'Journal'}).click();
+  await page.getByText('before a work order').waitFor();
   await shoot(page, 'logbook');
+  await page.getByRole('button', {name: 'Hide the journal'}).click();
+  await page.getByRole('button', {name: 'Compare before a work order'}).click();
+  await shoot(page, 'snapshots');
   await lookAtEveryOutput(page, async () => shoot(page, 'spin'));
   await station(page, 'Signal').click();
   await shoot(page, 'signal');

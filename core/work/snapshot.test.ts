@@ -89,13 +89,14 @@ describe('a comparison', () => {
     expect(braking.motors[2]).toEqual({left: 'off', right: 'on', differs: true});
   });
 
-  it('with the plan leaves calibrated values beside a dash', () => {
+  it('with the plan, calibrated values are free and no difference', () => {
     const lines = compareSides(sideOfSnapshot(snapshot), sideOfPlan(juniper), 4);
     expect(lines.find((l) => l.name === 'Throttle minimum')!.motors[0]).toEqual({
       left: '1016 µs',
-      right: '–',
-      differs: true,
+      right: 'free',
+      differs: false,
     });
+    expect(differing(lines)).not.toContain('Throttle maximum');
   });
 });
 

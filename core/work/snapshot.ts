@@ -97,8 +97,8 @@ export interface ComparedLine {
   readonly differs: boolean;
 }
 
-/** Values of a side by motor; undefined where that side does not hold the parameter. */
-export type Side = (key: ParameterKey, output: number) => number | undefined;
+/** Values of a side by motor; undefined where it does not hold the parameter, "free" where it leaves the value open. */
+export type Side = (key: ParameterKey, output: number) => number | 'free' | undefined;
 
 export const sideOfSnapshot =
   ({escs}: Snapshot): Side =>
@@ -111,15 +111,21 @@ export const sideOfFound =
 export const sideOfPlan =
   ({plan}: Pick<Craft, 'plan'>): Side =>
   (key, output) =>
-    plannedFor(plan.parameters[key], output);
+    plannedFor(plan.parameters[key], output) ?? 'free';
 
-/** Every parameter that one of the sides holds, side by side. A value that only one side holds differs. */
+/**
+ * Every parameter that one of the sides holds, side by side. A value that only one side holds differs, unless the other
+ * leaves it open.
+ */
 export function compareSides(left: Side, right: Side, motors: number): ComparedLine[] {
   return parameterDefinitions.flatMap((definition): ComparedLine[] => {
     const cells = Array.from({length: motors}, (_, output) => {
       const [a, b] = [left(definition.key, output), right(definition.key, output)];
-      const show = (v: number | undefined) => (v === undefined ? '–' : formatValue(definition, v));
-      return {left: show(a), right: show(b), differs: a !== b, any: a !== undefined || b !== undefined};
+      const show = (v: ReturnType<Side>) =>
+        v === undefined ? '–' : v === 'free' ? 'free' : formatValue(definition, v);
+      const isOpen = a === 'free' || b === 'free';
+      const any = typeof a === 'number' || typeof b === 'number';
+      return {left: show(a), right: show(b), differs: !isOpen && a !== b, any};
     });
     if (!cells.some((c) => c.any)) return [];
     const lines = cells.map(({left: l, right: r, differs}) => ({left: l, right: r, differs}));
