@@ -6,7 +6,8 @@ export default defineConfig({
   testDir: 'e2e',
   timeout: 180_000,
   expect: {timeout: 15_000},
-  // One worker per core; files run side by side, the tests in a file one after the other.
+  // One worker per core.
+  fullyParallel: true,
   workers: 2,
   reporter: [['list'], ['json']],
   outputDir: 'test-results/playwright',

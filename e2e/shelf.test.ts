@@ -6,7 +6,7 @@ import AxeBuilder from '@axe-core/playwright';
 import {expect, test, type Page} from '@playwright/test';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {meridianImage} from '@simulator/meridian';
-import {connectAndSurvey, pickMishap, station, watchErrors} from './support';
+import {connectAndSurvey, pickFrom, pickMishap, station, watchErrors} from './support';
 
 const gneiss = {board: 'Gneiss 45', deadTimeNs: 45};
 const inspector = (page: Page) => page.locator('bx-inspector');
@@ -108,13 +108,10 @@ test('the service down, altered, gone back in time, or with wrong images: each h
     ['Images altered on the way', 'It was altered or cut.'],
     ['Wrong image for a digest', 'It was altered or cut.'],
   ] as const) {
-    const menu = page.getByRole('button', {name: /^Mishaps of the service/});
-    await menu.click();
-    await page.getByRole('menuitem', {name: mishap}).click();
+    await pickFrom(page, /^Mishaps of the service/, mishap);
     await page.getByRole('button', {name: 'Ask the service'}).click();
     await expect(page.getByRole('alert')).toContainText(message);
-    await menu.click();
-    await page.getByRole('menuitem', {name: mishap}).click();
+    await pickFrom(page, /^Mishaps of the service/, mishap);
   }
   await page.getByRole('button', {name: 'Ask the service'}).click();
   await expect(page.getByText('26 images kept and checked here')).toBeVisible({timeout: 30_000});

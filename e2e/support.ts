@@ -18,14 +18,17 @@ export function watchErrors(page: Page): {expectNone: () => void} {
 export const station = (page: Page, name: string) =>
   page.getByRole('navigation', {name: 'Stations'}).getByRole('link', {name: new RegExp(`^${name}`)});
 
-/** Picks an entry of the simulated bench's menu; opens it again when it closed under the mouse as the bench changed. */
-export async function pickMishap(page: Page, label: string): Promise<void> {
+/** Picks an entry of a menu; opens it again when it closed under the mouse as its entries changed. */
+export async function pickFrom(page: Page, menu: string | RegExp, label: string): Promise<void> {
   const entry = page.getByRole('menuitem', {name: label});
   await expect(async () => {
-    if (!(await entry.isVisible())) await page.getByRole('button', {name: 'Mishaps', exact: true}).click();
+    if (!(await entry.isVisible())) await page.getByRole('button', {name: menu, exact: true}).click();
     await entry.click({timeout: 1500});
   }).toPass({timeout: 30_000});
 }
+
+/** Picks an entry of the simulated bench's menu. */
+export const pickMishap = (page: Page, label: string): Promise<void> => pickFrom(page, 'Mishaps', label);
 
 /** From the fleet to a surveyed craft. */
 export async function connectAndSurvey(page: Page, craft = 'Juniper'): Promise<void> {

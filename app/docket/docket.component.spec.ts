@@ -112,6 +112,18 @@ describe('docket', () => {
     expect(text()).toContain('Motor 4 stays open. It fell silent. Connect the battery.');
   });
 
+  it('never calls a bench as planned while something was left out', () => {
+    const left = {...order, steps: [], leftOut: [{output: 3, problem}]};
+    const {text, work, fixture} = docket(({work}) => {
+      work.draft.set(built.ok ? {ok: true, value: left} : built);
+      work.finished.set(left);
+    });
+    expect(text()).toContain('✓ carried out Every step is done and proven. What was left out stays open.');
+    work.finished.set(undefined);
+    fixture.detectChanges();
+    expect(text()).toContain('Nothing to do on the other motors. Motor 4 stays open.');
+  });
+
   it('asks for the arm on a single-wire adapter', () => {
     const {text, host} = docket(({work}) => {
       work.open.set({order});

@@ -1,3 +1,4 @@
+import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, computed, effect, inject} from '@angular/core';
 import {batteryRefusal} from '@core/work/battery';
 import type {Progress} from '@core/work/runner';
@@ -15,7 +16,7 @@ import {WorkStore} from '../state/work.store';
 /** The docket: the work order at the right edge, growing as the plan and the bench drift apart. */
 @Component({
   selector: 'bx-docket',
-  imports: [HoldButtonComponent, ProblemComponent, PropsOffComponent, SoundsComponent],
+  imports: [NgTemplateOutlet, HoldButtonComponent, ProblemComponent, PropsOffComponent, SoundsComponent],
   templateUrl: './docket.component.html',
   styleUrl: './docket.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

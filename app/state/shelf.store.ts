@@ -1,6 +1,6 @@
 /** The shelf: releases from the service, checked before anything of them is shown, and files of one's own beside them. */
-import {computed, inject} from '@angular/core';
-import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
+import {inject} from '@angular/core';
+import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import type {Craft} from '@core/craft/craft';
 import {findChip} from '@core/firmware/chips';
 import type {Hardware} from '@core/firmware/fit';
@@ -49,24 +49,6 @@ export const ShelfStore = signalStore(
     loadedAt: undefined,
     mishap: undefined,
   }),
-  withComputed((store, fleet = inject(FleetStore)) => ({
-    /** The release the plan names, for the craft's board; undefined when the plan names a file of one's own. */
-    planned: computed((): Release | undefined => {
-      const craft = fleet.current();
-      const {family, version, pwmKhz, file} = craft?.plan.firmware ?? {};
-      if (file !== undefined) return undefined;
-      return store
-        .catalogue()
-        ?.releases.find(
-          (r) =>
-            isBase(r) &&
-            r.family === family &&
-            r.version === version &&
-            r.pwmKhz === pwmKhz &&
-            r.board === craft?.escBoard,
-        );
-    }),
-  })),
   withMethods((store, fleet = inject(FleetStore)) => {
     const ask = async (path: string, wrong: readonly ServiceMishap[]): Promise<Response> => {
       const mishap = store.mishap();

@@ -27,6 +27,8 @@ interface WorkState {
   readonly paused: boolean;
   /** Outputs whose planned image is to be written again in full. */
   readonly rewrite: readonly number[];
+  /** Outputs left out of the next order. */
+  readonly leave: readonly number[];
   /** A roll-back that was chosen in the Logbook and waits to be carried out. */
   readonly rollBack: WorkOrder | undefined;
   readonly problem: Problem | undefined;
@@ -45,6 +47,7 @@ export const WorkStore = signalStore(
     working: {},
     paused: false,
     rewrite: [],
+    leave: [],
     rollBack: undefined,
     problem: undefined,
     holding: undefined,
@@ -66,6 +69,7 @@ export const WorkStore = signalStore(
         found,
         imageFor: shelf.imageFor(craft),
         rewrite: store.rewrite(),
+        leave: store.leave(),
       });
       // While the shelf is being read, a missing image is no news yet.
       return !built.ok && built.problem.code === 'no-image' && shelf.loading() ? undefined : built;
@@ -187,7 +191,7 @@ export const WorkStore = signalStore(
             record.setFound(outcome.found);
             record.addProofs(outcome.proofs);
             await setState(order, 'finished');
-            patchState(store, {finished: order, rewrite: [], rollBack: undefined});
+            patchState(store, {finished: order, rewrite: [], leave: [], rollBack: undefined});
           } else {
             if (outcome.found) record.setFound(outcome.found);
             await setState(order, 'stopped');
@@ -216,6 +220,7 @@ export const WorkStore = signalStore(
             problem: undefined,
             finished: undefined,
             rewrite: [],
+            leave: [],
             rollBack: undefined,
           });
           if (open) await refreshJournal(open.id);
@@ -236,10 +241,9 @@ export const WorkStore = signalStore(
         /** Waits after the page being written, or goes on. */
         togglePause: () => patchState(store, ({paused}) => ({paused: !paused})),
         /** Marks an ESC whose planned image is written again in full, or takes the mark back. */
-        toggleRewrite: (output: number) =>
-          patchState(store, ({rewrite}) => ({
-            rewrite: rewrite.includes(output) ? rewrite.filter((o) => o !== output) : [...rewrite, output],
-          })),
+        toggleRewrite: (output: number) => patchState(store, ({rewrite}) => ({rewrite: toggled(rewrite, output)})),
+        /** Leaves an ESC out of the next order, or takes it in again. */
+        toggleLeave: (output: number) => patchState(store, ({leave}) => ({leave: toggled(leave, output)})),
         /** Puts the order that undoes `order` on the docket, or takes it away again. */
         async prepareRollBack(order: WorkOrder): Promise<void> {
           const [craft, found] = [fleet.current(), record.found()];
@@ -270,6 +274,9 @@ export const WorkStore = signalStore(
     },
   ),
 );
+
+const toggled = (outputs: readonly number[], output: number): number[] =>
+  outputs.includes(output) ? outputs.filter((o) => o !== output) : [...outputs, output];
 
 const stoppedByPerson: Problem = {
   code: 'stopped-by-person',

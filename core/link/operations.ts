@@ -64,7 +64,6 @@ export const reportShape = z.object({
 export type Report = z.infer<typeof reportShape>;
 
 export const refusalShape = z.object({code: z.string(), text: z.string()});
-export type Refusal = z.infer<typeof refusalShape>;
 
 export const operations = {
   hello: {

@@ -45,6 +45,15 @@ describe('a work order on the simulated bench', () => {
     expect(replies[2]!.motors[0]!.rpm).toBeLessThan(25_400);
   });
 
+  it('leaves a motor alone that was left out, byte for byte', async () => {
+    const h = new Harness();
+    const before = h.bench.escs[2]!.flash.bytes.slice();
+    const outcome = await h.carryOut(await h.order({leave: [2]}));
+    expect(outcome.kind).toBe('finished');
+    expect(h.bench.escs[2]!.flash.bytes).toEqual(before);
+    for (const output of [0, 1, 3]) expect(h.application(output)).toEqual(application42);
+  });
+
   it('keeps calibrated end points and bytes that no definition names', async () => {
     const h = new Harness();
     const before = (await h.survey()).escs.map((e) => e.settings!.values);

@@ -44,7 +44,6 @@ export const snapshotShape = z.object({
   controller: z.record(z.string(), z.unknown()).optional().describe('Configuration of the flight controller as read'),
 });
 export type Snapshot = z.infer<typeof snapshotShape>;
-export type SnapshotEsc = Snapshot['escs'][number];
 
 export function snapshotOfFound(
   found: Found,

@@ -144,6 +144,20 @@ describe('an ESC that cannot be worked on does not hold the others', () => {
   });
 });
 
+describe('a motor that a person leaves out', () => {
+  it('is not touched and stays listed as open; the craft is not proven as a whole', () => {
+    const order = build({leave: [2]});
+    if (!order.ok) throw new Error(order.problem.meaning);
+    expect(order.value.leftOut.map((l) => [l.output, l.problem.code])).toEqual([[2, 'left-out']]);
+    expect(order.value.steps.flatMap((s) => (s.kind === 'write-firmware' ? [s.target.output] : []))).toEqual([0, 1, 3]);
+    const set = order.value.steps.find((s) => s.kind === 'set-parameters');
+    expect(set?.kind === 'set-parameters' && set.targets.map((t) => t.output)).toEqual([0, 1, 3]);
+    expect(order.value.steps.map((s) => s.kind)).not.toContain('prove-replies');
+  });
+
+  it('all of them left out is no order', () => expect(refused({leave: [0, 1, 2, 3]})).toEqual(['left-out', 'motor 1']));
+});
+
 describe('the safe re-write', () => {
   it('writes every page of the planned image again, although all are equal', () => {
     const order = build({craft: asFound(), rewrite: [0]});

@@ -38,6 +38,8 @@ export interface OrderQuestion {
   readonly imageFor: (hardware: Hardware, part: ImagePart) => PlannedImage | undefined;
   /** Outputs whose planned image is written again in full although it is there: the safe re-write. */
   readonly rewrite?: readonly number[];
+  /** Outputs a person leaves out: they stay listed as open. */
+  readonly leave?: readonly number[];
 }
 
 /** Builds the order, or says why there is none. An order without steps means: nothing to do. */
@@ -52,9 +54,12 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
       'Connect the right craft, or mend its data.',
     );
   const leftOut: LeftOut[] = [...found.silent];
-  for (const {output, hardware} of found.escs) if (!hardware) leftOut.push({output, problem: unknownBoard(output)});
+  for (const {output, hardware} of found.escs) {
+    if (question.leave?.includes(output)) leftOut.push({output, problem: leftByPerson(output)});
+    else if (!hardware) leftOut.push({output, problem: unknownBoard(output)});
+  }
   leftOut.sort((a, b) => a.output - b.output);
-  const ready = found.escs.filter((e) => e.hardware);
+  const ready = found.escs.filter((e) => !leftOut.some((l) => l.output === e.output));
   if (!ready.length) return failure(leftOut[0]!.problem);
   const escs: OrderEsc[] = [];
   for (const esc of ready) {
@@ -108,6 +113,13 @@ function takeEsc({craft, found, imageFor, rewrite}: OrderQuestion, esc: FoundEsc
 
 const refuse = (code: string, place: string, meaning: string, remedy: string) =>
   failure({code, place, meaning, remedy});
+
+const leftByPerson = (output: number): Problem => ({
+  code: 'left-out',
+  place: `motor ${output + 1}`,
+  meaning: 'You left it out of this order.',
+  remedy: 'Take it in again on the Firmware station when it is to be worked on.',
+});
 
 const unknownBoard = (output: number): Problem => ({
   code: 'unknown-board',

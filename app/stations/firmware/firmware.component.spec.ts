@@ -34,7 +34,10 @@ function station(craft: Craft = juniper, found: typeof asFound | null = asFound)
     modulesFor: (board: string) => catalogue.releases.filter((r) => r.variant === 'reply-module' && r.board === board),
     load: () => chosen.push('load'),
   };
+  const leave = signal<number[]>([]);
   const work = {
+    leave,
+    toggleLeave: (o: number) => leave.set([o]),
     open: signal(undefined),
     running: signal(false),
     rewrite,
@@ -163,6 +166,15 @@ describe('firmware station', () => {
     button(host, 'Write 3.9 again').click();
     fixture.detectChanges();
     expect(text()).toContain('41 pages to write');
+  });
+
+  it('a motor can be left out of the order, and is marked so', () => {
+    const {host, fixture} = station();
+    const third = () => host.querySelector<HTMLButtonElement>('[aria-label^="Motor 3 is"]')!;
+    third().click();
+    fixture.detectChanges();
+    expect(textOf(third())).toBe('left out');
+    expect(third().getAttribute('aria-label')).toBe('Motor 3 is left out, take it in');
   });
 
   it('lets the PWM build be chosen for a family that builds it in', async () => {
