@@ -9,6 +9,10 @@ export default defineConfig({
   // One worker per core.
   fullyParallel: true,
   workers: 2,
+  projects: [
+    {name: 'first view', testMatch: 'first-view.test.ts'},
+    {name: 'all', testIgnore: 'first-view.test.ts', dependencies: ['first view']},
+  ],
   reporter: [['list'], ['json']],
   outputDir: 'test-results/playwright',
   use: {
