@@ -1,28 +1,15 @@
 /** The stop control, mishaps, editing and refusals through the interface. */
-import AxeBuilder from '@axe-core/playwright';
 import {expect, test} from '@playwright/test';
-import {connectAndSurvey, holdUntil, pickMishap, station, watchErrors} from './support';
+import {connectAndSurvey, expectAccessible, holdUntil, pickMishap, station, watchErrors} from './support';
 
 test('every station passes the accessibility rules, light and dark', async ({page}) => {
   await connectAndSurvey(page);
-  const check = async (name: string) => {
-    const {violations} = await new AxeBuilder({page}).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
-    expect(
-      violations.map(
-        (v) =>
-          `${name}: ${v.id} ${v.nodes
-            .map((n) => n.target.join(' '))
-            .slice(0, 3)
-            .join(' | ')}`,
-      ),
-    ).toEqual([]);
-  };
   for (const sheet of ['light', 'dark']) {
     for (const name of ['Craft', 'Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Noise', 'Sign-off']) {
       await station(page, name).click();
       await expect(page.getByRole('heading', {level: 1})).toHaveText(name);
       if (name === 'Noise') await expect(page.getByText('14 poles fits this flight')).toBeVisible({timeout: 20_000});
-      await check(`${sheet} ${name}`);
+      await expectAccessible(page, `${sheet} ${name}`);
     }
     await page
       .getByRole('button', {name: 'Dark sheet'})
@@ -30,7 +17,7 @@ test('every station passes the accessibility rules, light and dark', async ({pag
       .click();
   }
   await page.getByRole('link', {name: 'Bidex, fleet'}).click();
-  await check('Fleet');
+  await expectAccessible(page, 'Fleet');
 });
 
 test('Space stops a held motor at once, and letting go is not needed', async ({page}) => {

@@ -1,8 +1,7 @@
 /** The fleet and what is kept: a new craft from a preset, undo over a reload, everything as one file and back. */
 import {readFileSync} from 'node:fs';
-import AxeBuilder from '@axe-core/playwright';
 import {expect, test} from '@playwright/test';
-import {connectAndSurvey, docketOf, station, watchErrors} from './support';
+import {connectAndSurvey, docketOf, expectAccessible, station, watchErrors} from './support';
 
 test('a new craft from a preset, on the bench of its board, with its output map', async ({page}) => {
   const errors = watchErrors(page);
@@ -12,16 +11,7 @@ test('a new craft from a preset, on the bench of its board, with its output map'
   await dialog.getByRole('radio', {name: /Indoor micro/}).click();
   await expect(dialog.getByText('keeps them from stuttering')).toBeVisible();
   await dialog.getByLabel('Name').fill('Sedge');
-  const {violations} = await new AxeBuilder({page}).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
-  expect(
-    violations.map(
-      (v) =>
-        `${v.id} ${v.nodes
-          .map((n) => n.target.join(' '))
-          .slice(0, 3)
-          .join(' | ')}`,
-    ),
-  ).toEqual([]);
+  await expectAccessible(page, 'New craft');
   await dialog.getByRole('button', {name: 'Create Sedge'}).click();
   await page.getByRole('link', {name: 'Sedge'}).click();
   await page.getByRole('combobox', {name: 'Arm of output 1'}).click();

@@ -1,4 +1,5 @@
 /** Steps of the story that more than one test takes. */
+import AxeBuilder from '@axe-core/playwright';
 import {expect, type Page} from '@playwright/test';
 import type {Image} from '@core/firmware/image';
 import {meridianImage} from '@simulator/meridian';
@@ -17,6 +18,17 @@ export function watchErrors(page: Page): {expectNone: () => void} {
 
 export const station = (page: Page, name: string) =>
   page.getByRole('navigation', {name: 'Stations'}).getByRole('link', {name: new RegExp(`^${name}`)});
+
+/** WCAG 2 A and AA as axe judges them; `name` tells which view a violation is in. */
+export async function expectAccessible(page: Page, name: string): Promise<void> {
+  const {violations} = await new AxeBuilder({page}).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
+  const places = (nodes: (typeof violations)[number]['nodes']) =>
+    nodes
+      .map((n) => n.target.join(' '))
+      .slice(0, 3)
+      .join(' | ');
+  expect(violations.map((v) => `${name}: ${v.id} ${places(v.nodes)}`)).toEqual([]);
+}
 
 /** Picks an entry of a menu; opens it again when it closed under the mouse as its entries changed. */
 export async function pickFrom(page: Page, menu: string | RegExp, label: string): Promise<void> {

@@ -1,9 +1,8 @@
 /** Mutated image files of every format through all readers: none may throw, hang, or make more bytes than the file has. */
 import {readFileSync} from 'node:fs';
-import {writeIntelHex} from '@core/firmware/intel-hex';
 import {formatOf, readImage} from '@core/firmware/read-image';
 import {readSRecord} from '@core/firmware/s-record';
-import {readIntelHex} from '@core/firmware/intel-hex';
+import {readIntelHex, writeIntelHex} from '@core/firmware/intel-hex';
 import {readUf2} from '@core/firmware/uf2';
 import {Random} from '@simulator/random';
 

@@ -1,6 +1,7 @@
 import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
 import {Dialog} from 'primeng/dialog';
 import type {Problem} from '@core/problem';
+import {when} from '../shared/when';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
 import {BenchStore} from '../state/bench.store';
@@ -104,6 +105,5 @@ export class BackupComponent {
     location.reload();
   }
 
-  protected day = (at: string): string =>
-    new Date(at).toLocaleString('en-GB', {dateStyle: 'medium', timeStyle: 'short'});
+  protected readonly day = when;
 }

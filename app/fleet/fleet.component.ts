@@ -2,10 +2,11 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {Router, RouterLink} from '@angular/router';
 import type {Craft} from '@core/craft/craft';
 import {copyOf} from '@core/craft/presets';
-import {plannedFirmwareText} from '@core/work/difference';
+import {firmwareName} from '@core/craft/craft';
 import {firmwareText, type FoundEsc} from '@core/work/found';
 import {oddOnesOut} from '@core/work/odd-one-out';
 import {routeStates, stationNames} from '@core/work/stations';
+import {when} from '../shared/when';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {BackupComponent} from './backup.component';
@@ -41,7 +42,7 @@ export class FleetComponent {
       return {
         craft,
         firmware: grouped(found?.escs ?? []),
-        planned: plannedFirmwareText(craft.plan.firmware),
+        planned: firmwareName(craft.plan.firmware),
         surveyed: found?.at,
         left,
       };
@@ -67,9 +68,7 @@ export class FleetComponent {
     this.fleet.add(copyOf(craft, {id: crypto.randomUUID(), name: `${craft.name} ${n}`}));
   }
 
-  protected when(at: number): string {
-    return new Date(at).toLocaleString('en-GB', {dateStyle: 'medium', timeStyle: 'short'});
-  }
+  protected readonly when = when;
 }
 
 /** "Meridian 3.9 ×3, Meridian 3.7 ×1" */

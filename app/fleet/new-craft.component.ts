@@ -4,7 +4,7 @@ import {Dialog} from 'primeng/dialog';
 import {InputText} from 'primeng/inputtext';
 import {craftFromPreset, presets, type Preset} from '@core/craft/presets';
 import {definitionOf, type ParameterKey} from '@core/settings/definitions';
-import {plannedFirmwareText} from '@core/work/difference';
+import {firmwareName} from '@core/craft/craft';
 import {FleetStore} from '../state/fleet.store';
 
 /** Dialog for a new craft: its name, and the preset its plan starts from, with the reasons. */
@@ -127,7 +127,7 @@ export class NewCraftComponent {
     return this.fleet.crafts().some((c) => c.name === name) ? `There is a craft called ${name} already.` : undefined;
   });
 
-  protected firmware = (preset: Preset): string => plannedFirmwareText(preset.craft.plan.firmware);
+  protected firmware = (preset: Preset): string => firmwareName(preset.craft.plan.firmware);
 
   protected create(): void {
     const name = this.name().trim();

@@ -1,5 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
 import type {JournalEntry} from '@core/work/journal';
+import {when} from '../shared/when';
 import {SoundsComponent} from '../shared/sounds.component';
 import {SnapshotsComponent} from './snapshots.component';
 import {RecordStore} from '../state/record.store';
@@ -170,8 +171,7 @@ export class LogbookComponent {
     this.open.set(opens ? id : undefined);
   }
 
-  protected when = (at: number): string =>
-    new Date(at).toLocaleString('en-GB', {dateStyle: 'medium', timeStyle: 'short'});
+  protected readonly when = when;
   protected time = (at: number): string => new Date(at).toLocaleTimeString('en-GB');
 }
 

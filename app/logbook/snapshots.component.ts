@@ -22,6 +22,7 @@ import {
   type Side,
   type Snapshot,
 } from '@core/work/snapshot';
+import {when} from '../shared/when';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
 import {FleetStore} from '../state/fleet.store';
@@ -131,8 +132,7 @@ export class SnapshotsComponent {
     else download(name, stringify(readable(snapshot)), 'application/toml');
   }
 
-  protected when = (at: string): string =>
-    new Date(at).toLocaleString('en-GB', {dateStyle: 'medium', timeStyle: 'short'});
+  protected readonly when = when;
 }
 
 /** A snapshot for people who read: values under their names and units, no page bytes. */

@@ -2,29 +2,26 @@ import {ChangeDetectionStrategy, Component, computed, inject, input, signal} fro
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {chips, type Chip} from '@core/firmware/chips';
+import {tellingReason} from '@core/firmware/fit';
 import {checkApplication, signatureOf, type Identity} from '@core/firmware/identity';
 import {extent, flatten, type Image} from '@core/firmware/image';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {planPages, regionOf, type ImagePart} from '@core/firmware/page-plan';
 import {addressText} from '@core/firmware/pieces';
 import {writeRaw} from '@core/firmware/raw-bytes';
-import type {FileReading} from '@core/firmware/read-image';
-import type {Release} from '@core/firmware/releases';
+import {releaseName, type Release} from '@core/firmware/releases';
 import {motorList} from '@core/work/difference';
 import {firmwareText} from '@core/work/found';
 import {fitOf} from '@core/work/planned-image';
 import {download} from '../shared/download';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
-import {releaseName, ShelfStore} from '../state/shelf.store';
+import {ShelfStore} from '../state/shelf.store';
 import {PageMapComponent} from '../stations/firmware/page-map.component';
+import type {InspectedFile} from '../workers/image-inspection';
 import {HexDifferenceComponent} from './hex-difference.component';
 
-export interface Inspected {
-  readonly name: string;
-  readonly sha256: string;
-  readonly sizeBytes: number;
-  readonly reading: FileReading;
+export interface Inspected extends InspectedFile {
   /** Set for a release of the service. */
   readonly release: Release | undefined;
 }
@@ -108,9 +105,12 @@ export class InspectorComponent {
     const own = found.escs.map((esc): {output: number; verdict: string; text: string} => {
       const {output} = esc;
       if (!esc.hardware) return {output, verdict: 'refused', text: 'Its board is not known.'};
-      const {verdict, reasons} = fitOf({craft, found, esc, planned, part: home?.part ?? 'base'});
-      const telling = reasons.find((r) => r.verdict === 'refused') ?? reasons.find((r) => r.verdict === 'care');
-      return {output, verdict, text: telling?.text ?? 'Board, flash, variant and settings hold.'};
+      const fit = fitOf({craft, found, esc, planned, part: home?.part ?? 'base'});
+      return {
+        output,
+        verdict: fit.verdict,
+        text: tellingReason(fit)?.text ?? 'Board, flash, variant and settings hold.',
+      };
     });
     // ESCs of which the same is to be said share a line.
     return [...new Set(own.map((f) => `${f.verdict} ${f.text}`))].map((key) => {

@@ -5,8 +5,7 @@ import {InputText} from 'primeng/inputtext';
 import {Menu} from 'primeng/menu';
 import {Select} from 'primeng/select';
 import {TableModule} from 'primeng/table';
-import type {Release} from '@core/firmware/releases';
-import {releaseTitle} from '@core/firmware/releases';
+import {releaseTitle, type Release} from '@core/firmware/releases';
 import type {Problem} from '@core/problem';
 import {ProblemComponent} from '../shared/problem.component';
 import {FileInbox} from '../state/file-inbox';
@@ -148,13 +147,7 @@ export class ShelfComponent {
   }
 
   private show(read: InspectedFile): void {
-    this.inspected.set({
-      name: read.name,
-      sha256: read.sha256,
-      sizeBytes: read.sizeBytes,
-      reading: read.reading,
-      release: undefined,
-    });
+    this.inspected.set({...read, release: undefined});
   }
 
   protected async inspectRelease(release: Release): Promise<void> {

@@ -6,6 +6,7 @@ import type {Chip} from '@core/firmware/chips';
 import {BenchClient} from '@core/link/client';
 import type {Power, Report, Road} from '@core/link/operations';
 import {ProblemError, type Problem} from '@core/problem';
+import {poweredVolts} from '@core/work/battery';
 import {replyLoss} from '@core/work/proof';
 import {stopMotors} from '@core/work/spin';
 import {readFlash} from '@core/work/esc-access';
@@ -77,7 +78,7 @@ export const BenchStore = signalStore(
     pace: computed((): BenchPace => store.simulated()?.pace ?? 'ten'),
     /** Whether the cable is on a single-wire adapter, which reaches one ESC at a time. */
     onAdapter: computed(() => store.simulated()?.road === 'single-wire'),
-    isPowered: computed(() => (store.power()?.volts ?? 0) > 3),
+    isPowered: computed(() => (store.power()?.volts ?? 0) > poweredVolts),
     propsOff: computed(() => store.propsOffCycle() !== undefined && store.propsOffCycle() === store.power()?.cycles),
   })),
   withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {
@@ -101,7 +102,7 @@ export const BenchStore = signalStore(
 
     const onReport = (report: Report) => {
       for (const listener of listeners) listener(report);
-      const powerChanged = report.power.volts > 3 !== store.isPowered();
+      const powerChanged = report.power.volts > poweredVolts !== store.isPowered();
       if (!powerChanged && performance.now() - shown < screenEveryMs) return;
       shown = performance.now();
       recent.push(report);

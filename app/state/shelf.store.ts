@@ -8,7 +8,7 @@ import {isWithin, type Identity} from '@core/firmware/identity';
 import {readIntelHex} from '@core/firmware/intel-hex';
 import type {Image} from '@core/firmware/image';
 import type {ImagePart} from '@core/firmware/page-plan';
-import {checkDigest, openCatalogue, releaseTitle, type Catalogue, type Release} from '@core/firmware/releases';
+import {checkDigest, openCatalogue, releaseName, type Catalogue, type Release} from '@core/firmware/releases';
 import {ProblemError, type Problem} from '@core/problem';
 import {firmwareText, type Found, type FoundEsc} from '@core/work/found';
 import {identityOf, type PlannedImage} from '@core/work/planned-image';
@@ -34,9 +34,6 @@ interface ShelfState {
 
 const isBase = (r: Release) => r.variant === 'multirotor';
 const isModule = (r: Release) => r.variant === 'reply-module';
-
-/** "Meridian 4.2", "Cadence 2.1, 48 kHz", "reply module 1.1" */
-export const releaseName = (r: Release): string => (isModule(r) ? releaseTitle(r) : `${r.family} ${releaseTitle(r)}`);
 
 export const ShelfStore = signalStore(
   {providedIn: 'root'},

@@ -28,6 +28,7 @@ class Host implements BenchControl {
   private pace: BenchPace = 'ten';
   private mishaps: BenchMishaps = noMishaps;
   private fullVolts = 0;
+  private hasAdapter = false;
   private lastReal = performance.now();
   private readonly holder = crypto.randomUUID();
 
@@ -64,7 +65,7 @@ class Host implements BenchControl {
       batteryOn: bench.isBatteryOn,
       outputs: bench.escs.length,
       road: bench.road,
-      hasAdapter: benches[this.id]!().road === 'single-wire',
+      hasAdapter: this.hasAdapter,
       clippedTo: bench.clippedTo,
       burnt: bench.escs.flatMap((e, i) => (e.burnt ? [i] : [])),
     };
@@ -157,7 +158,9 @@ class Host implements BenchControl {
   }
 
   private async start(): Promise<SimulatedBench> {
-    const setup = await this.keep.restore(benches[this.id]!());
+    const first = benches[this.id]!();
+    this.hasAdapter = first.road === 'single-wire';
+    const setup = await this.keep.restore(first);
     this.pace = (await this.keep.get<BenchPace>('pace')) ?? 'ten';
     this.fullVolts = setup.supply.volts;
     this.bench = this.build(setup);

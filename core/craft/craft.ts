@@ -56,6 +56,12 @@ export const firmwarePlanShape = z.object({
 });
 export type FirmwarePlan = z.infer<typeof firmwarePlanShape>;
 
+/** "Cadence 2.1, 48 kHz", "Meridian 3.9 + reply module 1.1": planned and found firmware are compared by this name. */
+export function firmwareName({family, version, pwmKhz, module}: Omit<FirmwarePlan, 'file'>): string {
+  const build = pwmKhz === undefined ? '' : `, ${pwmKhz} kHz`;
+  return `${family} ${version}${build}${module === undefined ? '' : ` + reply module ${module}`}`;
+}
+
 export const planShape = z.object({
   firmware: firmwarePlanShape,
   parameters: z.record(z.string(), plannedValue),

@@ -91,6 +91,10 @@ const identityFaults: Record<IdentityFault, string> = {
   'cut-off': 'The image is shorter than its identity block says.',
 };
 
+/** The reason that decides a fit that does not simply hold: the first refusal, else the first care. */
+export const tellingReason = ({reasons}: Fit): FitReason | undefined =>
+  reasons.find((r) => r.verdict === 'refused') ?? reasons.find((r) => r.verdict === 'care');
+
 /** Answers a {@link FitQuestion}. Pure; the reasons are in the order a person would check them. */
 export function judgeFit(question: FitQuestion): Fit {
   const {hardware, image, part = 'base', wishes} = question;

@@ -68,6 +68,10 @@ export const releaseTitle = ({version, pwmKhz, variant}: Pick<Release, 'version'
     .filter(Boolean)
     .join(', ');
 
+/** What a release is called: "Meridian 4.2", "Cadence 2.1, 48 kHz", "reply module 1.1". */
+export const releaseName = (r: Pick<Release, 'family' | 'version' | 'pwmKhz' | 'variant'>): string =>
+  r.variant === 'reply-module' ? releaseTitle(r) : `${r.family} ${releaseTitle(r)}`;
+
 export interface OpenOptions {
   /** When the catalogue at hand was issued: an older one is refused. */
   readonly keptIssued?: string | undefined;

@@ -1,5 +1,5 @@
 /** Where the found bench drifts from the plan. */
-import {plannedFor, type ControllerPlan, type Craft, type Plan} from '../craft/craft';
+import {firmwareName, plannedFor, type ControllerPlan, type Craft, type Plan} from '../craft/craft';
 import {
   definitionOf,
   formatValue,
@@ -8,7 +8,6 @@ import {
   type ParameterKey,
 } from '../settings/definitions';
 import {protocolName} from '../dshot/loop-budget';
-import type {FirmwarePlan} from '../craft/craft';
 import {firmwareText, type Found} from './found';
 
 export interface FirmwareDifference {
@@ -36,14 +35,8 @@ export interface Differences {
   readonly controller: readonly ControllerDifference[];
 }
 
-/** A planned firmware in the words of {@link firmwareText}. */
-export function plannedFirmwareText({family, version, pwmKhz, module}: FirmwarePlan): string {
-  const build = pwmKhz === undefined ? '' : `, ${pwmKhz} kHz`;
-  return `${family} ${version}${build}${module === undefined ? '' : ` + reply module ${module}`}`;
-}
-
 export function findDifferences(plan: Plan, found: Found): Differences {
-  const to = plannedFirmwareText(plan.firmware);
+  const to = firmwareName(plan.firmware);
   const {controller} = found;
   return {
     firmware: found.escs.flatMap((esc) => {
@@ -59,14 +52,16 @@ export function findDifferences(plan: Plan, found: Found): Differences {
         return to === undefined || from === to || absent ? [] : [{key, output, from, to}];
       }),
     ),
-    controller: controllerFields.flatMap(({field}) => {
-      if (!controller) return [];
-      const from = formatControllerField(field, controller.config[field]);
-      const to = formatControllerField(field, plan.controller[field]);
-      return from === to ? [] : [{field, from, to}];
-    }),
+    controller: controller ? controllerDifferences(controller.config, plan.controller) : [],
   };
 }
+
+/** Fields in which two configurations differ, as they are shown. */
+export const controllerDifferences = (from: ControllerPlan, to: ControllerPlan): ControllerDifference[] =>
+  controllerFields.flatMap(({field}) => {
+    const [was, is] = [formatControllerField(field, from[field]), formatControllerField(field, to[field])];
+    return was === is ? [] : [{field, from: was, to: is}];
+  });
 
 export const hasDifferences = (d: Differences): boolean =>
   d.firmware.length + d.parameters.length + d.controller.length > 0;

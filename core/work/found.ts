@@ -1,4 +1,5 @@
 /** What a survey read from the bench. Immutable; never edited. */
+import {firmwareName} from '../craft/craft';
 import type {Hardware, HardwareClaim} from '../firmware/fit';
 import type {Identity} from '../firmware/identity';
 import type {BootIdentity, ControllerConfig, ControllerIdentity, Power, Road} from '../link/operations';
@@ -55,8 +56,7 @@ export const foundEsc = (found: Found, output: number): FoundEsc | undefined =>
 /** What an ESC runs, in words: the same for views, differences and accounts. */
 export function firmwareText({identity, module, boot}: Pick<FoundEsc, 'identity' | 'module' | 'boot'>): string {
   if (!identity) return boot.applicationValid ? 'foreign firmware' : 'no application';
-  const build = identity.pwmKhz === undefined ? '' : `, ${identity.pwmKhz} kHz`;
-  return `${identity.family} ${identity.version}${build}${module ? ` + reply module ${module.version}` : ''}`;
+  return firmwareName({...identity, module: module?.version});
 }
 
 /** Whether an ESC answers bidirectional DShot. */

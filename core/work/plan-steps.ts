@@ -1,14 +1,14 @@
 /** The steps of an order, in their safe order. */
 import {plannedFor, type Craft, type Plan} from '../craft/craft';
 import {findChip, pageWriteMs} from '../firmware/chips';
-import {planPages, type ImagePart} from '../firmware/page-plan';
 import {carryOver} from '../settings/carry-over';
 import {isLayoutRevision, type LayoutRevision, type ParameterKey} from '../settings/definitions';
 import {defaultSettings, type Settings} from '../settings/page';
-import {controllerFields, describeChanges, findDifferences, motorList, type ParameterDifference} from './difference';
+import {describeChanges, findDifferences, motorList, type ParameterDifference} from './difference';
 import type {Found, FoundEsc} from './found';
 import type {ImageToWrite, ProvenTarget, SettingsTarget, Step} from './steps';
-import type {OrderEsc, PlannedImage} from './planned-image';
+import {controllerStep, cycleStep, imageToWrite, writeStep} from './shared-steps';
+import type {OrderEsc} from './planned-image';
 
 export interface StepsQuestion {
   readonly craft: Craft;
@@ -26,14 +26,6 @@ interface EscWork {
   readonly settings: SettingsTarget | undefined;
   readonly changes: readonly ParameterDifference[];
 }
-
-const cycle: Step = {
-  id: 'cycle',
-  kind: 'cycle-battery',
-  title: 'Cycle the battery',
-  note: 'you, when asked',
-  estimateMs: 8_000,
-};
 
 export function planSteps(question: StepsQuestion): Step[] {
   const works = question.escs.map((order) => escWork(question.craft.plan, order));
@@ -58,17 +50,10 @@ function escWork(plan: Plan, order: OrderEsc): EscWork {
 
 /** Base first, module second. Writing the base takes a module away, so a planned one is written again behind it. */
 function imagesToWrite({esc, base, module, rewrite}: OrderEsc): ImageToWrite[] {
-  const chip = findChip(esc.boot.chip)!;
-  const clearsModule = esc.module !== undefined && !module;
-  const toWrite = (planned: PlannedImage, part: ImagePart, known: readonly (number | undefined)[]): ImageToWrite => {
-    const plan = planPages(chip, planned.image, rewrite ? [] : known, part);
-    const {name, sha256} = planned;
-    const pages = plan.toWrite.length || (clearsModule ? 1 : 0);
-    return {image: {name, sha256}, part, pages, equal: plan.image.length - pages, rewrite, clearsModule};
-  };
-  const first = base && toWrite(base, 'base', esc.pageCrcs);
-  const baseWritten = (first?.pages ?? 0) > 0;
-  const second = module && toWrite(module, 'module', baseWritten ? [] : esc.pageCrcs);
+  const wish = {rewrite, clearsModule: esc.module !== undefined && !module};
+  const first = base && imageToWrite(esc, base, {...wish, part: 'base', known: esc.pageCrcs});
+  const known = first?.pages ? [] : esc.pageCrcs;
+  const second = module && imageToWrite(esc, module, {...wish, part: 'module', known});
   return [first, second].filter((w) => w !== undefined && w.pages > 0) as ImageToWrite[];
 }
 
@@ -78,7 +63,7 @@ function throughController({craft, found, escs, leftOut}: StepsQuestion, works: 
   const outputs = escs.map((e) => e.esc.output);
   const steps: Step[] = works.flatMap(writeSteps);
   const writes = steps.length > 0;
-  if (writes) steps.push(cycle);
+  if (writes) steps.push(cycleStep);
   steps.push(...parameterSteps(works, all, writes), ...controllerSteps(plan, found));
   if (!steps.length) return [];
   steps.unshift({
@@ -126,15 +111,8 @@ function writeSteps({order: {esc}, writes}: EscWork): Step[] {
     const {part, image, pages, equal} = write;
     const takes = loses && part === 'base' ? '; takes the reply module away' : '';
     const again = write.rewrite ? ', all written again' : ` of ${pages + equal} pages differ`;
-    return {
-      ...write,
-      id: part === 'base' ? `write-${esc.output}` : `write-${esc.output}-module`,
-      kind: 'write-firmware',
-      title: `Write ${image.name}`,
-      note: `motor ${esc.output + 1}: ${pages}${write.rewrite ? ' pages' : ''}${again}${takes}`,
-      target: {output: esc.output, serial: esc.boot.serial},
-      estimateMs: pages * pageWriteMs(findChip(esc.boot.chip)!),
-    };
+    const note = `motor ${esc.output + 1}: ${pages}${write.rewrite ? ' pages' : ''}${again}${takes}`;
+    return writeStep(esc, write, {title: `Write ${image.name}`, note});
   });
 }
 
@@ -160,22 +138,7 @@ function parameterSteps(works: readonly EscWork[], all: number, writes: boolean)
 }
 
 function controllerSteps(plan: Plan, found: Found): Step[] {
-  const {controller} = findDifferences(plan, found);
-  if (!controller.length) return [];
-  return [
-    {
-      id: 'controller',
-      kind: 'set-controller',
-      title: 'Set the flight controller',
-      note: `${controller.length} ${controller.length === 1 ? 'field' : 'fields'}, saved, then restarted`,
-      config: plan.controller,
-      changes: controller.map((d) => ({
-        title: `${controllerFields.find((f) => f.field === d.field)!.name} ${d.from} → ${d.to}`,
-        note: 'flight controller',
-      })),
-      estimateMs: 1_500,
-    },
-  ];
+  return controllerStep('Set the flight controller', plan.controller, findDifferences(plan, found).controller);
 }
 
 /** One visit per arm that has work, then one battery cycle for all. */
@@ -201,7 +164,7 @@ function visitSteps({craft}: StepsQuestion, works: readonly EscWork[]): Step[] {
         estimateMs: pages * pageWriteMs(chip) + surveyMs(esc) + settingsMs(esc) + 4_000,
       };
     });
-  return visits.length ? [...visits, cycle] : [];
+  return visits.length ? [...visits, cycleStep] : [];
 }
 
 function provenTarget({order: {esc, base, module}}: EscWork): ProvenTarget {

@@ -4,7 +4,8 @@ import {planPages} from '../firmware/page-plan';
 import {findDifferences, formatControllerField, hasDifferences} from './difference';
 import {pageChecksum} from './esc-access';
 import {worstLoss, type ProofRecord, type ReplyMeasure} from './proof';
-import {pageName, stop, type RunContext} from './run-context';
+import {addressText} from '../firmware/pieces';
+import {stop, type RunContext} from './run-context';
 import type {ProvenTarget, Step, StepOf} from './steps';
 import {survey} from './survey';
 
@@ -44,7 +45,7 @@ export async function checkPages(
         throw stop(
           'proof-failed',
           wire.name,
-          `Page ${pageName(page.address)} is not the page of the image.`,
+          `Page ${addressText(page.address)} is not the page of the image.`,
           'Survey again: the new order writes it.',
         );
       checked++;

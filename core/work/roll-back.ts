@@ -1,11 +1,11 @@
 /** The order that puts back what another order changed: images, settings pages and flight controller as they were. */
-import {findChip, pageWriteMs} from '../firmware/chips';
-import {planPages, type ImagePart} from '../firmware/page-plan';
+import type {ImagePart} from '../firmware/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
-import {controllerFields, formatControllerField, motorList} from './difference';
+import {controllerDifferences, controllerFields, motorList} from './difference';
 import {firmwareText, foundEsc, type Found, type FoundEsc} from './found';
 import {fitOf, type PlannedImage} from './planned-image';
 import {type LeftOut, type WorkOrder} from './work-order';
+import {controllerStep, cycleStep, imageToWrite, writeStep} from './shared-steps';
 import type {ImageToWrite, ProvenTarget, Step} from './steps';
 import type {Craft} from '../craft/craft';
 
@@ -43,7 +43,13 @@ export function buildRollBack(question: RollBackQuestion): Result<WorkOrder> {
       continue;
     }
     const target = {output: before.output, serial: before.boot.serial};
-    steps.push(...writes.map((write) => writeStep(write, target, before)));
+    for (const write of writes)
+      steps.push(
+        writeStep(before, write, {
+          title: `Put back ${write.image.name}`,
+          note: `motor ${before.output + 1}: ${write.pages} of ${write.pages + write.equal} pages differ`,
+        }),
+      );
     pages.push({...target, page: before.settingsPage});
     proven.push({...target, images: writes.map(({part, image}) => ({part, sha256: image.sha256}))});
   }
@@ -60,14 +66,7 @@ export function buildRollBack(question: RollBackQuestion): Result<WorkOrder> {
     outputs,
     estimateMs: 8_000,
   });
-  if (hadWrites)
-    steps.push({
-      id: 'cycle',
-      kind: 'cycle-battery',
-      title: 'Cycle the battery',
-      note: 'you, when asked',
-      estimateMs: 8_000,
-    });
+  if (hadWrites) steps.push(cycleStep);
   steps.push({
     id: 'restore',
     kind: 'restore-settings',
@@ -126,56 +125,22 @@ function writesBack(
       identity: before.identity,
     }).reasons.find((r) => r.verdict === 'refused' && r.check !== 'standing');
     if (refused) return {code: 'no-fit', place, meaning: refused.text, remedy: 'It stays as it is.'};
-    const chip = findChip(now.boot.chip)!;
-    const known = part === 'base' ? now.pageCrcs : [];
-    const plan = planPages(chip, planned.image, known, part);
-    const clearsModule = part === 'base' && now.module !== undefined && !before.module;
-    const count = plan.toWrite.length || (clearsModule ? 1 : 0);
-    const {name, sha256} = planned;
-    if (count)
-      writes.push({
-        image: {name, sha256},
-        part,
-        pages: count,
-        equal: plan.image.length - count,
-        rewrite: false,
-        clearsModule,
-      });
+    const write = imageToWrite(now, planned, {
+      part,
+      known: part === 'base' ? now.pageCrcs : [],
+      rewrite: false,
+      clearsModule: part === 'base' && now.module !== undefined && !before.module,
+    });
+    if (write.pages) writes.push(write);
   }
   return writes;
-}
-
-function writeStep(write: ImageToWrite, target: {output: number; serial: string}, before: FoundEsc): Step {
-  return {
-    ...write,
-    id: write.part === 'base' ? `write-${target.output}` : `write-${target.output}-module`,
-    kind: 'write-firmware',
-    title: `Put back ${write.image.name}`,
-    note: `motor ${target.output + 1}: ${write.pages} of ${write.pages + write.equal} pages differ`,
-    target,
-    estimateMs: write.pages * pageWriteMs(findChip(before.boot.chip)!),
-  };
 }
 
 function controllerBack(before: Found, now: Found): Step[] {
   const [was, is] = [before.controller?.config, now.controller?.config];
   if (!was || !is) return [];
-  const changes = controllerFields.flatMap(({field, name}) => {
-    const [from, to] = [formatControllerField(field, is[field]), formatControllerField(field, was[field])];
-    return from === to ? [] : [{title: `${name} ${from} → ${to}`, note: 'flight controller'}];
-  });
-  if (!changes.length) return [];
-  return [
-    {
-      id: 'controller',
-      kind: 'set-controller',
-      title: 'Put the flight controller back',
-      note: `${changes.length} fields, saved, then restarted`,
-      config: Object.fromEntries(controllerFields.map(({field}) => [field, was[field]])),
-      changes,
-      estimateMs: 1_500,
-    },
-  ];
+  const config = Object.fromEntries(controllerFields.map(({field}) => [field, was[field]]));
+  return controllerStep('Put the flight controller back', config, controllerDifferences(is, was));
 }
 
 const gone = (output: number): Problem => ({

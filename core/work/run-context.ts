@@ -148,5 +148,3 @@ export class RunContext {
 
 export const stop = (code: string, place: string, meaning: string, remedy: string) =>
   new ProblemError({code, place, meaning, remedy});
-
-export const pageName = (address: number): string => `0x${address.toString(16).toUpperCase().padStart(4, '0')}`;

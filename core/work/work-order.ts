@@ -3,7 +3,7 @@ import type {Craft, Plan} from '../craft/craft';
 import type {Hardware} from '../firmware/fit';
 import type {ImagePart} from '../firmware/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
-import {plannedFirmwareText} from './difference';
+import {firmwareName} from '../craft/craft';
 import {firmwareText, type Found, type FoundEsc} from './found';
 import {planSteps} from './plan-steps';
 import {fitOf, identityOf, type OrderEsc, type PlannedImage} from './planned-image';
@@ -82,7 +82,7 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
 function takeEsc({craft, found, imageFor, rewrite}: OrderQuestion, esc: FoundEsc): Result<OrderEsc> {
   const {plan} = craft;
   const hardware = esc.hardware!;
-  const wanted = plannedFirmwareText(plan.firmware);
+  const wanted = firmwareName(plan.firmware);
   const base = imageFor(hardware, 'base');
   const module = plan.firmware.module === undefined ? undefined : imageFor(hardware, 'module');
   const identity = base && identityOf(base.image, hardware.chip, 'base');

@@ -5,7 +5,8 @@ import {ProblemError} from '../problem';
 import {erasePage, pageChecksum, writePage, type EscWire} from './esc-access';
 import {foundEsc} from './found';
 import type {JournalEntry} from './journal';
-import {pageName, stop, type RunContext} from './run-context';
+import {addressText} from '../firmware/pieces';
+import {stop, type RunContext} from './run-context';
 import type {ImageToWrite, Step, StepTarget} from './steps';
 
 /** A page that fails its check is written again this many times before the ESC is given up. */
@@ -49,7 +50,7 @@ export async function writeImage(run: RunContext, chip: Chip, q: WriteQuestion):
     await run.betweenPages(step, at(0));
     report(0);
     await writeWithRetries(run, {chip, wire, page, step}, report);
-    await run.note(step, 'page', `${capital(wire.name)}: page ${pageName(page.address)} written and checked.`, {
+    await run.note(step, 'page', `${capital(wire.name)}: page ${addressText(page.address)} written and checked.`, {
       address: page.address,
       output: target.output,
     });
@@ -118,13 +119,13 @@ async function writeWithRetries(
     } catch (error) {
       if (!(error instanceof ProblemError) || error.problem.code !== 'page-check') throw error;
       if (attempt < pageRetries) {
-        await run.note(step, 'retry', `Page ${pageName(page.address)} of ${wire.name} failed its check; once more.`);
+        await run.note(step, 'retry', `Page ${addressText(page.address)} of ${wire.name} failed its check; once more.`);
         continue;
       }
       throw stop(
         'page-check',
         wire.name,
-        `Page ${pageName(page.address)} failed its check ${pageRetries + 1} times: the flash is worn. ` +
+        `Page ${addressText(page.address)} failed its check ${pageRetries + 1} times: the flash is worn. ` +
           'It stays in its bootloader, which is whole, and runs nothing.',
         'Resume to try once more; if it fails again, exchange this ESC.',
       );

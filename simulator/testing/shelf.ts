@@ -1,6 +1,7 @@
 /** A shelf in memory with everything the release service publishes, for tests and the drill. */
 import type {Craft} from '@core/craft/craft';
 import type {Hardware} from '@core/firmware/fit';
+import {releaseName} from '@core/firmware/releases';
 import type {ImagePart} from '@core/firmware/page-plan';
 import type {PlannedImage} from '@core/work/planned-image';
 import {publishedReleases, type PublishedRelease} from '@simulator/releases';
@@ -18,10 +19,8 @@ export class MemoryShelf {
   find(is: (release: PublishedRelease['release']) => boolean): PlannedImage | undefined {
     const entry = this.releases.find((p) => is(p.release));
     if (!entry) return undefined;
-    const {id, family, version, variant, pwmKhz, standing, needsController} = entry.release;
-    const build = pwmKhz === undefined ? '' : `, ${pwmKhz} kHz`;
-    const name = variant === 'reply-module' ? `reply module ${version}` : `${family} ${version}${build}`;
-    return {name, sha256: id, image: entry.image, standing, needsController};
+    const {id, standing, needsController} = entry.release;
+    return {name: releaseName(entry.release), sha256: id, image: entry.image, standing, needsController};
   }
 
   /** What an order for `craft` asks its shelf. */

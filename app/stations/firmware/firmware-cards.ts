@@ -1,6 +1,6 @@
 /** Which images the Firmware station offers for a craft, and why the others are refused. */
 import type {Craft, FirmwarePlan} from '@core/craft/craft';
-import type {Fit} from '@core/firmware/fit';
+import {tellingReason, type Fit} from '@core/firmware/fit';
 import {releaseTitle, type Release} from '@core/firmware/releases';
 import type {Found} from '@core/work/found';
 import {fitOf, identityOf, type PlannedImage} from '@core/work/planned-image';
@@ -109,14 +109,12 @@ function judge(
 ): Pick<Card, 'fits' | 'of' | 'verdict'> & {why: string | undefined} {
   const known = q.found.escs.filter((e) => e.hardware);
   const fits = known.map((esc) => fitOf({craft: q.craft, found: q.found, esc, planned, part: 'base'}));
-  const refused = fits.find((f) => f.verdict === 'refused');
-  const care = fits.find((f) => f.verdict === 'fits with care');
-  const telling = (refused ?? care)?.reasons.find((r) => r.verdict === (refused ? 'refused' : 'care'));
+  const worst = fits.find((f) => f.verdict === 'refused') ?? fits.find((f) => f.verdict === 'fits with care');
   return {
     fits: fits.filter((f) => f.verdict !== 'refused').length,
     of: q.found.escs.length,
-    verdict: refused ? 'refused' : care ? 'fits with care' : 'fits',
-    why: telling?.text,
+    verdict: worst?.verdict ?? 'fits',
+    why: worst && tellingReason(worst)?.text,
   };
 }
 

@@ -5,7 +5,7 @@ import {TableModule} from 'primeng/table';
 import {findChip} from '@core/firmware/chips';
 import type {FitReason} from '@core/firmware/fit';
 import {planPages} from '@core/firmware/page-plan';
-import {plannedFirmwareText} from '@core/work/difference';
+import {firmwareName} from '@core/craft/craft';
 import {firmwareText, hasReplies, type FoundEsc} from '@core/work/found';
 import {oddOnesOut} from '@core/work/odd-one-out';
 import {fitOf, identityOf} from '@core/work/planned-image';
@@ -117,7 +117,7 @@ export class FirmwareComponent {
 
   protected readonly plannedName = computed(() => {
     const craft = this.fleet.current();
-    return craft ? plannedFirmwareText(craft.plan.firmware) : '';
+    return craft ? firmwareName(craft.plan.firmware) : '';
   });
 
   protected readonly reasons = computed(() => {

@@ -1,6 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {RouterLink} from '@angular/router';
 import {latestProof, type StationName} from '@core/work/stations';
+import {when} from '../../shared/when';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {RouteStore} from '../../state/route.store';
@@ -110,7 +111,5 @@ export class SignOffComponent {
   protected readonly open = computed(() => this.lines().filter((l) => !l.holds).length);
   protected readonly stationTitle = (name: StationName) => name[0]!.toUpperCase() + name.slice(1);
 
-  protected when(at: number): string {
-    return new Date(at).toLocaleString('en-GB', {dateStyle: 'medium', timeStyle: 'short'});
-  }
+  protected readonly when = when;
 }

@@ -1,14 +1,9 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {TableModule} from 'primeng/table';
+import {firmwareName} from '@core/craft/craft';
 import {firmwareText, hasReplies, type FoundEsc} from '@core/work/found';
 import {oddOnesOut} from '@core/work/odd-one-out';
-import {
-  controllerFields,
-  findDifferences,
-  formatControllerField,
-  motorList,
-  plannedFirmwareText,
-} from '@core/work/difference';
+import {controllerFields, findDifferences, formatControllerField, motorList} from '@core/work/difference';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {ArmRoundComponent} from './arm-round.component';
@@ -96,7 +91,7 @@ export class SurveyComponent {
       out.push({
         tag: 'plan',
         word: 'firmware',
-        text: `${motorList(behind, all)} not at ${plannedFirmwareText(craft.plan.firmware)} yet.`,
+        text: `${motorList(behind, all)} not at ${firmwareName(craft.plan.firmware)} yet.`,
       });
     const braking = d.parameters.filter((p) => p.key === 'activeBraking');
     if (braking.length && braking.length < all)
