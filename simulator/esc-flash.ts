@@ -1,7 +1,7 @@
 /** Fills the flash of an ESC as it left its last update: bootloader, images, settings page. */
 import type {Chip} from '@core/firmware/chips';
 import type {Image} from '@core/firmware/image';
-import {encodeSettings, type Settings} from '@core/settings/page';
+import {defaultSettings, encodeSettings, type Settings} from '@core/settings/page';
 import type {LayoutRevision} from '@core/settings/definitions';
 import {Random} from './random';
 
@@ -9,6 +9,7 @@ export interface EscContent {
   /** Base firmware, reply module: whatever lies in the application range. */
   readonly images: readonly Image[];
   readonly layout: LayoutRevision;
+  /** What is not named stands at its default. */
   readonly settings: Settings;
   /** For the bytes that no definition names, which differ from ESC to ESC. */
   readonly seed: number;
@@ -24,7 +25,7 @@ export function fillFlash(chip: Chip, {images, layout, settings, seed}: EscConte
   const page = new Uint8Array(chip.pageBytes).fill(0xff);
   page.set(random.bytes(12), 40);
   page.set(random.bytes(16), 96);
-  page.set(encodeSettings(layout, settings, page), 0);
+  page.set(encodeSettings(layout, {...defaultSettings(layout), ...settings}, page), 0);
   flash.set(page, chip.settings.start);
   return flash;
 }

@@ -6,7 +6,10 @@ import type {Hardware} from '@core/firmware/fit';
 import {checkApplication, isWithin, type Identity} from '@core/firmware/identity';
 import type {BridgeSettings} from '@core/motor/motor';
 import {decodeSettings, defaultSettings, type Settings} from '@core/settings/page';
-import {isLayoutRevision, pwmFollows} from '@core/settings/definitions';
+import {followingPwmHz} from '@core/motor/following-pwm';
+import {fullBrakeAmps, startAmps} from '@core/motor/esc-currents';
+import {definitionOf, isLayoutRevision} from '@core/settings/definitions';
+import {bothWays, pwmFollows} from '@core/settings/parameters/special-values';
 import {Flash} from './flash';
 
 export interface EscHardware extends Hardware {
@@ -19,10 +22,6 @@ export interface EscHardware extends Hardware {
   /** CRC-32 of the application of foreign firmware, which its own tool installed; the bootloader starts it. */
   readonly foreignCrc32?: number;
 }
-
-/** Largest braking current of the simulated boards at full brake strength, A. */
-const fullBrakeAmps = 0.8;
-const driveLimitAmps = 45;
 
 export class Esc {
   state: 'off' | 'bootloader' | 'running' = 'off';
@@ -89,6 +88,11 @@ export class Esc {
     return this.settings.rotation === 1;
   }
 
+  /** Stops at the middle of the throttle and turns backwards below it. */
+  get turnsBothWays(): boolean {
+    return this.settings.rotation === bothWays;
+  }
+
   get repliesToDshot(): boolean {
     const features = [...(this.identity?.features ?? []), ...(this.module?.features ?? [])];
     return this.state === 'running' && features.includes('replies');
@@ -101,21 +105,20 @@ export class Esc {
     return fits(this.identity) && (!this.module || fits(this.module));
   }
 
-  /** Largest current while starting, A: 0.1 A for each µs of start-up power. */
+  /** Largest current while starting, A. */
   get startAmps(): number {
-    return ((this.settings.startHigh ?? 1000) - 1000) * 0.1;
+    return startAmps(this.settings.startHigh ?? 1000);
   }
 
   bridge(rpm: number): BridgeSettings {
     const pwm = this.identity?.pwmKhz ?? this.settings.pwm ?? 24;
-    // Speed-following PWM: 24 kHz at rest to 96 kHz from 30,000 rpm on.
-    const pwmHz = pwm === pwmFollows ? 24_000 + 72_000 * Math.min(1, rpm / 30_000) : pwm * 1000;
+    const pwmHz = pwm === pwmFollows ? followingPwmHz(rpm, this.settings) : pwm * 1000;
     return {
       pwmHz,
       deadTimeS: this.hardware.deadTimeNs * 1e-9,
       activeBraking: this.settings.activeBraking === 1,
       brakeAmps: (fullBrakeAmps * (this.settings.brakeStrength ?? 60)) / 100,
-      limitAmps: driveLimitAmps,
+      limitAmps: this.settings.currentLimit ?? definitionOf('currentLimit').default,
     };
   }
 

@@ -22,6 +22,8 @@ interface Output {
   /** Whether the wires turn the motor clockwise at "normal" rotation. */
   readonly wiredClockwise: boolean;
   throttle: number;
+  /** Set while an ESC that turns both ways drives its motor backwards. */
+  backwards: boolean;
   leaseEnds: number;
   state: MotorState;
   asked: number;
@@ -49,6 +51,7 @@ export class PowerTrain {
     this.outputs = escs.map((e) => ({
       ...e,
       throttle: 0,
+      backwards: false,
       leaseEnds: 0,
       state: atRest,
       asked: 0,
@@ -91,7 +94,8 @@ export class PowerTrain {
       if (now > o.leaseEnds) o.throttle = 0;
       if (o.smokeMs > 0) o.smokeMs--;
       const drives = this.supply.on && o.esc.state === 'running' && !o.esc.burnt && this.isHeard(o.esc);
-      const duty = drives ? o.throttle : 0;
+      const duty = drives ? dutyOf(o) : 0;
+      if (duty > 0) o.backwards = o.esc.turnsBothWays && o.throttle < 0.5;
       if (duty > 0 && !o.esc.firmwareMatchesBridge) this.burn(o);
       const bridge = o.esc.bridge(rpmOf(o.state.omega));
       const starting = o.state.omega < startingOmega;
@@ -132,7 +136,7 @@ export class PowerTrain {
 
   turnsClockwise(output: number): boolean {
     const o = this.outputs[output]!;
-    return o.wiredClockwise !== o.esc.reversed;
+    return o.wiredClockwise !== (o.esc.reversed || o.backwards);
   }
 
   private lossProbability(esc: Esc): number {
@@ -154,6 +158,10 @@ export class PowerTrain {
     o.smokeMs = 400;
   }
 }
+
+/** Both ways, the lower half of the throttle is backwards and the upper half forward; each rises from its own start. */
+const dutyOf = ({esc, throttle}: Output): number =>
+  esc.turnsBothWays && throttle > 0 ? 2 * (throttle < 0.5 ? throttle : throttle - 0.5) : throttle;
 
 /** Apparent breakaway torque of a sensorless start at `throttle`, for motors given by their start threshold. */
 export function coggingFor(

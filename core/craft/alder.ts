@@ -29,6 +29,8 @@ export const alder: Craft = {
       throttleMin: {kind: 'calibrated'},
       throttleMax: {kind: 'calibrated'},
       toneLoudness: {kind: 'same', value: 120},
+      lostToneLoudness: {kind: 'same', value: 140},
+      lostToneWait: {kind: 'same', value: 2},
       temperatureLimit: {kind: 'same', value: 100},
       melody: {kind: 'same', value: 0},
     },

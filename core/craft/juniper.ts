@@ -33,6 +33,8 @@ export const juniper: Craft = {
       throttleMin: {kind: 'calibrated'},
       throttleMax: {kind: 'calibrated'},
       toneLoudness: {kind: 'same', value: 110},
+      lostToneLoudness: {kind: 'same', value: 140},
+      lostToneWait: {kind: 'same', value: 2},
       temperatureLimit: {kind: 'same', value: 105},
       melody: {kind: 'same', value: 0},
     },

@@ -31,6 +31,8 @@ export const sorrel: Craft = {
       throttleMin: {kind: 'calibrated'},
       throttleMax: {kind: 'calibrated'},
       toneLoudness: {kind: 'same', value: 140},
+      lostToneLoudness: {kind: 'same', value: 140},
+      lostToneWait: {kind: 'same', value: 2},
       temperatureLimit: {kind: 'same', value: 100},
     },
     controller: {

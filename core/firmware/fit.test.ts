@@ -56,13 +56,16 @@ describe('settings', () => {
   it('that move are told one by one', () =>
     expect(told('settings', {image: meridianImage('4.2', schist), bootRevision: 3})).toEqual([
       'holds',
-      'Layout 6 → 8: brake strength, lowest start-up power move; start-up melody is new and starts at its default. Values are carried over.',
+      'Layout 6 → 8: brake strength, lowest start-up power, throttle centre, lost-craft tone, lost-craft wait move; ' +
+        'lowest PWM frequency, highest PWM frequency, spin-up limit, start-up melody, reply extras are new and start at their defaults. Values are carried over.',
     ]));
   it('that would be dropped or are out of range want care, with their values', () => {
     const values = {...defaultSettings(8), melody: 2, startHigh: 1297};
     expect(told('settings', {settings: {layout: 8, values}})).toEqual([
       'care',
-      'Layout 8 → 6: brake strength, lowest start-up power move; dropped, with its last value: start-up melody falling; ' +
+      'Layout 8 → 6: brake strength, lowest start-up power, throttle centre, lost-craft tone, lost-craft wait move; ' +
+        'dropped, with its last value: start-up melody falling; dropped at their defaults: ' +
+        'lowest PWM frequency, highest PWM frequency, spin-up limit, reply extras; ' +
         'out of range and back at its default: highest start-up power. Values are carried over.',
     ]);
   });

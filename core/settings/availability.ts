@@ -1,5 +1,5 @@
 /** Why a parameter cannot be set in a firmware, and what would unlock it. */
-import {layoutRevisions, type LayoutRevision, type ParameterDefinition} from './definitions';
+import {layoutRevisions, storageOf, type LayoutRevision, type ParameterDefinition} from './definitions';
 
 /** Layout revisions of the 8-bit family; the others are of the 32-bit one. */
 const eightBit: readonly LayoutRevision[] = [2, 3];
@@ -7,8 +7,9 @@ const isEightBit = (layout: LayoutRevision) => eightBit.includes(layout);
 
 /** A sentence for the place of the editor; undefined when firmware of `layout` has the parameter. */
 export function unavailableReason(definition: ParameterDefinition, layout: LayoutRevision): string | undefined {
-  const {storage, key} = definition;
-  if (storage[layout]) return undefined;
+  const {storage, key, variants} = definition;
+  if (storageOf(definition, layout)) return undefined;
+  if (variants) return `Only in ${variants.join(' and ')} firmware, which cannot steer a multirotor.`;
   if (key === 'pwm') return 'Built into the image in this family: choose the build on the Firmware station.';
   const newer = layoutRevisions.find((l) => l > layout && isEightBit(l) === isEightBit(layout) && storage[l]);
   return newer === undefined

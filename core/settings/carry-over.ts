@@ -1,5 +1,5 @@
 /** Brings settings from one layout revision to another and tells what happened to each. */
-import {parameterDefinitions, refusalOf, type LayoutRevision, type ParameterKey} from './definitions';
+import {parameterDefinitions, refusalOf, storageOf, type LayoutRevision, type ParameterKey} from './definitions';
 import {defaultSettings, type DecodedSettings, type Settings} from './page';
 
 export interface CarryOver {
@@ -21,13 +21,13 @@ export function carryOver(from: DecodedSettings, to: LayoutRevision): CarryOver 
   const dropped: {key: ParameterKey; last: number}[] = [];
   const outOfRange: {key: ParameterKey; found: number}[] = [];
   for (const definition of parameterDefinitions) {
-    const {key, storage} = definition;
-    const old = storage[from.layout];
-    const place = storage[to];
+    const {key} = definition;
+    const old = storageOf(definition, from.layout);
+    const place = storageOf(definition, to);
     const value = from.values[key];
     if (old && place && value !== undefined) {
       if (old.offset !== place.offset) moved.push(key);
-      if (refusalOf(definition, value)) outOfRange.push({key, found: value});
+      if (refusalOf(definition, value, to)) outOfRange.push({key, found: value});
       else values[key] = value;
     } else if (place) added.push(key);
     else if (old && value !== undefined) dropped.push({key, last: value});

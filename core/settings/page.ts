@@ -13,9 +13,11 @@
  */
 import {crc16} from '../checksums';
 import {failure, success, type Result} from '../problem';
+import type {Variant} from '../firmware/identity';
 import {
   isLayoutRevision,
   parameterDefinitions,
+  storageOf,
   type LayoutRevision,
   type ParameterKey,
   type Storage,
@@ -32,8 +34,11 @@ export interface DecodedSettings {
 
 export type SettingsFault = 'blank' | 'no-settings' | 'damaged' | 'unknown-layout';
 
-/** Reads the first 64 bytes of a settings page. */
-export function decodeSettings(page: Uint8Array): Result<DecodedSettings, SettingsFault> {
+/** Reads the first 64 bytes of a settings page as firmware of `variant` does. */
+export function decodeSettings(
+  page: Uint8Array,
+  variant: Variant = 'multirotor',
+): Result<DecodedSettings, SettingsFault> {
   if (page.length < settingsBytes) return failure('no-settings');
   if (page.subarray(0, settingsBytes).every((b) => b === 0xff)) return failure('blank');
   if (page[0] !== 0xb5 || page[1] !== 0x5e) return failure('no-settings');
@@ -42,10 +47,10 @@ export function decodeSettings(page: Uint8Array): Result<DecodedSettings, Settin
   const layout = page[2]!;
   if (!isLayoutRevision(layout)) return failure('unknown-layout');
   const values: Partial<Record<ParameterKey, number>> = {};
-  for (const {key, storage} of parameterDefinitions) {
-    const place = storage[layout];
+  for (const definition of parameterDefinitions) {
+    const place = storageOf(definition, layout, variant);
     if (place)
-      values[key] = fromStored(
+      values[definition.key] = fromStored(
         place,
         place.width === 2 ? view.getUint16(place.offset, true) : view.getUint8(place.offset),
       );
@@ -79,12 +84,14 @@ export function encodeSettings(layout: LayoutRevision, values: Settings, base?: 
   return page;
 }
 
-const fromStored = ({scale = 1, bias = 0}: Storage, stored: number) => (stored + bias) * scale;
-const toStored = ({scale = 1, bias = 0}: Storage, value: number) => value / scale - bias;
+/** Tenths of a volt and the like have no exact binary form: both ways round to a millionth. */
+const exact = (value: number) => Math.round(value * 1e6) / 1e6;
+const fromStored = ({scale = 1, bias = 0}: Storage, stored: number) => exact((stored + bias) * scale);
+const toStored = ({scale = 1, bias = 0}: Storage, value: number) => exact(value / scale - bias);
 
 /** Values a firmware of `layout` starts with when its page is blank or not understood. */
-export function defaultSettings(layout: LayoutRevision): Settings {
+export function defaultSettings(layout: LayoutRevision, variant: Variant = 'multirotor'): Settings {
   const values: Partial<Record<ParameterKey, number>> = {};
-  for (const d of parameterDefinitions) if (d.storage[layout]) values[d.key] = d.default;
+  for (const d of parameterDefinitions) if (storageOf(d, layout, variant)) values[d.key] = d.default;
   return values;
 }

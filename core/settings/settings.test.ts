@@ -7,19 +7,25 @@ import {
   layoutRevisions,
   parameterDefinitions,
   refusalOf,
+  storageOf,
   type LayoutRevision,
   type ParameterDefinition,
   type ParameterKey,
 } from './definitions';
+import {bothWays, pwmFollows, timingAutomatic} from './parameters/special-values';
 import {decodeSettings, defaultSettings, encodeSettings, type Settings} from './page';
 
-const anyValue = (d: ParameterDefinition) =>
+const anyValue = (d: ParameterDefinition, layout: LayoutRevision) =>
   d.choices
-    ? fc.constantFrom(...d.choices.map((c) => c.value))
-    : fc.integer({min: 0, max: Math.round((d.max - d.min) / d.step)}).map((n) => d.min + n * d.step);
+    ? fc.constantFrom(...d.choices.map((c) => c.value).filter((v) => !refusalOf(d, v, layout)))
+    : fc
+        .integer({min: 0, max: Math.round((d.max - d.min) / d.step)})
+        .map((n) => Math.round((d.min + n * d.step) * 1e6) / 1e6);
 const anySettings = (layout: LayoutRevision) =>
   fc.record(
-    Object.fromEntries(parameterDefinitions.filter((d) => d.storage[layout]).map((d) => [d.key, anyValue(d)])),
+    Object.fromEntries(
+      parameterDefinitions.filter((d) => storageOf(d, layout)).map((d) => [d.key, anyValue(d, layout)]),
+    ),
   ) as fc.Arbitrary<Settings>;
 
 describe('settings page', () => {
@@ -31,7 +37,7 @@ describe('settings page', () => {
         expect(read).toEqual({ok: true, value: {layout, values}});
         const known = new Set(
           parameterDefinitions.flatMap((d) => {
-            const place = d.storage[layout];
+            const place = storageOf(d, layout);
             return place ? Array.from({length: place.width}, (_, i) => place.offset + i) : [];
           }),
         );
@@ -62,6 +68,23 @@ describe('settings page', () => {
     ).toEqual(['blank', 'no-settings', 'damaged', 'no-settings'].map((problem) => ({ok: false, problem})));
   });
 
+  it('governor gains exist for a main rotor; multirotor firmware leaves their bytes alone', () => {
+    const main = encodeSettings(8, {...defaultSettings(8, 'heli-main'), governorP: 33});
+    const read = (variant: 'heli-main' | 'heli-tail' | 'multirotor') => {
+      const page = decodeSettings(main, variant);
+      return page.ok ? page.value.values.governorP : page.problem;
+    };
+    expect([read('heli-main'), read('heli-tail'), read('multirotor')]).toEqual([33, undefined, undefined]);
+    expect(encodeSettings(8, defaultSettings(8), main)[40]).toBe(33);
+  });
+
+  it('tenths of a volt come back exactly', () => {
+    for (const {value} of definitionOf('lowVoltageLimit').choices!) {
+      const page = decodeSettings(encodeSettings(8, {...defaultSettings(8), lowVoltageLimit: value}));
+      expect(page.ok && page.value.values.lowVoltageLimit).toBe(value);
+    }
+  });
+
   it('refuses a value its layout cannot store: no silent clamp', () => {
     expect(() => encodeSettings(8, {startLow: 5000})).toThrow('startLow = 5000 cannot be stored in layout 8');
     expect(() => encodeSettings(8, {timing: 8})).toThrow('timing = 8');
@@ -73,21 +96,32 @@ describe('carry-over', () => {
     layout,
     values: {...defaultSettings(layout), ...values},
   });
-  it.each([5, 6] as const)('layout %i to 8: two move, one is new, every value is kept', (layout) => {
+  it.each([
+    [5, ['lostToneLoudness', 'lostToneWait'], ['stopBrakeStrength', 'throttleCentre']],
+    [6, ['throttleCentre', 'lostToneLoudness', 'lostToneWait'], []],
+  ] as const)('layout %i to 8: some move, some are new, every value is kept', (layout, moved, added) => {
     const old = from(layout, {timing: 7.5, brakeStrength: 85, startLow: 1075, throttleMax: 1987});
     const report = carryOver(old, 8);
-    expect(report.moved).toEqual(['brakeStrength', 'startLow']);
-    expect(report.added).toEqual(['melody']);
+    expect(report.moved).toEqual(['brakeStrength', 'startLow', ...moved]);
+    const always = ['pwmLow', 'pwmHigh', 'spinUpLimit', 'melody', 'replyExtras'];
+    expect([...report.added].sort()).toEqual([...always, ...added].sort());
     expect(report.values).toMatchObject({...old.values, melody: 0});
   });
   it('tells what is dropped on the way back, with its last value', () => {
     const report = carryOver({layout: 8, values: {...defaultSettings(8), melody: 2}}, 6);
-    expect(report.dropped).toEqual([{key: 'melody', last: 2}]);
+    expect(report.dropped).toContainEqual({key: 'melody', last: 2});
+    expect(report.dropped).toHaveLength(5);
   });
   it('takes the default for a value out of range, and says so', () => {
     const report = carryOver(from(6, {temperatureLimit: 200}), 8);
     expect(report.outOfRange).toEqual([{key: 'temperatureLimit', found: 200}]);
     expect(report.values.temperatureLimit).toBe(105);
+  });
+  it('a value that the older layout cannot hold falls back to its default, and says so', () => {
+    const values = {...defaultSettings(8), timing: timingAutomatic, pwm: pwmFollows, rotation: bothWays};
+    const report = carryOver({layout: 8, values}, 5);
+    expect(report.outOfRange.map((o) => o.key)).toEqual(['rotation', 'timing', 'pwm']);
+    expect(report.values).toMatchObject({rotation: 0, timing: 15, pwm: 24});
   });
   it('any settings survive up and down again where both layouts know them', () => {
     fc.assert(
@@ -114,7 +148,8 @@ describe('values in words', () => {
   it.each([
     ['startLow', 1052, 'Lowest start-up power goes in steps of 5 µs; 1052 lies between two.'],
     ['toneLoudness', 256, 'Tone loudness goes from 0 to 255 of 255; 256 is outside.'],
-    ['timing', 20, 'Timing advance is one of 0, 7.5, 15, 22.5, 30.'],
+    ['timing', 20, 'Timing advance is one of 0, 7.5, 15, 22.5, 30, automatic.'],
+    ['lowVoltageLimit', 3.35, 'Low-voltage limit is one of off, 2.8, 2.9, 3.0, 3.1, 3.2, 3.3, 3.4, 3.5, 3.6.'],
     ['lowSpeedLimit', NaN, 'Low-speed limit is a number from 1 to 13 ×.'],
     ['lowSpeedLimit', 9, undefined],
   ] as [ParameterKey, number, string | undefined][])('%s %d', (key, value, text) =>

@@ -66,7 +66,7 @@ describe('differences of Juniper as found', () => {
     };
     const own = findDifferences(juniper.plan, broken);
     expect(own.firmware[0]).toEqual({output: 0, from: 'no application', to: 'Meridian 4.2'});
-    expect(own.parameters.filter((p) => p.output === 0)).toHaveLength(12);
+    expect(own.parameters.filter((p) => p.output === 0)).toHaveLength(14);
   });
 });
 

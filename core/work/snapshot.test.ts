@@ -14,6 +14,7 @@ import {
   snapshotRows,
   snapshotShape,
 } from './snapshot';
+import {definitionOf, parameterDefinitions, type ParameterKey} from '../settings/definitions';
 
 const juniper = demoCraft('juniper');
 const h = new Harness();
@@ -77,13 +78,12 @@ describe('a comparison', () => {
 
   it('with what came after names what the order changed, motor by motor', () => {
     const lines = compareSides(sideOfSnapshot(snapshot), sideOfFound(after), 4);
-    expect(differing(lines)).toEqual([
-      'Rotation',
-      'Timing advance',
-      'PWM frequency',
-      'Active braking',
-      'Start-up melody',
-    ]);
+    // Motor 3 comes from layout 5: what is new to it since then differs as well.
+    expect(differing(lines)).toEqual(
+      parameterDefinitions
+        .filter(({key}) => ['rotation', 'timing', 'pwm', 'activeBraking', ...newIn8From5].includes(key))
+        .map((d) => d.name),
+    );
     const braking = lines.find((l) => l.name === 'Active braking')!;
     expect(braking.motors.map((m) => m.differs)).toEqual([false, false, true, false]);
     expect(braking.motors[2]).toEqual({left: 'off', right: 'on', differs: true});
@@ -100,6 +100,16 @@ describe('a comparison', () => {
   });
 });
 
+const newIn8From5 = [
+  'pwmLow',
+  'pwmHigh',
+  'stopBrakeStrength',
+  'spinUpLimit',
+  'throttleCentre',
+  'melody',
+  'replyExtras',
+];
+
 describe('a restore', () => {
   it('onto layout 8 plans the values of before, one per motor where they differ, and tells what moved', () => {
     const {parameters, carried} = restoreAsPlan(snapshot, 8, 4);
@@ -112,7 +122,10 @@ describe('a restore', () => {
       [2, 5],
       [3, 6],
     ]);
-    expect(carried[2]!.carried).toMatchObject({moved: ['brakeStrength', 'startLow'], added: ['melody']});
+    expect(carried[2]!.carried).toMatchObject({
+      moved: ['brakeStrength', 'startLow', 'lostToneLoudness', 'lostToneWait'],
+      added: newIn8From5,
+    });
   });
 
   it('planned and carried out, a layout-5 snapshot stands on layout 8 with its values', async () => {
@@ -124,7 +137,8 @@ describe('a restore', () => {
     const now = await h.survey();
     expect(now.escs.map((e) => e.settings?.layout)).toEqual([8, 8, 8, 8]);
     const lines = compareSides(sideOfSnapshot(snapshot), sideOfFound(now), 4);
-    expect(lines.filter((l) => l.differs).map((l) => l.name)).toEqual(['Start-up melody']);
+    const differing = lines.filter((l) => l.differs).map((l) => l.name);
+    expect(differing.sort()).toEqual(newIn8From5.map((key) => definitionOf(key as ParameterKey).name).sort());
   });
 
   it('onto the same layout carries nothing over', () => {

@@ -64,7 +64,10 @@ export function snapshotOfFound(
   };
 }
 
-/** Reads a snapshot file. Values that its own settings page contradicts are a fault: the file was edited by hand. */
+/**
+ * Reads a snapshot file. Values that its own settings page contradicts are a fault: the file was edited by hand. Values
+ * that an older Bidex did not name yet are read from the page.
+ */
 export function readSnapshot(text: string): Result<Snapshot> {
   const refuse = (place: string, meaning: string) =>
     failure({code: 'bad-snapshot', place, meaning, remedy: 'Nothing was taken over. Export the snapshot again.'});
@@ -79,12 +82,15 @@ export function readSnapshot(text: string): Result<Snapshot> {
     const issue = read.error.issues[0];
     return refuse(`snapshot file, ${issue?.path.join(' ') ?? ''}`, issue?.message ?? 'It has another shape.');
   }
+  const escs: Snapshot['escs'] = [];
   for (const esc of read.data.escs) {
     const page = decodeSettings(bytesOf(esc.page));
-    const wrong = page.ok && parameterDefinitions.find(({key}) => page.value.values[key] !== esc.values[key]);
+    const values = page.ok ? page.value.values : esc.values;
+    const wrong = parameterDefinitions.find(({key}) => key in esc.values && values[key] !== esc.values[key]);
     if (wrong) return refuse(`motor ${esc.output + 1}`, `${wrong.name} is not what its settings page says.`);
+    escs.push({...esc, values: {...values}});
   }
-  return success(read.data);
+  return success({...read.data, escs});
 }
 
 const bytesOf = (hex: string) => Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));

@@ -6,6 +6,7 @@ import type {HardwareClaim} from '@core/firmware/fit';
 import {
   isLayoutRevision,
   parameterDefinitions,
+  storageOf,
   type LayoutRevision,
   type ParameterDefinition,
 } from '@core/settings/definitions';
@@ -63,7 +64,7 @@ function layoutOf(release: PublishedRelease['release']): LayoutRevision {
 function randomSettings(random: Random, layout: LayoutRevision): Settings {
   return Object.fromEntries(
     parameterDefinitions.flatMap((d) => {
-      const place = d.storage[layout];
+      const place = storageOf(d, layout);
       return place ? [[d.key, randomValue(random, d, place.lacks)]] : [];
     }),
   );
@@ -87,7 +88,7 @@ function randomPlan(random: Random, craft: Craft, fitting: readonly PublishedRel
   const layout = layoutOf(release);
   const parameters: Record<string, PlannedValue> = {...craft.plan.parameters};
   for (const d of parameterDefinitions) {
-    const place = d.storage[layout];
+    const place = storageOf(d, layout);
     if (!place) delete parameters[d.key];
     else if (random.next() < 0.4) {
       const value = () => randomValue(random, d, place.lacks);

@@ -1,0 +1,53 @@
+/** Limits that protect bridge, winding and battery. */
+import type {ParameterDefinition} from '../definitions';
+import {chosen, everywhere, same, u8} from './coding';
+
+const cellVolts = [2.8, 2.9, 3, 3.1, 3.2, 3.3, 3.4, 3.5, 3.6];
+
+export const protection: readonly ParameterDefinition[] = [
+  {
+    key: 'currentLimit',
+    name: 'Current limit',
+    aside: 'per motor',
+    unit: 'A',
+    min: 5,
+    max: 100,
+    step: 1,
+    default: 45,
+    ticks: [5, 25, 45, 70, 100],
+    help: 'The ESC takes power back above this current.',
+    tooLow: 'Full throttle is cut short.',
+    tooHigh: 'A blocked propeller burns the bridge before anything limits it.',
+    odd: 'that arm gives out first in a punch',
+    storage: same(u8(21)),
+  },
+  {
+    key: 'temperatureLimit',
+    name: 'Temperature limit',
+    aside: 'cuts power at',
+    unit: '°C',
+    min: 60,
+    max: 140,
+    step: 5,
+    default: 105,
+    ticks: [60, 80, 105, 140],
+    help: 'The ESC takes power back above this.',
+    tooLow: 'Weak on a hot day.',
+    tooHigh: 'The bridge ages.',
+    odd: 'that arm fades on a hot day',
+    storage: everywhere(u8(18)),
+  },
+  {
+    key: 'lowVoltageLimit',
+    name: 'Low-voltage limit',
+    aside: 'per cell',
+    ...chosen([{value: 0, label: 'off'}, ...cellVolts.map((value) => ({value, label: value.toFixed(1)}))], 0),
+    unit: 'V',
+    step: 0.1,
+    help: 'The ESC takes power back when a cell falls below this.',
+    tooLow: 'Cells are flown empty and age.',
+    tooHigh: 'Power goes at every punch while the battery sags.',
+    odd: 'one motor loses power near the end of the flight and the craft tips over',
+    storage: {3: u8(24, {scale: 0.1}), ...same(u8(22, {scale: 0.1}))},
+  },
+];

@@ -1,0 +1,17 @@
+/** What replies carry beside the speed. */
+import type {ParameterDefinition} from '../definitions';
+import {chosen, offOn, u8} from './coding';
+
+export const replies: readonly ParameterDefinition[] = [
+  {
+    key: 'replyExtras',
+    name: 'Reply extras',
+    aside: 'temperature, volts, amps',
+    ...chosen(offOn, 0),
+    help: 'Some replies carry temperature, voltage and current in place of the speed.',
+    tooLow: 'Off, only speeds come back.',
+    tooHigh: 'On, one reply in a while carries no speed: the filter follows a little later.',
+    odd: 'one ESC shows no temperature',
+    storage: {3: u8(29), 8: u8(38)},
+  },
+];
