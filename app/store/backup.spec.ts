@@ -76,12 +76,19 @@ describe('a backup', () => {
     expect(refusal(bend(zip, 'journal.json', strToU8('[{')))).toEqual(['backup, journal.json', 'It is not JSON.']);
     const poles = JSON.stringify(demoFleet.map((c) => ({...c, motor: {...c.motor, poles: 13}})));
     expect(refusal(bend(zip, 'craft.json', strToU8(poles)))![0]).toBe('backup, craft.json, 0 motor poles');
-    const newer = strToU8(JSON.stringify({kind: 'Bidex backup', format: 2, createdAt: now}));
+    const newer = strToU8(JSON.stringify({kind: 'Bidex backup', format: 3, createdAt: now}));
     expect(refusal(bend(zip, 'bidex.json', newer))![1]).toContain('made by a newer Bidex');
     expect(refusal(bend(zip, `files/${sha256Hex(file)}`, Uint8Array.of(1)))).toEqual([
       'backup, mine.bin',
       'The image file is missing or was altered.',
     ]);
+  });
+
+  it('of format 1 had no presets, and is read all the same', async () => {
+    const old = strToU8(JSON.stringify({kind: 'Bidex backup', format: 1, createdAt: now}));
+    const zip = bend(bend(packBackup(await fill()), 'presets.json', undefined), 'bidex.json', old);
+    const read = readBackup(zip);
+    expect(read.ok && [read.value.rows.craft.length, read.value.rows.presets]).toEqual([demoFleet.length, []]);
   });
 
   it('that fails while it is put in place leaves everything as it was', async () => {

@@ -7,18 +7,23 @@ import * as z from 'zod';
 import {craftShape} from '@core/craft/craft';
 import {sha256Hex} from '@core/firmware/releases';
 import {failure, success, type Result} from '@core/problem';
-import {snapshotShape} from '@core/work/snapshot';
+import {ownPresetShape} from '@core/craft/own-presets';
+import type {Found} from '@core/work/found';
+import {snapshotShape, type Snapshot} from '@core/work/snapshot';
+import {rereadFound, rereadSnapshot} from './reread-settings';
 import {database, type Database, type OwnFile} from './database';
 
 const kind = 'Bidex backup';
 /** Rises when a table changes its shape; older backups are read as long as their tables are. */
-const format = 1;
+const format = 2;
 
 const manifestShape = z.object({kind: z.literal(kind), format: z.number().int(), createdAt: z.iso.datetime()});
 
 /** Tables that go into a backup as JSON. Kept releases and the catalogue come from the service again. */
-const tables = ['craft', 'records', 'orders', 'journal', 'claims', 'histories', 'snapshots'] as const;
+const tables = ['craft', 'records', 'orders', 'journal', 'claims', 'histories', 'snapshots', 'presets'] as const;
 type BackedTable = (typeof tables)[number];
+/** Format a table came with; older backups do not have it. */
+const since: Readonly<Partial<Record<BackedTable, number>>> = {presets: 2};
 
 export interface Backup {
   readonly createdAt: string;
@@ -35,6 +40,7 @@ const rowShapes: Readonly<Record<BackedTable, z.ZodType<object>>> = {
   claims: z.looseObject({serial: z.string(), board: z.string(), by: z.string()}),
   histories: z.looseObject({craftId: z.string(), past: z.array(craftShape), future: z.array(craftShape)}),
   snapshots: snapshotShape.extend({craftId: z.string()}),
+  presets: ownPresetShape,
 };
 
 const ownFileShape = z.object({
@@ -72,9 +78,13 @@ export function readBackup(zip: Uint8Array): Result<Backup> {
     );
   const rows: Partial<Record<BackedTable, object[]>> = {};
   for (const table of tables) {
+    if ((since[table] ?? 1) > manifest.value.format) {
+      rows[table] = [];
+      continue;
+    }
     const read = readJson(entries, `${table}.json`, z.array(rowShapes[table]));
     if (!read.ok) return read;
-    rows[table] = read.value;
+    rows[table] = manifest.value.format < 2 ? read.value.map(rereadRow(table)) : read.value;
   }
   const listed = readJson(entries, 'files.json', z.array(ownFileShape));
   if (!listed.ok) return listed;
@@ -87,6 +97,15 @@ export function readBackup(zip: Uint8Array): Result<Backup> {
   }
   return success({createdAt: manifest.value.createdAt, rows: rows as Backup['rows'], files});
 }
+
+/** Format 1 knew fewer parameters: what it kept is read again from its settings pages. */
+const rereadRow =
+  (table: BackedTable) =>
+  (row: object): object => {
+    if (table === 'snapshots') return rereadSnapshot(row as Snapshot);
+    const {found} = row as {found?: Found};
+    return table === 'records' && found ? {...row, found: rereadFound(found)} : row;
+  };
 
 function readJson<T>(entries: Record<string, Uint8Array>, name: string, shape: z.ZodType<T>): Result<T> {
   const entry = entries[name];

@@ -2,6 +2,7 @@
 import Dexie from 'dexie';
 import {juniper} from '@core/craft/juniper';
 import {firmwareText, type Found} from '@core/work/found';
+import {snapshotOfFound} from '@core/work/snapshot';
 import {Harness} from '@simulator/testing/bench-harness';
 import {Database} from './database';
 
@@ -77,6 +78,30 @@ async function writeVersion1(): Promise<void> {
   });
   old.close();
 }
+
+describe('the store of version 4', () => {
+  afterEach(() => Dexie.delete(name));
+
+  it('had no name for some parameters: they are read from the pages it kept', async () => {
+    const old = new Dexie(name);
+    old.version(4).stores({...stores, snapshots: 'id, craftId'});
+    const found = await new Harness().survey();
+    const without = (values: object) =>
+      Object.fromEntries(Object.entries(values).filter(([key]) => key !== 'lostToneWait'));
+    const escs = found.escs.map((e) => ({...e, settings: {...e.settings!, values: without(e.settings!.values)}}));
+    await old.table('records').put({craftId: 'juniper', found: {...found, escs}, proofs: [], sightings: []});
+    const snapshot = snapshotOfFound(found, {id: 's', craft: 'Juniper', name: 'old', at: '2026-01-01T00:00:00Z'});
+    const bare = snapshot.escs.map((e) => ({...e, values: without(e.values)}));
+    await old.table('snapshots').put({...snapshot, craftId: 'juniper', escs: bare});
+    old.close();
+    const database = new Database(name);
+    const record = (await database.records.get('juniper'))!;
+    expect(record.found!.escs.map((e) => e.settings!.values.lostToneWait)).toEqual([2, 2, 2, 2]);
+    const kept = (await database.snapshots.get('s'))!;
+    expect(kept).toEqual({...snapshot, craftId: 'juniper'});
+    database.close();
+  });
+});
 
 describe('the store of version 1', () => {
   beforeEach(writeVersion1);

@@ -11,6 +11,8 @@ import type {ProofRecord} from '@core/work/proof';
 import type {NoiseProof, Sighting} from '@core/work/stations';
 import type {Snapshot} from '@core/work/snapshot';
 import type {WorkOrder} from '@core/work/work-order';
+import type {OwnPreset} from '@core/craft/own-presets';
+import {rereadFound, rereadSnapshot} from './reread-settings';
 import {foundFromVersion1, orderFromVersion1} from './from-version-1';
 
 /** An order that was carried out or begun. */
@@ -65,6 +67,7 @@ export class Database extends Dexie {
   readonly claims!: Table<KeptClaim, string>;
   readonly histories!: Table<CraftHistory, string>;
   readonly snapshots!: Table<Snapshot & {readonly craftId: string}, string>;
+  readonly presets!: Table<OwnPreset, string>;
 
   constructor(name = 'bidex') {
     super(name);
@@ -96,6 +99,20 @@ export class Database extends Dexie {
       });
     this.version(3).stores({histories: 'craftId'});
     this.version(4).stores({snapshots: 'id, craftId'});
+    this.version(5)
+      .stores({presets: 'id'})
+      .upgrade(async (tx) => {
+        const records = tx.table<{found: Found | undefined}>('records').toCollection();
+        await records.modify((record) => {
+          if (record.found) record.found = rereadFound(record.found);
+        });
+        await tx
+          .table<Snapshot>('snapshots')
+          .toCollection()
+          .modify((snapshot, kept) => {
+            kept.value = rereadSnapshot(snapshot);
+          });
+      });
   }
 
   /** The catalogue kept from the last load; undefined when none is kept or it is of an older shape. */

@@ -14,6 +14,8 @@ export const motorShape = z.object({
   poles: z.number().int().min(2).max(60).multipleOf(2),
   resistanceOhm: z.number().positive(),
   inductanceH: z.number().positive(),
+  /** Values of the winding that nobody measured: they follow size and KV. */
+  estimated: z.array(z.enum(['resistanceOhm', 'inductanceH'])).optional(),
 });
 
 /** One value for all motors, one per motor, or whatever calibration left in each ESC. */
@@ -80,7 +82,12 @@ export const craftShape = z.object({
     blades: z.number().int().min(2).max(8),
   }),
   motor: motorShape,
-  battery: z.object({cells: z.number().int().min(1).max(14), capacityMah: z.number().positive()}),
+  battery: z.object({
+    cells: z.number().int().min(1).max(14),
+    capacityMah: z.number().positive(),
+    /** Internal resistance of the whole pack; estimated where nobody measured it. */
+    resistanceOhm: z.number().positive().optional(),
+  }),
   weightG: z.number().positive(),
   escBoard: z.string(),
   controllerBoard: z.string(),

@@ -3,15 +3,8 @@ import {Harness} from '@simulator/testing/bench-harness';
 import {juniper} from '../craft/juniper';
 import type {Craft, PlannedValue} from '../craft/craft';
 import {definitionOf, type ParameterKey} from '../settings/definitions';
-import {
-  controllerFields,
-  describeChanges,
-  findDifferences,
-  formatControllerField,
-  hasDifferences,
-  judgeParameter,
-  motorList,
-} from './difference';
+import {controllerFields, formatControllerField} from '../craft/controller-fields';
+import {describeChanges, findDifferences, hasDifferences, judgeParameter, motorList} from './difference';
 import type {Found} from './found';
 
 const found: Found = await new Harness().survey();

@@ -1,5 +1,6 @@
 /** Where the found bench drifts from the plan. */
-import {firmwareName, plannedFor, type ControllerPlan, type Craft, type Plan} from '../craft/craft';
+import {controllerDifferences, type ControllerDifference} from '../craft/controller-fields';
+import {firmwareName, plannedFor, type Craft, type Plan} from '../craft/craft';
 import {
   definitionOf,
   formatValue,
@@ -7,7 +8,6 @@ import {
   type ParameterDefinition,
   type ParameterKey,
 } from '../settings/definitions';
-import {protocolName} from '../dshot/loop-budget';
 import {firmwareText, type Found} from './found';
 
 export interface FirmwareDifference {
@@ -21,12 +21,6 @@ export interface ParameterDifference {
   readonly output: number;
   readonly from: number | undefined;
   readonly to: number;
-}
-
-export interface ControllerDifference {
-  readonly field: keyof ControllerPlan;
-  readonly from: string;
-  readonly to: string;
 }
 
 export interface Differences {
@@ -56,51 +50,8 @@ export function findDifferences(plan: Plan, found: Found): Differences {
   };
 }
 
-/** Fields in which two configurations differ, as they are shown. */
-export const controllerDifferences = (from: ControllerPlan, to: ControllerPlan): ControllerDifference[] =>
-  controllerFields.flatMap(({field}) => {
-    const [was, is] = [formatControllerField(field, from[field]), formatControllerField(field, to[field])];
-    return was === is ? [] : [{field, from: was, to: is}];
-  });
-
 export const hasDifferences = (d: Differences): boolean =>
   d.firmware.length + d.parameters.length + d.controller.length > 0;
-
-export const controllerFields: readonly {readonly field: keyof ControllerPlan; readonly name: string}[] = [
-  {field: 'protocol', name: 'Motor protocol'},
-  {field: 'replies', name: 'Bidirectional replies'},
-  {field: 'poles', name: 'Motor poles'},
-  {field: 'loopHz', name: 'Control loop'},
-  {field: 'arms', name: 'Arm of each output'},
-  {field: 'idlePercent', name: 'Idle throttle'},
-  {field: 'notchHarmonics', name: 'Motor-speed notches'},
-  {field: 'notchQ', name: 'Notch width, Q'},
-  {field: 'notchMinHz', name: 'Lowest notch frequency'},
-  {field: 'movingNotches', name: 'Moving notches'},
-  {field: 'gyroLowPassHz', name: 'Gyro low-pass'},
-];
-
-export function formatControllerField<F extends keyof ControllerPlan>(field: F, value: ControllerPlan[F]): string {
-  switch (field) {
-    case 'protocol':
-      return protocolName[value as ControllerPlan['protocol']];
-    case 'replies':
-      return value ? 'on' : 'off';
-    case 'loopHz':
-      return `${(value as number) / 1000} kHz`;
-    case 'notchHarmonics':
-      return (value as number[]).length ? (value as number[]).map((h) => `${h}×`).join(' ') : 'none';
-    case 'arms':
-      return (value as number[]).map((arm) => arm + 1).join(' ');
-    case 'notchMinHz':
-    case 'gyroLowPassHz':
-      return `${value as number} Hz`;
-    case 'idlePercent':
-      return `${value as number} %`;
-    default:
-      return String(value);
-  }
-}
 
 /** "motor 3", "motors 2 and 3", "all motors": outputs counted from 0, named from 1. */
 export function motorList(outputs: readonly number[], of: number): string {

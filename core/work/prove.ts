@@ -1,7 +1,8 @@
 /** The proofs at the end of an order: pages, settings, replies. */
 import type {Chip} from '../firmware/chips';
 import {planPages} from '../firmware/page-plan';
-import {findDifferences, formatControllerField, hasDifferences} from './difference';
+import {formatControllerField} from '../craft/controller-fields';
+import {findDifferences, hasDifferences} from './difference';
 import {pageChecksum} from './esc-access';
 import {worstLoss, type ProofRecord, type ReplyMeasure} from './proof';
 import {addressText} from '../firmware/pieces';

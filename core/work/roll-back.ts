@@ -1,7 +1,8 @@
 /** The order that puts back what another order changed: images, settings pages and flight controller as they were. */
 import type {ImagePart} from '../firmware/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
-import {controllerDifferences, controllerFields, motorList} from './difference';
+import {controllerDifferences, controllerFields} from '../craft/controller-fields';
+import {motorList} from './difference';
 import {firmwareText, foundEsc, type Found, type FoundEsc} from './found';
 import {fitOf, type PlannedImage} from './planned-image';
 import {type LeftOut, type WorkOrder} from './work-order';

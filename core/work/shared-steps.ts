@@ -2,7 +2,7 @@
 import type {ControllerPlan} from '../craft/craft';
 import {findChip, pageWriteMs} from '../firmware/chips';
 import {planPages, type ImagePart} from '../firmware/page-plan';
-import {controllerFields, type ControllerDifference} from './difference';
+import {controllerFields, type ControllerDifference} from '../craft/controller-fields';
 import type {FoundEsc} from './found';
 import type {PlannedImage} from './planned-image';
 import type {ImageToWrite, Step, StepOf} from './steps';

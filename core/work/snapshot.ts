@@ -13,7 +13,7 @@ import {
   type ParameterKey,
 } from '../settings/definitions';
 import {decodeSettings, type DecodedSettings, type Settings} from '../settings/page';
-import {controllerFields, formatControllerField} from './difference';
+import {controllerFields, formatControllerField} from '../craft/controller-fields';
 import {firmwareText, type Found} from './found';
 
 const valuesShape = z.partialRecord(
@@ -84,7 +84,7 @@ export function readSnapshot(text: string): Result<Snapshot> {
   }
   const escs: Snapshot['escs'] = [];
   for (const esc of read.data.escs) {
-    const page = decodeSettings(bytesOf(esc.page));
+    const page = decodeSettings(bytesOfHex(esc.page));
     const values = page.ok ? page.value.values : esc.values;
     const wrong = parameterDefinitions.find(({key}) => key in esc.values && values[key] !== esc.values[key]);
     if (wrong) return refuse(`motor ${esc.output + 1}`, `${wrong.name} is not what its settings page says.`);
@@ -93,7 +93,8 @@ export function readSnapshot(text: string): Result<Snapshot> {
   return success({...read.data, escs});
 }
 
-const bytesOf = (hex: string) => Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
+export const bytesOfHex = (hex: string): Uint8Array =>
+  Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
 
 /** One line of a comparison: what each motor holds on the left and on the right. */
 export interface ComparedLine {

@@ -1,6 +1,6 @@
 /** Writes settings pages: carried over with the plan on top, or put back from a snapshot. */
 import type {Chip} from '../firmware/chips';
-import {decodeSettings, encodeSettings, settingsBytes} from '../settings/page';
+import {decodeSettings, defaultSettings, encodeSettings, settingsBytes} from '../settings/page';
 import {motorList} from './difference';
 import {readFlash, writePage} from './esc-access';
 import type {JournalEntry} from './journal';
@@ -57,7 +57,9 @@ export async function writeSettings(
   const base = [snapshot?.page, current].find((page) => page && layoutOf(page) === target.layout);
   const page = new Uint8Array(chip.pageBytes).fill(0xff);
   if (base) page.set(base);
-  page.set(encodeSettings(target.layout, target.values, base));
+  // A layout the ESC never held has no bytes to keep: what the order does not name starts at its default.
+  const values = base ? target.values : {...defaultSettings(target.layout), ...target.values};
+  page.set(encodeSettings(target.layout, values, base));
   await putPage(run, chip, target, page, current);
 }
 

@@ -1,5 +1,5 @@
 /** Parameters of a motor that slows down or stands. */
-import type {ParameterDefinition} from '../definitions';
+import type {ParameterDefinition} from '../parameter';
 import {chosen, everywhere, offOn, same, u8} from './coding';
 
 export const braking: readonly ParameterDefinition[] = [

@@ -1,5 +1,5 @@
 /** How values lie in a settings page: shorthand for the tables beside it. */
-import type {Choice, ParameterDefinition, Storage} from '../definitions';
+import type {Choice, ParameterDefinition, Storage} from '../parameter';
 
 type More = Omit<Storage, 'offset' | 'width'>;
 

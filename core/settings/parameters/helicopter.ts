@@ -1,5 +1,5 @@
 /** The speed governor of helicopter firmware. Multirotor firmware keeps these bytes untouched. */
-import type {ParameterDefinition} from '../definitions';
+import type {ParameterDefinition} from '../parameter';
 import {u8} from './coding';
 
 const gain = {

@@ -1,5 +1,5 @@
 /** Limits that protect bridge, winding and battery. */
-import type {ParameterDefinition} from '../definitions';
+import type {ParameterDefinition} from '../parameter';
 import {chosen, everywhere, same, u8} from './coding';
 
 const cellVolts = [2.8, 2.9, 3, 3.1, 3.2, 3.3, 3.4, 3.5, 3.6];

@@ -1,5 +1,5 @@
 /** What replies carry beside the speed. */
-import type {ParameterDefinition} from '../definitions';
+import type {ParameterDefinition} from '../parameter';
 import {chosen, offOn, u8} from './coding';
 
 export const replies: readonly ParameterDefinition[] = [

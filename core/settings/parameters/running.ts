@@ -1,5 +1,5 @@
 /** Parameters of a turning motor: sense, commutation, bridge switching. */
-import type {ParameterDefinition} from '../definitions';
+import type {ParameterDefinition} from '../parameter';
 import {choicesOf, chosen, everywhere, u8} from './coding';
 import {bothWays, pwmFollows, timingAutomatic} from './special-values';
 

@@ -1,5 +1,5 @@
 /** Sounds made with the motors. */
-import type {ParameterDefinition} from '../definitions';
+import type {ParameterDefinition} from '../parameter';
 import {choicesOf, chosen, same, u8} from './coding';
 
 const loudness = {unit: 'of 255', min: 0, max: 255, step: 1, ticks: [0, 85, 170, 255]} as const;

@@ -1,5 +1,5 @@
 /** Parameters of a motor that gets going. */
-import type {ParameterDefinition} from '../definitions';
+import type {ParameterDefinition} from '../parameter';
 import {everywhere, u8} from './coding';
 
 const power = {scale: 5, bias: 200};

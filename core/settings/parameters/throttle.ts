@@ -1,5 +1,5 @@
 /** Pulse widths an ESC takes for 0, mid and full throttle. Digital protocols do not use them. */
-import type {ParameterDefinition} from '../definitions';
+import type {ParameterDefinition} from '../parameter';
 import {everywhere, u16} from './coding';
 
 /** Common practice: calibrated end points of four ESCs differ by up to about 10 µs. */

@@ -1,0 +1,24 @@
+/** Parameters that an older Bidex had no name for lie in the settings pages it kept: they are read from there. */
+import {decodeSettings} from '@core/settings/page';
+import type {Found} from '@core/work/found';
+import {bytesOfHex, type Snapshot} from '@core/work/snapshot';
+
+export function rereadFound(found: Found): Found {
+  return {
+    ...found,
+    escs: found.escs.map((esc) => {
+      const page = decodeSettings(esc.settingsPage);
+      return {...esc, settings: page.ok ? page.value : esc.settings};
+    }),
+  };
+}
+
+export function rereadSnapshot<T extends Snapshot>(snapshot: T): T {
+  return {
+    ...snapshot,
+    escs: snapshot.escs.map((esc) => {
+      const page = decodeSettings(bytesOfHex(esc.page));
+      return page.ok ? {...esc, values: {...page.value.values}} : esc;
+    }),
+  };
+}

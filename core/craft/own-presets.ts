@@ -1,0 +1,94 @@
+/** Presets of one's own: a craft kept as a starting plan, applied to another craft part by part. */
+import * as z from 'zod';
+import {definitionOf, formatValue, parameterDefinitions, type ParameterKey} from '../settings/definitions';
+import {controllerDifferences, controllerFields} from './controller-fields';
+import {craftShape, firmwareName, type Craft, type PlannedValue} from './craft';
+
+export const ownPresetShape = z.object({
+  id: z.string(),
+  name: z.string().min(1).max(60),
+  /** Why it is as it is, in the words of who kept it. */
+  note: z.string().max(400),
+  /** Epoch ms. */
+  at: z.number(),
+  craft: craftShape,
+});
+export type OwnPreset = z.infer<typeof ownPresetShape>;
+
+export const presetParts = ['parameters', 'firmware', 'flight controller', 'motors and propellers', 'battery'] as const;
+export type PresetPart = (typeof presetParts)[number];
+
+/** Planned values that belong to one craft's wiring and calibration: a preset never brings them. */
+const staysWithCraft = (key: string) => parameterDefinitions.find((d) => d.key === key)?.perMotor === true;
+
+/** `craft` with the chosen parts of a preset. Arms, outputs, rotation, calibrated end points and boards stay its own. */
+export function applyPreset(craft: Craft, {craft: from}: OwnPreset, parts: readonly PresetPart[]): Craft {
+  const has = (part: PresetPart) => parts.includes(part);
+  const {plan} = craft;
+  return {
+    ...craft,
+    ...(has('motors and propellers') && {motor: from.motor, propeller: from.propeller}),
+    ...(has('battery') && {battery: from.battery}),
+    plan: {
+      firmware: has('firmware') ? from.plan.firmware : plan.firmware,
+      parameters: has('parameters') ? parametersOf(craft, from) : plan.parameters,
+      controller: has('flight controller') ? {...from.plan.controller, arms: plan.controller.arms} : plan.controller,
+    },
+  };
+}
+
+function parametersOf(craft: Craft, from: Craft): Record<string, PlannedValue> {
+  const parameters = {...craft.plan.parameters};
+  for (const [key, planned] of Object.entries(from.plan.parameters)) {
+    if (staysWithCraft(key)) continue;
+    parameters[key] =
+      planned.kind === 'per motor' && planned.values.length !== craft.arms.length
+        ? {kind: 'per motor', values: craft.arms.map((_, i) => planned.values[i] ?? planned.values.at(-1) ?? 0)}
+        : planned;
+  }
+  return parameters;
+}
+
+export interface CraftChange {
+  readonly name: string;
+  readonly from: string;
+  readonly to: string;
+}
+
+/** What changes from one craft to the other, as a person reads it. */
+export function craftChanges(from: Craft, to: Craft): CraftChange[] {
+  const changes: CraftChange[] = [
+    ...simpleFields.map(({name, text}) => ({name, from: text(from), to: text(to)})),
+    ...parameterDefinitions.map(({key, name}) => ({
+      name,
+      from: plannedText(key, from.plan.parameters[key]),
+      to: plannedText(key, to.plan.parameters[key]),
+    })),
+  ];
+  const fields = controllerDifferences(from.plan.controller, to.plan.controller).map(({field, from: a, to: b}) => ({
+    name: controllerFields.find((f) => f.field === field)!.name,
+    from: a,
+    to: b,
+  }));
+  return [...changes.filter((c) => c.from !== c.to), ...fields];
+}
+
+const simpleFields: readonly {readonly name: string; readonly text: (craft: Craft) => string}[] = [
+  {name: 'Firmware', text: ({plan}) => firmwareName(plan.firmware)},
+  {
+    name: 'Motors',
+    text: ({motor: m}) => `${m.size}, ${m.kv} KV, ${m.poles} poles, ${exact(m.resistanceOhm * 1000)} mΩ`,
+  },
+  {name: 'Propellers', text: ({propeller: p}) => `${p.diameterInch} × ${p.pitchInch} inch, ${p.blades} blades`},
+  {name: 'Battery', text: ({battery: b}) => `${b.cells}S ${b.capacityMah} mAh`},
+];
+const exact = (value: number) => Math.round(value * 10) / 10;
+
+/** A planned value in words: one for all, one per motor, or as calibrated. */
+export function plannedText(key: ParameterKey, planned: PlannedValue | undefined): string {
+  if (!planned) return 'not planned';
+  const definition = definitionOf(key);
+  if (planned.kind === 'calibrated') return 'as calibrated';
+  if (planned.kind === 'same') return formatValue(definition, planned.value);
+  return planned.values.map((v) => formatValue(definition, v)).join(' / ');
+}

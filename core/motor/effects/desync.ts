@@ -1,0 +1,69 @@
+/** Timing advance and demag compensation against the margin on a hard throttle step. */
+import {timingAutomatic} from '../../settings/parameters/special-values';
+import {demagAngle, idealAdvance, torqueShare, type StepQuestion} from '../desync';
+import {driveOf, inductanceFactor, steps, valueOf, type Effect, type EffectPoint, type EffectQuestion} from './effect';
+
+const yName = 'margin, electrical °';
+const source = 'A winding needs L·I/V to become free; its crossing comes 30° plus the advance after the commutation.';
+
+const stepOf = (question: EffectQuestion, demag: number): StepQuestion => ({
+  craft: question.craft,
+  drive: driveOf(question),
+  limitAmps: valueOf(question, 'currentLimit'),
+  demag,
+});
+
+export function timingEffect(question: EffectQuestion): Effect {
+  const angle = demagAngle(stepOf(question, valueOf(question, 'demag')));
+  const ideal = idealAdvance(question.craft, driveOf(question));
+  const advanceOf = (value: number) => (value === timingAutomatic ? ideal : value);
+  return {
+    xName: 'timing advance, electrical °',
+    yName,
+    lines: [
+      {name: 'margin on a hard throttle step', points: steps(0, 30, 10).map((x) => marginPoint(question, x, x, angle))},
+    ],
+    xOf: advanceOf,
+    figures: (value) => {
+      const advance = advanceOf(value);
+      return [
+        {name: 'Advance in a hover', text: `${advance.toFixed(1)}°`},
+        {name: 'Margin on a hard step', text: marginText(30 + advance - angle)},
+        {name: 'Torque kept in a hover', text: `${(torqueShare(advance, ideal) * 100).toFixed(1)} %`},
+        {name: 'Current and voltage in phase at', text: `${ideal.toFixed(1)}°`},
+      ];
+    },
+    source,
+  };
+}
+
+export function demagEffect(question: EffectQuestion): Effect {
+  const planned = valueOf(question, 'timing');
+  const advance = planned === timingAutomatic ? idealAdvance(question.craft, driveOf(question)) : planned;
+  const angleOf = (demag: number) => demagAngle(stepOf(question, demag));
+  return {
+    xName: 'demag compensation: off, low, high',
+    yName,
+    lines: [
+      {
+        name: 'margin on a hard throttle step',
+        points: [0, 1, 2].map((x) => marginPoint(question, x, advance, angleOf(x))),
+      },
+    ],
+    xOf: (value) => value,
+    figures: (value) => [
+      {name: 'Margin on a hard step', text: marginText(30 + advance - angleOf(value))},
+      {name: 'Winding free after', text: `${angleOf(value).toFixed(0)}° at worst`},
+      {name: 'With the planned advance of', text: `${advance.toFixed(1)}°`},
+    ],
+    source,
+  };
+}
+
+function marginPoint({craft}: EffectQuestion, x: number, advance: number, angle: number): EffectPoint {
+  const factor = inductanceFactor(craft);
+  const at = (degrees: number) => 30 + advance - degrees;
+  return {x, y: at(angle), low: at(angle * factor), high: at(angle / factor)};
+}
+
+const marginText = (degrees: number) => (degrees > 0 ? `${degrees.toFixed(0)}°` : `none, ${degrees.toFixed(0)}°`);

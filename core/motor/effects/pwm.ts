@@ -1,0 +1,45 @@
+/** PWM frequency against flight time, ripple, heat and torque at low throttle. */
+import {beatsWithPwm, commutationHz, fullThrottle} from '../full-throttle';
+import {flightBounds, flightMinutes, hoverPoint, lostDuty, type Drive} from '../hover';
+import {hoverPwmHz, steps, type Effect, type EffectQuestion} from './effect';
+
+export function pwmEffect(question: EffectQuestion): Effect {
+  const {craft, deadTimeS} = question;
+  const driveAt = (pwmHz: number): Drive => ({pwmHz, deadTimeS});
+  const points = steps(16, 112, 16).map((kHz) => {
+    const {least, most} = flightBounds(craft, driveAt(kHz * 1000));
+    return {x: kHz, y: flightMinutes(craft, driveAt(kHz * 1000)), low: least, high: most};
+  });
+  return {
+    xName: 'PWM frequency, kHz',
+    yName: 'flight time, min',
+    lines: [{name: 'flight time', points}],
+    xOf: (value) => hoverPwmHz(question, value) / 1000,
+    figures: (value) => {
+      const drive = driveAt(hoverPwmHz(question, value));
+      const hover = hoverPoint(craft, drive);
+      const {least, most} = flightBounds(craft, drive);
+      return [
+        {
+          name: 'Flight time',
+          text: `${flightMinutes(craft, drive).toFixed(1)} min, ${least.toFixed(1)} to ${most.toFixed(1)}`,
+        },
+        {name: 'Efficiency in a hover', text: `${(hover.efficiency * 100).toFixed(0)} %`},
+        {name: 'Ripple current in a hover', text: `${hover.rippleAmps.toFixed(1)} A`},
+        {name: 'Heat of each bridge', text: `${hover.bridgeHeatW.toFixed(2)} W`},
+        {name: 'Throttle lost to dead time', text: `${(lostDuty(drive) * 100).toFixed(1)} %`},
+        {name: 'Commutation', text: commutation(question, drive)},
+      ];
+    },
+    source: 'Ripple V·D(1−D)/(L·f), hover by momentum theory, dead time 2·t·f. Bounds: flying style, propeller, iron.',
+  };
+}
+
+function commutation({craft}: EffectQuestion, drive: Drive): string {
+  const {poles} = craft.motor;
+  const [hover, full] = [hoverPoint(craft, drive).rpm, fullThrottle(craft, drive).rpm].map((rpm) =>
+    commutationHz(rpm, poles),
+  ) as [number, number];
+  const range = `${(hover / 1000).toFixed(0)} to ${(full / 1000).toFixed(0)} kHz`;
+  return beatsWithPwm(drive.pwmHz, hover, full) ? `${range}, beats with it` : `${range}, clear of it`;
+}

@@ -1,0 +1,55 @@
+/** The motor of a craft as the physics sees it: what the craft says, and estimates for the rest. */
+import type {Craft} from '../craft/craft';
+import {
+  estimateBellInertia,
+  estimateFriction,
+  estimateInductance,
+  estimatePackResistance,
+  estimatePropellerInertia,
+  estimateResistance,
+  readStatorSize,
+  type StatorSize,
+} from './estimates';
+import type {MotorConstants} from './motor';
+import {dragOf} from './propeller';
+
+export type CraftParts = Pick<Craft, 'motor' | 'propeller' | 'battery' | 'weightG' | 'arms'>;
+
+/** Nominal voltage of a LiPo cell, V. */
+export const nominalCellVolts = 3.7;
+/** Stator taken where the size does not read: a middle one. */
+const middleStator: StatorSize = {diameterMm: 22, heightMm: 7};
+export const statorOf = ({motor}: Pick<Craft, 'motor'>): StatorSize => readStatorSize(motor.size) ?? middleStator;
+
+/** Values of the winding that the craft marks as estimated follow size and KV. */
+export function withEstimates(motor: Craft['motor']): Craft['motor'] {
+  const stator = readStatorSize(motor.size);
+  if (!stator || !motor.estimated?.length) return motor;
+  const resistanceOhm = motor.estimated.includes('resistanceOhm')
+    ? estimateResistance(stator, motor.kv).value
+    : motor.resistanceOhm;
+  const inductanceH = motor.estimated.includes('inductanceH')
+    ? estimateInductance(stator, resistanceOhm).value
+    : motor.inductanceH;
+  return {...motor, resistanceOhm, inductanceH};
+}
+
+/** Pack resistance in Ω: as entered, else estimated. */
+export const packResistance = ({battery}: Pick<Craft, 'battery'>): number =>
+  battery.resistanceOhm ?? estimatePackResistance(battery).value;
+
+/** Constants of one motor with its propeller on. */
+export function motorOf(craft: CraftParts): MotorConstants {
+  const stator = statorOf(craft);
+  const {kv, poles, resistanceOhm, inductanceH} = craft.motor;
+  return {
+    kv,
+    poles,
+    resistanceOhm,
+    inductanceH,
+    inertia: estimateBellInertia(stator).value + estimatePropellerInertia(craft.propeller).value,
+    drag: dragOf(craft.propeller),
+    friction: estimateFriction(stator).value,
+    cogging: 0,
+  };
+}
