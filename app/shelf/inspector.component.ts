@@ -10,7 +10,7 @@ import {planPages, regionOf, type ImagePart} from '@core/firmware/page-plan';
 import {addressText} from '@core/firmware/pieces';
 import {writeRaw} from '@core/firmware/raw-bytes';
 import {releaseName, type Release} from '@core/firmware/releases';
-import {motorList} from '@core/work/difference';
+import {motorList} from '@core/work/motor-list';
 import {firmwareText} from '@core/work/found';
 import {fitOf} from '@core/work/planned-image';
 import {download} from '../shared/download';

@@ -4,7 +4,8 @@ import {juniper} from '../craft/juniper';
 import type {Craft, PlannedValue} from '../craft/craft';
 import {definitionOf, type ParameterKey} from '../settings/definitions';
 import {controllerFields, formatControllerField} from '../craft/controller-fields';
-import {describeChanges, findDifferences, hasDifferences, judgeParameter, motorList} from './difference';
+import {describeChanges, findDifferences, hasDifferences, judgeParameter} from './difference';
+import {motorList} from './motor-list';
 import type {Found} from './found';
 
 const found: Found = await new Harness().survey();
@@ -65,15 +66,18 @@ describe('differences of Juniper as found', () => {
 
 describe('verdicts', () => {
   it.each([
-    ['rotation', 'differs', 'motors 2 and 3: normal'],
-    ['timing', 'differs', 'motor 3: 15°'],
+    ['rotation', 'differs', 'motors 2 and 3: normal', 'the craft flips at take-off'],
+    ['timing', 'differs', 'motor 3: 15°', 'that arm lags on hard throttle and may lose step'],
     ['pwm', 'moves together', '24 kHz → 48 kHz on all'],
-    ['activeBraking', 'differs', 'motor 3: off'],
+    ['activeBraking', 'differs', 'motor 3: off', 'that arm dips at every throttle cut'],
     ['demag', 'as planned', 'all as planned'],
     ['throttleMin', 'expected spread', 'spread of 7 µs is expected'],
     ['throttleMax', 'expected spread', 'spread of 7 µs is expected'],
     ['melody', 'unknown', 'not in this firmware'],
-  ] as [ParameterKey, string, string][])('%s: %s', (key, kind, text) => expect(judge(key)).toEqual({kind, text}));
+    ['currentLimit', 'not planned', 'not planned; all hold 45 A'],
+  ] as [ParameterKey, string, string, string?][])('%s: %s', (key, kind, text, symptom) =>
+    expect(judge(key)).toEqual({kind, text, ...(symptom && {symptom})}),
+  );
 
   it('without a survey nothing is claimed', () =>
     expect(judgeParameter(definitionOf('pwm'), juniper, undefined)).toEqual({
@@ -90,7 +94,11 @@ describe('verdicts', () => {
           : e,
       ),
     };
-    expect(judge('throttleMin', juniper, wide)).toEqual({kind: 'differs', text: 'spread of 24 µs, usual is 10'});
+    expect(judge('throttleMin', juniper, wide)).toEqual({
+      kind: 'differs',
+      text: 'spread of 24 µs, usual is 10',
+      symptom: 'that motor starts earlier or later than the others',
+    });
   });
 
   it('several motors off by different amounts are named without a value', () => {
@@ -100,9 +108,25 @@ describe('verdicts', () => {
     });
   });
 
+  it('an ESC that differs where nothing is planned is named all the same', () => {
+    const odd: Found = {
+      ...found,
+      escs: found.escs.map((e) =>
+        e.output === 1 && e.settings
+          ? {...e, settings: {...e.settings, values: {...e.settings.values, currentLimit: 20}}}
+          : e,
+      ),
+    };
+    expect(judge('currentLimit', juniper, odd)).toEqual({
+      kind: 'differs',
+      text: 'not planned; motor 2: 20 A',
+      symptom: 'that arm gives out first in a punch',
+    });
+  });
+
   it('a wanted difference per motor is as planned', () => {
     expect(judge('timing', planning('timing', {kind: 'per motor', values: [22.5, 22.5, 15, 22.5]})).kind).toBe(
-      'as planned',
+      'expected spread',
     );
   });
 });

@@ -9,6 +9,8 @@ import {
   type ParameterKey,
 } from '../settings/definitions';
 import {firmwareText, type Found} from './found';
+import {motorList} from './motor-list';
+import {oddOnesOut} from './odd-one-out';
 
 export interface FirmwareDifference {
   readonly output: number;
@@ -53,18 +55,17 @@ export function findDifferences(plan: Plan, found: Found): Differences {
 export const hasDifferences = (d: Differences): boolean =>
   d.firmware.length + d.parameters.length + d.controller.length > 0;
 
-/** "motor 3", "motors 2 and 3", "all motors": outputs counted from 0, named from 1. */
-export function motorList(outputs: readonly number[], of: number): string {
-  const names = outputs.map((o) => o + 1);
-  if (names.length === of && of > 1) return 'all motors';
-  if (names.length === 1) return `motor ${names[0]}`;
-  return `motors ${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
-}
-
 /** What a person reads about one parameter line: as planned, differing, or an expected spread. */
 export interface Verdict {
-  readonly kind: 'as planned' | 'differs' | 'moves together' | 'expected spread' | 'unknown';
+  readonly kind: 'as planned' | 'differs' | 'moves together' | 'expected spread' | 'not planned' | 'unknown';
   readonly text: string;
+  /** What the pilot would see in flight, where single ESCs differ from the others. */
+  readonly symptom?: string;
+}
+
+interface Held {
+  readonly output: number;
+  readonly value: number | undefined;
 }
 
 export function judgeParameter(
@@ -74,35 +75,59 @@ export function judgeParameter(
 ): Verdict {
   if (!found) return {kind: 'unknown', text: 'not surveyed yet'};
   const planned = craft.plan.parameters[definition.key];
-  const values = found.escs.map((e) => ({output: e.output, value: e.settings?.values[definition.key]}));
+  const values = found.escs.map((e): Held => ({output: e.output, value: e.settings?.values[definition.key]}));
   if (!values.some((v) => v.value !== undefined)) return {kind: 'unknown', text: 'not in this firmware'};
-  if (!planned || planned.kind === 'calibrated')
-    return judgeSpread(
-      definition,
-      values.map((v) => v.value),
-    );
+  if (planned?.kind === 'calibrated') return judgeSpread(definition, values);
+  if (!planned)
+    return definition.calibratedSpread ? judgeSpread(definition, values) : judgeUnplanned(definition, values);
   const off = values.filter((v) => v.value !== plannedFor(planned, v.output));
-  if (!off.length) return {kind: 'as planned', text: 'all as planned'};
-  const motors = motorList(
-    off.map((v) => v.output),
-    values.length,
-  );
-  const show = (v: number | undefined) => (v === undefined ? 'not stored' : formatValue(definition, v));
+  if (!off.length)
+    return new Set(values.map((v) => v.value)).size > 1
+      ? {kind: 'expected spread', text: 'differs per motor, as planned'}
+      : {kind: 'as planned', text: 'all as planned'};
+  const motors = listed(off, values);
+  const show = shower(definition);
   const alike = off.every((v) => v.value === off[0]!.value);
   const goal = planned.kind === 'same' ? show(planned.value) : 'its own plan';
   if (off.length === values.length && alike && planned.kind === 'same')
     return {kind: 'moves together', text: `${show(off[0]!.value)} → ${goal} on all`};
-  return {kind: 'differs', text: alike ? `${motors}: ${show(off[0]!.value)}` : `${motors} differ`};
+  const text = alike ? `${motors}: ${show(off[0]!.value)}` : `${motors} differ`;
+  return {kind: 'differs', text, ...(off.length < values.length && {symptom: definition.odd})};
 }
 
-function judgeSpread(definition: ParameterDefinition, values: readonly (number | undefined)[]): Verdict {
-  const known = values.filter((v) => v !== undefined);
+/** Nothing is planned: the ESCs are held against each other. */
+function judgeUnplanned(definition: ParameterDefinition, values: readonly Held[]): Verdict {
+  const show = shower(definition);
+  const odd = oddOnesOut(values, (v) => String(v.value));
+  if (odd.length)
+    return {
+      kind: 'differs',
+      text: `not planned; ${listed(odd, values)}: ${show(odd[0]!.value)}`,
+      symptom: definition.odd,
+    };
+  const alike = values.every((v) => v.value === values[0]!.value);
+  return {
+    kind: 'not planned',
+    text: alike ? `not planned; all hold ${show(values[0]!.value)}` : 'not planned; they differ',
+  };
+}
+
+function judgeSpread(definition: ParameterDefinition, values: readonly Held[]): Verdict {
+  const known = values.flatMap(({value}) => (value === undefined ? [] : [value]));
   const spread = Math.max(...known) - Math.min(...known);
   const usual = definition.calibratedSpread ?? 0;
   return spread <= usual
     ? {kind: 'expected spread', text: `spread of ${spread} ${definition.unit} is expected`}
-    : {kind: 'differs', text: `spread of ${spread} ${definition.unit}, usual is ${usual}`};
+    : {kind: 'differs', text: `spread of ${spread} ${definition.unit}, usual is ${usual}`, symptom: definition.odd};
 }
+
+const listed = (some: readonly Held[], all: readonly Held[]) =>
+  motorList(
+    some.map((v) => v.output),
+    all.length,
+  );
+const shower = (definition: ParameterDefinition) => (v: number | undefined) =>
+  v === undefined ? 'not stored' : formatValue(definition, v);
 
 /** One line per parameter change, motors with the same change together. */
 export function describeChanges(

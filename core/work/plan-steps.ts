@@ -1,14 +1,14 @@
 /** The steps of an order, in their safe order. */
-import {plannedFor, type Craft, type Plan} from '../craft/craft';
+import type {Craft, Plan} from '../craft/craft';
 import {findChip, pageWriteMs} from '../firmware/chips';
-import {carryOver} from '../settings/carry-over';
-import {isLayoutRevision, type LayoutRevision, type ParameterKey} from '../settings/definitions';
-import {defaultSettings, type Settings} from '../settings/page';
-import {describeChanges, findDifferences, motorList, type ParameterDifference} from './difference';
+import type {ParameterKey} from '../settings/definitions';
+import {describeChanges, findDifferences, type ParameterDifference} from './difference';
+import {motorList} from './motor-list';
 import type {Found, FoundEsc} from './found';
-import type {ImageToWrite, ProvenTarget, SettingsTarget, Step} from './steps';
+import type {ImageToWrite, LeavableStep, ProvenTarget, SettingsTarget, Step} from './steps';
 import {controllerStep, cycleStep, imageToWrite, writeStep} from './shared-steps';
 import type {OrderEsc} from './planned-image';
+import {targetLayout, targetSettings} from './target-settings';
 
 export interface StepsQuestion {
   readonly craft: Craft;
@@ -17,6 +17,8 @@ export interface StepsQuestion {
   readonly escs: readonly OrderEsc[];
   /** Whether some ESC of the craft is not among them. */
   readonly leftOut: boolean;
+  /** Kinds of step a person leaves out. */
+  readonly leaveSteps: readonly LeavableStep[];
 }
 
 /** What the order does to one ESC. */
@@ -28,16 +30,19 @@ interface EscWork {
 }
 
 export function planSteps(question: StepsQuestion): Step[] {
-  const works = question.escs.map((order) => escWork(question.craft.plan, order));
+  const works = question.escs.map((order) => escWork(question, order));
   return question.found.road === 'single-wire' ? visitSteps(question, works) : throughController(question, works);
 }
 
-function escWork(plan: Plan, order: OrderEsc): EscWork {
-  const writes = order.behind || order.rewrite ? imagesToWrite(order) : [];
+function escWork({craft: {plan}, leaveSteps}: StepsQuestion, order: OrderEsc): EscWork {
+  const isLeft = leaveSteps.includes('write-firmware');
+  const writes = (order.behind || order.rewrite) && !isLeft ? imagesToWrite(order) : [];
   const {esc} = order;
   const layout = targetLayout(order, writes.length > 0);
   if (layout === undefined) return {order, writes, settings: undefined, changes: []};
-  const values = targetSettings(plan, esc, layout);
+  // Settings are carried over even when the plan on top is left out: an update never loses them.
+  const parameters = leaveSteps.includes('set-parameters') ? {} : plan.parameters;
+  const values = targetSettings({...plan, parameters}, esc, layout);
   const changes = (Object.keys(values) as ParameterKey[]).flatMap((key): ParameterDifference[] => {
     const from = esc.settings?.values[key];
     const to = values[key]!;
@@ -57,14 +62,19 @@ function imagesToWrite({esc, base, module, rewrite}: OrderEsc): ImageToWrite[] {
   return [first, second].filter((w) => w !== undefined && w.pages > 0) as ImageToWrite[];
 }
 
-function throughController({craft, found, escs, leftOut}: StepsQuestion, works: readonly EscWork[]): Step[] {
+function throughController(
+  {craft, found, escs, leftOut, leaveSteps}: StepsQuestion,
+  works: readonly EscWork[],
+): Step[] {
   const {plan} = craft;
   const all = craft.arms.length;
   const outputs = escs.map((e) => e.esc.output);
   const steps: Step[] = works.flatMap(writeSteps);
   const writes = steps.length > 0;
   if (writes) steps.push(cycleStep);
-  steps.push(...parameterSteps(works, all, writes), ...controllerSteps(plan, found));
+  const controller = controllerSteps(plan, found);
+  const isControllerLeft = leaveSteps.includes('set-controller');
+  steps.push(...parameterSteps(works, all, writes), ...(isControllerLeft ? [] : controller));
   if (!steps.length) return [];
   steps.unshift({
     id: 'snapshot',
@@ -74,7 +84,9 @@ function throughController({craft, found, escs, leftOut}: StepsQuestion, works: 
     outputs,
     estimateMs: Math.max(...escs.map((e) => surveyMs(e.esc))),
   });
-  const proven = works.map(provenTarget).filter((t) => t.images.length > 0);
+  const proven = leaveSteps.includes('write-firmware')
+    ? []
+    : works.map(provenTarget).filter((t) => t.images.length > 0);
   if (proven.length)
     steps.push({
       id: 'prove-pages',
@@ -92,7 +104,9 @@ function throughController({craft, found, escs, leftOut}: StepsQuestion, works: 
     outputs,
     estimateMs: Math.max(...escs.map((e) => surveyMs(e.esc))),
   });
-  if (plan.controller.replies && !leftOut)
+  // Replies can be proven when nothing that makes them was left out.
+  const isMade = !(controller.length && isControllerLeft) && !leaveSteps.includes('write-firmware');
+  if (plan.controller.replies && !leftOut && isMade && !leaveSteps.includes('prove-replies'))
     steps.push({
       id: 'prove-replies',
       kind: 'prove-replies',
@@ -142,7 +156,7 @@ function controllerSteps(plan: Plan, found: Found): Step[] {
 }
 
 /** One visit per arm that has work, then one battery cycle for all. */
-function visitSteps({craft}: StepsQuestion, works: readonly EscWork[]): Step[] {
+function visitSteps({craft, leaveSteps}: StepsQuestion, works: readonly EscWork[]): Step[] {
   const visits = works
     .filter((w) => w.writes.length || w.settings)
     .map((work): Step => {
@@ -159,7 +173,9 @@ function visitSteps({craft}: StepsQuestion, works: readonly EscWork[]): Step[] {
         target: {output: esc.output, serial: esc.boot.serial},
         writes: work.writes,
         settings: work.settings,
-        proves: provenTarget(work),
+        proves: leaveSteps.includes('write-firmware')
+          ? {output: esc.output, serial: esc.boot.serial, images: []}
+          : provenTarget(work),
         changes: describeChanges(work.changes, craft.arms.length).map(({title}) => ({title, note: ''})),
         estimateMs: pages * pageWriteMs(chip) + surveyMs(esc) + settingsMs(esc) + 4_000,
       };
@@ -178,19 +194,3 @@ function provenTarget({order: {esc, base, module}}: EscWork): ProvenTarget {
 const settingsMs = (esc: FoundEsc) => pageWriteMs(findChip(esc.boot.chip)!) + 700;
 /** An M32 is checksummed, a K8 read: 7 s. */
 const surveyMs = (esc: FoundEsc) => (findChip(esc.boot.chip)!.canChecksum ? 1_200 : 8_000);
-
-function targetLayout({esc, identity}: OrderEsc, writes: boolean): LayoutRevision | undefined {
-  const layout = (writes ? identity : undefined)?.layoutRevision ?? esc.identity?.layoutRevision;
-  return layout !== undefined && isLayoutRevision(layout) ? layout : undefined;
-}
-
-/** What an ESC should hold: what it held, carried over, with the plan on top. */
-function targetSettings(plan: Plan, esc: FoundEsc, layout: LayoutRevision): Settings {
-  const base: Settings = esc.settings ? carryOver(esc.settings, layout).values : defaultSettings(layout);
-  const values: Partial<Record<ParameterKey, number>> = {...base};
-  for (const key of Object.keys(base) as ParameterKey[]) {
-    const wanted = plannedFor(plan.parameters[key], esc.output);
-    if (wanted !== undefined) values[key] = wanted;
-  }
-  return values;
-}

@@ -2,12 +2,15 @@
 import type {Chip} from '../firmware/chips';
 import {planPages} from '../firmware/page-plan';
 import {formatControllerField} from '../craft/controller-fields';
-import {findDifferences, hasDifferences} from './difference';
+import type {ParameterKey} from '../settings/definitions';
+import {findDifferences, hasDifferences, type Differences, type ParameterDifference} from './difference';
+import type {Found} from './found';
+import type {WorkOrder} from './work-order';
 import {pageChecksum} from './esc-access';
 import {worstLoss, type ProofRecord, type ReplyMeasure} from './proof';
 import {addressText} from '../firmware/pieces';
 import {stop, type RunContext} from './run-context';
-import type {ProvenTarget, Step, StepOf} from './steps';
+import type {LeavableStep, ProvenTarget, Step, StepOf} from './steps';
 import {survey} from './survey';
 
 export async function provePages(run: RunContext, step: StepOf<'prove-pages'>): Promise<void> {
@@ -67,7 +70,7 @@ export async function proveSettings(run: RunContext, step: StepOf<'prove-setting
   const outputs = step.outputs.filter((output) => !run.isolated.has(output));
   const own = {...found, escs: found.escs.filter((e) => outputs.includes(e.output))};
   const missing = outputs.find((output) => !own.escs.some((e) => e.output === output));
-  const differences = findDifferences(run.order.plan, own);
+  const differences = wantedDifferences(run.order, own);
   if (missing !== undefined || hasDifferences(differences)) {
     const first = differences.parameters[0];
     const what = first
@@ -88,6 +91,25 @@ export async function proveSettings(run: RunContext, step: StepOf<'prove-setting
     ? `; ${formatControllerField('protocol', config.protocol)} with replies ${config.replies ? 'on' : 'off'} in the flight controller`
     : '';
   await run.prove(step, {kind: 'settings', text: `${count} ESC settings read back${controller}`});
+}
+
+/** Where the bench is not as this order should have left it. What a person left out of the order is not its business. */
+function wantedDifferences({plan, leftSteps = [], steps}: WorkOrder, found: Found): Differences {
+  const all = findDifferences(plan, found);
+  const isLeft = (kind: LeavableStep) => leftSteps.includes(kind);
+  const targets = steps.flatMap((s) => (s.kind === 'set-parameters' ? s.targets : []));
+  const carried = found.escs.flatMap(({output, settings}): ParameterDifference[] => {
+    const values = targets.find((t) => t.output === output)?.values ?? {};
+    return (Object.keys(values) as ParameterKey[]).flatMap((key) => {
+      const [from, to] = [settings?.values[key], values[key]!];
+      return from === to ? [] : [{key, output, from, to}];
+    });
+  });
+  return {
+    firmware: isLeft('write-firmware') ? [] : all.firmware,
+    parameters: isLeft('set-parameters') ? carried : all.parameters,
+    controller: isLeft('set-controller') ? [] : all.controller,
+  };
 }
 
 export async function proveReplies(run: RunContext, step: StepOf<'prove-replies'>): Promise<void> {

@@ -2,7 +2,7 @@
 import type {ImagePart} from '../firmware/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
 import {controllerDifferences, controllerFields} from '../craft/controller-fields';
-import {motorList} from './difference';
+import {motorList} from './motor-list';
 import {firmwareText, foundEsc, type Found, type FoundEsc} from './found';
 import {fitOf, type PlannedImage} from './planned-image';
 import {type LeftOut, type WorkOrder} from './work-order';

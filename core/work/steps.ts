@@ -81,6 +81,11 @@ export type Step =
   | (StepText & {readonly kind: 'prove-settings'; readonly outputs: readonly number[]})
   | (StepText & {readonly kind: 'prove-replies'; readonly outputs: number; readonly poles: number});
 
+/** Steps a person may leave out of an order. The snapshot before and the read-back after what is written stay. */
+export const leavableSteps = ['write-firmware', 'set-parameters', 'set-controller', 'prove-replies'] as const;
+export type LeavableStep = (typeof leavableSteps)[number];
+export const isLeavable = (kind: StepKind): kind is LeavableStep => leavableSteps.some((leavable) => leavable === kind);
+
 export type StepKind = Step['kind'];
 export type StepOf<K extends StepKind> = Extract<Step, {kind: K}>;
 

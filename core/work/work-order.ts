@@ -7,7 +7,10 @@ import {firmwareName} from '../craft/craft';
 import {firmwareText, type Found, type FoundEsc} from './found';
 import {planSteps} from './plan-steps';
 import {fitOf, identityOf, type OrderEsc, type PlannedImage} from './planned-image';
-import type {Step} from './steps';
+import {judgePlan, plannedEsc} from './rules/judge-plan';
+import type {Finding} from './rules/rule';
+import type {Sighting} from './stations';
+import type {LeavableStep, Step} from './steps';
 
 export interface LeftOut {
   readonly output: number;
@@ -24,6 +27,10 @@ export interface WorkOrder {
   readonly found: Found;
   /** ESCs this order does not touch, with the reason; they stay open. */
   readonly leftOut: readonly LeftOut[];
+  /** Steps a person left out; they stay open. */
+  readonly leftSteps?: readonly LeavableStep[];
+  /** Rules the plan breaks that do not stop the work, with the consequence. */
+  readonly warnings?: readonly Finding[];
   /** Set on an order that puts back what another one changed. */
   readonly rollsBack?: string;
   readonly steps: readonly Step[];
@@ -40,6 +47,10 @@ export interface OrderQuestion {
   readonly rewrite?: readonly number[];
   /** Outputs a person leaves out: they stay listed as open. */
   readonly leave?: readonly number[];
+  /** Kinds of step a person leaves out: what they would have done stays listed as open. */
+  readonly leaveSteps?: readonly LeavableStep[];
+  /** What was seen turning at the Spin station. */
+  readonly sightings?: readonly Sighting[];
 }
 
 /** Builds the order, or says why there is none. An order without steps means: nothing to do. */
@@ -67,6 +78,19 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
     if (!taken.ok) return taken;
     escs.push(taken.value);
   }
+  const leaveSteps = question.leaveSteps ?? [];
+  const isWritten = !leaveSteps.includes('write-firmware');
+  const rules = {
+    craft,
+    escs: escs.map((e) => plannedEsc(craft, isWritten ? e : {...e, identity: undefined})),
+    sightings: question.sightings ?? [],
+    clockMhz: found.controller?.identity.clockMhz,
+  };
+  const findings = judgePlan(rules);
+  const [refused] = findings.filter((f) => f.severity === 'refuse');
+  if (refused) return refuse(`rule-${refused.id}`, refused.place, refused.meaning, refused.remedy);
+  const ask = {craft, found, escs, leftOut: leftOut.length > 0};
+  const all = planSteps({...ask, leaveSteps: []});
   return success({
     id: question.id,
     craftId: craft.id,
@@ -75,7 +99,9 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
     cells: craft.battery.cells,
     found,
     leftOut,
-    steps: planSteps({craft, found, escs, leftOut: leftOut.length > 0}),
+    leftSteps: leaveSteps.filter((kind) => all.some((step) => step.kind === kind)),
+    warnings: findings,
+    steps: leaveSteps.length ? planSteps({...ask, leaveSteps}) : all,
   });
 }
 

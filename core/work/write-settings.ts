@@ -1,7 +1,7 @@
 /** Writes settings pages: carried over with the plan on top, or put back from a snapshot. */
 import type {Chip} from '../firmware/chips';
 import {decodeSettings, defaultSettings, encodeSettings, settingsBytes} from '../settings/page';
-import {motorList} from './difference';
+import {motorList} from './motor-list';
 import {readFlash, writePage} from './esc-access';
 import type {JournalEntry} from './journal';
 import type {RunContext} from './run-context';

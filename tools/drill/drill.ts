@@ -13,6 +13,7 @@ import {Random} from '@simulator/random';
 import {MemoryShelf} from '@simulator/testing/shelf';
 import {runInVirtualTime, VirtualTime} from '@simulator/virtual-time';
 import {makeScenario, type Scenario} from './scenario';
+import {tame} from './tame';
 import {armMishaps} from './trouble';
 import {Witness} from './witness';
 
@@ -129,8 +130,8 @@ export class DrillRun {
   }
 
   async go(): Promise<RunVerdict> {
-    const {craft} = this.scenario;
     const found = await this.survey();
+    const craft = tame(this.scenario.craft, found, shelf.imageFor(this.scenario.craft));
     this.verdict.wrongImageRun += this.wrongImagesTaken(found);
     const built = buildWorkOrder({id: 'drill', at: 0, craft, found, imageFor: shelf.imageFor(craft)});
     if (!built.ok) return this.give(`refused: ${built.problem.meaning}`);

@@ -1,0 +1,138 @@
+/** Rules that follow from the physics of the craft. */
+import {beatsWithPwm, commutationHz, fullThrottle} from '../../motor/full-throttle';
+import {desyncMargin, idealAdvance} from '../../motor/desync';
+import {driveOf, hoverPwmHz, type EffectQuestion} from '../../motor/effects/effect';
+import {hoverPoint, lostDuty} from '../../motor/hover';
+import {startMargin} from '../../motor/starting';
+import {timingAutomatic} from '../../settings/parameters/special-values';
+import {heldBy, onMotors, physicsOf, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
+
+/** A rule that holds while the board is not known; `breaks` gets the physics of one ESC. */
+const onPhysics = (
+  q: RuleQuestion,
+  breaks: (physics: EffectQuestion, esc: PlannedEsc) => boolean,
+  meaning: (physics: EffectQuestion, esc: PlannedEsc) => string,
+) => {
+  // ESCs of one craft mostly share board and settings: each question is asked once.
+  const answers = new Map<string, boolean>();
+  const asked = (e: PlannedEsc) => {
+    const physics = physicsOf(q, e);
+    if (!physics) return false;
+    const id = JSON.stringify([e.settings, physics.deadTimeS, physics.builtPwmKhz]);
+    const answer = answers.get(id) ?? breaks(physics, e);
+    answers.set(id, answer);
+    return answer;
+  };
+  return onMotors(q, asked, (e) => meaning(physicsOf(q, e)!, e));
+};
+
+const percent = (share: number) => `${(share * 100).toFixed(1)} %`;
+const kHz = (hz: number) => `${Math.round(hz / 1000)} kHz`;
+const turning = (p: EffectQuestion) =>
+  [hoverPoint(p.craft, driveOf(p)).rpm, fullThrottle(p.craft, driveOf(p)).rpm].map((rpm) =>
+    commutationHz(rpm, p.craft.motor.poles),
+  ) as [number, number];
+
+function margin(p: EffectQuestion, esc: PlannedEsc): number {
+  const timing = heldBy(esc, 'timing');
+  const advance = timing === timingAutomatic ? idealAdvance(p.craft, driveOf(p)) : timing;
+  const step = {craft: p.craft, drive: driveOf(p), limitAmps: heldBy(esc, 'currentLimit'), demag: heldBy(esc, 'demag')};
+  return desyncMargin(step, advance);
+}
+
+export const physicsRules: readonly Rule[] = [
+  {
+    id: 'dead-time',
+    severity: 'refuse',
+    keys: ['pwm'],
+    remedy: 'Plan a lower PWM frequency.',
+    check: (q) =>
+      onPhysics(
+        q,
+        (p) => lostDuty(driveOf(p)) > 0.15,
+        (p) =>
+          `${kHz(hoverPwmHz(p))} with a dead time of ${Math.round(p.deadTimeS * 1e9)} ns takes ${percent(lostDuty(driveOf(p)))} of the throttle: motors stop at low throttle.`,
+      ),
+  },
+  {
+    id: 'idle-over-dead-time',
+    severity: 'warn',
+    keys: ['pwm'],
+    remedy: 'Raise the idle throttle on the Spin station, or plan a lower PWM frequency.',
+    check: (q) => {
+      const idle = q.craft.plan.controller.idlePercent / 100;
+      return onPhysics(
+        q,
+        (p) => idle > 0 && idle - lostDuty(driveOf(p)) < 0.01,
+        (p) =>
+          `At ${kHz(hoverPwmHz(p))} dead time takes ${percent(lostDuty(driveOf(p)))} of the throttle and the idle is ${percent(idle)}: what is left may not keep a motor turning.`,
+      );
+    },
+  },
+  {
+    id: 'pwm-commutation',
+    severity: 'warn',
+    keys: ['pwm'],
+    remedy: 'Plan a higher PWM frequency.',
+    check: (q) =>
+      onPhysics(
+        q,
+        (p) => beatsWithPwm(hoverPwmHz(p), ...turning(p)),
+        (p) =>
+          `This craft commutates ${kHz(turning(p)[0])} to ${kHz(turning(p)[1])} times a second between hover and full throttle, close to the PWM of ${kHz(hoverPwmHz(p))}: the torque pulses where they meet.`,
+      ),
+  },
+  {
+    id: 'desync-margin',
+    severity: 'warn',
+    keys: ['timing', 'demag', 'currentLimit'],
+    remedy: 'Plan more timing advance, higher demag compensation, or a lower current limit.',
+    check: (q) =>
+      onPhysics(
+        q,
+        (p, esc) => margin(p, esc) < 0,
+        (p, esc) =>
+          `On a hard throttle step a winding is free ${Math.abs(margin(p, esc)).toFixed(0)} electrical degrees too late: expect desync.`,
+      ),
+  },
+  {
+    id: 'start-torque',
+    severity: 'warn',
+    keys: ['startHigh'],
+    remedy: 'Raise both start-up powers by 25 to 50 µs.',
+    check: (q) =>
+      onPhysics(
+        q,
+        (p, esc) => startMargin(p.craft, heldBy(esc, 'startHigh')) < 1,
+        (p, esc) =>
+          `The highest start-up power gives ${startMargin(p.craft, heldBy(esc, 'startHigh')).toFixed(1)} × the torque that starting takes: the motor stutters.`,
+      ),
+  },
+  {
+    id: 'current-to-hover',
+    severity: 'refuse',
+    keys: ['currentLimit'],
+    remedy: 'Plan a higher current limit.',
+    check: (q) =>
+      onPhysics(
+        q,
+        (p, esc) =>
+          esc.settings.currentLimit !== undefined && heldBy(esc, 'currentLimit') < hoverPoint(p.craft, driveOf(p)).amps,
+        (p) =>
+          `The craft needs ${hoverPoint(p.craft, driveOf(p)).amps.toFixed(1)} A per motor to hover: it would fall.`,
+      ),
+  },
+  {
+    id: 'low-voltage-sag',
+    severity: 'warn',
+    keys: ['lowVoltageLimit'],
+    remedy: 'Plan a lower limit, or a pack with less internal resistance.',
+    check: (q) =>
+      onPhysics(
+        q,
+        (p, esc) => heldBy(esc, 'lowVoltageLimit') > fullThrottle(p.craft, driveOf(p)).cellVolts,
+        (p, esc) =>
+          `At full throttle a half-flown pack sags to ${fullThrottle(p.craft, driveOf(p)).cellVolts.toFixed(2)} V per cell, below the limit of ${heldBy(esc, 'lowVoltageLimit').toFixed(1)} V: power goes in the middle of a punch.`,
+      ),
+  },
+];
