@@ -1,4 +1,5 @@
 /** Random work orders against random mishaps, carried to their end; every account is held against the simulator's flash. */
+import type {Craft} from '@core/craft/craft';
 import {BenchClient} from '@core/link/client';
 import {ProblemError} from '@core/problem';
 import {MemoryJournal, type Journal} from '@core/work/journal';
@@ -6,7 +7,8 @@ import {buildRollBack} from '@core/work/roll-back';
 import {runWorkOrder, type Outcome, type RunnerHost} from '@core/work/runner';
 import {survey, surveyArm} from '@core/work/survey';
 import type {Found} from '@core/work/found';
-import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
+import {leavableSteps} from '@core/work/steps';
+import {buildWorkOrder, type OrderQuestion, type WorkOrder} from '@core/work/work-order';
 import {SimulatedBench} from '@simulator/bench';
 import {openPort} from '@simulator/port';
 import {Random} from '@simulator/random';
@@ -54,6 +56,7 @@ const shelf = new MemoryShelf();
 /** Attempts to resume an order before it counts as unresolved. */
 const mostAttempts = 16;
 /** One finished run in five is rolled back, with mishaps again. */
+const leaveShare = 0.12;
 const rollBackShare = 0.2;
 /** Bytes that pass the cable in one undisturbed order, roughly, by chip. */
 const cableBytes = {M32: 190_000, K8: 60_000};
@@ -132,8 +135,11 @@ export class DrillRun {
   async go(): Promise<RunVerdict> {
     const found = await this.survey();
     const craft = tame(this.scenario.craft, found, shelf.imageFor(this.scenario.craft));
-    this.verdict.wrongImageRun += this.wrongImagesTaken(found);
-    const built = buildWorkOrder({id: 'drill', at: 0, craft, found, imageFor: shelf.imageFor(craft)});
+    this.verdict.wrongImageRun += this.wrongImagesTaken(craft, found);
+    const question = {id: 'drill', at: 0, craft, found, imageFor: shelf.imageFor(craft)};
+    const part = buildWorkOrder({...question, ...this.leftOut(found)});
+    // What is left out can make the rest refused: a value that only the left firmware takes. Then the whole is drilled.
+    const built = part.ok ? part : buildWorkOrder(question);
     if (!built.ok) return this.give(`refused: ${built.problem.meaning}`);
     const outcome = await this.carryThrough(built.value);
     if (outcome?.kind === 'finished') {
@@ -143,9 +149,16 @@ export class DrillRun {
     return this.verdict;
   }
 
+  /** What the person leaves out: now and then one motor, now and then one kind of step. */
+  private leftOut({escs}: Found): Pick<OrderQuestion, 'leave' | 'leaveSteps'> {
+    const {random} = this;
+    const leave = random.next() < leaveShare ? [escs[random.below(escs.length)]!.output] : [];
+    const leaveSteps = random.next() < leaveShare ? [leavableSteps[random.below(leavableSteps.length)]!] : [];
+    return {leave, leaveSteps};
+  }
+
   /** Offers images of other boards, variants and dead times as the planned one; none may get into an order. */
-  private wrongImagesTaken(found: Found): number {
-    const {craft} = this.scenario;
+  private wrongImagesTaken(craft: Craft, found: Found): number {
     const wrong = shelf.find(
       (r) => (r.board !== craft.escBoard || r.variant.startsWith('heli')) && this.random.next() < 0.2,
     );
