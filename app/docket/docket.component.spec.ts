@@ -57,6 +57,7 @@ function fakeWork() {
     stop: () => calls.push('stop'),
     togglePause: () => calls.push('pause'),
     dropRollBack: () => calls.push('drop'),
+    toggleLeaveStep: (kind: string) => calls.push(`leave ${kind}`),
     giveUp: () => calls.push('give up'),
     dismissProblem: () => calls.push('dismiss'),
     hold: () => calls.push('hold'),
@@ -122,6 +123,35 @@ describe('docket', () => {
     work.finished.set(undefined);
     fixture.detectChanges();
     expect(text()).toMatch(/Nothing to do on the other motors\. ?Motor 4 stays open\./);
+  });
+
+  it('offers to leave a kind of step out once, and lists it as open with the way back', () => {
+    const {host, work, fixture, text} = docket();
+    button(host, 'leave out').click();
+    expect(buttons(host).filter((b) => textOf(b) === 'leave out')).toHaveLength(4);
+    expect(work.calls).toEqual(['leave write-firmware']);
+    work.draft.set(built.ok ? {ok: true, value: {...order, leftSteps: ['prove-replies'], steps: []}} : built);
+    fixture.detectChanges();
+    expect(text()).toContain(
+      'Nothing is left to do but what you left out.Proving the replies stays open. You left it out.',
+    );
+    button(host, 'take in again').click();
+    expect(work.calls).toEqual(['leave write-firmware', 'leave prove-replies']);
+  });
+
+  it('tells what the plan would do wrong before it is carried out', () => {
+    const warning = {
+      id: 'x',
+      severity: 'warn' as const,
+      keys: [],
+      place: 'motor 2',
+      meaning: 'It beats.',
+      remedy: 'Go higher.',
+    };
+    const {text} = docket(({work}) =>
+      work.draft.set(built.ok ? {ok: true, value: {...order, warnings: [warning]}} : built),
+    );
+    expect(text()).toContain('motor 2. It beats. Go higher.');
   });
 
   it('asks for the arm on a single-wire adapter', () => {

@@ -2,7 +2,7 @@ import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, computed, effect, inject} from '@angular/core';
 import {batteryRefusal} from '@core/work/battery';
 import type {Progress} from '@core/work/runner';
-import {isForPerson, type Step} from '@core/work/steps';
+import {isForPerson, isLeavable, leavableText, type LeavableStep, type Step} from '@core/work/steps';
 import {orderEstimateMs} from '@core/work/work-order';
 import {HoldButtonComponent} from '../shared/hold-button.component';
 import {ProblemComponent} from '../shared/problem.component';
@@ -39,6 +39,16 @@ export class DocketComponent {
   protected readonly order = computed(() => this.work.open()?.order ?? this.draft());
   protected readonly steps = computed((): readonly Step[] => this.order()?.steps ?? []);
   protected readonly leftOut = computed(() => this.order()?.leftOut ?? []);
+  protected readonly leftSteps = computed(() => this.order()?.leftSteps ?? []);
+  /** Told while the order is not begun. */
+  protected readonly warnings = computed(() => (this.work.open() ? [] : (this.order()?.warnings ?? [])));
+  protected readonly texts = leavableText;
+  /** First step of each kind that may be left out of the next order. */
+  private readonly firstOfKind = computed(() => {
+    const first = new Map<LeavableStep, string>();
+    for (const {kind, id} of this.steps()) if (isLeavable(kind) && !first.has(kind)) first.set(kind, id);
+    return first;
+  });
   protected readonly writes = computed(() =>
     this.steps().some((s) => s.kind === 'write-firmware' || s.kind === 'visit'),
   );
@@ -84,6 +94,11 @@ export class DocketComponent {
     if (!this.work.running() || this.mark(step)) return undefined;
     const own = this.work.working()[step.id];
     return step.kind === 'write-firmware' || this.work.progress()?.stepId === step.id ? own : undefined;
+  }
+
+  protected leavable(step: Step): LeavableStep | undefined {
+    if (this.work.open() || this.order()?.rollsBack || !isLeavable(step.kind)) return undefined;
+    return this.firstOfKind().get(step.kind) === step.id ? step.kind : undefined;
   }
 
   protected connect(): void {

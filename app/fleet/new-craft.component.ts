@@ -2,10 +2,52 @@ import {ChangeDetectionStrategy, Component, computed, inject, model, signal} fro
 import {FormsModule} from '@angular/forms';
 import {Dialog} from 'primeng/dialog';
 import {InputText} from 'primeng/inputtext';
-import {craftFromPreset, presets, type Preset} from '@core/craft/presets';
+import {airframeOf} from '@core/craft/airframes';
+import type {Craft} from '@core/craft/craft';
+import type {OwnPreset} from '@core/craft/own-presets';
+import {copyOf, craftFromPreset, craftWithoutPlan, presets, type Preset} from '@core/craft/presets';
 import {definitionOf, type ParameterKey} from '@core/settings/definitions';
 import {firmwareName} from '@core/craft/craft';
 import {FleetStore} from '../state/fleet.store';
+import {PresetStore} from '../state/preset.store';
+
+/** Something a new craft can start from. */
+interface StartingPlan {
+  readonly id: string;
+  readonly name: string;
+  readonly about: string;
+  readonly details: string;
+  readonly reasons: readonly {readonly name: string; readonly text: string}[];
+  readonly create: (identity: {readonly id: string; readonly name: string}) => Craft;
+}
+
+const details = ({plan, escBoard}: Pick<Craft, 'plan' | 'escBoard'>, airframe: string) =>
+  `${firmwareName(plan.firmware)}, ${escBoard}, ${airframe}`;
+
+const fromPreset = (preset: Preset): StartingPlan => ({
+  ...preset,
+  details: details(preset.craft, preset.airframe),
+  reasons: Object.entries(preset.reasons).map(([key, text]) => ({name: definitionOf(key as ParameterKey).name, text})),
+  create: (identity) => craftFromPreset(preset, identity),
+});
+
+const fromOwn = ({id, name, note, craft}: OwnPreset): StartingPlan => ({
+  id,
+  name: `${name}, your own`,
+  about: note || 'Kept from a craft of yours.',
+  details: details(craft, airframeOf(craft.arms) ?? `${craft.arms.length} arms`),
+  reasons: [],
+  create: (identity) => copyOf(craft, identity),
+});
+
+const fromFound: StartingPlan = {
+  id: 'found',
+  name: 'What is found on the bench',
+  about: 'No parameter is planned: after the survey, the Parameters station takes over what the ESCs hold.',
+  details: 'the Craft station asks for motors, battery and boards',
+  reasons: [],
+  create: craftWithoutPlan,
+};
 
 /** Dialog for a new craft: its name, and the preset its plan starts from, with the reasons. */
 @Component({
@@ -27,29 +69,31 @@ import {FleetStore} from '../state/fleet.store';
       }
       <h2 id="start-from">Its plan starts from</h2>
       <div role="radiogroup" aria-labelledby="start-from">
-        @for (preset of presets; track preset.id) {
+        @for (preset of presets(); track preset.id) {
           <button
             type="button"
             role="radio"
             class="preset"
             [class.sel]="picked() === preset"
             [attr.aria-checked]="picked() === preset"
-            (click)="picked.set(preset)"
+            (click)="pickedId.set(preset.id)"
           >
             <b>{{ preset.name }}</b>
             <span>{{ preset.about }}</span>
-            <span class="n">{{ firmware(preset) }}, {{ preset.craft.escBoard }}, {{ preset.airframe }}</span>
+            <span class="n">{{ preset.details }}</span>
           </button>
         }
       </div>
-      <h2>Why it plans what it plans</h2>
-      <ul>
-        @for (reason of reasons(); track reason.name) {
-          <li>
-            <b>{{ reason.name }}</b> {{ reason.text }}
-          </li>
-        }
-      </ul>
+      @if (picked().reasons.length) {
+        <h2>Why it plans what it plans</h2>
+        <ul>
+          @for (reason of picked().reasons; track reason.name) {
+            <li>
+              <b>{{ reason.name }}</b> {{ reason.text }}
+            </li>
+          }
+        </ul>
+      }
       <div class="acts">
         <button type="button" class="btn" (click)="visible.set(false)">Cancel</button>
         <button type="button" class="btn full" [disabled]="!!fault() || !name().trim()" (click)="create()">
@@ -116,23 +160,26 @@ import {FleetStore} from '../state/fleet.store';
 export class NewCraftComponent {
   readonly visible = model(false);
   private readonly fleet = inject(FleetStore);
-  protected readonly presets = presets;
+  private readonly own = inject(PresetStore);
+  protected readonly presets = computed((): StartingPlan[] => [
+    ...presets.map(fromPreset),
+    ...this.own.all().map(fromOwn),
+    fromFound,
+  ]);
   protected readonly name = signal('');
-  protected readonly picked = signal<Preset>(presets[1]!);
-  protected readonly reasons = computed(() =>
-    Object.entries(this.picked().reasons).map(([key, text]) => ({name: definitionOf(key as ParameterKey).name, text})),
+  protected readonly pickedId = signal('five-inch');
+  protected readonly picked = computed(
+    () => this.presets().find((p) => p.id === this.pickedId()) ?? this.presets()[0]!,
   );
   protected readonly fault = computed(() => {
     const name = this.name().trim();
     return this.fleet.crafts().some((c) => c.name === name) ? `There is a craft called ${name} already.` : undefined;
   });
 
-  protected firmware = (preset: Preset): string => firmwareName(preset.craft.plan.firmware);
-
   protected create(): void {
     const name = this.name().trim();
     if (!name || this.fault()) return;
-    this.fleet.add(craftFromPreset(this.picked(), {id: crypto.randomUUID(), name}));
+    this.fleet.add(this.picked().create({id: crypto.randomUUID(), name}));
     this.name.set('');
     this.visible.set(false);
   }

@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, computed, input, output} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, input, output, signal} from '@angular/core';
 import type {Arm, RotationSense} from '@core/craft/craft';
 
 /** How one arm is drawn. */
@@ -13,7 +13,15 @@ export interface ArmAnswer {
   readonly sense: RotationSense;
 }
 
+export interface ArmMove {
+  readonly arm: number;
+  readonly xMm: number;
+  readonly yMm: number;
+}
+
 const size = 452;
+/** Farthest an arm may lie from the centre, mm. */
+const mostMm = 2000;
 
 /** The craft from above, drawn from its arm positions; arms can be answered by the half that was clicked. */
 @Component({
@@ -30,9 +38,15 @@ export class CraftDrawingComponent {
   /** Whether the halves of every arm wait for an answer. */
   readonly asking = input(false);
   readonly answered = output<ArmAnswer>();
+  /** Whether arms can be dragged, or moved with the arrow keys. */
+  readonly movable = input(false);
+  readonly moved = output<ArmMove>();
+  /** The arm in hand, with the scale the drawing had when it was taken. */
+  private readonly inHand = signal<(ArmMove & {readonly scale: number}) | undefined>(undefined);
 
   protected readonly places = computed(() => {
-    const arms = this.arms();
+    const inHand = this.inHand();
+    const arms = this.arms().map((a, i) => (i === inHand?.arm ? {...a, ...inHand} : a));
     const reach = Math.max(...arms.map((a) => Math.max(Math.abs(a.xMm), Math.abs(a.yMm))));
     const nearest = Math.min(
       ...arms.flatMap((a, i) => arms.slice(i + 1).map((b) => Math.hypot(a.xMm - b.xMm, a.yMm - b.yMm))),
@@ -41,6 +55,8 @@ export class CraftDrawingComponent {
     const radiusAt = (scale: number) => Math.max(30, Math.min(74, (nearest * scale) / 2 - 8));
     let scale = 4;
     while (reach * scale + radiusAt(scale) > 204) scale *= 0.99;
+    // The sheet does not grow under the hand.
+    scale = inHand?.scale ?? scale;
     const radius = radiusAt(scale);
     return arms.map((arm, i) => {
       const [x, y] = [size / 2 + arm.xMm * scale, size / 2 - arm.yMm * scale];
@@ -51,6 +67,8 @@ export class CraftDrawingComponent {
         y,
         r: radius,
         name: arm.name,
+        scale,
+        where: `${arm.name}, ${arm.xMm} mm to the right, ${arm.yMm} mm to the front`,
         ...drawn,
         arc: arc(x, y, radius * 0.8, drawn.sense),
         left: half(x, y, radius, -1),
@@ -58,6 +76,42 @@ export class CraftDrawingComponent {
       };
     });
   });
+
+  protected take(event: PointerEvent, {i, scale}: {i: number; scale: number}): void {
+    const {xMm, yMm} = this.arms()[i]!;
+    this.inHand.set({arm: i, xMm, yMm, scale});
+    (event.target as Element).setPointerCapture(event.pointerId);
+  }
+
+  protected drag(event: PointerEvent): void {
+    const inHand = this.inHand();
+    const svg = (event.target as SVGElement).ownerSVGElement;
+    if (!inHand || !svg) return;
+    const box = svg.getBoundingClientRect();
+    const onSheet = (at: number, from: number, length: number) => ((at - from) / length) * size - size / 2;
+    const inside = (mm: number) => Math.round(Math.max(-mostMm, Math.min(mostMm, mm)));
+    this.inHand.set({
+      ...inHand,
+      xMm: inside(onSheet(event.clientX, box.left, box.width) / inHand.scale),
+      yMm: inside(-onSheet(event.clientY, box.top, box.height) / inHand.scale),
+    });
+  }
+
+  protected drop(): void {
+    const inHand = this.inHand();
+    this.inHand.set(undefined);
+    const before = inHand && this.arms()[inHand.arm];
+    if (!inHand || !before || (before.xMm === inHand.xMm && before.yMm === inHand.yMm)) return;
+    this.moved.emit({arm: inHand.arm, xMm: inHand.xMm, yMm: inHand.yMm});
+  }
+
+  /** Arrow keys move an arm by 1 mm, with Shift by 10. */
+  protected nudge(event: Event, arm: number, right: number, front: number): void {
+    event.preventDefault();
+    const {xMm, yMm} = this.arms()[arm]!;
+    const by = (event as KeyboardEvent).shiftKey ? 10 : 1;
+    this.moved.emit({arm, xMm: xMm + right * by, yMm: yMm + front * by});
+  }
 
   protected answer(arm: number, sense: RotationSense): void {
     this.answered.emit({arm, sense});

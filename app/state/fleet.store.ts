@@ -1,7 +1,7 @@
 /** The fleet, the craft in hand and its plan, with undo. */
 import {computed} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import type {ControllerPlan, Craft, FirmwarePlan, PlannedValue} from '@core/craft/craft';
+import type {ControllerPlan, Craft, FirmwarePlan, Plan, PlannedValue} from '@core/craft/craft';
 import {demoFleet} from '@core/craft/demo-fleet';
 import type {ParameterKey} from '@core/settings/definitions';
 import {database} from '../store/database';
@@ -103,6 +103,16 @@ export const FleetStore = signalStore(
       },
       setParameter(key: ParameterKey, value: PlannedValue): void {
         change((c) => ({...c, plan: {...c.plan, parameters: {...c.plan.parameters, [key]: value}}}));
+      },
+      /** Takes a parameter out of the plan: every ESC keeps what it holds. */
+      clearParameter(key: ParameterKey): void {
+        change((c) => {
+          const parameters = Object.fromEntries(Object.entries(c.plan.parameters).filter(([name]) => name !== key));
+          return {...c, plan: {...c.plan, parameters}};
+        });
+      },
+      setPlan(plan: Plan): void {
+        change((c) => ({...c, plan}));
       },
       setController(changes: Partial<ControllerPlan>): void {
         change((c) => ({...c, plan: {...c.plan, controller: {...c.plan.controller, ...changes}}}));

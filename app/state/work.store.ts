@@ -8,6 +8,9 @@ import {runWorkOrder, type Progress, type RunnerHost} from '@core/work/runner';
 import {snapshotOfFound} from '@core/work/snapshot';
 import {measureReplies, type CancelSignal} from '@core/work/spin';
 import {buildRollBack} from '@core/work/roll-back';
+import {escsOfPlan, judgePlan, plannedEscs} from '@core/work/rules/judge-plan';
+import type {Finding, PlannedEsc} from '@core/work/rules/rule';
+import type {LeavableStep} from '@core/work/steps';
 import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
 import {browserJournal, database, stored, type KeptOrder} from '../store/database';
 import {BenchStore} from './bench.store';
@@ -29,6 +32,8 @@ interface WorkState {
   readonly rewrite: readonly number[];
   /** Outputs left out of the next order. */
   readonly leave: readonly number[];
+  /** Kinds of step left out of the next order. */
+  readonly leaveSteps: readonly LeavableStep[];
   /** A roll-back that was chosen in the Logbook and waits to be carried out. */
   readonly rollBack: WorkOrder | undefined;
   readonly problem: Problem | undefined;
@@ -48,6 +53,7 @@ export const WorkStore = signalStore(
     paused: false,
     rewrite: [],
     leave: [],
+    leaveSteps: [],
     rollBack: undefined,
     problem: undefined,
     holding: undefined,
@@ -70,13 +76,34 @@ export const WorkStore = signalStore(
         imageFor: shelf.imageFor(craft),
         rewrite: store.rewrite(),
         leave: store.leave(),
+        leaveSteps: store.leaveSteps(),
+        sightings: record.sightings(),
       });
       // While the shelf is being read, a missing image is no news yet.
       return !built.ok && built.problem.code === 'no-image' && shelf.loading() ? undefined : built;
     }),
+    /** ESCs as the plan wants them: on what was found, else on the board of the craft. */
+    plannedEscs: computed((): readonly PlannedEsc[] => {
+      const [craft, found] = [fleet.current(), record.found()];
+      if (!craft) return [];
+      shelf.images();
+      if (found && record.craftId() === craft.id) return plannedEscs(craft, found, shelf.imageFor(craft));
+      const board = shelf.catalogue()?.boards.find((b) => b.name === craft.escBoard);
+      return escsOfPlan(craft, board && {board: board.name, chip: board.chip, deadTimeNs: board.deadTimeNs});
+    }),
     stepStates: computed((): Readonly<Record<string, StepState>> => {
       const entries = store.journal();
       return Object.fromEntries((store.open()?.order.steps ?? []).map((s) => [s.id, stepState(entries, s.id)]));
+    }),
+  })),
+  withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore)) => ({
+    /** Rules the plan breaks, refusals first. */
+    findings: computed((): readonly Finding[] => {
+      const craft = fleet.current();
+      if (!craft) return [];
+      const sightings = record.craftId() === craft.id ? record.sightings() : [];
+      const clockMhz = record.found()?.controller?.identity.clockMhz;
+      return judgePlan({craft, escs: store.plannedEscs(), sightings, clockMhz});
     }),
   })),
   withMethods(
@@ -191,7 +218,7 @@ export const WorkStore = signalStore(
             record.setFound(outcome.found);
             record.addProofs(outcome.proofs);
             await setState(order, 'finished');
-            patchState(store, {finished: order, rewrite: [], leave: [], rollBack: undefined});
+            patchState(store, {finished: order, rewrite: [], leave: [], leaveSteps: [], rollBack: undefined});
           } else {
             if (outcome.found) record.setFound(outcome.found);
             await setState(order, 'stopped');
@@ -221,6 +248,7 @@ export const WorkStore = signalStore(
             finished: undefined,
             rewrite: [],
             leave: [],
+            leaveSteps: [],
             rollBack: undefined,
           });
           if (open) await refreshJournal(open.id);
@@ -244,6 +272,9 @@ export const WorkStore = signalStore(
         toggleRewrite: (output: number) => patchState(store, ({rewrite}) => ({rewrite: toggled(rewrite, output)})),
         /** Leaves an ESC out of the next order, or takes it in again. */
         toggleLeave: (output: number) => patchState(store, ({leave}) => ({leave: toggled(leave, output)})),
+        /** Leaves a kind of step out of the next order, or takes it in again. */
+        toggleLeaveStep: (kind: LeavableStep) =>
+          patchState(store, ({leaveSteps}) => ({leaveSteps: toggled(leaveSteps, kind)})),
         /** Puts the order that undoes `order` on the docket, or takes it away again. */
         async prepareRollBack(order: WorkOrder): Promise<void> {
           const [craft, found] = [fleet.current(), record.found()];
@@ -275,8 +306,8 @@ export const WorkStore = signalStore(
   ),
 );
 
-const toggled = (outputs: readonly number[], output: number): number[] =>
-  outputs.includes(output) ? outputs.filter((o) => o !== output) : [...outputs, output];
+const toggled = <T>(list: readonly T[], item: T): T[] =>
+  list.includes(item) ? list.filter((other) => other !== item) : [...list, item];
 
 const stoppedByPerson: Problem = {
   code: 'stopped-by-person',

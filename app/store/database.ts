@@ -1,5 +1,5 @@
 /** Everything Bidex keeps in this browser. */
-import Dexie, {type Table} from 'dexie';
+import Dexie, {type Table, type Transaction} from 'dexie';
 import type {Craft} from '@core/craft/craft';
 import {demoFleet} from '@core/craft/demo-fleet';
 import type {HardwareClaim} from '@core/firmware/fit';
@@ -82,18 +82,10 @@ export class Database extends Dexie {
     this.version(2)
       .stores({files: 'sha256', claims: 'serial, craftId'})
       .upgrade(async (tx) => {
-        await tx
-          .table<{found: unknown}>('records')
-          .toCollection()
-          .modify((record) => {
-            if (record.found) record.found = foundFromVersion1(record.found);
-          });
-        await tx
-          .table<{order: unknown}>('orders')
-          .toCollection()
-          .modify((kept) => {
-            kept.order = orderFromVersion1(kept.order);
-          });
+        await rewrite<{found: unknown}>(tx, 'records', (record) =>
+          record.found ? {...record, found: foundFromVersion1(record.found)} : record,
+        );
+        await rewrite<{order: unknown}>(tx, 'orders', (kept) => ({...kept, order: orderFromVersion1(kept.order)}));
         const craft = tx.table<Craft, string>('craft');
         for (const demo of demoFleet) if (!(await craft.get(demo.id))) await craft.put(demo);
       });
@@ -102,16 +94,10 @@ export class Database extends Dexie {
     this.version(5)
       .stores({presets: 'id'})
       .upgrade(async (tx) => {
-        const records = tx.table<{found: Found | undefined}>('records').toCollection();
-        await records.modify((record) => {
-          if (record.found) record.found = rereadFound(record.found);
-        });
-        await tx
-          .table<Snapshot>('snapshots')
-          .toCollection()
-          .modify((snapshot, kept) => {
-            kept.value = rereadSnapshot(snapshot);
-          });
+        await rewrite<{found: Found | undefined}>(tx, 'records', (record) =>
+          record.found ? {...record, found: rereadFound(record.found)} : record,
+        );
+        await rewrite<Snapshot>(tx, 'snapshots', rereadSnapshot);
       });
   }
 
@@ -120,6 +106,12 @@ export class Database extends Dexie {
     const kept = catalogueShape.safeParse((await this.values.get('catalogue'))?.value);
     return kept.success ? kept.data : undefined;
   }
+}
+
+/** Brings every row of a table to another shape, under the same key. */
+async function rewrite<T>(tx: Transaction, name: string, change: (row: T) => T): Promise<void> {
+  const table = tx.table<T>(name);
+  for (const row of await table.toArray()) await table.put(change(row));
 }
 
 export const database = new Database();

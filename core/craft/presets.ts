@@ -134,6 +134,15 @@ export function craftFromPreset(preset: Preset, identity: {readonly id: string; 
   return {...preset.craft, ...identity, arms: airframe(preset.airframe, preset.diagonalMm)};
 }
 
+/** A craft of which nothing is planned but its firmware: the survey tells the rest, and it is taken over from there. */
+export function craftWithoutPlan(identity: {readonly id: string; readonly name: string}): Craft {
+  const craft = craftFromPreset(
+    presets.find((p) => p.id === 'five-inch')!,
+    identity,
+  );
+  return {...craft, kind: 'quad', plan: {...craft.plan, parameters: {}}};
+}
+
 /** A copy under another name; what was found and proven stays with the first. */
 export const copyOf = (craft: Craft, identity: {readonly id: string; readonly name: string}): Craft => ({
   ...craft,

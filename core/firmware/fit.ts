@@ -3,7 +3,7 @@ import type {Protocol} from '../craft/craft';
 import {protocolName, protocolRate} from '../dshot/loop-budget';
 import {carryOver} from '../settings/carry-over';
 import {describeCarryOver} from '../settings/carry-over-text';
-import {isLayoutRevision} from '../settings/definitions';
+import {definitionOf, isLayoutRevision} from '../settings/definitions';
 import type {DecodedSettings} from '../settings/page';
 import {findChip, type Chip} from './chips';
 import {checkApplication, compareVersions, isWithin, signatureOf, type Identity, type IdentityFault} from './identity';
@@ -236,7 +236,10 @@ function judgeSettings({layoutRevision}: Identity, settings: DecodedSettings | u
   const carried = carryOver(settings, layoutRevision);
   const text = describeCarryOver(settings.layout, layoutRevision, carried);
   return [
-    carried.dropped.length || carried.outOfRange.length ? care('settings', title, text) : hold('settings', title, text),
+    // What stood at its default is no loss.
+    carried.dropped.some(({key, last}) => last !== definitionOf(key).default) || carried.outOfRange.length
+      ? care('settings', title, text)
+      : hold('settings', title, text),
   ];
 }
 

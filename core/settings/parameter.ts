@@ -9,6 +9,8 @@ export const isLayoutRevision = (n: number): n is LayoutRevision => layoutRevisi
 export interface Choice {
   readonly value: number;
   readonly label: string;
+  /** Seldom wanted: stepping through the choices passes it by, a list offers it. */
+  readonly rare?: true;
 }
 
 /** Where and how one layout revision stores a parameter. */
@@ -44,7 +46,9 @@ export interface ParameterDefinition {
   readonly perMotor?: boolean;
   /** What it does, in a sentence. */
   readonly help: string;
-  /** What goes wrong at the low end, or when off, and at the high end, or when on. */
+  /** Names of the two ends, where they are not "too low" and "too high". */
+  readonly ends?: readonly [string, string];
+  /** What goes wrong at the low end and at the high end. */
   readonly tooLow: string;
   readonly tooHigh: string;
   /** What the pilot sees when one ESC alone differs. */

@@ -148,7 +148,7 @@ describe('values in words', () => {
   it.each([
     ['startLow', 1052, 'Lowest start-up power goes in steps of 5 µs; 1052 lies between two.'],
     ['toneLoudness', 256, 'Tone loudness goes from 0 to 255 of 255; 256 is outside.'],
-    ['timing', 20, 'Timing advance is one of 0, 7.5, 15, 22.5, 30, automatic.'],
+    ['timing', 20, 'Timing advance is one of 0, 7.5, 15, 22.5, 30, auto.'],
     ['lowVoltageLimit', 3.35, 'Low-voltage limit is one of off, 2.8, 2.9, 3.0, 3.1, 3.2, 3.3, 3.4, 3.5, 3.6.'],
     ['lowSpeedLimit', NaN, 'Low-speed limit is a number from 1 to 13 ×.'],
     ['lowSpeedLimit', 9, undefined],

@@ -75,7 +75,11 @@ export function judgeParameter(
 ): Verdict {
   if (!found) return {kind: 'unknown', text: 'not surveyed yet'};
   const planned = craft.plan.parameters[definition.key];
-  const values = found.escs.map((e): Held => ({output: e.output, value: e.settings?.values[definition.key]}));
+  // Firmware that does not have it has nothing to differ in; that is for the firmware to change.
+  const values = found.escs.flatMap((e): Held[] => {
+    const value = e.settings?.values[definition.key];
+    return e.settings && value === undefined ? [] : [{output: e.output, value}];
+  });
   if (!values.some((v) => v.value !== undefined)) return {kind: 'unknown', text: 'not in this firmware'};
   if (planned?.kind === 'calibrated') return judgeSpread(definition, values);
   if (!planned)
@@ -129,26 +133,27 @@ const listed = (some: readonly Held[], all: readonly Held[]) =>
 const shower = (definition: ParameterDefinition) => (v: number | undefined) =>
   v === undefined ? 'not stored' : formatValue(definition, v);
 
-/** One line per parameter change, motors with the same change together. */
+/** One line per parameter change, motors with the same change together; parameters that are new at their default in one. */
 export function describeChanges(
   changes: readonly ParameterDifference[],
   motors: number,
 ): {title: string; note: string}[] {
+  const isNew = ({key, from, to}: ParameterDifference) => from === undefined && to === definitionOf(key).default;
   const groups = new Map<string, ParameterDifference[]>();
-  for (const change of changes) {
+  for (const change of changes.filter((c) => !isNew(c))) {
     const id = `${change.key} ${change.from} ${change.to}`;
     groups.set(id, [...(groups.get(id) ?? []), change]);
   }
-  return [...groups.values()].map((group) => {
+  const lines = [...groups.values()].map((group) => {
     const {key, from, to} = group[0]!;
     const definition = definitionOf(key);
     const before = from === undefined ? '' : `${formatValue(definition, from)} → `;
     return {
       title: `${definition.name} ${before}${formatValue(definition, to)}`,
-      note: motorList(
-        group.map((c) => c.output),
-        motors,
-      ),
+      note: motorList([...new Set(group.map((c) => c.output))], motors),
     };
   });
+  const added = new Set(changes.filter(isNew).map((c) => c.key)).size;
+  const news = `${added} new ${added === 1 ? 'parameter' : 'parameters'}`;
+  return added ? [...lines, {title: news, note: 'at default'}] : lines;
 }

@@ -84,6 +84,13 @@ export type Step =
 /** Steps a person may leave out of an order. The snapshot before and the read-back after what is written stay. */
 export const leavableSteps = ['write-firmware', 'set-parameters', 'set-controller', 'prove-replies'] as const;
 export type LeavableStep = (typeof leavableSteps)[number];
+/** What a left-out kind would have done, in words. */
+export const leavableText: Readonly<Record<LeavableStep, string>> = {
+  'write-firmware': 'Writing firmware',
+  'set-parameters': 'Setting parameters',
+  'set-controller': 'Setting the flight controller',
+  'prove-replies': 'Proving the replies',
+};
 export const isLeavable = (kind: StepKind): kind is LeavableStep => leavableSteps.some((leavable) => leavable === kind);
 
 export type StepKind = Step['kind'];

@@ -1,3 +1,4 @@
+import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {InputNumber} from 'primeng/inputnumber';
@@ -7,15 +8,30 @@ import {SelectButton} from 'primeng/selectbutton';
 import {airframe, airframeNames, airframeOf, diagonalOf, type AirframeName} from '@core/craft/airframes';
 import {changeArms, leadOutput} from '@core/craft/change-arms';
 import {craftShape, wantedSenses, type Arm, type Craft} from '@core/craft/craft';
+import {estimatePackResistance, readStatorSize} from '@core/motor/estimates';
+import {withEstimates} from '@core/motor/model';
 import {torqueConstant} from '@core/motor/motor';
+import {OwnPresetsComponent} from './own-presets.component';
 import {CraftDrawingComponent, type DrawnArm} from '../../shared/craft-drawing.component';
 import {FleetStore} from '../../state/fleet.store';
 import {ShelfStore} from '../../state/shelf.store';
 
+/** A value of the winding that can follow size and KV. */
+type Estimated = NonNullable<Craft['motor']['estimated']>[number];
+
 /** Craft station: what the craft is made of, as drawing and editable basics. */
 @Component({
   selector: 'bx-craft',
-  imports: [FormsModule, InputNumber, InputText, Select, SelectButton, CraftDrawingComponent],
+  imports: [
+    NgTemplateOutlet,
+    FormsModule,
+    InputNumber,
+    InputText,
+    Select,
+    SelectButton,
+    CraftDrawingComponent,
+    OwnPresetsComponent,
+  ],
   templateUrl: './craft.component.html',
   styleUrl: './craft.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -53,6 +69,13 @@ export class CraftComponent {
       sense: senses[arm],
     }));
   });
+  private readonly estimates = computed(() => this.fleet.current()!.motor.estimated ?? []);
+  protected readonly canEstimate = computed(() => readStatorSize(this.fleet.current()!.motor.size) !== undefined);
+  protected readonly packMilliohm = computed(() => {
+    const ohm = this.fleet.current()!.battery.resistanceOhm;
+    return ohm === undefined ? undefined : ohm * 1000;
+  });
+  protected readonly packEstimate = computed(() => estimatePackResistance(this.fleet.current()!.battery).value);
   /** N·m/A; 60 / (2π·KV). */
   protected readonly torque = computed(() => torqueConstant(this.fleet.current()!.motor.kv) * 1000);
 
@@ -85,14 +108,27 @@ export class CraftComponent {
     propeller: {...c.propeller, ...propeller},
   });
   protected readonly setWeight = (weightG: number) => (c: Craft) => ({...c, weightG});
+  /** Values of the winding that are estimated follow size and KV. */
   protected readonly setMotor = (motor: Partial<Craft['motor']>) => (c: Craft) => ({
     ...c,
-    motor: {...c.motor, ...motor},
+    motor: withEstimates({...c.motor, ...motor}),
   });
+  /** A value that was measured; it no longer follows. */
+  protected readonly measured = (key: Estimated, value: number) =>
+    this.setMotor({[key]: value, estimated: this.estimates().filter((k) => k !== key)});
+  protected readonly estimated = (key: Estimated) => this.setMotor({estimated: [...this.estimates(), key]});
+  protected readonly setPack = (milliohm: number | null) => (c: Craft) => {
+    const {cells, capacityMah} = c.battery;
+    return {...c, battery: {cells, capacityMah, ...(milliohm !== null && {resistanceOhm: milliohm / 1000})}};
+  };
   protected readonly setBattery = (battery: Partial<Craft['battery']>) => (c: Craft) => ({
     ...c,
     battery: {...c.battery, ...battery},
   });
+
+  protected isEstimated(key: Estimated): boolean {
+    return this.estimates().includes(key);
+  }
 
   protected setPoles(poles: number): void {
     this.change((c) => ({

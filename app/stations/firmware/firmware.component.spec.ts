@@ -115,7 +115,9 @@ describe('firmware station', () => {
     const {host, text, fixture} = station();
     expect(text()).toContain('Why 4.2 fits motor 3');
     expect(text()).toContain('33 pages to write');
-    expect(text()).toContain('Layout 5 → 8: brake strength, lowest start-up power move; start-up melody is new');
+    expect(text()).toContain(
+      'Layout 5 → 8: brake strength, lowest start-up power, lost-craft tone, lost-craft wait move; lowest PWM frequency',
+    );
     await fixture.whenStable();
     [...host.querySelectorAll<HTMLElement>('.p-togglebutton')].find((b) => textOf(b) === 'motor 1')!.click();
     fixture.detectChanges();

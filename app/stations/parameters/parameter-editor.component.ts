@@ -11,8 +11,12 @@ import {refusalOf, type ParameterDefinition} from '@core/settings/definitions';
   selector: 'bx-parameter-editor',
   imports: [FormsModule, InputNumber, Select, SelectButton],
   template: `
-    @if (!planned() || planned()!.kind === 'calibrated') {
+    @if (planned()?.kind === 'calibrated') {
       <div class="calibrated"><span class="mono">calibrated</span><em>per ESC, kept</em></div>
+    } @else if (numbers(); as text) {
+      <div class="calibrated">
+        <span class="mono">{{ text }}</span><em>per motor</em>
+      </div>
     } @else if (perMotor(); as values) {
       <div class="split">
         @for (value of values; track $index; let motor = $index) {
@@ -30,7 +34,7 @@ import {refusalOf, type ParameterDefinition} from '@core/settings/definitions';
     } @else if (choices(); as options) {
       @if (options.length <= 4) {
         <p-selectbutton
-          [ariaLabel]="definition().name"
+          [ariaLabel]="name()"
           [options]="options"
           optionLabel="label"
           optionValue="value"
@@ -40,7 +44,8 @@ import {refusalOf, type ParameterDefinition} from '@core/settings/definitions';
         />
       } @else {
         <p-select
-          [ariaLabel]="definition().name"
+          [ariaLabel]="name()"
+          placeholder="not planned"
           [options]="options"
           optionLabel="label"
           optionValue="value"
@@ -51,7 +56,8 @@ import {refusalOf, type ParameterDefinition} from '@core/settings/definitions';
       }
     } @else {
       <p-inputnumber
-        [ariaLabel]="definition().name"
+        [ariaLabel]="name()"
+        placeholder="not planned"
         [suffix]="' ' + definition().unit"
         [useGrouping]="false"
         [step]="definition().step"
@@ -125,8 +131,21 @@ export class ParameterEditorComponent {
   readonly definition = input.required<ParameterDefinition>();
   readonly planned = input.required<PlannedValue | undefined>();
   readonly motors = input.required<number>();
+  /** Which motors are meant, where not all are. */
+  readonly about = input('');
   readonly changed = output<PlannedValue>();
 
+  protected readonly name = computed(() => this.definition().name + (this.about() && `, ${this.about()}`));
+  /** Few choices, told apart by their first letter: one cell per motor has room for it. */
+  private readonly isLettered = computed(() => (this.definition().choices?.length ?? 9) <= 3);
+  /** Values of a plan per motor, as far as they fit; the open line has room to change them. */
+  protected readonly numbers = computed(() => {
+    const planned = this.planned();
+    if (planned?.kind !== 'per motor' || this.isLettered()) return undefined;
+    const [least, most] = [Math.min(...planned.values), Math.max(...planned.values)];
+    const shown = planned.values.length > 4 ? [least, most] : planned.values;
+    return shown.map((v) => this.label(v)).join(planned.values.length > 4 ? ' … ' : ' ');
+  });
   protected readonly choices = computed(() => this.definition().choices && [...this.definition().choices!]);
   protected readonly value = computed(() => {
     const planned = this.planned();
@@ -134,7 +153,7 @@ export class ParameterEditorComponent {
   });
   protected readonly perMotor = computed(() => {
     const planned = this.planned();
-    return planned?.kind === 'per motor' && this.definition().choices ? planned.values : undefined;
+    return planned?.kind === 'per motor' && this.isLettered() ? planned.values : undefined;
   });
   /** What stands in the field; it stays as typed while it is refused. */
   protected readonly typed = linkedSignal(() => this.value());
@@ -152,7 +171,9 @@ export class ParameterEditorComponent {
   }
 
   protected flip(motor: number): void {
-    const options = this.definition().choices!.map((c) => c.value);
+    const options = this.definition()
+      .choices!.filter((c) => !c.rare)
+      .map((c) => c.value);
     const values = this.perMotor()!.map((v, i) =>
       i === motor ? options[(options.indexOf(v) + 1) % options.length]! : v,
     );

@@ -1,44 +1,48 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
-import {plannedFor, type PlannedValue} from '@core/craft/craft';
-import {unavailableReason} from '@core/settings/availability';
-import {
-  isLayoutRevision,
-  parameterDefinitions,
-  type LayoutRevision,
-  type ParameterDefinition,
-} from '@core/settings/definitions';
+import type {PlannedValue} from '@core/craft/craft';
+import {isLayoutRevision, type LayoutRevision, type ParameterDefinition} from '@core/settings/definitions';
+import {adoptAll} from '@core/work/adopt';
+import type {Verdict} from '@core/work/difference';
 import {identityOf} from '@core/work/planned-image';
-import {judgeParameter, type Verdict} from '@core/work/difference';
 import {ConnectComponent} from '../../shared/connect.component';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {ShelfStore} from '../../state/shelf.store';
+import {WorkStore} from '../../state/work.store';
 import {DotStripComponent} from './dot-strip.component';
 import {ParameterEditorComponent} from './parameter-editor.component';
+import {ParameterPanelComponent} from './parameter-panel.component';
+import {groupRows, isDiffering} from './parameter-row';
 
 const verdictTags: Record<Verdict['kind'], string> = {
   'as planned': 'quiet',
   differs: 'tag diff',
   'moves together': 'tag plan',
   'expected spread': 'tag ok',
+  'not planned': 'quiet',
   unknown: 'quiet',
 };
 
 /** Parameters station: each parameter's plan against the values found, motor by motor. */
 @Component({
   selector: 'bx-parameters',
-  imports: [ConnectComponent, DotStripComponent, ParameterEditorComponent],
+  imports: [ConnectComponent, DotStripComponent, ParameterEditorComponent, ParameterPanelComponent],
   templateUrl: './parameters.component.html',
   styleUrl: './parameters.component.css',
+  host: {'(keydown.arrowdown)': 'walk($event, 1)', '(keydown.arrowup)': 'walk($event, -1)'},
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ParametersComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
   private readonly shelf = inject(ShelfStore);
+  private readonly work = inject(WorkStore);
   protected readonly tags = verdictTags;
   protected readonly onlyDiffering = signal(false);
-  protected readonly explained = signal<string | undefined>(undefined);
+  /** Parameter whose line is open. */
+  protected readonly opened = signal<string | undefined>(undefined);
+  /** Groups that are folded away; helicopter firmware does not fly here. */
+  protected readonly folded = signal<readonly string[]>(['Helicopter']);
 
   /** Settings layout of the planned firmware, or of what was found while its image is not at hand. */
   private readonly layout = computed((): LayoutRevision | undefined => {
@@ -52,38 +56,53 @@ export class ParametersComponent {
     return layout !== undefined && isLayoutRevision(layout) ? layout : undefined;
   });
 
-  protected readonly rows = computed(() => {
-    const craft = this.fleet.current()!;
-    const found = this.record.found();
-    const layout = this.layout();
-    return parameterDefinitions.map((definition) => {
-      const planned = craft.plan.parameters[definition.key];
-      const motors = craft.arms.map((_, output) => output);
-      return {
-        definition,
-        planned,
-        values: motors.map((o) => found?.escs.find((e) => e.output === o)?.settings?.values[definition.key]),
-        wanted: motors.map((o) => plannedFor(planned, o)),
-        verdict: judgeParameter(definition, craft, found),
-        unavailable: layout === undefined ? undefined : unavailableReason(definition, layout),
-      };
-    });
-  });
+  private readonly groups = computed(() =>
+    groupRows({
+      craft: this.fleet.current()!,
+      found: this.record.found(),
+      layout: this.layout(),
+      findings: this.work.findings(),
+    }),
+  );
   protected readonly shown = computed(() =>
-    this.onlyDiffering()
-      ? this.rows().filter((r) => r.verdict.kind === 'differs' || r.verdict.kind === 'moves together')
-      : this.rows(),
+    this.groups().flatMap((group) => {
+      const rows = this.onlyDiffering() ? group.rows.filter(isDiffering) : group.rows;
+      const isOpen = this.onlyDiffering() || !this.folded().includes(group.name);
+      return rows.length ? [{...group, rows: isOpen ? rows : [], isOpen}] : [];
+    }),
   );
-  protected readonly differing = computed(
-    () => this.rows().filter((r) => r.verdict.kind === 'differs' || r.verdict.kind === 'moves together').length,
-  );
+  protected readonly differing = computed(() => this.groups().reduce((sum, g) => sum + g.differing, 0));
   protected readonly motors = computed(() => this.fleet.current()!.arms.length);
+  /** Nothing planned yet, but something found to begin with. */
+  protected readonly canBegin = computed(
+    () => !!this.record.found()?.escs.length && !Object.keys(this.fleet.current()!.plan.parameters).length,
+  );
 
   protected set(definition: ParameterDefinition, value: PlannedValue): void {
     this.fleet.setParameter(definition.key, value);
   }
 
-  protected explain(key: string): void {
-    this.explained.update((open) => (open === key ? undefined : key));
+  protected open(key: string): void {
+    this.opened.update((before) => (before === key ? undefined : key));
+  }
+
+  protected fold(group: string): void {
+    this.folded.update((all) => (all.includes(group) ? all.filter((g) => g !== group) : [...all, group]));
+  }
+
+  /** Takes everything that was found over as the plan; undo takes it back. */
+  protected adoptAll(): void {
+    const [craft, found] = [this.fleet.current(), this.record.found()];
+    if (craft && found) this.fleet.setPlan(adoptAll(craft, found));
+  }
+
+  /** Up and down go from line to line, to the groups' heads and past folded ones. */
+  protected walk(event: Event, by: 1 | -1): void {
+    const heads = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>('.name, .group')];
+    const at = heads.indexOf(event.target as HTMLElement);
+    const next = heads[at + by];
+    if (at < 0 || !next) return;
+    event.preventDefault();
+    next.focus();
   }
 }

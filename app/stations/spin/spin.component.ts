@@ -1,4 +1,5 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
+import {splitValue} from '@core/craft/plan-values';
 import {wantedSenses} from '@core/craft/craft';
 import {rpmOfErpm} from '@core/dshot/reply';
 import {coastDown, pulseUs, startThreshold, type SpeedSample} from '@core/motor/measures';
@@ -242,13 +243,15 @@ export class SpinComponent {
     const other = arms.indexOf(arm);
     if (other >= 0 && other !== output) [arms[output], arms[other]] = [arm, arms[output]!];
     this.fleet.setController({arms});
-    const rotation = craft.plan.parameters['rotation'];
-    if (setting === undefined || rotation?.kind !== 'per motor') return;
+    // An ESC that turns both ways has no sense of its own to follow.
+    if (setting === undefined || setting > 1) return;
     const right = sense === this.senses()[arm] ? setting : 1 - setting;
-    this.fleet.setParameter('rotation', {
-      kind: 'per motor',
-      values: rotation.values.map((v, i) => (i === output ? right : v)),
-    });
+    const held = craft.arms.map(
+      (_, o) => this.record.found()?.escs.find((e) => e.output === o)?.settings?.values.rotation,
+    );
+    const split = splitValue(craft.plan.parameters['rotation'], held, 0);
+    if (split.kind !== 'per motor') return;
+    this.fleet.setParameter('rotation', {...split, values: split.values.map((v, i) => (i === output ? right : v))});
   }
 
   private endTrace(): void {

@@ -1,6 +1,6 @@
 /** Active braking and its strength against the time a motor takes to fall. */
 import {coastDownS} from '../coast';
-import {driveOf, steps, valueOf, type Effect, type EffectPoint, type EffectQuestion} from './effect';
+import {driveOf, steps, valueOf, labelOf, type Effect, type EffectPoint, type EffectQuestion} from './effect';
 
 interface Braking {
   readonly activeBraking: boolean;
@@ -27,6 +27,7 @@ export function brakeStrengthEffect(question: EffectQuestion): Effect {
     xName: activeBraking ? 'brake strength, %' : 'brake strength, %; active braking is off',
     yName,
     lines: [line('in flight', true), line('on the bench, no propeller', false)],
+    xStep: 30,
     xOf: (value) => value,
     figures: (value) => [
       {name: 'Coast-down in flight', text: `${at(value, true).toFixed(0)} ms`},
@@ -42,9 +43,11 @@ export function activeBrakingEffect(question: EffectQuestion): Effect {
     milliseconds(question, {activeBraking: value === 1, strength, propeller});
   const line = (name: string, propeller: boolean) => ({name, points: [0, 1].map((x) => point(x, at(x, propeller)))});
   return {
-    xName: 'active braking: off, on',
+    xName: 'active braking',
     yName,
     lines: [line('in flight', true), line('on the bench, no propeller', false)],
+    xStep: 1,
+    xLabel: (x) => labelOf('activeBraking', x),
     xOf: (value) => value,
     figures: (value) => [
       {name: 'Coast-down in flight', text: `${at(value, true).toFixed(0)} ms`},

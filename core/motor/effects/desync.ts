@@ -1,7 +1,16 @@
 /** Timing advance and demag compensation against the margin on a hard throttle step. */
 import {timingAutomatic} from '../../settings/parameters/special-values';
 import {demagAngle, idealAdvance, torqueShare, type StepQuestion} from '../desync';
-import {driveOf, inductanceFactor, steps, valueOf, type Effect, type EffectPoint, type EffectQuestion} from './effect';
+import {
+  driveOf,
+  inductanceFactor,
+  steps,
+  valueOf,
+  labelOf,
+  type Effect,
+  type EffectPoint,
+  type EffectQuestion,
+} from './effect';
 
 const yName = 'margin, electrical °';
 const source = 'A winding needs L·I/V to become free; its crossing comes 30° plus the advance after the commutation.';
@@ -23,6 +32,7 @@ export function timingEffect(question: EffectQuestion): Effect {
     lines: [
       {name: 'margin on a hard throttle step', points: steps(0, 30, 10).map((x) => marginPoint(question, x, x, angle))},
     ],
+    xStep: 7.5,
     xOf: advanceOf,
     figures: (value) => {
       const advance = advanceOf(value);
@@ -42,7 +52,7 @@ export function demagEffect(question: EffectQuestion): Effect {
   const advance = planned === timingAutomatic ? idealAdvance(question.craft, driveOf(question)) : planned;
   const angleOf = (demag: number) => demagAngle(stepOf(question, demag));
   return {
-    xName: 'demag compensation: off, low, high',
+    xName: 'demag compensation',
     yName,
     lines: [
       {
@@ -50,6 +60,8 @@ export function demagEffect(question: EffectQuestion): Effect {
         points: [0, 1, 2].map((x) => marginPoint(question, x, advance, angleOf(x))),
       },
     ],
+    xStep: 1,
+    xLabel: (x) => labelOf('demag', x),
     xOf: (value) => value,
     figures: (value) => [
       {name: 'Margin on a hard step', text: marginText(30 + advance - angleOf(value))},

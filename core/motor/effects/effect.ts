@@ -28,6 +28,10 @@ export interface Effect {
   readonly xName: string;
   readonly yName: string;
   readonly lines: readonly EffectLine[];
+  /** Distance of the marks on the x axis, from its first point on. */
+  readonly xStep: number;
+  /** What a mark on the x axis reads, where it is not its number. */
+  readonly xLabel?: (x: number) => string;
   /** Where a value stands on the x axis; modes without a number of their own stand where they work in a hover. */
   readonly xOf: (value: number) => number;
   /** What one value means, line by line; the same names in the same order for every value. */
@@ -64,6 +68,10 @@ export const driveOf = (question: EffectQuestion): Drive => ({
 /** Factor that a value resting on the winding's inductance may be off: more when nobody measured it. */
 export const inductanceFactor = ({motor}: CraftParts): number =>
   motor.estimated?.includes('inductanceH') ? 1.5 : 1.15;
+
+/** What a choice reads; nothing between two of them. */
+export const labelOf = (key: ParameterKey, x: number): string =>
+  definitionOf(key).choices?.find((c) => c.value === x)?.label ?? '';
 
 export const steps = (from: number, to: number, count: number): number[] =>
   Array.from({length: count + 1}, (_, i) => from + ((to - from) * i) / count);

@@ -19,6 +19,7 @@ export function startEffect(question: EffectQuestion, from: number, to: number):
         }),
       },
     ],
+    xStep: to - from > 200 ? 50 : 25,
     xOf: (value) => value,
     figures: (value) => {
       const margin = startMargin(craft, value);
@@ -42,9 +43,15 @@ export function currentLimitEffect(question: EffectQuestion): Effect {
     lines: [
       {
         name: 'thrust at full throttle',
-        points: steps(5, 100, 19).map((x) => ({x, y: share(x), low: share(x, amps * 1.2), high: share(x, amps / 1.2)})),
+        points: steps(10, 100, 18).map((x) => ({
+          x,
+          y: share(x),
+          low: share(x, amps * 1.2),
+          high: share(x, amps / 1.2),
+        })),
       },
     ],
+    xStep: 15,
     xOf: (value) => value,
     figures: (value) => [
       {name: 'Thrust at full throttle', text: `${share(value).toFixed(0)} %`},
@@ -61,6 +68,7 @@ export function lowVoltageEffect(question: EffectQuestion): Effect {
     xName: '',
     yName: '',
     lines: [],
+    xStep: 1,
     xOf: (value) => value,
     figures: (value) => [
       {name: 'The pack sags at full throttle to', text: `${cellVolts.toFixed(2)} V per cell`},

@@ -14,6 +14,7 @@ export function pwmEffect(question: EffectQuestion): Effect {
     xName: 'PWM frequency, kHz',
     yName: 'flight time, min',
     lines: [{name: 'flight time', points}],
+    xStep: 16,
     xOf: (value) => hoverPwmHz(question, value) / 1000,
     figures: (value) => {
       const drive = driveAt(hoverPwmHz(question, value));
@@ -22,7 +23,7 @@ export function pwmEffect(question: EffectQuestion): Effect {
       return [
         {
           name: 'Flight time',
-          text: `${flightMinutes(craft, drive).toFixed(1)} min, ${least.toFixed(1)} to ${most.toFixed(1)}`,
+          text: `${flightMinutes(craft, drive).toFixed(1)} min (${least.toFixed(1)} to ${most.toFixed(1)})`,
         },
         {name: 'Efficiency in a hover', text: `${(hover.efficiency * 100).toFixed(0)} %`},
         {name: 'Ripple current in a hover', text: `${hover.rippleAmps.toFixed(1)} A`},
@@ -41,5 +42,5 @@ function commutation({craft}: EffectQuestion, drive: Drive): string {
     commutationHz(rpm, poles),
   ) as [number, number];
   const range = `${(hover / 1000).toFixed(0)} to ${(full / 1000).toFixed(0)} kHz`;
-  return beatsWithPwm(drive.pwmHz, hover, full) ? `${range}, beats with it` : `${range}, clear of it`;
+  return beatsWithPwm(drive.pwmHz, hover, full) ? `${range}, beats` : `${range}, clear`;
 }

@@ -8,11 +8,12 @@ export const running: readonly ParameterDefinition[] = [
     key: 'rotation',
     name: 'Rotation',
     aside: 'per motor',
-    ...chosen(choicesOf(['normal', 'reversed', 'both ways']), 0),
+    ...chosen([...choicesOf(['normal', 'reversed']), {value: bothWays, label: 'both ways', rare: true}], 0),
     perMotor: true,
+    ends: ['Wrong way', 'Both ways'],
     help: 'Which way this ESC drives its motor. Both ways stops at the middle of the throttle. Spin proves the sense.',
     tooLow: 'Wrong on one arm, the craft flips at take-off.',
-    tooHigh: 'Both ways on a flight controller that only knows forward: the motor turns backwards once armed.',
+    tooHigh: 'On a flight controller that only knows forward, the motor turns backwards once armed.',
     odd: 'the craft flips at take-off',
     storage: {
       2: u8(4, {lacks: [bothWays]}),
@@ -29,7 +30,7 @@ export const running: readonly ParameterDefinition[] = [
     ...chosen(
       [
         ...[0, 7.5, 15, 22.5, 30].map((value) => ({value, label: String(value)})),
-        {value: timingAutomatic, label: 'automatic'},
+        {value: timingAutomatic, label: 'auto'},
       ],
       15,
     ),
@@ -105,6 +106,7 @@ export const running: readonly ParameterDefinition[] = [
     name: 'Demag compensation',
     aside: 'desync guard',
     ...chosen(choicesOf(['off', 'low', 'high']), 1),
+    ends: ['Off', 'High'],
     help: 'Cuts power for a moment when a winding is not yet free of current.',
     tooLow: 'Desync on hard throttle steps.',
     tooHigh: 'Less punch.',

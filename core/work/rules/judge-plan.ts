@@ -1,5 +1,5 @@
 /** Holds a plan against every rule. */
-import type {Craft} from '../../craft/craft';
+import {plannedFor, type Craft} from '../../craft/craft';
 import type {Found} from '../found';
 import {identityOf, type OrderEsc, type PlannedImage} from '../planned-image';
 import type {Sighting} from '../stations';
@@ -32,6 +32,22 @@ export function plannedEscs(
     const base = esc.hardware && imageFor(esc.hardware, 'base');
     return plannedEsc(craft, {esc, identity: base && identityOf(base.image, esc.boot.chip, 'base')});
   });
+}
+
+/** ESCs as they are planned, before any survey: `board` is of the craft's ESCs, where the catalogue knows it. */
+export function escsOfPlan(craft: Craft, board: Hardware | undefined): PlannedEsc[] {
+  return craft.arms.map((_, output) => ({
+    output,
+    hardware: board,
+    identity: undefined,
+    layout: undefined,
+    settings: Object.fromEntries(
+      Object.entries(craft.plan.parameters).flatMap(([key, planned]) => {
+        const value = plannedFor(planned, output);
+        return value === undefined ? [] : [[key, value]];
+      }),
+    ),
+  }));
 }
 
 /** One ESC as it will be; `identity` is of the image planned for it, where that is at hand. */

@@ -1,0 +1,161 @@
+import {ChangeDetectionStrategy, Component, computed, inject, input, signal} from '@angular/core';
+import type {Effect} from '@core/motor/effects/effect';
+import {effectOf} from '@core/motor/effects/effect-of';
+import {setOnMotors} from '@core/craft/plan-values';
+import type {PlannedValue} from '@core/craft/craft';
+import {formatValue} from '@core/settings/definitions';
+import {adoptFrom, adoptValue} from '@core/work/adopt';
+import {motorList} from '@core/work/motor-list';
+import {ChartComponent} from '../../charts/chart.component';
+import {FleetStore} from '../../state/fleet.store';
+import {RecordStore} from '../../state/record.store';
+import {WorkStore} from '../../state/work.store';
+import {effectOption} from './effect-option';
+import {ParameterEditorComponent} from './parameter-editor.component';
+import type {ParameterRow} from './parameter-row';
+
+/** A column of figures: a value that is planned or found, and on which motors. */
+interface Column {
+  readonly value: number;
+  readonly title: string;
+  readonly isPlan: boolean;
+}
+
+/** Below an open line: what the parameter does, in general and to this craft, and ways to plan it motor by motor. */
+@Component({
+  selector: 'bx-parameter-panel',
+  imports: [ChartComponent, ParameterEditorComponent],
+  templateUrl: './parameter-panel.component.html',
+  styleUrl: './parameter-panel.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ParameterPanelComponent {
+  readonly row = input.required<ParameterRow>();
+  private readonly fleet = inject(FleetStore);
+  private readonly record = inject(RecordStore);
+  private readonly work = inject(WorkStore);
+
+  protected readonly definition = computed(() => this.row().definition);
+  protected readonly motors = computed(() => this.row().values.map((_, i) => i));
+  /** Motors that the next value is set on. */
+  protected readonly picked = signal<readonly number[]>([]);
+  protected readonly pickedText = computed(() => motorList(this.picked(), this.motors().length));
+  /** Values found on some motors only, each with its motors. */
+  protected readonly candidates = computed(() => {
+    const {values} = this.row();
+    const all = this.found();
+    return all.length < 2
+      ? []
+      : all.map((value) => {
+          const motors = values.flatMap((v, i) => (v === value ? [i] : []));
+          return {motor: motors[0]!, text: `${this.show(value)} of ${motorList(motors, values.length)} for all`};
+        });
+  });
+
+  protected readonly effect = computed((): Effect | undefined => {
+    const craft = this.fleet.current();
+    const esc = this.work.plannedEscs()[0];
+    if (!craft || !esc?.hardware) return undefined;
+    return effectOf(this.definition().key, {
+      craft,
+      deadTimeS: esc.hardware.deadTimeNs * 1e-9,
+      settings: esc.settings,
+      builtPwmKhz: craft.plan.firmware.pwmKhz,
+    });
+  });
+  private readonly planned = computed(() => distinct(this.row().wanted));
+  private readonly found = computed(() => distinct(this.row().values));
+  protected readonly columns = computed((): Column[] => {
+    const {values, wanted} = this.row();
+    const on = (list: readonly (number | undefined)[], value: number) =>
+      motorList(
+        list.flatMap((v, i) => (v === value ? [i] : [])),
+        list.length,
+      );
+    const asPlanned = (value: number) => on(values, value) === on(wanted, value) && wanted.includes(value);
+    return [
+      ...this.found().flatMap((value) =>
+        asPlanned(value) ? [] : [{value, title: `found, ${on(values, value)}`, isPlan: false}],
+      ),
+      ...this.planned().map((value) => {
+        const what = asPlanned(value) ? 'found and planned' : 'planned';
+        return {value, title: `${what}, ${on(wanted, value)}`, isPlan: true};
+      }),
+    ];
+  });
+  protected readonly figures = computed(() => {
+    const effect = this.effect();
+    if (!effect) return [];
+    const columns = this.columns().map((c) => effect.figures(c.value));
+    return (columns[0] ?? []).map(({name}, line) => ({name, texts: columns.map((figures) => figures[line]!.text)}));
+  });
+  protected readonly option = computed(() => {
+    const effect = this.effect();
+    return effect?.lines.length ? effectOption(effect, {found: this.found(), planned: this.planned()}) : undefined;
+  });
+  protected readonly chartLabel = computed(() => {
+    const effect = this.effect();
+    const values = this.columns().map((c) => `${c.title}: ${this.show(c.value)}`);
+    return effect ? `${effect.yName} over ${effect.xName}; ${values.join('; ')}` : '';
+  });
+
+  protected readonly canAdopt = computed(() => {
+    const found = this.record.found();
+    return found && !this.row().unavailable
+      ? adoptValue(found, this.definition().key, this.motors().length) !== undefined
+      : false;
+  });
+
+  protected show(value: number): string {
+    return formatValue(this.definition(), value);
+  }
+
+  protected pick(motor: number): void {
+    this.picked.update((all) =>
+      all.includes(motor) ? all.filter((m) => m !== motor) : [...all, motor].sort((a, b) => a - b),
+    );
+  }
+
+  /** Takes the value typed for the picked motors into the plan. */
+  protected setOnPicked(value: PlannedValue): void {
+    if (value.kind !== 'same' || !this.picked().length) return;
+    const {planned, values} = this.row();
+    this.plan(setOnMotors(planned, {value: value.value, motors: this.picked(), held: values}));
+  }
+
+  /** Value that the picked motors share in the plan; undefined where they do not. */
+  protected readonly pickedValue = computed((): PlannedValue | undefined => {
+    const values = this.picked().map((m) => this.row().wanted[m]);
+    return values.length && values[0] !== undefined && values.every((v) => v === values[0])
+      ? {kind: 'same', value: values[0]}
+      : undefined;
+  });
+
+  protected adopt(): void {
+    const found = this.record.found();
+    const value = found && adoptValue(found, this.definition().key, this.motors().length);
+    if (value) this.plan(value);
+  }
+
+  protected adoptFrom(motor: number): void {
+    const found = this.record.found();
+    const value = found && adoptFrom(found, this.definition().key, motor);
+    if (value) this.plan(value);
+  }
+
+  protected calibrate(): void {
+    this.plan({kind: 'calibrated'});
+  }
+
+  protected leaveOpen(): void {
+    this.fleet.clearParameter(this.definition().key);
+  }
+
+  private plan(value: PlannedValue): void {
+    this.fleet.setParameter(this.definition().key, value);
+  }
+}
+
+const distinct = (values: readonly (number | undefined)[]): number[] => [
+  ...new Set(values.filter((v) => v !== undefined)),
+];
