@@ -5,6 +5,7 @@ import {when} from '../shared/when';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
 import {BenchStore} from '../state/bench.store';
+import {FleetStore} from '../state/fleet.store';
 import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from '../store/backup';
 
 /** Everything as one zip file, and back. */
@@ -68,13 +69,17 @@ import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from 
 })
 export class BackupComponent {
   protected readonly bench = inject(BenchStore);
+  private readonly fleet = inject(FleetStore);
   protected readonly problem = signal<Problem | undefined>(undefined);
   /** A backup that was read and found whole, and waits for a yes. */
   protected readonly read = signal<Backup | undefined>(undefined);
 
   protected async save(): Promise<void> {
     const createdAt = new Date().toISOString();
-    download(`bidex ${createdAt.slice(0, 10)}.zip`, packBackup(await collectBackup(createdAt)), 'application/zip');
+    const {rows, ...kept} = await collectBackup(createdAt);
+    // Craft in hand come first: a store that is full has older ones.
+    const whole = {...kept, rows: {...rows, craft: this.fleet.crafts()}};
+    download(`bidex ${createdAt.slice(0, 10)}.zip`, packBackup(whole), 'application/zip');
   }
 
   protected async pick(event: Event): Promise<void> {

@@ -27,6 +27,8 @@ async function fleet() {
     await settle();
     fixture.detectChanges();
   };
+  // The first reading of the store takes as long as it takes.
+  for (let tries = 0; !TestBed.inject(FleetStore).loaded() && tries < 50; tries++) await show();
   await show();
   const host = fixture.nativeElement as HTMLElement;
   const names = () => [...host.querySelectorAll('tbody td:first-child > a')].map(textOf);

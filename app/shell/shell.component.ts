@@ -38,7 +38,9 @@ const isFileField = (target: EventTarget | null): boolean =>
       </nav>
       <div class="space"></div>
       @if (fleet.storeFault() ?? record.storeFault(); as fault) {
-        <span class="fault" role="alert">{{ fault }} Export what you need; the work goes on in memory.</span>
+        <span class="fault" role="alert" [attr.title]="fault"
+          ><b>Kept in memory only.</b> {{ fault }} Save a backup on the Fleet page before you close this tab.</span
+        >
       }
       <button type="button" class="text" (click)="toggleDark()" [attr.aria-pressed]="dark()">
         {{ dark() ? 'Light sheet' : 'Dark sheet' }}

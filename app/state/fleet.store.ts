@@ -5,6 +5,7 @@ import type {ControllerPlan, Craft, FirmwarePlan, Plan, PlannedValue} from '@cor
 import {demoFleet} from '@core/craft/demo-fleet';
 import type {ParameterKey} from '@core/settings/definitions';
 import {database} from '../store/database';
+import {follow, type Follower} from '../store/follow';
 import {forgetEdit, lateEdit, noteEdit} from '../store/late-edit';
 
 interface FleetState {
@@ -35,9 +36,11 @@ export const FleetStore = signalStore(
     canRedo: computed(() => store.future().length > 0),
   })),
   withMethods((store) => {
+    let follower: Follower | undefined;
+    const written = (work: PromiseLike<unknown>): Promise<unknown> => follower?.during(work) ?? Promise.resolve(work);
     const keep = (craft: Craft) => {
       const note = noteEdit(craft);
-      database.craft.put(craft).then(
+      written(database.craft.put(craft)).then(
         () => {
           forgetEdit(note);
           patchState(store, {storeFault: undefined});
@@ -49,7 +52,24 @@ export const FleetStore = signalStore(
       patchState(store, ({crafts}) => ({crafts: crafts.map((c) => (c.id === craft.id ? craft : c))}));
       keep(craft);
       // Without its history a plan is still whole: a store that refuses it says so with the plan itself.
-      database.histories.put({craftId: craft.id, past: store.past(), future: store.future()}).catch(() => undefined);
+      written(database.histories.put({craftId: craft.id, past: store.past(), future: store.future()})).catch(
+        () => undefined,
+      );
+    };
+    /** Takes over what another tab kept: its craft, and what it can take back of the one in hand. */
+    const hear = (kept: readonly Craft[]) => {
+      // What lives in memory only must not be put back to what the store still has; an empty table is one that is being
+      // filled anew.
+      if (store.storeFault() || !kept.length) return;
+      if (JSON.stringify(inDemoOrder(kept)) === JSON.stringify(inDemoOrder(store.crafts()))) return;
+      const id = store.currentId();
+      const [before, now] = [store.current(), kept.find((c) => c.id === id)];
+      patchState(store, {crafts: inDemoOrder(kept)});
+      if (id !== undefined && JSON.stringify(before) !== JSON.stringify(now)) void readHistory(id);
+    };
+    const readHistory = async (id: string) => {
+      const kept = await database.histories.get(id);
+      if (kept && store.currentId() === id) patchState(store, {past: kept.past, future: kept.future});
     };
     const change = (edit: (craft: Craft) => Craft) => {
       const before = store.current();
@@ -70,6 +90,7 @@ export const FleetStore = signalStore(
           const kept = await database.craft.toArray();
           if (!kept.length) await database.craft.bulkPut([...demoFleet]);
           patchState(store, {crafts: kept.length ? inDemoOrder(kept) : demoFleet, loaded: true});
+          follower = follow(() => database.craft.toArray(), hear);
         } catch (error) {
           patchState(store, {
             crafts: demoFleet,

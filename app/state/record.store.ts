@@ -6,6 +6,10 @@ import type {ProofRecord} from '@core/work/proof';
 import type {KnownEscs} from '@core/work/survey';
 import type {NoiseProof, Sighting} from '@core/work/stations';
 import {database, type CraftRecord, type KeptClaim} from '../store/database';
+import {follow, type Follower} from '../store/follow';
+
+/** Tells what this tab wrote from what another one did. */
+const thisTab = crypto.randomUUID();
 
 const blank = (craftId: string): CraftRecord => ({
   craftId,
@@ -23,6 +27,7 @@ export const RecordStore = signalStore(
     storeFault: undefined,
   }),
   withMethods((store) => {
+    let follower: Follower | undefined;
     const save = (changes: Partial<CraftRecord>) => {
       patchState(store, changes);
       const record = {
@@ -31,6 +36,7 @@ export const RecordStore = signalStore(
         proofs: store.proofs(),
         sightings: store.sightings(),
         noise: store.noise(),
+        writer: thisTab,
       };
       if (!record.craftId) return;
       database.records.put(record).then(
@@ -47,7 +53,15 @@ export const RecordStore = signalStore(
           database.records.get(craftId),
           database.claims.where({craftId}).toArray(),
         ]);
-        if (store.craftId() === craftId) patchState(store, {...kept, claims});
+        if (store.craftId() !== craftId) return;
+        patchState(store, {...kept, claims});
+        follower?.stop();
+        follower = follow(
+          () => database.records.get(craftId),
+          (now) => {
+            if (now && now.writer !== thisTab && store.craftId() === craftId) patchState(store, now);
+          },
+        );
       },
       /** Finds and proofs of every craft, for the fleet. */
       async all(): Promise<readonly CraftRecord[]> {

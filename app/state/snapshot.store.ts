@@ -24,9 +24,18 @@ export const SnapshotStore = signalStore(
   withMethods((store, fleet = inject(FleetStore), record = inject(RecordStore)) => {
     const keep = async (snapshot: Snapshot): Promise<void> => {
       const craftId = store.craftId();
-      await database.snapshots.put({...snapshot, craftId});
       if (store.craftId() === craftId)
         patchState(store, ({all}) => ({all: [...all.filter((s) => s.id !== snapshot.id), snapshot]}));
+      await database.snapshots.put({...snapshot, craftId}).catch((error: unknown) =>
+        patchState(store, {
+          problem: {
+            code: 'store-failed',
+            place: "browser's store",
+            meaning: `It refused the snapshot (${error instanceof Error ? error.name : String(error)}); it lasts until this tab closes.`,
+            remedy: 'Save it as JSON now, or free space on this computer and keep it again.',
+          },
+        }),
+      );
     };
     return {
       async load(craftId: string): Promise<void> {

@@ -37,6 +37,8 @@ export interface CraftRecord {
   readonly proofs: readonly ProofRecord[];
   readonly sightings: readonly Sighting[];
   readonly noise: NoiseProof | undefined;
+  /** The tab that wrote it; another one reads it anew. */
+  readonly writer?: string;
 }
 
 /** An image file of one's own, or one read out of an ESC. */

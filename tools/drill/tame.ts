@@ -8,6 +8,7 @@ import type {OrderQuestion} from '@core/work/work-order';
 export function tame(craft: Craft, found: Found, imageFor: OrderQuestion['imageFor']): Craft {
   const refused = judgePlan(ruleQuestion(craft, found, imageFor)).filter((f) => f.severity === 'refuse');
   const keys = refused.flatMap((f) => f.keys);
-  const defaults = keys.map((key) => [key, {kind: 'same' as const, value: definitionOf(key).default}]);
-  return {...craft, plan: {...craft.plan, parameters: {...craft.plan.parameters, ...Object.fromEntries(defaults)}}};
+  const parameters: Craft['plan']['parameters'] = {...craft.plan.parameters};
+  for (const key of keys) parameters[key] = {kind: 'same', value: definitionOf(key).default};
+  return {...craft, plan: {...craft.plan, parameters}};
 }

@@ -1,4 +1,4 @@
-import {Component, input, signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, input, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {juniper} from '@core/craft/juniper';
 import type {Craft, PlannedValue} from '@core/craft/craft';
@@ -17,7 +17,7 @@ import {groupRows} from './parameter-row';
 const found = await new Harness().survey();
 
 /** The canvas of the chart is looked at in Chromium; its option is checked below. */
-@Component({selector: 'bx-chart', template: ''})
+@Component({selector: 'bx-chart', template: '', changeDetection: ChangeDetectionStrategy.OnPush})
 class ChartStandIn {
   readonly option = input();
   readonly height = input();

@@ -4,7 +4,8 @@ import {firmwareName} from '@core/craft/craft';
 import {firmwareText, hasReplies, type FoundEsc} from '@core/work/found';
 import {oddOnesOut} from '@core/work/odd-one-out';
 import {controllerFields, formatControllerField} from '@core/craft/controller-fields';
-import {findDifferences} from '@core/work/difference';
+import {parameterDefinitions} from '@core/settings/definitions';
+import {findDifferences, judgeParameter} from '@core/work/difference';
 import {motorList} from '@core/work/motor-list';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
@@ -95,16 +96,12 @@ export class SurveyComponent {
         word: 'firmware',
         text: `${motorList(behind, all)} not at ${firmwareName(craft.plan.firmware)} yet.`,
       });
-    const braking = d.parameters.filter((p) => p.key === 'activeBraking');
-    if (braking.length && braking.length < all)
-      out.push({
-        tag: 'diff',
-        word: 'odd one out',
-        text: `Active braking is off on ${motorList(
-          braking.map((b) => b.output),
-          all,
-        )}. In flight that arm dips at every throttle cut.`,
-      });
+    for (const definition of parameterDefinitions) {
+      const {kind, text, symptom} = judgeParameter(definition, craft, found);
+      // Rotation is a matter of wiring: Spin tells it.
+      if (kind === 'differs' && symptom && definition.key !== 'rotation')
+        out.push({tag: 'diff', word: 'odd one out', text: `${definition.name}, ${text}. In flight: ${symptom}.`});
+    }
     if (d.parameters.length)
       out.push({
         tag: 'plan',
