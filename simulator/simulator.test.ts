@@ -2,6 +2,8 @@ import {describe, expect, it} from 'vitest';
 import {chips} from '@core/firmware/chips';
 import {flatten} from '@core/firmware/image';
 import {ProblemError} from '@core/problem';
+import {bothWays} from '@core/settings/parameters/special-values';
+import {defaultSettings, encodeSettings} from '@core/settings/page';
 import {measureReplies, SpinLease} from '@core/work/spin';
 import {worstLoss} from '@core/work/proof';
 import {Harness} from './testing/bench-harness';
@@ -92,6 +94,28 @@ describe('a spin lease', () => {
     await h.run(lease.stop());
     expect(h.bench.train.outputs[2]!.throttle).toBe(0);
     expect(() => lease.set([])).toThrow('The lease has ended');
+  });
+
+  it('both ways: below the middle of the throttle a motor turns backwards, above it forward', async () => {
+    const h = await withReplies();
+    const esc = h.bench.escs[0]!;
+    const page = esc.flash.read(0xf800, 1024);
+    page.set(encodeSettings(8, {...defaultSettings(8), rotation: bothWays}, page.subarray(0, 64)));
+    esc.flash.bytes.set(page, 0xf800);
+    esc.start();
+    const clockwiseAt = (value: number) => {
+      h.bench.train.command(0, value, h.time.now() + 2000);
+      for (let ms = 0; ms < 400; ms++) h.bench.train.step(h.time.now());
+      const {omega} = h.bench.train.outputs[0]!.state;
+      h.bench.train.stop();
+      for (let ms = 0; ms < 3000; ms++) h.bench.train.step(h.time.now());
+      return [omega > 100, h.bench.train.turnsClockwise(0)];
+    };
+    expect([clockwiseAt(48 + 400), clockwiseAt(1048 + 400), clockwiseAt(0)[0]]).toEqual([
+      [true, false],
+      [true, true],
+      false,
+    ]);
   });
 
   it('turns an ESC over when its rotation setting says so', async () => {

@@ -154,6 +154,17 @@ describe('docket', () => {
     expect(text()).toContain('motor 2. It beats. Go higher.');
   });
 
+  it('asks to look at the new order when someone changed the bench meanwhile', () => {
+    const {host, work, text} = docket(({work}) => {
+      work.open.set({order});
+      work.problem.set({...problem, code: 'found-changed', meaning: 'Someone changed the bench.'});
+    });
+    expect(text()).toContain('Someone changed the bench.');
+    expect(buttons(host).map(textOf)).not.toContain('Resume work order');
+    button(host, 'Look at the new order').click();
+    expect(work.calls).toEqual(['give up']);
+  });
+
   it('asks for the arm on a single-wire adapter', () => {
     const {text, host} = docket(({work}) => {
       work.open.set({order});

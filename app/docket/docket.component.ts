@@ -66,6 +66,8 @@ export class DocketComponent {
   );
   /** Fields of the flight controller that wait for its cable. */
   protected readonly offRoad = computed(() => this.work.open() === undefined && this.bench.onAdapter());
+  /** The bench is not what this order was made for: it would stop again, a new one follows from what is there. */
+  protected readonly isOvertaken = computed(() => this.work.problem()?.code === 'found-changed');
   protected readonly account = computed(() => this.work.journal().findLast((e) => e.event === 'stopped'));
   protected readonly needsProps = computed(() => this.steps().some((s) => s.kind === 'prove-replies'));
 

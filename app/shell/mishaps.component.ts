@@ -67,6 +67,7 @@ export class MishapsComponent {
         label: 'ESC of motor 2',
         items: [
           toggle('Does not answer', mishaps.silent.length > 0, {silent: one(mishaps.silent)}),
+          entry('Another program changes its settings', () => bench.simulator().meddle(1), {disabled: !connected}),
           toggle('Has a worn flash page', mishaps.worn.length > 0, {worn: one(mishaps.worn)}),
         ],
       },

@@ -7,5 +7,6 @@ export function benchOf(craft: Craft | undefined): BenchId | undefined {
   if (!craft) return undefined;
   if (isBenchId(craft.id)) return craft.id;
   const alike = demoFleet.find((d) => d.escBoard === craft.escBoard && d.arms.length === craft.arms.length);
-  return alike && isBenchId(alike.id) ? alike.id : undefined;
+  if (alike && isBenchId(alike.id)) return alike.id;
+  return craft.escBoard === 'Gneiss 45' && craft.arms.length === 8 ? 'octo' : undefined;
 }

@@ -3,8 +3,8 @@ import type {Road} from '@core/link/operations';
 
 export type BenchPace = 'real' | 'ten' | 'max';
 
-/** The benches that ship, by the craft they stand for. */
-export const benchIds = ['juniper', 'sorrel', 'alder', 'bramble'] as const;
+/** The benches that ship: by the craft they stand for, and one with eight ESCs for craft that someone makes. */
+export const benchIds = ['juniper', 'sorrel', 'alder', 'bramble', 'octo'] as const;
 export type BenchId = (typeof benchIds)[number];
 export const isBenchId = (id: string): id is BenchId => benchIds.some((known) => known === id);
 
@@ -63,6 +63,8 @@ export interface BenchControl {
   setBattery(on: boolean): Promise<void>;
   pullCable(): Promise<void>;
   restartController(): Promise<void>;
+  /** Another program changes the settings of an ESC. */
+  meddle(output: number): Promise<void>;
   plugInto(road: Road): Promise<void>;
   clip(output: number | undefined): Promise<void>;
   setMishaps(mishaps: BenchMishaps): Promise<void>;

@@ -3,6 +3,7 @@ import '../zod-without-eval';
 import * as Comlink from 'comlink';
 import {SimulatedBench, type BenchSetup} from '@simulator/bench';
 import {benches} from '@simulator/benches';
+import {meddleWithSettings} from '@simulator/meddle';
 import {VirtualTime} from '@simulator/virtual-time';
 import {BenchKeep} from './bench-keep';
 import type {Road} from '@core/link/operations';
@@ -81,6 +82,11 @@ class Host implements BenchControl {
 
   async restartController(): Promise<void> {
     (await this.ready()).restartController();
+  }
+
+  async meddle(output: number): Promise<void> {
+    const esc = (await this.ready()).escs[output];
+    if (esc) meddleWithSettings(esc);
   }
 
   async plugInto(road: Road): Promise<void> {

@@ -1,3 +1,4 @@
+import {meddleWithSettings} from '@simulator/meddle';
 import {describe, expect, it} from 'vitest';
 import {application42, Harness} from '@simulator/testing/bench-harness';
 import {findDifferences, hasDifferences} from './difference';
@@ -78,8 +79,31 @@ describe('a work order on the simulated bench', () => {
     const outcome = await h.carryOut(order);
     expect(outcome).toMatchObject({
       kind: 'stopped',
-      problem: {code: 'found-changed', place: 'the flight controller'},
+      problem: {
+        code: 'found-changed',
+        place: 'the flight controller',
+        meaning:
+          'Someone changed the bench since this order was made: the flight controller holds Motor poles 14 → 12.',
+      },
     });
+  });
+
+  it('stops, shows and writes nothing when an ESC was changed meanwhile, and the next order knows', async () => {
+    const h = new Harness();
+    const order = await h.order();
+    meddleWithSettings(h.bench.escs[1]!);
+    const flash = h.bench.escs.map((e) => e.flash.bytes.slice());
+    const outcome = await h.carryOut(order);
+    if (outcome.kind !== 'stopped') throw new Error('It did not stop.');
+    expect(outcome.problem).toMatchObject({code: 'found-changed', place: 'motor 2'});
+    expect(outcome.problem.meaning).toContain('motor 2 holds tone loudness 110 of 255 → 30 of 255.');
+    h.bench.escs.forEach((e, i) => expect(e.flash.bytes).toEqual(flash[i]));
+    const next = await h.order({found: outcome.found!, id: 'next'});
+    const set = next.steps.find((s) => s.kind === 'set-parameters');
+    expect(set?.kind === 'set-parameters' && set.changes.map((c) => c.title)).toContain(
+      'Tone loudness 30 of 255 → 110 of 255',
+    );
+    expect((await h.carryOut(next)).kind).toBe('finished');
   });
 
   it('stops for a person after the page under way, and resumes', async () => {

@@ -1,4 +1,7 @@
 /** Reads everything right before anything is written, and refuses a bench that changed meanwhile. */
+import {controllerDifferences, controllerFields} from '../craft/controller-fields';
+import {nameInSentence} from '../settings/carry-over-text';
+import {formatValue, parameterDefinitions} from '../settings/definitions';
 import {foundEsc, type Found, type FoundEsc} from './found';
 import type {SnapshotPage} from './journal';
 import {stop, type RunContext} from './run-context';
@@ -13,17 +16,21 @@ export async function takeSnapshot(run: RunContext, step: StepOf<'snapshot'>): P
     onProgress: (share, text) => run.progress(step, share, text),
   });
   const changed = changedSince(run.order.found, found, step.outputs);
-  if (changed) throw foundChanged(changed);
+  if (changed) {
+    // What is there now is shown; the next order is made from it.
+    run.found = found;
+    throw foundChanged(changed.place, changed.what);
+  }
   const snapshot = found.escs.map(snapshotOf);
   await run.note(step, 'done', `Snapshot of ${snapshot.length} ESCs and the flight controller.`, {snapshot});
 }
 
-export const foundChanged = (what: string) =>
+export const foundChanged = (place: string, what: string) =>
   stop(
     'found-changed',
-    what,
-    'The bench holds something else than when this order was made.',
-    'Survey again and look at the new order.',
+    place,
+    `Someone changed the bench since this order was made: ${place} ${what}.`,
+    'Nothing was written. Look at the order that follows from what is there now.',
   );
 
 export const snapshotOf = (e: FoundEsc): SnapshotPage => ({
@@ -32,23 +39,35 @@ export const snapshotOf = (e: FoundEsc): SnapshotPage => ({
   page: e.settingsPage,
 });
 
-/** The first thing that is not as it was, in words; undefined when all is. */
-function changedSince(before: Found, now: Found, outputs: readonly number[]): string | undefined {
+interface Change {
+  readonly place: string;
+  readonly what: string;
+}
+
+/** The first thing that is not as it was; undefined when all is. */
+function changedSince(before: Found, now: Found, outputs: readonly number[]): Change | undefined {
   for (const output of outputs) {
-    const esc = foundEsc(before, output)!;
     const other = foundEsc(now, output);
-    const changed = other ? escChanged(esc, other) : 'does not answer';
-    if (changed) return `motor ${output + 1} ${changed}`;
+    const what = other ? escChanged(foundEsc(before, output)!, other) : 'does not answer';
+    if (what) return {place: `motor ${output + 1}`, what};
   }
-  return JSON.stringify(before.controller?.config) === JSON.stringify(now.controller?.config)
-    ? undefined
-    : 'the flight controller';
+  const [was, is] = [before.controller?.config, now.controller?.config];
+  if (JSON.stringify(was) === JSON.stringify(is)) return undefined;
+  const fields = was && is ? controllerDifferences(was, is) : [];
+  const names = fields.map((d) => `${controllerFields.find((f) => f.field === d.field)!.name} ${d.from} → ${d.to}`);
+  return {place: 'the flight controller', what: names.length ? `holds ${names.join(', ')}` : 'is another one'};
 }
 
 /** How an ESC differs from what it was, in words. */
 export function escChanged(before: FoundEsc, now: FoundEsc): string | undefined {
   if (now.boot.serial !== before.boot.serial) return 'is another ESC';
   if (now.pageCrcs.some((crc, i) => crc !== before.pageCrcs[i])) return 'holds other firmware';
-  if (now.settingsPage.some((byte, i) => byte !== before.settingsPage[i])) return 'holds other settings';
-  return undefined;
+  if (now.settingsPage.every((byte, i) => byte === before.settingsPage[i])) return undefined;
+  const changes = parameterDefinitions.flatMap((d) => {
+    const [was, is] = [before.settings?.values[d.key], now.settings?.values[d.key]];
+    return was === is || was === undefined || is === undefined
+      ? []
+      : [`${nameInSentence(d.key)} ${formatValue(d, was)} → ${formatValue(d, is)}`];
+  });
+  return changes.length ? `holds ${changes.join(', ')}` : 'holds other settings';
 }

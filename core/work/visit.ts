@@ -64,10 +64,14 @@ async function readBack(run: RunContext, step: StepOf<'visit'>) {
 
 async function takeArmSnapshot(run: RunContext, step: StepOf<'visit'>): Promise<void> {
   const {output} = step.target;
-  const now = foundEsc(await readBack(run, step), output);
+  const found = await readBack(run, step);
+  const now = foundEsc(found, output);
   const before = foundEsc(run.order.found, output)!;
   const changed = now ? escChanged(before, now) : 'does not answer';
-  if (!now || changed) throw foundChanged(`arm ${output + 1} ${changed}`);
+  if (!now || changed) {
+    run.found = found;
+    throw foundChanged(`arm ${output + 1}`, changed ?? '');
+  }
   await run.note(step, 'snapshot', `Snapshot of arm ${output + 1}.`, {snapshot: [snapshotOf(now)]});
 }
 
