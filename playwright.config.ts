@@ -11,7 +11,8 @@ export default defineConfig({
   workers: 2,
   projects: [
     {name: 'first view', testMatch: 'first-view.test.ts'},
-    {name: 'all', testIgnore: 'first-view.test.ts', dependencies: ['first view']},
+    {name: 'quick', testMatch: 'quick.test.ts', dependencies: ['first view']},
+    {name: 'all', testIgnore: ['first-view.test.ts', 'quick.test.ts'], dependencies: ['quick']},
   ],
   reporter: [['list'], ['json']],
   outputDir: 'test-results/playwright',

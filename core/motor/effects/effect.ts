@@ -52,10 +52,9 @@ export interface EffectQuestion {
 export const valueOf = ({settings}: EffectQuestion, key: ParameterKey): number =>
   settings[key] ?? definitionOf(key).default;
 
-/** PWM frequency in Hz that a planned value gives in a hover. */
-export function hoverPwmHz(question: EffectQuestion, value = valueOf(question, 'pwm')): number {
-  const {craft, deadTimeS, builtPwmKhz} = question;
-  if (builtPwmKhz !== undefined && value === valueOf(question, 'pwm')) return builtPwmKhz * 1000;
+/** PWM frequency in Hz that a value gives in a hover; without one, what the image has built in or the plan says. */
+export function hoverPwmHz(question: EffectQuestion, value = question.builtPwmKhz ?? valueOf(question, 'pwm')): number {
+  const {craft, deadTimeS} = question;
   if (value !== pwmFollows) return value * 1000;
   return followingPwmHz(hoverPoint(craft, {pwmHz: 24_000, deadTimeS}).rpm, question.settings);
 }
