@@ -3,8 +3,9 @@ import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {chips, type Chip} from '@core/firmware/chips';
 import {tellingReason} from '@core/firmware/fit';
-import {checkApplication, signatureOf, type Identity} from '@core/firmware/identity';
-import {extent, flatten, type Image} from '@core/firmware/image';
+import {signatureOf, type Identity} from '@core/firmware/identity';
+import {extent, type Image} from '@core/firmware/image';
+import {contentOf} from '@core/firmware/image-content';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {planPages, regionOf, type ImagePart} from '@core/firmware/page-plan';
 import {addressText} from '@core/firmware/pieces';
@@ -65,7 +66,7 @@ export class InspectorComponent {
     for (const chip of Object.values(chips))
       for (const part of ['base', 'module'] as const) {
         if (part === 'module' && !chip.module) continue;
-        const check = checkApplication(flatten(image, regionOf(chip, part)));
+        const check = contentOf(image, chip, regionOf(chip, part)).identity;
         if (check.ok && check.value.chip === chip.name) return {chip, part, identity: check.value};
       }
     return undefined;

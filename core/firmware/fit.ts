@@ -6,8 +6,9 @@ import {describeCarryOver} from '../settings/carry-over-text';
 import {definitionOf, isLayoutRevision} from '../settings/definitions';
 import type {DecodedSettings} from '../settings/page';
 import {findChip, type Chip} from './chips';
-import {checkApplication, compareVersions, isWithin, signatureOf, type Identity, type IdentityFault} from './identity';
-import {extent, flatten, type Image} from './image';
+import {compareVersions, isWithin, signatureOf, type Identity, type IdentityFault} from './identity';
+import {extent, type Image} from './image';
+import {contentOf} from './image-content';
 import {regionOf, type ImagePart} from './page-plan';
 
 export type FitCheck =
@@ -103,7 +104,7 @@ export function judgeFit(question: FitQuestion): Fit {
   if (part === 'module' && !chip.module)
     return conclude([refuse('flash', 'Chip and flash', `${chip.name} has no region for a reply module.`)]);
   const flash = judgeFlash(chip, image, part, wishes.module);
-  const reading = checkApplication(flatten(image, regionOf(chip, part)));
+  const reading = contentOf(image, chip, regionOf(chip, part)).identity;
   if (!reading.ok) return conclude([flash, refuse('identity', 'Identity', identityFaults[reading.problem])]);
   const identity = reading.value;
   return conclude([

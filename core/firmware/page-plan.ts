@@ -1,14 +1,9 @@
 /** Which pages of an ESC change when an image is written, and in which order. */
-import {crc32} from '../checksums';
 import {pageWriteMs, type AddressRange, type Chip} from './chips';
-import {flatten, type Image} from './image';
+import type {Image} from './image';
+import {contentOf, type PlannedPage} from './image-content';
 
-export interface PlannedPage {
-  readonly address: number;
-  /** Exactly one page, a view into the plan's own copy of the image. */
-  readonly bytes: Uint8Array;
-  readonly crc32: number;
-}
+export type {PlannedPage};
 
 export interface PagePlan {
   /** Pages of the image, by address. The first one holds the identity block. */
@@ -41,12 +36,8 @@ export function planPages(
   part: ImagePart = 'base',
 ): PagePlan {
   const region = regionOf(chip, part);
-  const flat = flatten(image, region);
   const firstIndex = (region.start - chip.application.start) / chip.pageBytes;
-  const pages = Array.from({length: usedPages(image, chip, region)}, (_, i): PlannedPage => {
-    const bytes = flat.subarray(i * chip.pageBytes, (i + 1) * chip.pageBytes);
-    return {address: region.start + i * chip.pageBytes, bytes, crc32: crc32(bytes)};
-  });
+  const {pages} = contentOf(image, chip, region);
   const differs = pages.filter((page, i) => page.crc32 !== known[firstIndex + i]);
   const identity = pages[0];
   const body = differs.filter((page) => page !== identity);
@@ -58,9 +49,4 @@ export function planPages(
     equalCount: pages.length - toWrite.length,
     estimateMs: toWrite.length * pageWriteMs(chip),
   };
-}
-
-function usedPages(image: Image, chip: Chip, region: AddressRange): number {
-  const last = image.segments.at(-1);
-  return last ? Math.ceil((last.start + last.bytes.length - region.start) / chip.pageBytes) : 0;
 }

@@ -2,8 +2,9 @@
 import type {Craft} from '../craft/craft';
 import {findChip} from '../firmware/chips';
 import {judgeFit, type Fit, type Standing} from '../firmware/fit';
-import {checkApplication, type Identity} from '../firmware/identity';
-import {flatten, type Image} from '../firmware/image';
+import type {Identity} from '../firmware/identity';
+import type {Image} from '../firmware/image';
+import {contentOf} from '../firmware/image-content';
 import {regionOf, type ImagePart} from '../firmware/page-plan';
 import type {Found, FoundEsc} from './found';
 import type {ImageRef} from './steps';
@@ -66,6 +67,6 @@ export function fitOf({craft, found, esc, planned, part, identity}: FitOfQuestio
 export function identityOf(image: Image, chipName: string, part: ImagePart): Identity | undefined {
   const chip = findChip(chipName);
   if (!chip || (part === 'module' && !chip.module)) return undefined;
-  const check = checkApplication(flatten(image, regionOf(chip, part)));
+  const check = contentOf(image, chip, regionOf(chip, part)).identity;
   return check.ok ? check.value : undefined;
 }

@@ -97,6 +97,16 @@ export class CraftComponent {
     ...c,
     arms: c.arms.map((arm, i) => (i === index ? {...arm, ...to} : arm)),
   });
+  /** Takes a typed position over; what is no number goes back to what it was. */
+  protected place(index: number, axis: 'xMm' | 'yMm', event: Event): void {
+    const input = event.target as HTMLInputElement;
+    const mm = input.valueAsNumber;
+    if (Number.isFinite(mm) && Math.abs(mm) <= 2000) this.change(this.moveArm(index, {[axis]: Math.round(mm)}));
+    else {
+      this.fault = `${this.fleet.current()!.arms[index]!.name}: a position is a number of mm from −2000 to 2000. Nothing was taken over.`;
+      input.value = String(this.fleet.current()!.arms[index]![axis]);
+    }
+  }
   protected readonly setOutput = (output: number, arm: number) => (c: Craft) => ({
     ...c,
     plan: {...c.plan, controller: {...c.plan.controller, arms: leadOutput(c.plan.controller.arms, output, arm)}},

@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, DestroyRef, afterNextRender, computed, inject, signal} from '@angular/core';
 import type {PlannedValue} from '@core/craft/craft';
 import {isLayoutRevision, type LayoutRevision, type ParameterDefinition} from '@core/settings/definitions';
 import {adoptAll} from '@core/work/adopt';
@@ -23,6 +23,11 @@ const verdictTags: Record<Verdict['kind'], string> = {
   unknown: 'quiet',
 };
 
+/** Groups that a first look sees. */
+const firstGroups = 1;
+/** Pause for the browser to paint and to listen, ms. */
+const betweenGroupsMs = 16;
+
 /** Parameters station: each parameter's plan against the values found, motor by motor. */
 @Component({
   selector: 'bx-parameters',
@@ -41,6 +46,8 @@ export class ParametersComponent {
   protected readonly onlyDiffering = signal(false);
   /** Parameter whose line is open. */
   protected readonly opened = signal<string | undefined>(undefined);
+  /** Groups that are drawn: the first ones at once, the others below the fold in the moments after. */
+  private readonly drawn = signal(firstGroups);
   /** Groups that are folded away; helicopter firmware does not fly here. */
   protected readonly folded = signal<readonly string[]>(['Helicopter']);
 
@@ -65,10 +72,10 @@ export class ParametersComponent {
     }),
   );
   protected readonly shown = computed(() =>
-    this.groups().flatMap((group) => {
+    this.groups().flatMap((group, place) => {
       const rows = this.onlyDiffering() ? group.rows.filter(isDiffering) : group.rows;
       const isOpen = this.onlyDiffering() || !this.folded().includes(group.name);
-      return rows.length ? [{...group, rows: isOpen ? rows : [], isOpen}] : [];
+      return rows.length ? [{...group, rows: isOpen && place < this.drawn() ? rows : [], isOpen}] : [];
     }),
   );
   protected readonly differing = computed(() => this.groups().reduce((sum, g) => sum + g.differing, 0));
@@ -77,6 +84,16 @@ export class ParametersComponent {
   protected readonly canBegin = computed(
     () => !!this.record.found()?.escs.length && !Object.keys(this.fleet.current()!.plan.parameters).length,
   );
+
+  constructor() {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const drawNext = () => {
+      this.drawn.update((n) => n + 1);
+      if (this.drawn() < this.groups().length) timer = setTimeout(drawNext, betweenGroupsMs);
+    };
+    afterNextRender(() => (timer = setTimeout(drawNext, betweenGroupsMs)));
+    inject(DestroyRef).onDestroy(() => clearTimeout(timer));
+  }
 
   protected set(definition: ParameterDefinition, value: PlannedValue): void {
     this.fleet.setParameter(definition.key, value);
