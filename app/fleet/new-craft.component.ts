@@ -60,7 +60,7 @@ const fromFound: StartingPlan = {
       [modal]="true"
       [draggable]="false"
       [(visible)]="visible"
-      [style]="{width: '640px'}"
+      [style]="{width: '820px', maxWidth: '96vw'}"
     >
       <label for="new-name">Name</label>
       <input pInputText id="new-name" maxlength="40" [ngModel]="name()" (ngModelChange)="name.set($event)" />
@@ -111,6 +111,12 @@ const fromFound: StartingPlan = {
     input {
       width: 100%;
     }
+    [role='radiogroup'] {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 6px 8px;
+      padding-top: 6px;
+    }
     .preset {
       display: block;
       width: 100%;
@@ -118,7 +124,6 @@ const fromFound: StartingPlan = {
       background: var(--sheet);
       border: 1px solid var(--rule);
       padding: 8px 11px;
-      margin-top: 6px;
       cursor: pointer;
       font-size: 13px;
     }

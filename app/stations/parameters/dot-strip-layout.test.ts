@@ -16,6 +16,14 @@ describe('dot strip', () => {
     expect(spreadMarks([100, 105, 200], 13, room).map((m) => m.row)).toEqual([0, 1, 0]);
   });
 
+  it('keeps a large group off the value beside it: what has no room goes into a second row', () => {
+    const marks = spreadMarks([100, 100, 138, 138, 138, 138, 138, 138], 13, room);
+    const ofSecond = marks.filter((m) => m.motor >= 2);
+    expect(Math.min(...ofSecond.map((m) => m.x))).toBeGreaterThan(119);
+    expect(Math.max(...marks.map((m) => m.row))).toBe(1);
+    expect(marks.filter((m) => m.motor < 2).map((m) => m.row)).toEqual([0, 0]);
+  });
+
   it('shows up to eight motors once each, none covering another, none outside', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({min: 8, max: 254}), {minLength: 1, maxLength: 8}), (xs) => {

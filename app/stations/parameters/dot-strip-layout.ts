@@ -7,21 +7,27 @@ export interface Mark {
   readonly row: number;
 }
 
-/** Places marks at their values; marks that would cover each other are stacked in rows, up to eight motors. */
-export function stackMarks(xs: readonly (number | undefined)[], diameter: number): Mark[] {
+interface Place {
+  readonly motor: number;
+  readonly x: number;
+  readonly row: number;
+}
+
+/** Lifts marks that would cover one another into higher rows. */
+function lift(places: readonly Place[], diameter: number): Mark[] {
   const placed: Mark[] = [];
-  const order = xs
-    .flatMap((x, motor) => (x === undefined ? [] : [{x, motor}]))
-    .sort((a, b) => a.x - b.x || a.motor - b.motor);
-  for (const {x, motor} of order) {
-    let row = 0;
+  for (const {x, motor, row: from} of [...places].sort((a, b) => a.row - b.row || a.x - b.x || a.motor - b.motor)) {
+    let row = from;
     while (placed.some((p) => p.row === row && Math.abs(p.x - x) < diameter)) row++;
     placed.push({motor, x, row});
   }
   return placed;
 }
 
-/** Spreads equal values side by side as long as they fit into `room` around their place; else they are stacked. */
+/**
+ * Spreads equal values side by side around their place, as far as the values beside them leave room; the rest goes into
+ * a second row. Marks that would still cover each other are lifted.
+ */
 export function spreadMarks(
   xs: readonly (number | undefined)[],
   diameter: number,
@@ -29,11 +35,18 @@ export function spreadMarks(
 ): Mark[] {
   const groups = new Map<number, number[]>();
   xs.forEach((x, motor) => x !== undefined && groups.set(x, [...(groups.get(x) ?? []), motor]));
-  const spread: (number | undefined)[] = xs.map(() => undefined);
-  for (const [x, motors] of groups) {
-    const half = ((motors.length - 1) * diameter) / 2;
-    const centre = Math.min(to - half, Math.max(from + half, x));
-    motors.forEach((motor, k) => (spread[motor] = centre - half + k * diameter));
-  }
-  return stackMarks(spread, diameter - 0.01);
+  const centres = [...groups.keys()];
+  const places = [...groups].flatMap(([x, motors]) => {
+    const room = Math.min(...centres.filter((c) => c !== x).map((c) => Math.abs(c - x)), to - from);
+    const perRow = Math.min(motors.length, Math.max(Math.floor(room / diameter), Math.ceil(motors.length / 2)));
+    const rows = Math.ceil(motors.length / perRow);
+    return motors.map((motor, k): Place => {
+      const row = Math.floor(k / perRow);
+      const inRow = row === rows - 1 ? motors.length - row * perRow : perRow;
+      const half = ((inRow - 1) * diameter) / 2;
+      const centre = Math.min(to - half, Math.max(from + half, x));
+      return {motor, x: centre - half + (k % perRow) * diameter, row};
+    });
+  });
+  return lift(places, diameter - 0.01);
 }
