@@ -24,6 +24,8 @@ test('pictures', async ({page}) => {
     await station(page, name).click();
     await shoot(page, name.toLowerCase());
   }
+  await page.locator('[data-parameter=timing] .name').click();
+  await shoot(page, 'parameters-open');
   await station(page, 'Firmware').click();
   const docket = page.getByRole('complementary', {name: 'Work order'});
   await docket.getByRole('button', {name: 'Propellers are off'}).click();

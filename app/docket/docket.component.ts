@@ -111,6 +111,8 @@ export class DocketComponent {
     void this.bench.clip(output);
   }
 
+  protected readonly time = duration;
+
   protected mark(step: Step): string {
     return this.work.stepStates()[step.id] === 'done' ? '✓' : '';
   }

@@ -10,6 +10,7 @@ import {
   layoutRevisions,
   parameterDefinitions,
   type LayoutRevision,
+  type ParameterDefinition,
   type ParameterKey,
 } from '../settings/definitions';
 import {decodeSettings, type DecodedSettings, type Settings} from '../settings/page';
@@ -131,12 +132,18 @@ export function compareSides(left: Side, right: Side, motors: number): ComparedL
         v === undefined ? '–' : v === 'free' ? 'free' : formatValue(definition, v);
       const isOpen = a === 'free' || b === 'free';
       const any = typeof a === 'number' || typeof b === 'number';
-      return {left: show(a), right: show(b), differs: !isOpen && a !== b, any};
+      return {left: show(a), right: show(b), differs: !isOpen && isOther(definition, a, b), any};
     });
     if (!cells.some((c) => c.any)) return [];
     const lines = cells.map(({left: l, right: r, differs}) => ({left: l, right: r, differs}));
     return [{name: definition.name, motors: lines, differs: lines.some((c) => c.differs)}];
   });
+}
+
+/** Where only one side has the parameter, its default there is no news: that comes with the layout. */
+function isOther({default: usual}: ParameterDefinition, a: ReturnType<Side>, b: ReturnType<Side>): boolean {
+  if (a === undefined || b === undefined) return (a ?? b ?? usual) !== usual;
+  return a !== b;
 }
 
 /** What a restore would plan, and what carrying over to another layout did to it. */

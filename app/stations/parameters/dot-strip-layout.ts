@@ -37,7 +37,10 @@ export function spreadMarks(
   xs.forEach((x, motor) => x !== undefined && groups.set(x, [...(groups.get(x) ?? []), motor]));
   const centres = [...groups.keys()];
   const places = [...groups].flatMap(([x, motors]) => {
-    const room = Math.min(...centres.filter((c) => c !== x).map((c) => Math.abs(c - x)), to - from);
+    // Two values share the way between them as their numbers of motors are.
+    const share = (other: number) =>
+      (2 * Math.abs(other - x) * motors.length) / (motors.length + groups.get(other)!.length);
+    const room = Math.min(...centres.filter((c) => c !== x).map(share), to - from);
     const perRow = Math.min(motors.length, Math.max(Math.floor(room / diameter), Math.ceil(motors.length / 2)));
     const rows = Math.ceil(motors.length / perRow);
     return motors.map((motor, k): Place => {

@@ -14,12 +14,14 @@ import {effectOption} from './effect-option';
 import {ParameterEditorComponent} from './parameter-editor.component';
 import type {ParameterRow} from './parameter-row';
 
-/** A column of figures: a value that is planned or found, and on which motors. */
+/** A column of figures: a value that is planned or found, and on which motors, or one that could be chosen. */
 interface Column {
   readonly value: number;
   readonly title: string;
-  readonly isPlan: boolean;
+  readonly role: 'found' | 'plan' | 'other';
 }
+/** Choices up to this number each have a column. */
+const mostColumns = 4;
 
 /** Below an open line: what the parameter does, in general and to this craft, and ways to plan it motor by motor. */
 @Component({
@@ -65,6 +67,13 @@ export class ParameterPanelComponent {
   });
   private readonly planned = computed(() => distinct(this.row().wanted));
   private readonly found = computed(() => distinct(this.row().values));
+  /** The other choices, where there are few; of an image that has the value built in, only those that are builds. */
+  private readonly others = computed(() => {
+    const {choices = []} = this.definition();
+    const open = choices.filter((c) => !this.row().unavailable || c.value > 0).map((c) => c.value);
+    const shown = [...this.found(), ...this.planned()];
+    return open.length <= mostColumns ? open.filter((value) => !shown.includes(value)) : [];
+  });
   protected readonly columns = computed((): Column[] => {
     const {values, wanted} = this.row();
     const on = (list: readonly (number | undefined)[], value: number) =>
@@ -75,12 +84,13 @@ export class ParameterPanelComponent {
     const asPlanned = (value: number) => on(values, value) === on(wanted, value) && wanted.includes(value);
     return [
       ...this.found().flatMap((value) =>
-        asPlanned(value) ? [] : [{value, title: `found, ${on(values, value)}`, isPlan: false}],
+        asPlanned(value) ? [] : [{value, title: `found, ${on(values, value)}`, role: 'found' as const}],
       ),
       ...this.planned().map((value) => {
         const what = asPlanned(value) ? 'found and planned' : 'planned';
-        return {value, title: `${what}, ${on(wanted, value)}`, isPlan: true};
+        return {value, title: `${what}, ${on(wanted, value)}`, role: 'plan' as const};
       }),
+      ...this.others().map((value) => ({value, title: 'could be chosen', role: 'other' as const})),
     ];
   });
   protected readonly figures = computed(() => {
@@ -95,7 +105,9 @@ export class ParameterPanelComponent {
   });
   protected readonly chartLabel = computed(() => {
     const effect = this.effect();
-    const values = this.columns().map((c) => `${c.title}: ${this.show(c.value)}`);
+    const values = this.columns()
+      .filter((c) => c.role !== 'other')
+      .map((c) => `${c.title}: ${this.show(c.value)}`);
     return effect ? `${effect.yName} over ${effect.xName}; ${values.join('; ')}` : '';
   });
 
