@@ -123,6 +123,19 @@ export const physicsRules: readonly Rule[] = [
       ),
   },
   {
+    id: 'reach-hover',
+    severity: 'warn',
+    keys: [],
+    remedy: 'Check weight, propellers, KV and cells on the Craft station.',
+    check: (q) =>
+      onPhysics(
+        q,
+        (p) => !hoverPoint(p.craft, driveOf(p)).reachable,
+        (p) =>
+          `Full throttle does not carry ${p.craft.weightG} g with these motors, propellers and cells: the craft stays on the ground.`,
+      ),
+  },
+  {
     id: 'low-voltage-sag',
     severity: 'warn',
     keys: ['lowVoltageLimit'],
