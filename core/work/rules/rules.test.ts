@@ -138,13 +138,7 @@ const broken: readonly [string, string, Change, 'refuse' | 'warn', RegExp][] = [
     /0\.8 × the torque that starting takes/,
   ],
   ['current-to-hover', 'alder', {set: {currentLimit: 5}}, 'refuse', /needs 5\.\d A per motor to hover: it would fall/],
-  [
-    'reach-hover',
-    'sorrel',
-    {weightG: 400},
-    'warn',
-    /Full throttle does not carry 400 g/,
-  ],
+  ['reach-hover', 'sorrel', {weightG: 400}, 'warn', /Full throttle does not carry 400 g/],
   [
     'low-voltage-sag',
     'juniper',
