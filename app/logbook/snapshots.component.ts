@@ -80,8 +80,8 @@ export class SnapshotsComponent {
     return layout !== undefined && isLayoutRevision(layout) ? layout : undefined;
   });
   protected readonly restore = computed(() => {
-    const [picked, layout] = [this.picked(), this.layout()];
-    return picked && layout !== undefined ? restoreAsPlan(picked, layout, this.motors()) : undefined;
+    const [picked, layout, craft] = [this.picked(), this.layout(), this.fleet.current()];
+    return picked && craft && layout !== undefined ? restoreAsPlan(picked, layout, craft) : undefined;
   });
   /** What carrying over does, once for ESCs of the same layout. */
   protected readonly report = computed(() => {

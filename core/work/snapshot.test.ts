@@ -118,7 +118,7 @@ const newIn8From5 = [
 
 describe('a restore', () => {
   it('onto layout 8 plans the values of before, one per motor where they differ, and tells what moved', () => {
-    const {parameters, carried} = restoreAsPlan(snapshot, 8, 4);
+    const {parameters, carried} = restoreAsPlan(snapshot, 8, juniper);
     expect(parameters.pwm).toEqual({kind: 'same', value: 24});
     expect(parameters.activeBraking).toEqual({kind: 'per motor', values: [1, 1, 0, 1]});
     expect(parameters.throttleMin).toEqual({kind: 'per motor', values: [1016, 1019, 1023, 1017]});
@@ -135,7 +135,7 @@ describe('a restore', () => {
   });
 
   it('planned and carried out, a layout-5 snapshot stands on layout 8 with its values', async () => {
-    const {parameters} = restoreAsPlan(snapshot, 8, 4);
+    const {parameters} = restoreAsPlan(snapshot, 8, juniper);
     const craft = {...juniper, plan: {...juniper.plan, parameters: {...juniper.plan.parameters, ...parameters}}};
     const order = await h.order({craft, id: 'restore'});
     expect(order.steps.map((s) => s.kind)).not.toContain('write-firmware');
@@ -146,8 +146,17 @@ describe('a restore', () => {
     expect(lines.filter((l) => l.differs).map((l) => l.name)).toEqual([]);
   });
 
+  it('leaves a motor that the snapshot does not know as it is planned', () => {
+    const without = {...snapshot, escs: snapshot.escs.filter((e) => e.output !== 1)};
+    const {parameters} = restoreAsPlan(without, 8, juniper);
+    expect(parameters.timing).toEqual({kind: 'per motor', values: [22.5, 22.5, 15, 22.5]});
+    expect(parameters.rotation).toEqual({kind: 'per motor', values: [0, 1, 0, 0]});
+    expect(parameters.currentLimit).toEqual({kind: 'same', value: 45});
+    expect(parameters.throttleMin).toBeUndefined();
+  });
+
   it('onto the same layout carries nothing over', () => {
     const same = snapshotOfFound(after, about);
-    expect(restoreAsPlan(same, 8, 4).carried).toEqual([]);
+    expect(restoreAsPlan(same, 8, juniper).carried).toEqual([]);
   });
 });

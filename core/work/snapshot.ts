@@ -2,6 +2,7 @@
 import * as z from 'zod';
 import {plannedFor, type Craft, type PlannedValue} from '../craft/craft';
 import {failure, success, type Result} from '../problem';
+import {joinValues} from '../craft/plan-values';
 import {carryOver, type CarryOver} from '../settings/carry-over';
 import {
   definitionOf,
@@ -155,9 +156,14 @@ export interface RestorePlan {
 
 /**
  * Values of a snapshot as a plan for firmware of `layout`: one value for all where the motors agree, else one per motor.
+ * A motor whose values the snapshot does not know, such as one that ran foreign firmware, keeps what is planned for it.
  * The plan is edited, no hardware: the docket shows what a work order would then do.
  */
-export function restoreAsPlan(snapshot: Snapshot, layout: LayoutRevision, motors: number): RestorePlan {
+export function restoreAsPlan(
+  snapshot: Snapshot,
+  layout: LayoutRevision,
+  {plan, arms}: Pick<Craft, 'plan' | 'arms'>,
+): RestorePlan {
   const carried: {output: number; from: LayoutRevision; carried: CarryOver}[] = [];
   const values = new Map<number, Settings>();
   for (const esc of snapshot.escs) {
@@ -168,13 +174,13 @@ export function restoreAsPlan(snapshot: Snapshot, layout: LayoutRevision, motors
     if (esc.layout !== layout) carried.push({output: esc.output, from: esc.layout, carried: over});
   }
   const parameters: Partial<Record<ParameterKey, PlannedValue>> = {};
-  for (const {key} of parameterDefinitions) {
-    const all = Array.from({length: motors}, (_, output) => values.get(output)?.[key]);
-    if (all.some((v) => v === undefined)) continue;
-    const [first] = all;
-    parameters[key] = all.every((v) => v === first)
-      ? {kind: 'same', value: first!}
-      : {kind: 'per motor', values: all as number[]};
+  for (const {key, default: usual, calibratedSpread} of parameterDefinitions) {
+    const known = arms.map((_, output) => values.get(output)?.[key]);
+    if (known.every((v) => v === undefined)) continue;
+    // What calibration made of an ESC nobody knew cannot be planned for it.
+    const unknown = calibratedSpread ? undefined : usual;
+    const all = known.map((v, output) => v ?? plannedFor(plan.parameters[key], output) ?? unknown);
+    if (all.every((v) => v !== undefined)) parameters[key] = joinValues(all);
   }
   return {parameters, carried};
 }
