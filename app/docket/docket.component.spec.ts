@@ -180,6 +180,12 @@ describe('docket', () => {
     expect(text()).toContain('motor 2 It fell silent.');
   });
 
+  it('without an image offers to go on without writing firmware', () => {
+    const {host, work} = docket(({work}) => work.draft.set({ok: false, problem: {...problem, code: 'no-image'}}));
+    button(host, 'Go on without writing firmware').click();
+    expect(work.calls).toEqual(['leave write-firmware']);
+  });
+
   it('says when there is nothing to do', () => {
     const {text, host} = docket(({work}) =>
       work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built),

@@ -44,6 +44,14 @@ describe('an order without', () => {
     expect(kinds).toContain('prove-pages');
   });
 
+  it('writing firmware needs no image: parameters can be set while the shelf is empty', async () => {
+    const h = new Harness();
+    const found = await h.survey();
+    const order = await h.order({found, imageFor: () => undefined, leaveSteps: ['write-firmware']});
+    expect(order.steps.map((s) => s.kind)).toContain('set-parameters');
+    await expect(h.order({found, imageFor: () => undefined})).rejects.toThrow('is not at hand');
+  });
+
   it('everything has no steps, and lists what was left', async () => {
     const h = new Harness();
     const all: LeavableStep[] = ['write-firmware', 'set-parameters', 'set-controller', 'prove-replies'];

@@ -105,7 +105,7 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
   });
 }
 
-function takeEsc({craft, found, imageFor, rewrite}: OrderQuestion, esc: FoundEsc): Result<OrderEsc> {
+function takeEsc({craft, found, imageFor, rewrite, leaveSteps}: OrderQuestion, esc: FoundEsc): Result<OrderEsc> {
   const {plan} = craft;
   const hardware = esc.hardware!;
   const wanted = firmwareName(plan.firmware);
@@ -117,7 +117,8 @@ function takeEsc({craft, found, imageFor, rewrite}: OrderQuestion, esc: FoundEsc
   const behind = firmwareText(esc) !== wanted || otherBytes;
   const again = rewrite?.includes(esc.output) ?? false;
   const place = `motor ${esc.output + 1}`;
-  if (behind || again) {
+  // Without writing, no image is needed.
+  if ((behind || again) && !leaveSteps?.includes('write-firmware')) {
     if (!base || (plan.firmware.module !== undefined && !module))
       return refuse(
         'no-image',
