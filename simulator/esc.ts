@@ -5,10 +5,10 @@ import {chips, type AddressRange, type Chip, type ChipName} from '@core/firmware
 import type {Hardware} from '@core/firmware/fit';
 import {checkApplication, isWithin, type Identity} from '@core/firmware/identity';
 import type {BridgeSettings} from '@core/motor/motor';
-import {decodeSettings, defaultSettings, type Settings} from '@core/settings/page';
+import {decodeSettings, defaultSettings, valueIn, type Settings} from '@core/settings/page';
 import {followingPwmHz} from '@core/motor/following-pwm';
 import {fullBrakeAmps, startAmps} from '@core/motor/esc-currents';
-import {definitionOf, isLayoutRevision} from '@core/settings/definitions';
+import {isLayoutRevision} from '@core/settings/definitions';
 import {bothWays, pwmFollows} from '@core/settings/parameters/special-values';
 import {Flash} from './flash';
 
@@ -118,7 +118,7 @@ export class Esc {
       deadTimeS: this.hardware.deadTimeNs * 1e-9,
       activeBraking: this.settings.activeBraking === 1,
       brakeAmps: (fullBrakeAmps * (this.settings.brakeStrength ?? 60)) / 100,
-      limitAmps: this.settings.currentLimit ?? definitionOf('currentLimit').default,
+      limitAmps: valueIn(this.settings, 'currentLimit'),
     };
   }
 

@@ -1,5 +1,6 @@
 /** Gives a craft other arms and keeps its plan whole: values per motor and the map of outputs follow. */
 import type {Arm, Craft, PlannedValue} from './craft';
+import {fitToMotors} from './plan-values';
 
 /**
  * New arms keep what their output had planned; arms beyond the old ones take what the last one had. Outputs whose arm is
@@ -8,11 +9,7 @@ import type {Arm, Craft, PlannedValue} from './craft';
 export function changeArms(craft: Craft, arms: readonly Arm[]): Craft {
   const {plan} = craft;
   const parameters: Record<string, PlannedValue> = {};
-  for (const [key, planned] of Object.entries(plan.parameters))
-    parameters[key] =
-      planned.kind === 'per motor'
-        ? {kind: 'per motor', values: arms.map((_, i) => planned.values[i] ?? planned.values.at(-1) ?? 0)}
-        : planned;
+  for (const [key, planned] of Object.entries(plan.parameters)) parameters[key] = fitToMotors(planned, arms.length);
   return {
     ...craft,
     arms: [...arms],

@@ -22,6 +22,9 @@ export const controllerFields: readonly {readonly field: keyof ControllerPlan; r
   {field: 'gyroLowPassHz', name: 'Gyro low-pass'},
 ];
 
+export const controllerFieldName = (field: keyof ControllerPlan): string =>
+  controllerFields.find((f) => f.field === field)!.name;
+
 export function formatControllerField<F extends keyof ControllerPlan>(field: F, value: ControllerPlan[F]): string {
   switch (field) {
     case 'protocol':

@@ -1,8 +1,9 @@
 /** Presets of one's own: a craft kept as a starting plan, applied to another craft part by part. */
 import * as z from 'zod';
 import {definitionOf, formatValue, parameterDefinitions, type ParameterKey} from '../settings/definitions';
-import {controllerDifferences, controllerFields} from './controller-fields';
+import {controllerDifferences, controllerFieldName} from './controller-fields';
 import {craftShape, firmwareName, type Craft, type PlannedValue} from './craft';
+import {fitToMotors} from './plan-values';
 
 export const ownPresetShape = z.object({
   id: z.string(),
@@ -40,11 +41,7 @@ export function applyPreset(craft: Craft, {craft: from}: OwnPreset, parts: reado
 function parametersOf(craft: Craft, from: Craft): Record<string, PlannedValue> {
   const parameters = {...craft.plan.parameters};
   for (const [key, planned] of Object.entries(from.plan.parameters)) {
-    if (staysWithCraft(key)) continue;
-    parameters[key] =
-      planned.kind === 'per motor' && planned.values.length !== craft.arms.length
-        ? {kind: 'per motor', values: craft.arms.map((_, i) => planned.values[i] ?? planned.values.at(-1) ?? 0)}
-        : planned;
+    if (!staysWithCraft(key)) parameters[key] = fitToMotors(planned, craft.arms.length);
   }
   return parameters;
 }
@@ -66,7 +63,7 @@ export function craftChanges(from: Craft, to: Craft): CraftChange[] {
     })),
   ];
   const fields = controllerDifferences(from.plan.controller, to.plan.controller).map(({field, from: a, to: b}) => ({
-    name: controllerFields.find((f) => f.field === field)!.name,
+    name: controllerFieldName(field),
     from: a,
     to: b,
   }));

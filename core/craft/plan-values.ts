@@ -29,6 +29,15 @@ export function setOnMotors(
   return joinValues(values);
 }
 
+/** Values per motor for another number of motors: motors beyond the old ones take what the last one had. */
+export const fitToMotors = (planned: PlannedValue, motors: number): PlannedValue =>
+  planned.kind === 'per motor'
+    ? {
+        kind: 'per motor',
+        values: Array.from({length: motors}, (_, i) => planned.values[i] ?? planned.values.at(-1) ?? 0),
+      }
+    : planned;
+
 export const joinValues = (values: readonly number[]): PlannedValue =>
   values.every((v) => v === values[0]) && values.length
     ? {kind: 'same', value: values[0]!}

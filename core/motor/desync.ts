@@ -3,6 +3,7 @@
  * current is gone (V = L·di/dt); only then the crossing of its voltage can be seen, which comes 30° plus the timing advance
  * after the commutation (six-step drive, any text on sensorless control).
  */
+import {timingAutomatic} from '../settings/parameters/special-values';
 import {electricalHz, fullThrottle} from './full-throttle';
 import {hoverPoint, type Drive} from './hover';
 import {motorOf, nominalCellVolts, type CraftParts} from './model';
@@ -52,6 +53,10 @@ export function idealAdvance(craft: CraftParts, drive: Drive): number {
   const active = Math.min(rpm / kv, craft.battery.cells * nominalCellVolts) + amps * resistanceOhm;
   return (Math.atan2(reactive, active) * 180) / Math.PI;
 }
+
+/** Advance in electrical degrees that a planned timing gives in a hover. */
+export const advanceOf = (timing: number, craft: CraftParts, drive: Drive): number =>
+  timing === timingAutomatic ? idealAdvance(craft, drive) : timing;
 
 /** Share of the torque that a wrong advance leaves: the cosine of the error. */
 export const torqueShare = (advance: number, ideal: number): number => Math.cos(((advance - ideal) * Math.PI) / 180);

@@ -16,6 +16,11 @@ export interface StatorSize {
   readonly heightMm: number;
 }
 
+/** Factors that the estimates of winding and pack are good to. */
+export const resistanceTrust = 1.6;
+export const inductanceTrust = 1.5;
+export const packTrust = 2;
+
 /** "2207" is a stator 22 mm across and 7 mm high; "2306.5" and "1002" read alike. Undefined when it does not read. */
 export function readStatorSize(size: string): StatorSize | undefined {
   const parts = /^(\d{2})(\d{2}(?:\.\d)?)$/.exec(size.trim());
@@ -29,13 +34,13 @@ export function readStatorSize(size: string): StatorSize | undefined {
  */
 export function estimateResistance({diameterMm: d, heightMm: h}: StatorSize, kv: number): Estimate {
   const motorConstantSquared = (8.82e-10 * d ** 4 * h ** 2) / (d + h);
-  return {value: torqueConstant(kv) ** 2 / motorConstantSquared, factor: 1.6};
+  return {value: torqueConstant(kv) ** 2 / motorConstantSquared, factor: resistanceTrust};
 }
 
 /** Winding inductance in H, from the electrical time constant L/R, which grows as d²·√h. */
 export function estimateInductance(stator: StatorSize, resistanceOhm: number): Estimate {
   const timeConstantS = 1.98e-7 * stator.diameterMm ** 2 * Math.sqrt(stator.heightMm);
-  return {value: resistanceOhm * timeConstantS, factor: 1.5};
+  return {value: resistanceOhm * timeConstantS, factor: inductanceTrust};
 }
 
 const volumeMm3 = ({diameterMm: d, heightMm: h}: StatorSize) => (Math.PI / 4) * d * d * h;
@@ -61,5 +66,5 @@ export function estimatePropellerInertia({diameterInch, blades}: Craft['propelle
 
 /** Internal resistance of a LiPo pack, Ω: 6 Ω·mAh per cell is common practice for packs in good health. */
 export function estimatePackResistance({cells, capacityMah}: Craft['battery']): Estimate {
-  return {value: (cells * 6) / capacityMah, factor: 2};
+  return {value: (cells * 6) / capacityMah, factor: packTrust};
 }

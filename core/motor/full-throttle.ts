@@ -1,7 +1,7 @@
 /** A craft held at full throttle: how fast, how many amperes, and how far the pack sags. */
 import {motorOf, nominalCellVolts, packResistance, type CraftParts} from './model';
 import {effectiveDuty, rpmOf, steadyOmega, torqueConstant, type BridgeSettings, type MotorConstants} from './motor';
-import type {Drive} from './hover';
+import {hoverPoint, type Drive} from './hover';
 
 export interface FullThrottle {
   readonly rpm: number;
@@ -51,6 +51,12 @@ export function fullThrottle(craft: CraftParts, drive: Drive): FullThrottle {
 export const electricalHz = (rpm: number, poles: number): number => (rpm / 60) * (poles / 2);
 /** Commutations per second: six to an electrical turn. */
 export const commutationHz = (rpm: number, poles: number): number => 6 * electricalHz(rpm, poles);
+
+/** Commutations per second in a hover and at full throttle. */
+export const commutationRange = (craft: CraftParts, drive: Drive): readonly [hoverHz: number, fullHz: number] => [
+  commutationHz(hoverPoint(craft, drive).rpm, craft.motor.poles),
+  commutationHz(fullThrottle(craft, drive).rpm, craft.motor.poles),
+];
 
 /**
  * Whether PWM and commutation come close somewhere between hover and full throttle: within a quarter of each other they

@@ -15,6 +15,7 @@ import {crc16} from '../checksums';
 import {failure, success, type Result} from '../problem';
 import type {Variant} from '../firmware/identity';
 import {
+  definitionOf,
   isLayoutRevision,
   parameterDefinitions,
   storageOf,
@@ -88,6 +89,9 @@ export function encodeSettings(layout: LayoutRevision, values: Settings, base?: 
 const exact = (value: number) => Math.round(value * 1e6) / 1e6;
 const fromStored = ({scale = 1, bias = 0}: Storage, stored: number) => exact((stored + bias) * scale);
 const toStored = ({scale = 1, bias = 0}: Storage, value: number) => exact(value / scale - bias);
+
+/** A value of some settings; the default where they do not say it. */
+export const valueIn = (settings: Settings, key: ParameterKey): number => settings[key] ?? definitionOf(key).default;
 
 /** Values a firmware of `layout` starts with when its page is blank or not understood. */
 export function defaultSettings(layout: LayoutRevision, variant: Variant = 'multirotor'): Settings {

@@ -1,8 +1,9 @@
 /** What was found, taken over as the plan: wholly, one parameter, or from one motor for all. */
 import type {ControllerPlan, Craft, FirmwarePlan, Plan, PlannedValue} from '../craft/craft';
+import {joinValues} from '../craft/plan-values';
 import {controllerFields} from '../craft/controller-fields';
 import {definitionOf, parameterDefinitions, type ParameterKey} from '../settings/definitions';
-import {firmwareText, type Found, type FoundEsc} from './found';
+import {firmwareText, foundEsc, type Found, type FoundEsc} from './found';
 
 /**
  * What the ESCs hold as a plan: one value where they agree, else one per motor. End points that calibration made stay
@@ -12,10 +13,7 @@ export function adoptValue(found: Found, key: ParameterKey, motors: number): Pla
   if (definitionOf(key).calibratedSpread) return {kind: 'calibrated'};
   const values = Array.from({length: motors}, (_, output) => heldBy(found, key, output));
   if (values.some((v) => v === undefined)) return undefined;
-  const [first] = values;
-  return values.every((v) => v === first)
-    ? {kind: 'same', value: first!}
-    : {kind: 'per motor', values: values as number[]};
+  return joinValues(values as number[]);
 }
 
 /** The value of one motor for all of them; undefined where its ESC does not tell it. */
@@ -24,8 +22,7 @@ export function adoptFrom(found: Found, key: ParameterKey, output: number): Plan
   return value === undefined ? undefined : {kind: 'same', value};
 }
 
-const heldBy = ({escs}: Found, key: ParameterKey, output: number) =>
-  escs.find((e) => e.output === output)?.settings?.values[key];
+const heldBy = (found: Found, key: ParameterKey, output: number) => foundEsc(found, output)?.settings?.values[key];
 
 /** The plan that says what was found: every parameter, the firmware of the largest group, the flight controller. */
 export function adoptAll({plan, arms}: Pick<Craft, 'plan' | 'arms'>, found: Found): Plan {

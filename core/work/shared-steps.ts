@@ -2,7 +2,7 @@
 import type {ControllerPlan} from '../craft/craft';
 import {findChip, pageWriteMs} from '../firmware/chips';
 import {planPages, type ImagePart} from '../firmware/page-plan';
-import {controllerFields, type ControllerDifference} from '../craft/controller-fields';
+import {controllerFieldName, type ControllerDifference} from '../craft/controller-fields';
 import type {FoundEsc} from './found';
 import type {PlannedImage} from './planned-image';
 import type {ImageToWrite, Step, StepOf} from './steps';
@@ -65,7 +65,7 @@ export function controllerStep(
       note: `${differences.length} ${differences.length === 1 ? 'field' : 'fields'}, saved, then restarted`,
       config,
       changes: differences.map(({field, from, to}) => ({
-        title: `${controllerFields.find((f) => f.field === field)!.name} ${from} → ${to}`,
+        title: `${controllerFieldName(field)} ${from} → ${to}`,
         note: 'flight controller',
       })),
       estimateMs: 1_500,

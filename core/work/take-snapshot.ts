@@ -1,5 +1,5 @@
 /** Reads everything right before anything is written, and refuses a bench that changed meanwhile. */
-import {controllerDifferences, controllerFields} from '../craft/controller-fields';
+import {controllerDifferences, controllerFieldName} from '../craft/controller-fields';
 import {nameInSentence} from '../settings/carry-over-text';
 import {formatValue, parameterDefinitions} from '../settings/definitions';
 import {foundEsc, type Found, type FoundEsc} from './found';
@@ -54,7 +54,7 @@ function changedSince(before: Found, now: Found, outputs: readonly number[]): Ch
   const [was, is] = [before.controller?.config, now.controller?.config];
   if (JSON.stringify(was) === JSON.stringify(is)) return undefined;
   const fields = was && is ? controllerDifferences(was, is) : [];
-  const names = fields.map((d) => `${controllerFields.find((f) => f.field === d.field)!.name} ${d.from} → ${d.to}`);
+  const names = fields.map((d) => `${controllerFieldName(d.field)} ${d.from} → ${d.to}`);
   return {place: 'the flight controller', what: names.length ? `holds ${names.join(', ')}` : 'is another one'};
 }
 

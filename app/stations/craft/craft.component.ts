@@ -8,7 +8,13 @@ import {SelectButton} from 'primeng/selectbutton';
 import {airframe, airframeNames, airframeOf, diagonalOf, type AirframeName} from '@core/craft/airframes';
 import {changeArms, leadOutput} from '@core/craft/change-arms';
 import {craftShape, wantedSenses, type Arm, type Craft} from '@core/craft/craft';
-import {estimatePackResistance, readStatorSize} from '@core/motor/estimates';
+import {
+  estimatePackResistance,
+  inductanceTrust,
+  packTrust,
+  readStatorSize,
+  resistanceTrust,
+} from '@core/motor/estimates';
 import {withEstimates} from '@core/motor/model';
 import {torqueConstant} from '@core/motor/motor';
 import {OwnPresetsComponent} from './own-presets.component';
@@ -69,6 +75,11 @@ export class CraftComponent {
       sense: senses[arm],
     }));
   });
+  protected readonly trust: Readonly<Record<string, number>> = {
+    resistanceOhm: resistanceTrust,
+    inductanceH: inductanceTrust,
+  };
+  protected readonly packTrust = packTrust;
   private readonly estimates = computed(() => this.fleet.current()!.motor.estimated ?? []);
   protected readonly canEstimate = computed(() => readStatorSize(this.fleet.current()!.motor.size) !== undefined);
   protected readonly packMilliohm = computed(() => {

@@ -5,6 +5,7 @@ import {setOnMotors} from '@core/craft/plan-values';
 import type {PlannedValue} from '@core/craft/craft';
 import {formatValue} from '@core/settings/definitions';
 import {adoptFrom, adoptValue} from '@core/work/adopt';
+import {physicsOf} from '@core/work/rules/rule';
 import {motorList} from '@core/work/motor-list';
 import {ChartComponent} from '../../charts/chart.component';
 import {FleetStore} from '../../state/fleet.store';
@@ -57,13 +58,8 @@ export class ParameterPanelComponent {
   protected readonly effect = computed((): Effect | undefined => {
     const craft = this.fleet.current();
     const esc = this.work.plannedEscs()[0];
-    if (!craft || !esc?.hardware) return undefined;
-    return effectOf(this.definition().key, {
-      craft,
-      deadTimeS: esc.hardware.deadTimeNs * 1e-9,
-      settings: esc.settings,
-      builtPwmKhz: craft.plan.firmware.pwmKhz,
-    });
+    const question = craft && esc && physicsOf(craft, esc);
+    return question && effectOf(this.definition().key, question);
   });
   private readonly planned = computed(() => distinct(this.row().wanted));
   private readonly found = computed(() => distinct(this.row().values));

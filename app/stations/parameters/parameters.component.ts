@@ -1,13 +1,11 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, afterNextRender, computed, inject, signal} from '@angular/core';
 import type {PlannedValue} from '@core/craft/craft';
-import {isLayoutRevision, type LayoutRevision, type ParameterDefinition} from '@core/settings/definitions';
+import type {ParameterDefinition} from '@core/settings/definitions';
 import {adoptAll} from '@core/work/adopt';
 import type {Verdict} from '@core/work/difference';
-import {identityOf} from '@core/work/planned-image';
 import {ConnectComponent} from '../../shared/connect.component';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
-import {ShelfStore} from '../../state/shelf.store';
 import {WorkStore} from '../../state/work.store';
 import {DotStripComponent} from './dot-strip.component';
 import {ParameterEditorComponent} from './parameter-editor.component';
@@ -40,7 +38,6 @@ const betweenGroupsMs = 16;
 export class ParametersComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
-  private readonly shelf = inject(ShelfStore);
   private readonly work = inject(WorkStore);
   protected readonly tags = verdictTags;
   protected readonly onlyDiffering = signal(false);
@@ -52,16 +49,7 @@ export class ParametersComponent {
   protected readonly folded = signal<readonly string[]>(['Helicopter']);
 
   /** Settings layout of the planned firmware, or of what was found while its image is not at hand. */
-  private readonly layout = computed((): LayoutRevision | undefined => {
-    const craft = this.fleet.current()!;
-    const found = this.record.found()?.escs.find((e) => e.hardware);
-    this.shelf.images();
-    const planned = found?.hardware && this.shelf.imageFor(craft)(found.hardware, 'base');
-    const layout = planned
-      ? identityOf(planned.image, found.hardware.chip, 'base')?.layoutRevision
-      : found?.identity?.layoutRevision;
-    return layout !== undefined && isLayoutRevision(layout) ? layout : undefined;
-  });
+  private readonly layout = computed(() => this.work.plannedEscs().find((e) => e.hardware)?.layout);
 
   private readonly groups = computed(() =>
     groupRows({

@@ -1,6 +1,5 @@
 /** Timing advance and demag compensation against the margin on a hard throttle step. */
-import {timingAutomatic} from '../../settings/parameters/special-values';
-import {demagAngle, idealAdvance, torqueShare, type StepQuestion} from '../desync';
+import {advanceOf, demagAngle, desyncMargin, idealAdvance, torqueShare, type StepQuestion} from '../desync';
 import {
   driveOf,
   inductanceFactor,
@@ -22,10 +21,17 @@ const stepOf = (question: EffectQuestion, demag: number): StepQuestion => ({
   demag,
 });
 
+const plannedAdvance = (question: EffectQuestion): number =>
+  advanceOf(valueOf(question, 'timing'), question.craft, driveOf(question));
+
+/** Electrical degrees left on a hard throttle step with the planned values; below zero steps are lost. */
+export const plannedMargin = (question: EffectQuestion): number =>
+  desyncMargin(stepOf(question, valueOf(question, 'demag')), plannedAdvance(question));
+
 export function timingEffect(question: EffectQuestion): Effect {
   const angle = demagAngle(stepOf(question, valueOf(question, 'demag')));
   const ideal = idealAdvance(question.craft, driveOf(question));
-  const advanceOf = (value: number) => (value === timingAutomatic ? ideal : value);
+  const advanceAt = (value: number) => advanceOf(value, question.craft, driveOf(question));
   return {
     xName: 'timing advance, electrical °',
     yName,
@@ -33,9 +39,9 @@ export function timingEffect(question: EffectQuestion): Effect {
       {name: 'margin on a hard throttle step', points: steps(0, 30, 10).map((x) => marginPoint(question, x, x, angle))},
     ],
     xStep: 7.5,
-    xOf: advanceOf,
+    xOf: advanceAt,
     figures: (value) => {
-      const advance = advanceOf(value);
+      const advance = advanceAt(value);
       return [
         {name: 'Advance in a hover', text: `${advance.toFixed(1)}°`},
         {name: 'Margin on a hard step', text: marginText(30 + advance - angle)},
@@ -48,8 +54,7 @@ export function timingEffect(question: EffectQuestion): Effect {
 }
 
 export function demagEffect(question: EffectQuestion): Effect {
-  const planned = valueOf(question, 'timing');
-  const advance = planned === timingAutomatic ? idealAdvance(question.craft, driveOf(question)) : planned;
+  const advance = plannedAdvance(question);
   const angleOf = (demag: number) => demagAngle(stepOf(question, demag));
   return {
     xName: 'demag compensation',

@@ -1,6 +1,7 @@
 /** What a parameter does to one craft, as lines to draw and figures to read. */
-import type {Settings} from '../../settings/page';
+import {valueIn, type Settings} from '../../settings/page';
 import {definitionOf, type ParameterKey} from '../../settings/definitions';
+import {inductanceTrust} from '../estimates';
 import {followingPwmHz} from '../following-pwm';
 import {hoverPoint, type Drive} from '../hover';
 import type {CraftParts} from '../model';
@@ -49,8 +50,7 @@ export interface EffectQuestion {
   readonly builtPwmKhz?: number | undefined;
 }
 
-export const valueOf = ({settings}: EffectQuestion, key: ParameterKey): number =>
-  settings[key] ?? definitionOf(key).default;
+export const valueOf = ({settings}: EffectQuestion, key: ParameterKey): number => valueIn(settings, key);
 
 /** PWM frequency in Hz that a value gives in a hover; without one, what the image has built in or the plan says. */
 export function hoverPwmHz(question: EffectQuestion, value = question.builtPwmKhz ?? valueOf(question, 'pwm')): number {
@@ -66,7 +66,7 @@ export const driveOf = (question: EffectQuestion): Drive => ({
 
 /** Factor that a value resting on the winding's inductance may be off: more when nobody measured it. */
 export const inductanceFactor = ({motor}: CraftParts): number =>
-  motor.estimated?.includes('inductanceH') ? 1.5 : 1.15;
+  motor.estimated?.includes('inductanceH') ? inductanceTrust : 1.15;
 
 /** What a choice reads; nothing between two of them. */
 export const labelOf = (key: ParameterKey, x: number): string =>

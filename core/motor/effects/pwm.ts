@@ -1,5 +1,5 @@
 /** PWM frequency against flight time, ripple, heat and torque at low throttle. */
-import {beatsWithPwm, commutationHz, fullThrottle} from '../full-throttle';
+import {beatsWithPwm, commutationRange} from '../full-throttle';
 import {flightBounds, flightMinutes, hoverPoint, lostDuty, type Drive} from '../hover';
 import {hoverPwmHz, steps, type Effect, type EffectQuestion} from './effect';
 
@@ -37,10 +37,7 @@ export function pwmEffect(question: EffectQuestion): Effect {
 }
 
 function commutation({craft}: EffectQuestion, drive: Drive): string {
-  const {poles} = craft.motor;
-  const [hover, full] = [hoverPoint(craft, drive).rpm, fullThrottle(craft, drive).rpm].map((rpm) =>
-    commutationHz(rpm, poles),
-  ) as [number, number];
+  const [hover, full] = commutationRange(craft, drive);
   const range = `${(hover / 1000).toFixed(0)} to ${(full / 1000).toFixed(0)} kHz`;
   return beatsWithPwm(drive.pwmHz, hover, full) ? `${range}, beats` : `${range}, clear`;
 }

@@ -1,44 +1,27 @@
 /** Rules that follow from the physics of the craft. */
-import {beatsWithPwm, commutationHz, fullThrottle} from '../../motor/full-throttle';
-import {desyncMargin, idealAdvance} from '../../motor/desync';
+import {beatsWithPwm, commutationRange, fullThrottle} from '../../motor/full-throttle';
+import {plannedMargin} from '../../motor/effects/desync';
 import {driveOf, hoverPwmHz, type EffectQuestion} from '../../motor/effects/effect';
 import {hoverPoint, lostDuty} from '../../motor/hover';
 import {startMargin} from '../../motor/starting';
-import {timingAutomatic} from '../../settings/parameters/special-values';
 import {heldBy, onMotors, physicsOf, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
 
-/** A rule that holds while the board is not known; `breaks` gets the physics of one ESC. */
+/** A breach on every motor whose physics `breaks`; nothing is said of ESCs whose board is not known. */
 const onPhysics = (
   q: RuleQuestion,
   breaks: (physics: EffectQuestion, esc: PlannedEsc) => boolean,
   meaning: (physics: EffectQuestion, esc: PlannedEsc) => string,
 ) => {
-  // ESCs of one craft mostly share board and settings: each question is asked once.
-  const answers = new Map<string, boolean>();
-  const asked = (e: PlannedEsc) => {
-    const physics = physicsOf(q, e);
-    if (!physics) return false;
-    const id = JSON.stringify([e.settings, physics.deadTimeS, physics.builtPwmKhz]);
-    const answer = answers.get(id) ?? breaks(physics, e);
-    answers.set(id, answer);
-    return answer;
+  const isBroken = (e: PlannedEsc) => {
+    const physics = physicsOf(q.craft, e);
+    return physics !== undefined && breaks(physics, e);
   };
-  return onMotors(q, asked, (e) => meaning(physicsOf(q, e)!, e));
+  return onMotors(q, isBroken, (e) => meaning(physicsOf(q.craft, e)!, e));
 };
 
 const percent = (share: number) => `${(share * 100).toFixed(1)} %`;
 const kHz = (hz: number) => `${Math.round(hz / 1000)} kHz`;
-const turning = (p: EffectQuestion) =>
-  [hoverPoint(p.craft, driveOf(p)).rpm, fullThrottle(p.craft, driveOf(p)).rpm].map((rpm) =>
-    commutationHz(rpm, p.craft.motor.poles),
-  ) as [number, number];
-
-function margin(p: EffectQuestion, esc: PlannedEsc): number {
-  const timing = heldBy(esc, 'timing');
-  const advance = timing === timingAutomatic ? idealAdvance(p.craft, driveOf(p)) : timing;
-  const step = {craft: p.craft, drive: driveOf(p), limitAmps: heldBy(esc, 'currentLimit'), demag: heldBy(esc, 'demag')};
-  return desyncMargin(step, advance);
-}
+const turning = (p: EffectQuestion) => commutationRange(p.craft, driveOf(p));
 
 export const physicsRules: readonly Rule[] = [
   {
@@ -90,9 +73,9 @@ export const physicsRules: readonly Rule[] = [
     check: (q) =>
       onPhysics(
         q,
-        (p, esc) => margin(p, esc) < 0,
-        (p, esc) =>
-          `On a hard throttle step a winding is free ${Math.abs(margin(p, esc)).toFixed(0)} electrical degrees too late: expect desync.`,
+        (p) => plannedMargin(p) < 0,
+        (p) =>
+          `On a hard throttle step a winding is free ${Math.abs(plannedMargin(p)).toFixed(0)} electrical degrees too late: expect desync.`,
       ),
   },
   {

@@ -4,8 +4,7 @@ import type {Hardware} from '../../firmware/fit';
 import type {Identity} from '../../firmware/identity';
 import type {EffectQuestion} from '../../motor/effects/effect';
 import type {LayoutRevision, ParameterKey} from '../../settings/definitions';
-import {definitionOf} from '../../settings/definitions';
-import type {Settings} from '../../settings/page';
+import {valueIn, type Settings} from '../../settings/page';
 import {motorList} from '../motor-list';
 import type {Sighting} from '../stations';
 
@@ -49,7 +48,7 @@ export interface Finding extends Omit<Rule, 'check'> {
 }
 
 /** Value an ESC will hold; the default where its firmware's page says nothing. */
-export const heldBy = ({settings}: PlannedEsc, key: ParameterKey): number => settings[key] ?? definitionOf(key).default;
+export const heldBy = ({settings}: PlannedEsc, key: ParameterKey): number => valueIn(settings, key);
 
 /** A breach on every motor whose ESC fails `breaks`. */
 export function onMotors(
@@ -64,10 +63,12 @@ export function onMotors(
 
 /** The question that physics is asked for one ESC of the plan; undefined while its board is not known. */
 export function physicsOf(
-  {craft}: RuleQuestion,
-  {hardware, identity, settings}: PlannedEsc,
+  craft: Craft,
+  {hardware, identity, settings}: Pick<PlannedEsc, 'hardware' | 'identity' | 'settings'>,
 ): EffectQuestion | undefined {
-  return hardware && {craft, deadTimeS: hardware.deadTimeNs * 1e-9, settings, builtPwmKhz: identity?.pwmKhz};
+  // Before a survey no image tells its build: then the plan does.
+  const builtPwmKhz = identity ? identity.pwmKhz : craft.plan.firmware.pwmKhz;
+  return hardware && {craft, deadTimeS: hardware.deadTimeNs * 1e-9, settings, builtPwmKhz};
 }
 
 export function placeOf({outputs}: Breach, craft: Pick<Craft, 'arms'>): string {
