@@ -16,6 +16,7 @@ import type {MotorConstants} from '@core/motor/motor';
 import {Controller} from './controller';
 import {Esc, type EscHardware} from './esc';
 import {takeEscCommand, type EscCall} from './esc-commands';
+import {Holds} from './holds';
 import {Mishaps} from './mishaps';
 import {PowerTrain, type Supply} from './power-train';
 import {Random} from './random';
@@ -46,6 +47,7 @@ export interface BenchKeeper {
 }
 
 type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
+type Refuse = (code: string, text: string) => void;
 
 const adapterMs = 0.3;
 const restartMs = 300;
@@ -66,6 +68,7 @@ export class SimulatedBench {
   private readonly random: Random;
   private readonly supply: Supply;
   private readonly wires: Wires;
+  private readonly holds = new Holds();
   /** Where the cable is plugged in; moving it ends the connection. */
   road: Road;
   /** Output whose ESC the single-wire adapter is clipped to. */
@@ -155,7 +158,7 @@ export class SimulatedBench {
 
   /** The flight controller restarts by itself: commands under way are lost, the USB connection ends. */
   restartController(): void {
-    this.train.stop();
+    this.endHolds();
     this.escs.forEach((_, output) => this.wires.cut(output));
     this.controller.restart();
     this.detach();
@@ -172,7 +175,7 @@ export class SimulatedBench {
   }
 
   private cutPower(): void {
-    this.train.stop();
+    this.endHolds();
     this.escs.forEach((esc, output) => {
       for (const {address, length} of this.wires.cut(output)) esc.flash.scramble(address, length, this.random);
       esc.powerOff();
@@ -200,9 +203,9 @@ export class SimulatedBench {
     this.handle({operation, argument: parsed.data} as Call, reply, refuse);
   }
 
-  private handle(call: Call, reply: Reply, refuse: (code: string, text: string) => void): void {
+  private handle(call: Call, reply: Reply, refuse: Refuse): void {
     const onAdapter = this.road === 'single-wire';
-    if (onAdapter && (call.operation === 'spin' || call.operation.startsWith('controller.')))
+    if (onAdapter && (call.operation.startsWith('spin') || call.operation.startsWith('controller.')))
       return refuse('no-controller', 'A single-wire adapter has no flight controller behind it.');
     switch (call.operation) {
       case 'hello':
@@ -212,6 +215,7 @@ export class SimulatedBench {
           outputs: onAdapter ? 1 : this.escs.length,
           startId: 'simulator',
           road: this.road,
+          lastHold: this.holds.last,
         });
       case 'power':
         return reply('done', this.power());
@@ -234,29 +238,44 @@ export class SimulatedBench {
         this.controller.save();
         return reply('done', null);
       case 'controller.restart':
-        this.train.stop();
+        this.endHolds();
         this.time.after(restartMs, () => {
           this.controller.restart();
           reply('done', null);
         });
         return;
       case 'spin':
-        return this.spin(call.argument, reply);
+        return this.spin(call.argument, reply, refuse);
+      case 'spin.stop':
+        this.countUp();
+        if (this.holds.end(call.argument.hold)) this.train.stop();
+        return reply('done', null);
       default:
         return this.escCommand(call, reply, refuse);
     }
   }
 
-  private spin({leaseMs, commands}: Argument<'spin'>, reply: Reply): void {
+  private spin({hold, leaseMs, commands}: Argument<'spin'>, reply: Reply, refuse: Refuse): void {
     this.countUp();
+    const now = this.time.now();
+    if (!this.holds.renew(hold, now, now + leaseMs))
+      return refuse('hold-ended', 'This hold has ended: it was stopped, its lease ran out, or the power was off.');
+    if (!this.supply.on) {
+      this.endHolds();
+      return refuse('no-power', 'The motors have no power.');
+    }
     this.train.stop();
-    const ends = this.time.now() + leaseMs;
-    for (const {output, value} of commands) this.train.command(output, value, ends);
+    for (const {output, value} of commands) this.train.command(output, value, now + leaseMs);
     this.startReports();
     reply('done', null);
   }
 
-  private escCommand(call: EscCall, reply: Reply, refuse: (code: string, text: string) => void): void {
+  private endHolds(): void {
+    this.holds.end(this.holds.last);
+    this.train.stop();
+  }
+
+  private escCommand(call: EscCall, reply: Reply, refuse: Refuse): void {
     const onAdapter = this.road === 'single-wire';
     const output = onAdapter ? this.clippedTo : call.argument.output;
     if (onAdapter && call.argument.output !== 0)

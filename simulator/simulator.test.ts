@@ -4,8 +4,9 @@ import {flatten} from '@core/firmware/image';
 import {ProblemError} from '@core/problem';
 import {bothWays} from '@core/settings/parameters/special-values';
 import {defaultSettings, encodeSettings} from '@core/settings/page';
-import {measureReplies, SpinLease} from '@core/work/spin';
-import {worstLoss} from '@core/work/proof';
+import {SpinLease} from '@core/spin/lease';
+import {measureReplies} from '@core/spin/measure-replies';
+import {worstLoss} from '@core/proof/replies';
 import {Harness} from './testing/bench-harness';
 import {Flash} from './flash';
 import {meridianImage, meridianReleases} from './meridian';
@@ -13,7 +14,7 @@ import {Random} from './random';
 import {runInVirtualTime, VirtualTime} from './virtual-time';
 
 const measure = (h: Harness, cancel = {aborted: false}) =>
-  h.run(measureReplies(h.client, {outputs: 4, poles: 14, clock: h.time, cancel, idle: 0.04}));
+  h.run(measureReplies(h.client, {outputs: 4, poles: 14, kv: 1750, bothWays: [], clock: h.time, cancel, idle: 0.04}));
 const setController = async (h: Harness, config: Parameters<typeof h.bench.controller.set>[0]) => {
   await h.run(h.client.request('controller.set', config));
   await h.run(h.client.request('controller.save', null));
@@ -74,7 +75,7 @@ describe('power', () => {
 describe('a spin lease', () => {
   it('that nobody renews stops the motor, whatever happened to the program', async () => {
     const h = await withReplies();
-    await h.run(h.client.request('spin', {leaseMs: 200, commands: [{output: 0, value: 300}]}));
+    await h.run(h.client.request('spin', {hold: 1, leaseMs: 200, commands: [{output: 0, value: 300}]}));
     h.time.advanceTo(h.time.now() + 150);
     expect(h.bench.train.outputs[0]!.state.omega).toBeGreaterThan(100);
     h.bench.detach();
@@ -86,6 +87,7 @@ describe('a spin lease', () => {
 
   it('renews itself while held, stops when stopped, twice without harm', async () => {
     const h = await withReplies();
+    await h.run(h.client.request('hello', null));
     const lease = new SpinLease(h.client, h.time);
     lease.set([{output: 2, throttle: 0.1}]);
     h.time.advanceTo(h.time.now() + 900);
@@ -163,7 +165,7 @@ describe('a wrong image', () => {
     const h = await withReplies();
     plant(h, 1, meridianImage('4.2', {board: 'Basalt 30', deadTimeNs: 30}));
     expect(h.bench.escs[1]!.burnt).toBe(false);
-    await h.run(h.client.request('spin', {leaseMs: 200, commands: [{output: 1, value: 200}]}));
+    await h.run(h.client.request('spin', {hold: 1, leaseMs: 200, commands: [{output: 1, value: 200}]}));
     h.time.advanceTo(h.time.now() + 60);
     expect(h.bench.escs[1]!.burnt).toBe(true);
     expect(h.bench.train.amps).toBeGreaterThan(50);

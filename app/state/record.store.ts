@@ -2,7 +2,7 @@
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import type {HardwareClaim} from '@core/firmware/fit';
 import type {Found, FoundEsc} from '@core/work/found';
-import type {ProofRecord} from '@core/work/proof';
+import type {ProofRecord} from '@core/proof/proof';
 import type {KnownEscs} from '@core/work/survey';
 import type {NoiseProof, Sighting} from '@core/work/stations';
 import {database, type CraftRecord, type KeptClaim} from '../store/database';

@@ -6,7 +6,7 @@ import {juniper} from '@core/craft/juniper';
 import {analyseNoise} from '@core/noise/analysis';
 import {readFlightLog} from '@core/noise/flight-log';
 import type {Found} from '@core/work/found';
-import type {ProofRecord} from '@core/work/proof';
+import type {ProofRecord} from '@core/proof/proof';
 import type {NoiseProof, Sighting} from '@core/work/stations';
 import {makeFlightCsv} from '@simulator/flight';
 import {Harness} from '@simulator/testing/bench-harness';

@@ -7,7 +7,7 @@ import {catalogueShape, type Catalogue} from '@core/firmware/releases';
 import {ProblemError} from '@core/problem';
 import type {Found} from '@core/work/found';
 import type {Journal, JournalEntry} from '@core/work/journal';
-import type {ProofRecord} from '@core/work/proof';
+import type {ProofRecord} from '@core/proof/proof';
 import type {NoiseProof, Sighting} from '@core/work/stations';
 import type {Snapshot} from '@core/work/snapshot';
 import type {WorkOrder} from '@core/work/work-order';

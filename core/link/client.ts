@@ -28,8 +28,8 @@ export interface LinkCounters {
   readonly repeats: number;
 }
 
-/** Attempts in all for an operation that may be repeated. */
-const mostAttempts = 4;
+/** A link on which nothing at all was heard for this long, while an answer is waited for without end, is dead, ms. */
+const deadAfterMs = 3_000;
 
 export class BenchClient {
   private readonly pending = new Map<number, Pending>();
@@ -39,6 +39,9 @@ export class BenchClient {
   private readonly reportListeners = new Set<(report: Report) => void>();
   private readonly closeListeners = new Set<(problem: Problem) => void>();
   private sequence = 0;
+  /** Undefined until the adapter said in its `hello` where hold numbers stand. */
+  private holds: number | undefined;
+  private heardAt: number;
   private badFrames = 0;
   private repeats = 0;
   private closedBy: Problem | undefined;
@@ -49,6 +52,7 @@ export class BenchClient {
   ) {
     this.reader = port.readable.getReader();
     this.writer = port.writable.getWriter();
+    this.heardAt = clock.now();
     void this.listen();
   }
 
@@ -58,6 +62,17 @@ export class BenchClient {
 
   get isClosed(): boolean {
     return this.closedBy !== undefined;
+  }
+
+  /** Highest number of a hold that this client or, by its `hello`, the adapter knows of. */
+  get lastHold(): number {
+    return this.holds ?? 0;
+  }
+
+  /** A number for a new hold, above every one before, of other tabs and programs too. Ask `hello` first. */
+  takeHold(): number {
+    if (this.holds === undefined) throw new Error('No hello yet: where hold numbers stand is not known');
+    return ++this.holds;
   }
 
   /** Sends one request. Rejects with a {@link ProblemError} when refused, unanswered or closed. */
@@ -106,12 +121,13 @@ export class BenchClient {
   private send(sequence: number): void {
     const request = this.pending.get(sequence);
     if (!request) return;
-    const {repeatable, timeoutMs} = operations[request.operation];
+    const {attempts, timeoutMs} = operations[request.operation];
     request.attempts++;
     if (request.attempts > 1) this.repeats++;
     this.writer.write(request.frame).catch(() => this.end(cableOut));
     request.stopTimer = this.clock.after(timeoutMs, () => {
-      if (repeatable && request.attempts < mostAttempts) this.send(sequence);
+      if (attempts === Infinity && this.clock.now() - this.heardAt > deadAfterMs && request.attempts > 1) this.end(silent);
+      else if (request.attempts < attempts) this.send(sequence);
       else this.settle(sequence, unanswered(request.operation, request.attempts, timeoutMs));
     });
   }
@@ -140,8 +156,12 @@ export class BenchClient {
 
   private receive(frame: Uint8Array): void {
     const message = decodeMessage(frame);
-    if (typeof message === 'string') this.badFrames++;
-    else if (message.operation === 'report') this.report(message);
+    if (typeof message === 'string') {
+      this.badFrames++;
+      return;
+    }
+    this.heardAt = this.clock.now();
+    if (message.operation === 'report') this.report(message);
     else this.answer(message);
   }
 
@@ -161,8 +181,10 @@ export class BenchClient {
       return;
     }
     const result = operations[request.operation].result.safeParse(argument);
-    if (result.success) this.settle(sequence, {value: result.data});
-    else {
+    if (result.success) {
+      if (request.operation === 'hello') this.holds = Math.max(this.lastHold, (result.data as Answer<'hello'>).lastHold);
+      this.settle(sequence, {value: result.data});
+    } else {
       this.badFrames++;
       this.settle(sequence, {
         code: 'protocol-error',
@@ -190,11 +212,18 @@ const cableOut: Problem = {
   remedy: 'Plug the cable in and connect again.',
 };
 
+const silent: Problem = {
+  code: 'link-silent',
+  place: 'bench link',
+  meaning: `Nothing was heard from the bench for ${deadAfterMs / 1000} s although it was asked again and again.`,
+  remedy: 'Look at the motors; take the battery off if one still turns. Then check the cable and connect again.',
+};
+
 function unanswered(operation: string, attempts: number, timeoutMs: number): Problem {
   return {
     code: 'unanswered',
     place: operation,
-    meaning: `No answer in ${attempts} attempts of ${timeoutMs} ms.`,
+    meaning: `No answer in ${attempts} ${attempts === 1 ? 'attempt' : 'attempts'} of ${timeoutMs} ms.`,
     remedy: 'Check the cable, then connect again.',
   };
 }
@@ -211,6 +240,8 @@ function remedyOf(code: string): string {
       return 'Update the flight controller, or reach the ESCs one at a time with a single-wire adapter.';
     case 'no-controller':
       return 'Plug the cable into the flight controller for this; the adapter only reaches ESCs.';
+    case 'hold-ended':
+      return 'Let go and hold again.';
     case 'protected':
       return 'This range is never written. Report it: Bidex should not have asked.';
     default:

@@ -99,7 +99,7 @@ describe('the client', () => {
     const answer = client.request('controller.restart', null);
     time.advanceTo(60_000);
     await expect(answer).rejects.toMatchObject({
-      problem: {code: 'unanswered', meaning: 'No answer in 1 attempts of 3000 ms.'},
+      problem: {code: 'unanswered', meaning: 'No answer in 1 attempt of 3000 ms.'},
     });
     expect(sent).toHaveLength(1);
   });

@@ -1,11 +1,20 @@
-/** Every operation of the bench link: shapes, whether it may be repeated, and how long to wait. See docs/bench-link.md. */
+/** Every operation of the bench link: shapes, how often it is sent, and how long to wait. See docs/bench-link.md. */
 import * as z from 'zod';
 import {controllerPlanShape} from '../craft/craft';
 
 const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected bytes');
-const output = z.number().int().min(0).max(15);
+/** Outputs a bench may have. */
+export const mostOutputs = 16;
+/** Longest text an adapter may send in a field, characters. */
+const longestText = 200;
+const output = z.number().int().min(0).max(mostOutputs - 1);
+/** Number of a hold: rises with every hold, whatever program or tab asks. */
+const holdNumber = z.number().int().min(1).max(0xffffffff);
 const address = z.number().int().min(0).max(0xffffffff);
 const none = z.null();
+/** Attempts in all for an operation that may be repeated. */
+const mostAttempts = 4;
+const usual = {attempts: mostAttempts, timeoutMs: 800} as const;
 export const dialectShape = z.enum(['A', 'B']);
 export type Dialect = z.infer<typeof dialectShape>;
 /** How the bench reaches ESCs: through the flight controller, or one at a time over its signal wire. */
@@ -70,57 +79,61 @@ export const operations = {
     argument: none,
     result: z.object({
       link: z.literal(1),
-      adapter: z.string(),
-      outputs: z.number().int(),
-      startId: z.string(),
+      adapter: z.string().max(longestText),
+      outputs: z.number().int().min(1).max(mostOutputs),
+      startId: z.string().max(longestText),
       road: roadShape,
+      /** Highest number of a hold the adapter has seen since its start; the next hold takes a higher one. */
+      lastHold: holdNumber.or(z.literal(0)),
     }),
-    repeatable: true,
-    timeoutMs: 800,
+    ...usual,
   },
-  power: {argument: none, result: powerShape, repeatable: true, timeoutMs: 800},
-  'adapter.dialect': {argument: z.object({dialect: dialectShape}), result: none, repeatable: true, timeoutMs: 800},
-  reports: {argument: z.object({on: z.boolean()}), result: none, repeatable: true, timeoutMs: 800},
-  'esc.enter': {argument: z.object({output}), result: bootIdentityShape, repeatable: true, timeoutMs: 1500},
-  'esc.leave': {argument: z.object({output}), result: none, repeatable: true, timeoutMs: 1500},
+  power: {argument: none, result: powerShape, ...usual},
+  'adapter.dialect': {argument: z.object({dialect: dialectShape}), result: none, ...usual},
+  reports: {argument: z.object({on: z.boolean()}), result: none, ...usual},
+  'esc.enter': {argument: z.object({output}), result: bootIdentityShape, attempts: mostAttempts, timeoutMs: 1500},
+  'esc.leave': {argument: z.object({output}), result: none, attempts: mostAttempts, timeoutMs: 1500},
   'esc.read': {
     argument: z.object({output, address, length: z.number().int().min(1).max(256)}),
     result: bytes,
-    repeatable: true,
+    attempts: mostAttempts,
     timeoutMs: 2500,
   },
   'esc.checksum': {
     argument: z.object({output, address, length: z.number().int().min(1)}),
     result: z.number().int(),
-    repeatable: true,
+    attempts: mostAttempts,
     timeoutMs: 2500,
   },
-  'esc.erase': {argument: z.object({output, address}), result: none, repeatable: true, timeoutMs: 2500},
+  'esc.erase': {argument: z.object({output, address}), result: none, attempts: mostAttempts, timeoutMs: 2500},
   'esc.write': {
     argument: z.object({output, address, bytes}),
     result: none,
-    repeatable: true,
+    attempts: mostAttempts,
     timeoutMs: 2500,
   },
-  'controller.identify': {argument: none, result: controllerIdentityShape, repeatable: true, timeoutMs: 800},
-  'controller.read': {argument: none, result: controllerConfigShape, repeatable: true, timeoutMs: 800},
+  'controller.identify': {argument: none, result: controllerIdentityShape, ...usual},
+  'controller.read': {argument: none, result: controllerConfigShape, ...usual},
   'controller.set': {
     argument: controllerConfigShape.partial(),
     result: none,
-    repeatable: true,
-    timeoutMs: 800,
+    ...usual,
   },
-  'controller.save': {argument: none, result: none, repeatable: true, timeoutMs: 1500},
-  'controller.restart': {argument: none, result: none, repeatable: false, timeoutMs: 3000},
+  'controller.save': {argument: none, result: none, attempts: mostAttempts, timeoutMs: 1500},
+  'controller.restart': {argument: none, result: none, attempts: 1, timeoutMs: 3000},
+  /** A renewal that got lost is out of date: the next one follows, so it is never sent again. */
   spin: {
     argument: z.object({
-      leaseMs: z.number().min(0).max(500),
-      commands: z.array(z.object({output, value: z.number().int().min(0).max(2047)})),
+      hold: holdNumber,
+      leaseMs: z.number().min(1).max(500),
+      commands: z.array(z.object({output, value: z.number().int().min(0).max(2047)})).max(mostOutputs),
     }),
     result: none,
-    repeatable: true,
-    timeoutMs: 800,
+    attempts: 1,
+    timeoutMs: 200,
   },
+  /** Ends this hold and every one before it. Sent until it is answered or the link has ended. */
+  'spin.stop': {argument: z.object({hold: holdNumber.or(z.literal(0))}), result: none, attempts: Infinity, timeoutMs: 100},
 } as const;
 
 export type Operation = keyof typeof operations;

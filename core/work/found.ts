@@ -1,7 +1,9 @@
 /** What a survey read from the bench. Immutable; never edited. */
 import {firmwareName} from '../craft/craft';
+import {findChip} from '../firmware/chips';
 import type {Hardware, HardwareClaim} from '../firmware/fit';
 import type {Identity} from '../firmware/identity';
+import {clearablePages, isBlankPage} from '../firmware/module-region';
 import type {BootIdentity, ControllerConfig, ControllerIdentity, Power, Road} from '../link/operations';
 import type {Problem} from '../problem';
 import type {DecodedSettings} from '../settings/page';
@@ -54,9 +56,24 @@ export const foundEsc = (found: Found, output: number): FoundEsc | undefined =>
   found.escs.find((e) => e.output === output);
 
 /** What an ESC runs, in words: the same for views, differences and accounts. */
-export function firmwareText({identity, module, boot}: Pick<FoundEsc, 'identity' | 'module' | 'boot'>): string {
+export function firmwareText(esc: Pick<FoundEsc, 'identity' | 'module' | 'boot' | 'pageCrcs'>): string {
+  const {identity, module, boot} = esc;
   if (!identity) return boot.applicationValid ? 'foreign firmware' : 'no application';
-  return firmwareName({...identity, module: module?.version});
+  const name = firmwareName({...identity, module: module?.version});
+  return hasModuleRest(esc) ? `${name}, with the rest of a module` : name;
+}
+
+/** Whether the module region holds something that is no module: what an interrupted write left. */
+export function hasModuleRest({identity, module, boot, pageCrcs}: Parameters<typeof firmwareText>[0]): boolean {
+  const chip = findChip(boot.chip);
+  if (!chip?.module || !identity || module) return false;
+  const {start} = chip.application;
+  return clearablePages(start + identity.imageLength, chip).some(
+    (address) => {
+      const crc = pageCrcs[(address - start) / chip.pageBytes];
+      return crc !== undefined && !isBlankPage(chip, crc);
+    },
+  );
 }
 
 /** Whether an ESC answers bidirectional DShot. */

@@ -1,5 +1,5 @@
 /** The runner's record: intent before hardware is touched, outcome after. */
-import type {ProofRecord} from './proof';
+import type {ProofRecord} from '../proof/proof';
 
 export interface SnapshotPage {
   readonly serial: string;
@@ -13,8 +13,11 @@ export interface JournalEntry {
   /** Epoch ms. */
   readonly at: number;
   readonly stepId: string;
-  /** "part": ended without the ESCs that were isolated; it is attempted again on resume. */
-  readonly event: 'begin' | 'snapshot' | 'page' | 'retry' | 'part' | 'isolated' | 'done' | 'stopped';
+  /**
+   * "part": ended without the ESCs that were isolated; it is attempted again on resume. "reopened": it was done, and a
+   * proof contradicts it.
+   */
+  readonly event: 'begin' | 'snapshot' | 'page' | 'retry' | 'part' | 'isolated' | 'done' | 'reopened' | 'stopped';
   readonly text: string;
   readonly snapshot?: readonly SnapshotPage[];
   /** Power cycles counted when the step began. */
@@ -50,6 +53,6 @@ export type StepState = 'open' | 'begun' | 'done';
 /** How far a step is, from the journal alone. */
 export function stepState(entries: readonly JournalEntry[], stepId: string): StepState {
   const own = entries.filter((e) => e.stepId === stepId);
-  if (own.some((e) => e.event === 'done')) return 'done';
+  if (own.findLast((e) => e.event === 'done' || e.event === 'reopened')?.event === 'done') return 'done';
   return own.some((e) => e.event === 'begin') ? 'begun' : 'open';
 }

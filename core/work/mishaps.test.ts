@@ -5,7 +5,7 @@ import type {Outcome} from './runner';
 import {firmwareText} from './found';
 import {stepState} from './journal';
 import {buildRollBack} from './roll-back';
-import {pageRetries} from './write-firmware';
+import {pageRetries} from './write-with-retries';
 
 const problemOf = (outcome: Outcome) => (outcome.kind === 'stopped' ? outcome.problem : undefined);
 

@@ -4,7 +4,7 @@ import {findChip, pageWriteMs} from '../firmware/chips';
 import type {ParameterKey} from '../settings/definitions';
 import {describeChanges, findDifferences, type ParameterDifference} from './difference';
 import {motorList} from './motor-list';
-import type {Found, FoundEsc} from './found';
+import {hasModuleRest, type Found, type FoundEsc} from './found';
 import type {ImageToWrite, LeavableStep, ProvenTarget, SettingsTarget, Step} from './steps';
 import {controllerStep, cycleStep, imageToWrite, writeStep} from './shared-steps';
 import type {OrderEsc} from './planned-image';
@@ -55,7 +55,7 @@ function escWork({craft: {plan}, leaveSteps}: StepsQuestion, order: OrderEsc): E
 
 /** Base first, module second. Writing the base takes a module away, so a planned one is written again behind it. */
 function imagesToWrite({esc, base, module, rewrite}: OrderEsc): ImageToWrite[] {
-  const wish = {rewrite, clearsModule: esc.module !== undefined && !module};
+  const wish = {rewrite, clearsModule: !module && (esc.module !== undefined || hasModuleRest(esc))};
   const first = base && imageToWrite(esc, base, {...wish, part: 'base', known: esc.pageCrcs});
   const known = first?.pages ? [] : esc.pageCrcs;
   const second = module && imageToWrite(esc, module, {...wish, part: 'module', known});
@@ -188,7 +188,7 @@ function provenTarget({order: {esc, base, module}}: EscWork): ProvenTarget {
     ...(base ? [{part: 'base' as const, sha256: base.sha256}] : []),
     ...(module ? [{part: 'module' as const, sha256: module.sha256}] : []),
   ];
-  return {output: esc.output, serial: esc.boot.serial, images};
+  return {output: esc.output, serial: esc.boot.serial, images, noModule: base !== undefined && !module};
 }
 
 const settingsMs = (esc: FoundEsc) => pageWriteMs(findChip(esc.boot.chip)!) + 700;

@@ -1,63 +1,16 @@
-/** The proofs at the end of an order: pages, settings, replies. */
-import type {Chip} from '../firmware/chips';
-import {planPages} from '../firmware/page-plan';
+/** The proofs of settings and replies at the end of an order. */
 import {formatControllerField} from '../craft/controller-fields';
+import {whoAnswers} from '../bench/who-answers';
+import {ProblemError} from '../problem';
+import {countOf, isSome, type Count, type ProofRecord, type ProofScope} from '../proof/proof';
+import {judgeReplies, type ReplyMeasure} from '../proof/replies';
 import type {ParameterKey} from '../settings/definitions';
-import {findDifferences, hasDifferences, type Differences, type ParameterDifference} from './difference';
-import type {Found} from './found';
-import type {WorkOrder} from './work-order';
-import {pageChecksum} from './esc-access';
-import {worstLoss, type ProofRecord, type ReplyMeasure} from './proof';
-import {addressText} from '../firmware/pieces';
-import {stop, type RunContext} from './run-context';
-import type {LeavableStep, ProvenTarget, Step, StepOf} from './steps';
+import {contradict, type Contradiction} from './contradicted';
+import {findDifferences, type Differences, type ParameterDifference} from './difference';
+import {foundEsc, type Found} from './found';
+import {otherEsc, stop, type RunContext} from './run-context';
+import type {LeavableStep, Step, StepOf} from './steps';
 import {survey} from './survey';
-
-export async function provePages(run: RunContext, step: StepOf<'prove-pages'>): Promise<void> {
-  await run.note(step, 'begin', 'Checksum of every page of the images.');
-  const targets = step.targets.filter((t) => !run.isIsolated(t));
-  const counts = targets.map(() => 0);
-  await Promise.all(
-    targets.map(async (target, i) => {
-      const chip = await run.enter(target);
-      counts[i] = await checkPages(run, chip, target, (share) =>
-        run.progress(step, share, `Motor ${target.output + 1}: checksums`, {output: target.output}),
-      );
-      await run.leave(target);
-    }),
-  );
-  const checked = counts.reduce((sum, n) => sum + n, 0);
-  await run.prove(step, {
-    kind: 'pages',
-    text: `${checked} of ${checked} page checksums equal the image, ${targets.length} ESCs`,
-  });
-}
-
-/** Compares every page of the images with flash; returns how many. The ESC must be in its bootloader. */
-export async function checkPages(
-  run: RunContext,
-  chip: Chip,
-  {output, images}: ProvenTarget,
-  onShare: (share: number) => void,
-): Promise<number> {
-  const wire = run.wire(output);
-  let checked = 0;
-  for (const {part, sha256} of images) {
-    const {image: pages} = planPages(chip, await run.host.image(sha256), [], part);
-    for (const [i, page] of pages.entries()) {
-      if ((await pageChecksum(wire, chip, page.address)) !== page.crc32)
-        throw stop(
-          'proof-failed',
-          wire.name,
-          `Page ${addressText(page.address)} is not the page of the image.`,
-          'Survey again: the new order writes it.',
-        );
-      checked++;
-      onShare((i + 1) / pages.length);
-    }
-  }
-  return checked;
-}
 
 export async function proveSettings(run: RunContext, step: StepOf<'prove-settings'>): Promise<void> {
   await run.note(step, 'begin', 'Reading every setting back.');
@@ -69,32 +22,53 @@ export async function proveSettings(run: RunContext, step: StepOf<'prove-setting
   run.found = found;
   const outputs = step.outputs.filter((output) => !run.isolated.has(output));
   const own = {...found, escs: found.escs.filter((e) => outputs.includes(e.output))};
-  const missing = outputs.find((output) => !own.escs.some((e) => e.output === output));
-  const differences = wantedDifferences(run.order, own);
-  if (missing !== undefined || hasDifferences(differences)) {
-    const first = differences.parameters[0];
-    const what = first
-      ? `${first.key} of motor ${first.output + 1}`
-      : missing !== undefined
-        ? `motor ${missing + 1}`
-        : (differences.controller[0]?.field ?? differences.firmware[0]?.from ?? 'settings');
-    throw stop(
-      'proof-failed',
-      what,
-      'Read back, it is not what the plan says.',
-      'Survey again: the new order sets it.',
-    );
+  for (const output of outputs) {
+    const esc = foundEsc(found, output);
+    const silent = found.silent.find((s) => s.output === output);
+    if (!esc) throw new ProblemError(silent!.problem);
+    if (esc.boot.serial !== foundEsc(run.order.found, output)?.boot.serial) throw otherEsc(`motor ${output + 1}`);
   }
-  const count = own.escs.reduce((sum, e) => sum + Object.keys(e.settings?.values ?? {}).length, 0);
+  const first = firstContradiction(wantedDifferences(run, own));
+  if (first) await contradict(run, first);
+  const count = countOf(own.escs.reduce((sum, e) => sum + Object.keys(e.settings?.values ?? {}).length, 0));
+  const on = own.escs.map(({output, boot: {serial}}) => ({output, serial}));
+  if (count === undefined || !isSome(on)) return run.end(step, 'No setting could be read: nothing is proven by it.');
   const config = found.controller?.config;
   const controller = config
     ? `; ${formatControllerField('protocol', config.protocol)} with replies ${config.replies ? 'on' : 'off'} in the flight controller`
     : '';
-  await run.prove(step, {kind: 'settings', text: `${count} ESC settings read back${controller}`});
+  await run.prove(step, {kind: 'settings', text: `${count} ESC settings read back${controller}`, on, count});
+}
+
+function firstContradiction({firmware, parameters, controller}: Differences): Contradiction | undefined {
+  const [setting, field, image] = [parameters[0], controller[0], firmware[0]];
+  if (setting)
+    return {
+      place: `${setting.key} of motor ${setting.output + 1}`,
+      meaning: 'Read back, it is not what the plan says.',
+      at: setting.output,
+      of: 'settings',
+    };
+  if (field)
+    return {
+      place: field.field,
+      meaning: `Read back, the flight controller holds ${field.from} and not ${field.to}.`,
+      at: 'controller',
+      of: 'controller',
+    };
+  return (
+    image && {
+      place: `motor ${image.output + 1}`,
+      meaning: `Read back, it runs ${image.from} and not ${image.to}.`,
+      at: image.output,
+      of: 'firmware',
+    }
+  );
 }
 
 /** Where the bench is not as this order should have left it. What a person left out of the order is not its business. */
-function wantedDifferences({plan, leftSteps = [], steps}: WorkOrder, found: Found): Differences {
+function wantedDifferences(run: RunContext, found: Found): Differences {
+  const {plan, leftSteps = [], steps} = run.order;
   const all = findDifferences(plan, found);
   const isLeft = (kind: LeavableStep) => leftSteps.includes(kind);
   const targets = steps.flatMap((s) => (s.kind === 'set-parameters' ? s.targets : []));
@@ -108,34 +82,45 @@ function wantedDifferences({plan, leftSteps = [], steps}: WorkOrder, found: Foun
   return {
     firmware: isLeft('write-firmware') ? [] : all.firmware,
     parameters: isLeft('set-parameters') ? carried : all.parameters,
-    controller: isLeft('set-controller') ? [] : all.controller,
+    controller: isLeft('set-controller') || run.controllerLost ? [] : all.controller,
   };
 }
 
 export async function proveReplies(run: RunContext, step: StepOf<'prove-replies'>): Promise<void> {
   await run.note(step, 'begin', 'Waiting for a person to hold.');
   run.progress(step, 0, 'Hold the button: idle, 30 %, 60 %, 2 s each.', {waitsFor: 'hold'});
-  const measures = await run.host.measureReplies(step.outputs, step.poles, run.host.cancel);
-  const record = replyProof(measures, run.host.today());
-  await run.note(step, record.holds ? 'done' : 'stopped', record.text, {proof: record});
-  if (record.holds) return;
+  const measures = await run.host.measureReplies(step, run.host.cancel);
+  const on = await whoAnswers(run.client, Array.from({length: step.outputs}, (_, output) => output));
+  const swapped = on.find(({output, serial}) => foundEsc(run.order.found, output)?.boot.serial !== serial);
+  if (swapped) throw otherEsc(`motor ${swapped.output + 1}`);
+  const {cycles} = await run.client.request('power', null);
+  const verdict = judgeReplies(measures);
+  const record = replyProof(measures, on, {at: run.host.today(), session: run.host.session, cycles});
+  await run.note(step, verdict.holds ? 'done' : 'stopped', verdict.text, record && {proof: record});
+  if (verdict.holds) return;
   throw stop(
     'proof-failed',
     'replies',
-    worstLoss(measures) === undefined ? 'No replies came.' : record.text,
+    verdict.text,
     'Look at the loop budget on the Signal station; replies must not be lost.',
   );
 }
 
-/** The proof that reply measures give. */
-export function replyProof(measures: readonly ReplyMeasure[], at: number): ProofRecord {
-  const loss = worstLoss(measures);
-  const asked = measures.reduce((sum, m) => sum + m.motors.reduce((s, motor) => s + motor.asked, 0), 0);
-  const text =
-    loss === undefined
-      ? 'No replies were asked for: they are off in the flight controller.'
-      : `worst reply loss ${(loss * 100).toFixed(1)} % over ${asked.toLocaleString('en')} replies at idle, 30 % and 60 %`;
-  return {kind: 'replies', at, holds: loss === 0, text, replies: measures};
+/** The proof that reply measures give; undefined when no reply was asked for on any ESC. */
+export function replyProof(
+  measures: readonly ReplyMeasure[],
+  on: readonly {readonly output: number; readonly serial: string}[],
+  moment: Pick<ProofRecord, 'at' | 'session' | 'cycles'>,
+): ProofRecord | undefined {
+  const scope = replyScope(measures, on);
+  return scope && {...scope, ...moment, ...judgeReplies(measures), kind: 'replies', replies: measures};
+}
+
+function replyScope(measures: readonly ReplyMeasure[], on: readonly {output: number; serial: string}[]): ProofScope | undefined {
+  const count: Count | undefined = countOf(
+    measures.reduce((sum, m) => sum + m.motors.reduce((s, motor) => s + motor.asked, 0), 0),
+  );
+  return count === undefined || !isSome(on) ? undefined : {count, on};
 }
 
 /** Steps that cannot be proven while an ESC is isolated. */

@@ -3,7 +3,7 @@ import type {ImagePart} from '../firmware/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
 import {controllerDifferences, controllerFields} from '../craft/controller-fields';
 import {motorList} from './motor-list';
-import {firmwareText, foundEsc, type Found, type FoundEsc} from './found';
+import {firmwareText, foundEsc, hasModuleRest, type Found, type FoundEsc} from './found';
 import {fitOf, type PlannedImage} from './planned-image';
 import {type LeftOut, type WorkOrder} from './work-order';
 import {controllerStep, cycleStep, imageToWrite, writeStep} from './shared-steps';
@@ -38,11 +38,12 @@ export function buildRollBack(question: RollBackQuestion): Result<WorkOrder> {
   const pages: {output: number; serial: string; page: Uint8Array}[] = [];
   for (const before of order.found.escs) {
     const now = foundEsc(found, before.output);
-    const writes = now && writesBack(question, before, now);
-    if (!writes || 'code' in writes) {
-      leftOut.push({output: before.output, problem: writes ?? gone(before.output)});
+    const back = now && imagesBack(question, before, now);
+    if (!back || 'code' in back) {
+      leftOut.push({output: before.output, problem: back ?? gone(before.output)});
       continue;
     }
+    const writes = back.filter((write) => write.pages > 0);
     const target = {output: before.output, serial: before.boot.serial};
     for (const write of writes)
       steps.push(
@@ -52,7 +53,12 @@ export function buildRollBack(question: RollBackQuestion): Result<WorkOrder> {
         }),
       );
     pages.push({...target, page: before.settingsPage});
-    proven.push({...target, images: writes.map(({part, image}) => ({part, sha256: image.sha256}))});
+    // What needed no writing is proven too: that it is there is looked at, not remembered.
+    proven.push({
+      ...target,
+      images: back.map(({part, image}) => ({part, sha256: image.sha256})),
+      noModule: !before.module,
+    });
   }
   const first = leftOut[0];
   if (!pages.length && first) return failure(first.problem);
@@ -99,7 +105,8 @@ export function buildRollBack(question: RollBackQuestion): Result<WorkOrder> {
   });
 }
 
-function writesBack(
+/** Images an ESC held before, each with the pages that differ now: none where it still holds it. */
+function imagesBack(
   {craft, found, imageBefore}: RollBackQuestion,
   before: FoundEsc,
   now: FoundEsc,
@@ -128,11 +135,11 @@ function writesBack(
     if (refused) return {code: 'no-fit', place, meaning: refused.text, remedy: 'It stays as it is.'};
     const write = imageToWrite(now, planned, {
       part,
-      known: part === 'base' ? now.pageCrcs : [],
+      known: part === 'base' || !writes[0]?.pages ? now.pageCrcs : [],
       rewrite: false,
-      clearsModule: part === 'base' && now.module !== undefined && !before.module,
+      clearsModule: part === 'base' && !before.module && (now.module !== undefined || hasModuleRest(now)),
     });
-    if (write.pages) writes.push(write);
+    writes.push(write);
   }
   return writes;
 }

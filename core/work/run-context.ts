@@ -7,9 +7,10 @@ import {ProblemError} from '../problem';
 import type {EscWire} from './esc-access';
 import type {Found} from './found';
 import type {Journal, JournalEntry} from './journal';
-import type {ProofRecord, ReplyMeasure} from './proof';
-import type {CancelSignal} from './spin';
-import type {Step, StepTarget} from './steps';
+import type {ProofRecord, ProofScope} from '../proof/proof';
+import type {ReplyMeasure} from '../proof/replies';
+import type {CancelSignal} from '../spin/lease';
+import type {Step, StepOf, StepTarget} from './steps';
 import {enterEsc, type KnownEscs} from './survey';
 import type {WorkOrder} from './work-order';
 
@@ -44,7 +45,13 @@ export interface RunnerHost {
   readonly image: (sha256: string) => Promise<Image>;
   readonly onProgress: (progress: Progress) => void;
   /** Waits until the person holds, measures, and waits again when they let go too early. */
-  readonly measureReplies: (outputs: number, poles: number, cancel: CancelSignal) => Promise<ReplyMeasure[]>;
+  readonly measureReplies: (step: StepOf<'prove-replies'>, cancel: CancelSignal) => Promise<ReplyMeasure[]>;
+  /** Names the connection and the page that proofs are taken in. */
+  readonly session: string;
+  /** Keeps everything a resumed order is about to overwrite, where a person said that it may. */
+  readonly keepSnapshot: (found: Found) => Promise<void>;
+  /** Changes made meanwhile that a person saw and lets be overwritten, by their keys. */
+  readonly overwrite?: ReadonlySet<string>;
   /** Set by the person to stop after the current page. */
   readonly cancel: CancelSignal;
   /** Set by the person to wait after the current page. */
@@ -54,8 +61,11 @@ export interface RunnerHost {
 export class RunContext {
   /** ESCs this run had to give up, with the reason: the others are finished. */
   readonly isolated = new Map<number, ProblemError>();
+  /** Set when the flight controller does not keep its configuration. */
+  controllerLost: ProblemError | undefined;
   /** What the last survey of this run found. */
   found: Found | undefined;
+  private abandoned = false;
 
   constructor(
     readonly client: BenchClient,
@@ -82,18 +92,22 @@ export class RunContext {
   async enter(target: StepTarget): Promise<Chip> {
     const wire = this.wire(target.output);
     const boot = await enterEsc(wire);
-    if (boot.serial !== target.serial)
-      throw stop(
-        'other-esc',
-        wire.name,
-        'Another ESC is on this output than when the order was made.',
-        'Put the plugs back, or survey and make a new order.',
-      );
+    if (boot.serial !== target.serial) throw otherEsc(wire.name);
     return findChip(boot.chip)!;
   }
 
   async leave(target: StepTarget): Promise<void> {
     await this.client.request('esc.leave', {output: this.wire(target.output).wire});
+  }
+
+  /** Whether something had to be given up, so that nothing can be proven of the whole. */
+  get isPartial(): boolean {
+    return this.isolated.size > 0 || this.controllerLost !== undefined;
+  }
+
+  /** Ends every writer after its page: something failed that none of them can go on without. */
+  abandon(): void {
+    this.abandoned = true;
   }
 
   isIsolated = (target: StepTarget): boolean => this.isolated.has(target.output);
@@ -115,16 +129,20 @@ export class RunContext {
 
   /** Ends a step: done, or in part when ESCs had to be left out of it. */
   async end(step: Step, text: string, more: Partial<JournalEntry> = {}): Promise<void> {
-    await this.note(step, this.isolated.size ? 'part' : 'done', text, more);
+    await this.note(step, this.isPartial ? 'part' : 'done', text, more);
     this.progress(step, 1, text);
   }
 
-  async prove(step: Step, {kind, text}: Pick<ProofRecord, 'kind' | 'text'>): Promise<void> {
-    const proof: ProofRecord = {kind, text, at: this.host.today(), holds: true};
-    await this.end(step, text, this.isolated.size ? {} : {proof});
+  /** Records what was measured, unless something had to be left out of it. */
+  async prove(step: Step, measured: Pick<ProofRecord, 'kind' | 'text'> & ProofScope): Promise<void> {
+    const {cycles} = await this.client.request('power', null);
+    const proof: ProofRecord = {...measured, at: this.host.today(), session: this.host.session, cycles, holds: true};
+    await this.end(step, measured.text, this.isPartial ? {} : {proof});
   }
 
   checkCancel(): void {
+    if (this.abandoned)
+      throw stop('abandoned', 'work order', 'Ended after its page, as another part failed.', 'Resume when that is mended.');
     if (this.host.cancel.aborted)
       throw stop(
         'stopped-by-person',
@@ -148,3 +166,11 @@ export class RunContext {
 
 export const stop = (code: string, place: string, meaning: string, remedy: string) =>
   new ProblemError({code, place, meaning, remedy});
+
+export const otherEsc = (place: string) =>
+  stop(
+    'other-esc',
+    place,
+    'Another ESC is on this output than when the order was made.',
+    'Put the plugs back, or survey and make a new order.',
+  );

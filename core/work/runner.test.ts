@@ -40,7 +40,8 @@ describe('a work order on the simulated bench', () => {
     const replies = outcome.proofs.at(-1)!.replies!;
     expect(replies.map((m) => m.throttle)).toEqual([0.04, 0.3, 0.6]);
     for (const motor of replies.flatMap((m) => m.motors))
-      expect(motor).toMatchObject({asked: expect.closeTo(8000, -2), lost: 0});
+      // 2.4 s of a 4 kHz loop, give or take a report of 20 ms.
+      expect(motor).toMatchObject({asked: expect.closeTo(9650, -2.5), lost: 0});
     // 60 % of 24.1 V at 1750 rpm/V is 25,300 rpm without losses; friction and copper take a few per cent at most.
     expect(replies[2]!.motors[0]!.rpm).toBeGreaterThan(23_000);
     expect(replies[2]!.motors[0]!.rpm).toBeLessThan(25_400);
@@ -145,7 +146,7 @@ describe('a mishap at any moment', () => {
       h.connect();
       outcome = await h.carryOut(order);
     }
-    expect(outcome.kind).toBe('finished');
+    expect(outcome.kind === 'stopped' ? outcome.problem : outcome.kind).toBe('finished');
     for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
     h.connect();
     const end = await h.survey();

@@ -9,8 +9,12 @@ import {assertNever, ProblemError, type Problem} from '../problem';
 import {batteryRefusal, poweredVolts} from './battery';
 import type {Found} from './found';
 import {stepState, type JournalEntry} from './journal';
-import type {ProofRecord} from './proof';
-import {needsEveryEsc, provePages, proveReplies, proveSettings} from './prove';
+import type {ProofRecord} from '../proof/proof';
+import {eachEsc, isolate, StepError, type EscJob} from './isolate';
+import {ChangedMeanwhile, lookAgain, type Change} from './look-again';
+import {needsEveryEsc, proveReplies, proveSettings} from './prove';
+import {provePages} from './prove-pages';
+import {setController} from './set-controller';
 import {RunContext, type RunnerHost} from './run-context';
 import type {Step, StepOf} from './steps';
 import {survey} from './survey';
@@ -23,21 +27,32 @@ import {restoreSettings, setParameters} from './write-settings';
 export type Outcome =
   | {readonly kind: 'finished'; readonly found: Found; readonly proofs: readonly ProofRecord[]}
   /** `found` is what the order read last, where it read anything. */
-  | {readonly kind: 'stopped'; readonly step: Step; readonly problem: Problem; readonly found: Found | undefined};
+  | {
+      readonly kind: 'stopped';
+      readonly step: Step;
+      readonly problem: Problem;
+      readonly found: Found | undefined;
+      /** What was changed since an earlier stop and would be overwritten: a person is asked. */
+      readonly changes?: readonly Change[];
+    };
 
 export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: RunnerHost): Promise<Outcome> {
   const run = new RunContext(client, order, host);
+  const blind = await lookFirst(run);
+  if (blind) return blind;
   for (let i = 0; i < order.steps.length;) {
     const group = groupAt(order.steps, i);
     i += group.length;
     const outcome = await attempt(run, group);
     if (outcome) return outcome;
   }
-  for (const [output, {problem}] of run.isolated) {
-    const step = order.steps.find((s) => 'target' in s && s.target.output === output)!;
-    const whole = isolatedProblem(run, problem);
-    await run.note(step, 'stopped', whole.meaning);
-    return {kind: 'stopped', step, problem: whole, found: run.found};
+  for (const [output, error] of run.isolated) {
+    const step = order.steps.find((s) => 'target' in s && s.target.output === output) ?? settingsStep(order, output);
+    return stopped(run, step, new ProblemError(isolatedProblem(run, error.problem)));
+  }
+  if (run.controllerLost) {
+    const step = order.steps.find((s) => s.kind === 'set-controller')!;
+    return stopped(run, step, run.controllerLost);
   }
   try {
     return await finish(run);
@@ -46,6 +61,36 @@ export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: 
     // Everything is done; only the last look at the bench is missing.
     return {kind: 'stopped', step: order.steps.at(-1)!, problem: error.problem, found: run.found};
   }
+}
+
+const settingsStep = (order: WorkOrder, output: number): Step =>
+  order.steps.find((s) => 'targets' in s && s.targets.some((t) => t.output === output)) ?? order.steps[0]!;
+
+/** A resumed order looks before it overwrites; returns only when it must stop for what it saw. */
+async function lookFirst(run: RunContext): Promise<Outcome | undefined> {
+  if (run.onAdapter) return undefined;
+  let entries: readonly JournalEntry[] = [];
+  try {
+    entries = await run.host.journal.entries(run.order.id);
+    await lookAgain(run, entries);
+    return undefined;
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    const next = run.order.steps.find((s) => stepState(entries, s.id) !== 'done') ?? run.order.steps[0]!;
+    return stopped(run, next, error);
+  }
+}
+
+/** The account of a stop. A journal that refuses it too does not hide why the order stopped. */
+async function stopped(run: RunContext, step: Step, error: ProblemError): Promise<Outcome> {
+  const {problem} = error;
+  const changes = error instanceof ChangedMeanwhile ? {changes: error.changes} : {};
+  try {
+    await run.note(step, 'stopped', problem.meaning);
+  } catch (refused) {
+    if (!(refused instanceof ProblemError)) throw refused;
+  }
+  return {kind: 'stopped', step, problem, found: run.found, ...changes};
 }
 
 /** Writes that follow each other run side by side; everything else stands alone. */
@@ -57,11 +102,12 @@ function groupAt(steps: readonly Step[], index: number): readonly Step[] {
 
 /** Carries out a group unless the journal says it is done; returns only when the order stops here. */
 async function attempt(run: RunContext, group: readonly Step[]): Promise<Outcome | undefined> {
-  const entries = await run.host.journal.entries(run.order.id);
-  const open = group.filter((step) => stepState(entries, step.id) !== 'done');
-  const first = open[0];
-  if (!first || (run.isolated.size && needsEveryEsc(first))) return undefined;
+  let first = group[0]!;
   try {
+    const entries = await run.host.journal.entries(run.order.id);
+    const open = group.filter((step) => stepState(entries, step.id) !== 'done');
+    if (!open[0] || (run.isPartial && needsEveryEsc(open[0]))) return undefined;
+    first = open[0];
     run.checkCancel();
     const writes = open.filter((step) => step.kind === 'write-firmware');
     if (writes.length) await writeSideBySide(run, writes, entries);
@@ -70,12 +116,10 @@ async function attempt(run: RunContext, group: readonly Step[]): Promise<Outcome
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
     if (first.kind === 'visit' && alone.has(error.problem.code)) {
-      await isolate(run, first, error);
+      await isolate(run, {step: first, output: first.target.output}, error);
       return undefined;
     }
-    const at = error instanceof StepError ? error.step : first;
-    await run.note(at, 'stopped', error.problem.meaning);
-    return {kind: 'stopped', step: at, problem: error.problem, found: run.found};
+    return stopped(run, error instanceof StepError ? error.step : first, error);
   }
 }
 
@@ -106,17 +150,7 @@ function carryOut(run: RunContext, step: Step, entries: readonly JournalEntry[])
   }
 }
 
-/** A problem that belongs to one of several steps that ran side by side. */
-class StepError extends ProblemError {
-  constructor(
-    readonly step: StepOf<'write-firmware'>,
-    problem: Problem,
-  ) {
-    super(problem);
-  }
-}
-
-/** Each ESC's images in their order, all ESCs at once. An ESC that fails alone is isolated; what hits all stops the order. */
+/** Each ESC's images in their order, all ESCs at once. */
 async function writeSideBySide(
   run: RunContext,
   steps: readonly StepOf<'write-firmware'>[],
@@ -124,35 +158,24 @@ async function writeSideBySide(
 ): Promise<void> {
   await checkBattery(run);
   const outputs = [...new Set(steps.map((s) => s.target.output))];
-  const failures: StepError[] = [];
-  await Promise.all(
-    outputs.map(async (output) => {
-      for (const step of steps.filter((s) => s.target.output === output)) {
+  const jobs = outputs.map((output): EscJob => {
+    const own = steps.filter((s) => s.target.output === output);
+    const work = async () => {
+      for (const step of own) {
         try {
           await writeStep(run, step, entries);
         } catch (error) {
-          if (!(error instanceof ProblemError)) throw error;
-          failures.push(new StepError(step, error.problem));
-          return;
+          throw error instanceof ProblemError ? new StepError(step, error.problem) : error;
         }
       }
-    }),
-  );
-  const first = failures[0];
-  if (!first) return;
-  const byPerson = failures.some((f) => f.problem.code === 'stopped-by-person');
-  const others = run.order.found.escs.length > failures.length && outputs.length >= failures.length;
-  if (byPerson || run.client.isClosed || !others || !(await isPowered(run))) throw first;
-  for (const failure of failures) await isolate(run, failure.step, failure);
+    };
+    return {step: own[0]!, output, work};
+  });
+  await eachEsc(run, jobs);
 }
 
 /** Problems of one ESC on an adapter that say nothing about the next arm. */
 const alone: ReadonlySet<string> = new Set(['page-check', 'proof-failed']);
-
-async function isolate(run: RunContext, step: StepOf<'write-firmware' | 'visit'>, error: ProblemError): Promise<void> {
-  run.isolated.set(step.target.output, error);
-  await run.note(step, 'isolated', `${error.problem.meaning} The other ESCs are finished without it.`);
-}
 
 async function writeStep(
   run: RunContext,
@@ -170,15 +193,6 @@ async function checkBattery(run: RunContext): Promise<void> {
   const power = await run.client.request('power', null);
   const refusal = batteryRefusal(power, run.order.cells, orderEstimateMs(run.order));
   if (refusal) throw new ProblemError(refusal);
-}
-
-async function isPowered(run: RunContext): Promise<boolean> {
-  try {
-    return (await run.client.request('power', null)).volts > poweredVolts;
-  } catch (error) {
-    if (error instanceof ProblemError) return false;
-    throw error;
-  }
 }
 
 async function cycleBattery(run: RunContext, step: Step, entries: readonly JournalEntry[]): Promise<void> {
@@ -201,16 +215,6 @@ async function cycleBattery(run: RunContext, step: Step, entries: readonly Journ
   await run.end(step, 'The battery went off and on again.');
 }
 
-async function setController(run: RunContext, step: StepOf<'set-controller'>): Promise<void> {
-  await run.note(step, 'begin', 'Setting the flight controller.');
-  run.progress(step, 0.2, 'Flight controller: setting fields');
-  await run.client.request('controller.set', step.config);
-  await run.client.request('controller.save', null);
-  run.progress(step, 0.6, 'Flight controller: restarting');
-  await run.client.request('controller.restart', null);
-  await run.note(step, 'done', 'Flight controller set, saved and restarted.');
-}
-
 async function finish(run: RunContext): Promise<Outcome> {
   const entries = await run.host.journal.entries(run.order.id);
   const proofs = entries.flatMap((e) => (e.proof ? [e.proof] : []));
@@ -229,3 +233,4 @@ function isolatedProblem(run: RunContext, problem: Problem): Problem {
 
 export type {RunnerHost};
 export type {Progress} from './run-context';
+export type {Change} from './look-again';

@@ -3,7 +3,7 @@ import type {Craft} from '../craft/craft';
 import {juniper} from '../craft/juniper';
 import {defaultSettings} from '../settings/page';
 import type {Found, FoundEsc} from './found';
-import type {ProofRecord} from './proof';
+import {countOf, type ProofRecord} from '../proof/proof';
 import {
   latestProof,
   routeStates,
@@ -62,7 +62,11 @@ function foundAsPlanned(): Found {
   };
 }
 
-const proof = (kind: ProofRecord['kind'], holds = true): ProofRecord => ({kind, at: 5, holds, text: kind});
+const proof = (kind: ProofRecord['kind'], holds = true): ProofRecord => ({
+  ...{kind, at: 5, holds, text: kind, session: 's', cycles: 1},
+  on: [{output: 0, serial: 'a'}],
+  count: countOf(1)!,
+});
 const senses = ['clockwise', 'counter-clockwise', 'clockwise', 'counter-clockwise'] as const;
 const sightings: Sighting[] = senses.map((sense, output) => ({
   output,

@@ -2,7 +2,7 @@
 import {wantedSenses, type ControllerPlan, type Craft, type RotationSense} from '../craft/craft';
 import {findDifferences} from './difference';
 import type {Found} from './found';
-import type {ProofRecord} from './proof';
+import type {ProofRecord} from '../proof/proof';
 
 export const stationNames = [
   'craft',

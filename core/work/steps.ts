@@ -42,6 +42,8 @@ export interface SettingsTarget extends StepTarget {
 
 export interface ProvenTarget extends StepTarget {
   readonly images: readonly {readonly part: ImagePart; readonly sha256: string}[];
+  /** The module region must be empty. */
+  readonly noModule?: boolean;
 }
 
 export interface ChangeText {

@@ -63,11 +63,17 @@ export function escChanged(before: FoundEsc, now: FoundEsc): string | undefined 
   if (now.boot.serial !== before.boot.serial) return 'is another ESC';
   if (now.pageCrcs.some((crc, i) => crc !== before.pageCrcs[i])) return 'holds other firmware';
   if (now.settingsPage.every((byte, i) => byte === before.settingsPage[i])) return undefined;
+  const changes = escChanges(before, now);
+  return changes ? `holds ${changes}` : 'holds other settings';
+}
+
+/** Settings that changed, value by value: "tone loudness 30 → 200"; empty when none that is named did. */
+export function escChanges(before: FoundEsc, now: FoundEsc): string {
   const changes = parameterDefinitions.flatMap((d) => {
     const [was, is] = [before.settings?.values[d.key], now.settings?.values[d.key]];
     return was === is || was === undefined || is === undefined
       ? []
       : [`${nameInSentence(d.key)} ${formatValue(d, was)} → ${formatValue(d, is)}`];
   });
-  return changes.length ? `holds ${changes.join(', ')}` : 'holds other settings';
+  return changes.join(', ');
 }

@@ -4,7 +4,8 @@ import {ProblemError} from '../problem';
 import {poweredVolts} from './battery';
 import {foundEsc} from './found';
 import type {JournalEntry} from './journal';
-import {checkPages} from './prove';
+import {lookAtArm} from './look-again';
+import {checkPages} from './prove-pages';
 import {stop, type RunContext} from './run-context';
 import type {StepOf} from './steps';
 import {enterEsc, surveyArm} from './survey';
@@ -17,18 +18,20 @@ export async function visit(run: RunContext, step: StepOf<'visit'>, entries: rea
   const place = `arm ${target.output + 1}`;
   await waitForClip(run, step);
   if (!entries.some((e) => e.stepId === step.id && e.snapshot)) await takeArmSnapshot(run, step);
+  else await lookAtArm(run, step, await readBack(run, step), entries);
   await run.note(step, 'begin', `${step.title}: writing.`);
   const chip = await run.enter(target);
   const done: string[] = [];
   for (const write of step.writes) done.push(await writeImage(run, chip, {...write, step, target, entries}));
   if (settings) {
     run.progress(step, 0.96, `Arm ${target.output + 1}: settings`, {output: target.output});
-    await writeSettings(run, chip, settings, await run.host.journal.entries(run.order.id));
+    await writeSettings(run, chip, {step, target: settings, entries: await run.host.journal.entries(run.order.id)});
   }
-  const pages = await checkPages(run, chip, proves, (share) =>
+  const check = await checkPages(run, chip, proves, (share) =>
     run.progress(step, 0.97 + 0.02 * share, `Arm ${target.output + 1}: checksums`, {output: target.output}),
   );
   await run.leave(target);
+  if (check.wrong) throw stop('proof-failed', place, check.wrong.meaning, 'Resume: it is looked at again and written.');
   const found = await readBack(run, step);
   run.found = found;
   if (settings) {
@@ -42,7 +45,7 @@ export async function visit(run: RunContext, step: StepOf<'visit'>, entries: rea
         'Resume: it is written again.',
       );
   }
-  const text = `${done.join(' ') || `Arm ${target.output + 1}: firmware was equal.`} ${pages} page checksums equal the image; settings read back.`;
+  const text = `${done.join(' ') || `Arm ${target.output + 1}: firmware was equal.`} ${check.pages ? `${check.pages} page checksums equal the image; ` : ''}settings read back.`;
   await run.note(step, 'done', text);
   run.progress(step, 1, text);
 }

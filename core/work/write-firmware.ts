@@ -1,16 +1,16 @@
 /** Writes one image to one ESC: only the pages that differ, the identity page first out and last in. */
 import type {Chip} from '../firmware/chips';
-import {planPages, regionOf, type PagePlan, type PlannedPage} from '../firmware/page-plan';
-import {ProblemError} from '../problem';
-import {erasePage, pageChecksum, writePage, type EscWire} from './esc-access';
+import {moduleRest} from '../firmware/module-region';
+import {planPages, regionOf, type PagePlan} from '../firmware/page-plan';
+import {erasePage, pageChecksum, type EscWire} from './esc-access';
 import {foundEsc} from './found';
 import type {JournalEntry} from './journal';
 import {addressText} from '../firmware/pieces';
 import {stop, type RunContext} from './run-context';
 import type {ImageToWrite, Step, StepTarget} from './steps';
+import {writeWithRetries} from './write-with-retries';
 
-/** A page that fails its check is written again this many times before the ESC is given up. */
-export const pageRetries = 2;
+const left = 'It stays in its bootloader, which is whole, and runs nothing.';
 
 export interface WriteQuestion extends ImageToWrite {
   readonly step: Step;
@@ -49,7 +49,7 @@ export async function writeImage(run: RunContext, chip: Chip, q: WriteQuestion):
     };
     await run.betweenPages(step, at(0));
     report(0);
-    await writeWithRetries(run, {chip, wire, page, step}, report);
+    await writeWithRetries(run, {chip, wire, page, step, left}, report);
     await run.note(step, 'page', `${capital(wire.name)}: page ${addressText(page.address)} written and checked.`, {
       address: page.address,
       output: target.output,
@@ -71,7 +71,8 @@ export async function writeImage(run: RunContext, chip: Chip, q: WriteQuestion):
 
 /**
  * Pages to write, from what flash holds now. On the first attempt the snapshot of this order knows it; after an
- * interruption, and for a module whose base may just have been written, flash is asked.
+ * interruption, and for a module whose base may just have been written, flash is asked. Whether the module region is
+ * clear is looked at too: what is remembered of it may be of before an interruption.
  */
 async function pagesToWrite(run: RunContext, chip: Chip, q: WriteQuestion): Promise<PagePlan> {
   const {step, target, part, rewrite, clearsModule} = q;
@@ -82,23 +83,41 @@ async function pagesToWrite(run: RunContext, chip: Chip, q: WriteQuestion): Prom
   if (rewrite && !resumed) return fresh;
   const begun = q.entries.some((e) => e.stepId === step.id && e.event === 'begin');
   const before = foundEsc(run.order.found, target.output);
-  let known: (number | undefined)[];
-  if (!begun && part === 'base' && before) known = [...before.pageCrcs];
-  else {
-    const wire = run.wire(target.output);
-    known = [];
-    const first = (regionOf(chip, part).start - chip.application.start) / chip.pageBytes;
-    for (const [i, page] of fresh.image.entries()) {
-      known[first + i] = await pageChecksum(wire, chip, page.address);
-      run.progress(step, 0, `${capital(wire.name)}: comparing page ${i + 1} of ${fresh.image.length}`, {
-        output: target.output,
-        pagesDone: 0,
-        pagesTotal: q.pages,
-      });
-    }
-  }
-  if (clearsModule && !begun) known[0] = undefined;
+  const isKnown = !begun && part === 'base' && before;
+  const known = isKnown ? [...before.pageCrcs] : await askPages(run, chip, q, fresh);
+  if (clearsModule && (await moduleRest(endOf(fresh, chip), chip, (address) => crcAt(run, chip, q, {known, address}))).length)
+    known[0] = undefined;
   return planPages(chip, image, known, part);
+}
+
+/** CRC-32 of the image's pages as flash holds them, by index from the application's start. */
+async function askPages(run: RunContext, chip: Chip, q: WriteQuestion, fresh: PagePlan): Promise<(number | undefined)[]> {
+  const {step, target, part} = q;
+  const wire = run.wire(target.output);
+  const known: (number | undefined)[] = [];
+  const first = (regionOf(chip, part).start - chip.application.start) / chip.pageBytes;
+  for (const [i, page] of fresh.image.entries()) {
+    known[first + i] = await pageChecksum(wire, chip, page.address);
+    run.progress(step, 0, `${capital(wire.name)}: comparing page ${i + 1} of ${fresh.image.length}`, {
+      output: target.output,
+      pagesDone: 0,
+      pagesTotal: q.pages,
+    });
+  }
+  return known;
+}
+
+/** First address behind an image, in whole pages. */
+export const endOf = ({image}: PagePlan, chip: Chip): number => (image.at(-1)?.address ?? 0) + chip.pageBytes;
+
+async function crcAt(
+  run: RunContext,
+  chip: Chip,
+  {target}: WriteQuestion,
+  {known, address}: {readonly known: readonly (number | undefined)[]; readonly address: number},
+): Promise<number> {
+  const index = (address - chip.application.start) / chip.pageBytes;
+  return known[index] ?? (await pageChecksum(run.wire(target.output), chip, address));
 }
 
 /** The identity page went in last; when nothing was to be written it must be there already. */
@@ -106,31 +125,6 @@ async function checkBase(chip: Chip, wire: EscWire, plan: PagePlan): Promise<voi
   const identity = plan.image[0]!;
   if (plan.toWrite.length || (await pageChecksum(wire, chip, identity.address)) === identity.crc32) return;
   throw stop('page-check', wire.name, 'Its identity page is not the one of the image.', 'Resume: it is written again.');
-}
-
-async function writeWithRetries(
-  run: RunContext,
-  {chip, wire, page, step}: {chip: Chip; wire: EscWire; page: PlannedPage; step: Step},
-  report: (written: number) => void,
-): Promise<void> {
-  for (let attempt = 0; ; attempt++) {
-    try {
-      return await writePage(wire, chip, page, report);
-    } catch (error) {
-      if (!(error instanceof ProblemError) || error.problem.code !== 'page-check') throw error;
-      if (attempt < pageRetries) {
-        await run.note(step, 'retry', `Page ${addressText(page.address)} of ${wire.name} failed its check; once more.`);
-        continue;
-      }
-      throw stop(
-        'page-check',
-        wire.name,
-        `Page ${addressText(page.address)} failed its check ${pageRetries + 1} times: the flash is worn. ` +
-          'It stays in its bootloader, which is whole, and runs nothing.',
-        'Resume to try once more; if it fails again, exchange this ESC.',
-      );
-    }
-  }
 }
 
 const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1);

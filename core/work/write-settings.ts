@@ -2,10 +2,14 @@
 import type {Chip} from '../firmware/chips';
 import {decodeSettings, defaultSettings, encodeSettings, settingsBytes} from '../settings/page';
 import {motorList} from './motor-list';
-import {readFlash, writePage} from './esc-access';
+import {readFlash} from './esc-access';
+import {eachEsc} from './isolate';
 import type {JournalEntry} from './journal';
 import type {RunContext} from './run-context';
-import type {SettingsTarget, StepOf, StepTarget} from './steps';
+import type {SettingsTarget, Step, StepOf, StepTarget} from './steps';
+import {writeWithRetries} from './write-with-retries';
+
+const left = 'Its settings page is lost; its firmware would start with default settings.';
 
 export async function setParameters(
   run: RunContext,
@@ -13,12 +17,12 @@ export async function setParameters(
   entries: readonly JournalEntry[],
 ): Promise<void> {
   await run.note(step, 'begin', 'Writing settings pages; the pages before are in the snapshot.');
-  await eachTarget(run, step, (chip, target) => writeSettings(run, chip, target, entries));
+  await eachTarget(run, step, (chip, target) => writeSettings(run, chip, {step, target, entries}));
 }
 
 export async function restoreSettings(run: RunContext, step: StepOf<'restore-settings'>): Promise<void> {
   await run.note(step, 'begin', 'Putting settings pages back as the snapshot holds them.');
-  await eachTarget(run, step, (chip, target) => putPage(run, chip, target, target.page));
+  await eachTarget(run, step, (chip, target) => putPage(run, chip, {step, target, page: target.page}));
 }
 
 async function eachTarget<T extends StepTarget>(
@@ -28,15 +32,22 @@ async function eachTarget<T extends StepTarget>(
 ): Promise<void> {
   const targets = step.targets.filter((t) => !run.isIsolated(t));
   let done = 0;
-  for (const target of targets) {
-    run.checkCancel();
-    run.progress(step, done / targets.length, `Motor ${target.output + 1}: settings`, {output: target.output});
-    await write(await run.enter(target), target);
-    await run.leave(target);
-    done++;
-  }
+  await eachEsc(
+    run,
+    targets.map((target) => ({
+      step,
+      output: target.output,
+      work: async () => {
+        run.checkCancel();
+        run.progress(step, done / targets.length, `Motor ${target.output + 1}: settings`, {output: target.output});
+        await write(await run.enter(target), target);
+        await run.leave(target);
+        done++;
+      },
+    })),
+  );
   const motors = motorList(
-    targets.map((t) => t.output),
+    targets.filter((t) => !run.isIsolated(t)).map((t) => t.output),
     run.order.found.escs.length,
   );
   await run.end(step, `Settings written and checked on ${motors}.`);
@@ -49,10 +60,12 @@ async function eachTarget<T extends StepTarget>(
 export async function writeSettings(
   run: RunContext,
   chip: Chip,
-  target: SettingsTarget,
-  entries: readonly JournalEntry[],
+  {step, target, entries}: {step: Step; target: SettingsTarget; entries: readonly JournalEntry[]},
 ): Promise<void> {
-  const snapshot = entries.flatMap((e) => e.snapshot ?? []).find((s) => s.serial === target.serial);
+  // Copied chips share a serial: the output tells whose page it was.
+  const snapshot = entries
+    .flatMap((e) => e.snapshot ?? [])
+    .find((s) => s.serial === target.serial && s.output === target.output);
   const current = await readFlash(run.wire(target.output), chip.settings.start, chip.pageBytes);
   const base = [snapshot?.page, current].find((page) => page && layoutOf(page) === target.layout);
   const page = new Uint8Array(chip.pageBytes).fill(0xff);
@@ -60,20 +73,19 @@ export async function writeSettings(
   // A layout the ESC never held has no bytes to keep: what the order does not name starts at its default.
   const values = base ? target.values : {...defaultSettings(target.layout), ...target.values};
   page.set(encodeSettings(target.layout, values, base));
-  await putPage(run, chip, target, page, current);
+  await putPage(run, chip, {step, target, page, current});
 }
 
 async function putPage(
   run: RunContext,
   chip: Chip,
-  target: StepTarget,
-  page: Uint8Array,
-  known?: Uint8Array,
+  {step, target, page, current}: {step: Step; target: StepTarget; page: Uint8Array; current?: Uint8Array},
 ): Promise<void> {
   const wire = run.wire(target.output);
-  const current = known ?? (await readFlash(wire, chip.settings.start, chip.pageBytes));
-  if (page.some((byte, i) => byte !== current[i]))
-    await writePage(wire, chip, {address: chip.settings.start, bytes: page});
+  const address = chip.settings.start;
+  const now = current ?? (await readFlash(wire, address, chip.pageBytes));
+  if (page.some((byte, i) => byte !== now[i]))
+    await writeWithRetries(run, {chip, wire, page: {address, bytes: page}, step, left});
 }
 
 function layoutOf(page: Uint8Array): number | undefined {

@@ -7,7 +7,8 @@ import {BenchClient} from '@core/link/client';
 import type {Found} from '@core/work/found';
 import {MemoryJournal} from '@core/work/journal';
 import {runWorkOrder, type RunnerHost} from '@core/work/runner';
-import {measureReplies} from '@core/work/spin';
+import {measureReplies} from '@core/spin/measure-replies';
+import {replyQuestion} from '@core/spin/reply-question';
 import {survey, surveyArm, type KnownEscs} from '@core/work/survey';
 import {buildWorkOrder, type OrderQuestion, type WorkOrder} from '@core/work/work-order';
 import {SimulatedBench, type BenchSetup} from '@simulator/bench';
@@ -43,6 +44,10 @@ export class Harness {
   readonly wireMs: number[] = [];
   private beganAt = new Map<string, number>();
   client: BenchClient;
+  /** What was kept before something was overwritten. */
+  readonly kept: Found[] = [];
+  /** Changes made meanwhile that the person lets be overwritten. */
+  readonly overwrite = new Set<string>();
   /** Cycles the battery and clips the adapter by itself when the runner asks for it. */
   personIsThere = true;
 
@@ -114,8 +119,14 @@ export class Harness {
         this.time.after(500, () => this.bench.setBattery(false));
         this.time.after(1500, () => this.bench.setBattery(true));
       },
-      measureReplies: (outputs, poles, cancel) =>
-        measureReplies(this.client, {outputs, poles, cancel, clock: this.time, idle: 0.04}),
+      measureReplies: (_step, cancel) =>
+        measureReplies(this.client, {...replyQuestion(this.craft, undefined), cancel, clock: this.time}),
+      session: 'harness',
+      keepSnapshot: (found) => {
+        this.kept.push(found);
+        return Promise.resolve();
+      },
+      overwrite: this.overwrite,
       cancel: this.cancel,
       pause: this.pause,
     };

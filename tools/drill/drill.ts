@@ -252,6 +252,8 @@ export class DrillRun {
         this.time.after(900, () => this.bench.setBattery(true));
       },
       measureReplies: () => Promise.resolve([]),
+      session: 'drill',
+      keepSnapshot: () => Promise.resolve(),
       cancel: this.cancel,
     };
   }

@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {RouterLink} from '@angular/router';
-import {latestProof, type StationName} from '@core/work/stations';
+import {type StationName} from '@core/work/stations';
 import {when} from '../../shared/when';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';

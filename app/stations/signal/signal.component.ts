@@ -7,7 +7,7 @@ import {findChip} from '@core/firmware/chips';
 import {biquadsPerAxis, loopBudget, protocolName, protocolRate, type LoopBudget} from '@core/dshot/loop-budget';
 import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
-import {replyLoss, type ReplyMeasure} from '@core/work/proof';
+import {replyLoss, type ReplyMeasure} from '@core/proof/proof';
 import {replyProof} from '@core/work/prove';
 import {latestProof} from '@core/work/stations';
 import {ConnectComponent} from '../../shared/connect.component';

@@ -3,7 +3,7 @@ import {splitValue} from '@core/craft/plan-values';
 import {wantedSenses} from '@core/craft/craft';
 import {rpmOfErpm} from '@core/dshot/reply';
 import {coastDown, pulseUs, startThreshold, type SpeedSample} from '@core/motor/measures';
-import {SpinLease} from '@core/work/spin';
+import {SpinLease} from '@core/spin/lease';
 import {sightingHolds} from '@core/work/stations';
 import {ChartComponent, sheetAxis, sheetColours} from '../../charts/chart.component';
 import {ConnectComponent} from '../../shared/connect.component';

@@ -1,0 +1,13 @@
+/** Who is on each output right now: asked of the bootloaders, which know the serial burnt into their chip. */
+import type {BenchClient} from '../link/client';
+import type {ProvenEsc} from '../proof/proof';
+import {sideBySide} from '../side-by-side';
+
+/** Enters and leaves every bootloader. Rejects when an ESC does not answer or a motor is commanded to turn. */
+export function whoAnswers(client: BenchClient, outputs: readonly number[]): Promise<ProvenEsc[]> {
+  return sideBySide(outputs, async (output) => {
+    const {serial} = await client.request('esc.enter', {output});
+    await client.request('esc.leave', {output});
+    return {output, serial};
+  });
+}

@@ -1,0 +1,126 @@
+/** Whether replies are proven: every motor turned as it should, and none of the replies asked for was lost. */
+
+export interface MotorReplies {
+  /** Replies asked for and replies missing or bad, from the moment the level was commanded: the ramp counts. */
+  readonly asked: number;
+  readonly lost: number;
+  /** Median speed of the level's second half, from replies; null when none came. */
+  readonly rpm: number | null;
+  /** KV times the volts that the throttle gives, rpm: what this motor turns without load. */
+  readonly noLoadRpm?: number;
+}
+
+export interface ReplyMeasure {
+  /** Throttle, 0…1. */
+  readonly throttle: number;
+  readonly motors: readonly MotorReplies[];
+}
+
+/** A motor on the bench turns between these shares of KV × volts × throttle: friction and dead time take the rest. */
+export const plausibleShare = {least: 0.7, most: 1.1};
+/** At idle friction takes more, and all that is asked is that the motor turns by itself. */
+export const plausibleIdleShare = {least: 0.2, most: 1.3};
+/** Throttle up to which a level counts as idle. */
+export const idleThrottle = 0.15;
+/** Motors of one craft turn alike within this share of their median. */
+export const speedSpread = 0.12;
+/** A proof needs so many replies per motor that, with none lost, the true loss lies below this (95 %). */
+export const provenLoss = 0.001;
+
+/** Share of replies lost, 0…1; undefined when none was asked for. */
+export const replyLoss = ({asked, lost}: {asked: number; lost: number}): number | undefined =>
+  asked > 0 ? lost / asked : undefined;
+
+/**
+ * Upper 95 % bound of the true loss when none of `asked` was lost: 1 − 0.05^(1/n), the exact binomial bound
+ * (Clopper and Pearson 1934; near 3/n).
+ */
+export const lossBound = (asked: number): number => 1 - 0.05 ** (1 / asked);
+
+export interface ReplyVerdict {
+  readonly holds: boolean;
+  /** What was measured, in words and figures. */
+  readonly text: string;
+}
+
+/** Judges what was measured; `idle` is the first level. */
+export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
+  const totals = motorTotals(measures);
+  if (!totals.length || totals.some((t) => t.asked === 0))
+    return fails('No replies were asked for: they are off in the flight controller.');
+  const still = measures.map(stillMotor).find((text) => text !== undefined);
+  if (still) return fails(still);
+  const asked = totals.reduce((sum, t) => sum + t.asked, 0);
+  const worst = totals.reduce((a, b) => (b.lost / b.asked > a.lost / a.asked ? b : a));
+  if (worst.lost > 0)
+    return fails(
+      `Motor ${worst.motor + 1} lost ${count(worst.lost)} of ${count(worst.asked)} replies (${percent(worst.lost / worst.asked)}); a proof needs none lost.`,
+    );
+  const few = Math.min(...totals.map((t) => t.asked));
+  const bound = lossBound(few);
+  if (bound > provenLoss)
+    return fails(`Only ${count(few)} replies per motor were counted: too few to say that the loss is below ${percent(provenLoss)}.`);
+  return {
+    holds: true,
+    text: `none of ${count(asked)} replies lost at ${levelsText(measures)}, ramps counted; with 95 % certainty below ${percent(bound)} per motor`,
+  };
+}
+
+/** Worst share lost of any motor over all levels; undefined when none was asked for. */
+export function worstLoss(measures: readonly ReplyMeasure[]): number | undefined {
+  const losses = motorTotals(measures).map(replyLoss);
+  return losses.some((l) => l === undefined) || !losses.length ? undefined : Math.max(...losses.map((l) => l!));
+}
+
+function motorTotals(measures: readonly ReplyMeasure[]) {
+  return (measures[0]?.motors ?? []).map((_, motor) =>
+    measures.reduce(
+      (sum, {motors}) => ({
+        motor,
+        asked: sum.asked + (motors[motor]?.asked ?? 0),
+        lost: sum.lost + (motors[motor]?.lost ?? 0),
+      }),
+      {motor, asked: 0, lost: 0},
+    ),
+  );
+}
+
+/** What is wrong with the speeds of a level, in words; undefined when every motor turned plausibly and alike. */
+function stillMotor({throttle, motors}: ReplyMeasure): string | undefined {
+  const at = `at ${percent(throttle)} throttle`;
+  const isIdle = throttle <= idleThrottle;
+  const {least, most} = isIdle ? plausibleIdleShare : plausibleShare;
+  for (const [i, {rpm, noLoadRpm}] of motors.entries()) {
+    if (!rpm) return `Motor ${i + 1} did not turn ${at}, so its replies prove nothing.`;
+    if (noLoadRpm === undefined) continue;
+    const share = rpm / noLoadRpm;
+    if (share < least || share > most)
+      return (
+        `Motor ${i + 1} turned with ${count(rpm)} rpm ${at}; KV and battery voltage give ${count(noLoadRpm)}. ` +
+        `A free motor stays between ${percent(least)} and ${percent(most)} of that.`
+      );
+  }
+  if (isIdle) return undefined;
+  const median = middle(motors.map((m) => m.rpm!));
+  const odd = motors.findIndex((m) => Math.abs(m.rpm! / median - 1) > speedSpread);
+  if (odd < 0) return undefined;
+  return `Motor ${odd + 1} turned with ${count(motors[odd]!.rpm!)} rpm ${at}, the others with about ${count(median)}: more than ${percent(speedSpread)} apart.`;
+}
+
+const fails = (text: string): ReplyVerdict => ({holds: false, text});
+const count = (n: number) => Math.round(n).toLocaleString('en');
+const levelsText = (measures: readonly ReplyMeasure[]) =>
+  measures.map(({throttle}) => (throttle <= idleThrottle ? 'idle' : percent(throttle))).join(', ');
+
+/** Percent with two figures that count, never rounded to nothing: 0.013 %, 1.2 %, 30 %. */
+export function percent(share: number): string {
+  if (share === 0) return '0 %';
+  return `${Number((share * 100).toPrecision(2))} %`;
+}
+
+/** Median of at least one number. */
+export function middle(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  const half = sorted.length >> 1;
+  return sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
+}

@@ -1,0 +1,108 @@
+/**
+ * Turning motors under a lease: when renewals stop, for whatever reason, the motors stop. Every hold has a number that
+ * only rises; what belongs to a hold that ended is refused by the hardware, however late it comes.
+ */
+import {throttleValue} from '../dshot/command';
+import type {BenchClient} from '../link/client';
+import type {Clock} from '../link/port';
+import {ProblemError} from '../problem';
+
+export const leaseMs = 200;
+/** Two renewals may be lost before the lease ends. */
+const renewMs = 65;
+
+export interface OutputThrottle {
+  readonly output: number;
+  /** 0…1 */
+  readonly throttle: number;
+}
+
+/** The minimum of AbortSignal the runner needs. */
+export interface CancelSignal {
+  readonly aborted: boolean;
+}
+
+/** The hold that turns motors on a link; there is one at a time. */
+const live = new WeakMap<BenchClient, SpinLease>();
+
+/** Holds motors turning until `stop`. Make one per hold; throws "second-hold" while another one turns motors. */
+export class SpinLease {
+  readonly hold: number;
+  private commands: readonly OutputThrottle[] = [];
+  private cancel: (() => void) | undefined;
+  private stopped = false;
+  private answeredAt: number;
+
+  constructor(
+    private readonly client: BenchClient,
+    private readonly clock: Clock,
+    /** Called once when the hardware has ended the hold, or is about to: the motors are stopping by themselves. */
+    private readonly onLost: (error: ProblemError) => void = () => undefined,
+  ) {
+    if (live.has(client)) throw new ProblemError(secondHold);
+    this.hold = client.takeHold();
+    this.answeredAt = clock.now();
+    live.set(client, this);
+  }
+
+  set(commands: readonly OutputThrottle[]): void {
+    if (this.stopped) throw new Error('The lease has ended');
+    this.commands = commands;
+    this.cancel?.();
+    this.renew();
+  }
+
+  /** Stops the motors: resolves when the hardware has said so or the link has ended. Stopping twice is harmless. */
+  async stop(): Promise<void> {
+    this.end();
+    await stopMotors(this.client, this.hold);
+  }
+
+  /** No renewal leaves after this. */
+  private end(): void {
+    this.stopped = true;
+    this.cancel?.();
+    if (live.get(this.client) === this) live.delete(this.client);
+  }
+
+  private renew(): void {
+    const commands = this.commands.map(({output, throttle}) => ({output, value: throttleValue(throttle)}));
+    this.client.request('spin', {hold: this.hold, leaseMs, commands}).then(
+      () => (this.answeredAt = this.clock.now()),
+      (error: unknown) => {
+        if (error instanceof ProblemError) this.missed(error);
+        else throw error;
+      },
+    );
+    this.cancel = this.clock.after(renewMs, () => {
+      if (!this.stopped) this.renew();
+    });
+  }
+
+  /** One renewal without answer is made good by the next; when none was answered for a lease, the hardware has stopped. */
+  private missed(error: ProblemError): void {
+    if (this.stopped) return;
+    if (error.problem.code === 'unanswered' && this.clock.now() - this.answeredAt <= leaseMs) return;
+    this.end();
+    void stopMotors(this.client, this.hold);
+    this.onLost(error);
+  }
+}
+
+/** Ends a hold and all before it, by default every hold there is. Resolves when answered, or when the link has ended. */
+export async function stopMotors(client: BenchClient, hold = client.lastHold): Promise<void> {
+  if (client.isClosed) return;
+  try {
+    await client.request('spin.stop', {hold});
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    // The link has ended, or there is no flight controller: the lease runs out within 200 ms by itself.
+  }
+}
+
+const secondHold = {
+  code: 'second-hold',
+  place: 'hold',
+  meaning: 'Another hold is turning motors. Only one at a time can.',
+  remedy: 'Let go of the other one first.',
+};
