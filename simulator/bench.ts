@@ -44,6 +44,8 @@ export interface BenchKeeper {
   page(output: number, page: number, bytes: Uint8Array): void;
   controller(config: ControllerConfig): void;
   power(on: boolean, cycles: number): void;
+  /** A request that was carried out before and is carried out again. */
+  repeated?(argument: unknown): void;
 }
 
 type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
@@ -59,9 +61,10 @@ const startUpMs = 400;
 const reportEveryMs = 20;
 const idleReportEveryMs = 200;
 const answersKept = 64;
+const numbersKept = 4096;
 
 export class SimulatedBench {
-  readonly escs: readonly Esc[];
+  readonly escs: Esc[];
   readonly controller: Controller;
   readonly train: PowerTrain;
   readonly mishaps: Mishaps;
@@ -122,7 +125,7 @@ export class SimulatedBench {
   /** Plugs the cable in. `send` gets what the bench says, `onEnd` that the cable went out. */
   attach(send: (bytes: Uint8Array) => void, onEnd: () => void): void {
     this.detach();
-    this.link = {decoder: new SlipDecoder(), send, onEnd, answers: new Map()};
+    this.link = {decoder: new SlipDecoder(), send, onEnd, answers: new Map(), numbers: new Set()};
   }
 
   /** Pulls the cable. Motors stop when their lease ends. */
@@ -156,6 +159,13 @@ export class SimulatedBench {
     this.detach();
   }
 
+  /** Someone swaps the plugs of two ESCs; the motors go with them. */
+  swapEscs(a: number, b: number): void {
+    const {outputs} = this.train;
+    [this.escs[a], this.escs[b]] = [this.escs[b]!, this.escs[a]!];
+    [outputs[a], outputs[b]] = [outputs[b]!, outputs[a]!];
+  }
+
   /** The flight controller restarts by itself: commands under way are lost, the USB connection ends. */
   restartController(): void {
     this.endHolds();
@@ -166,8 +176,14 @@ export class SimulatedBench {
 
   /** Bytes from the client. */
   receive(bytes: Uint8Array): void {
-    const link = this.link;
+    const {link} = this;
     if (!link) return;
+    const echoMs = this.mishaps.echo();
+    if (echoMs !== undefined) this.time.after(echoMs, () => link === this.link && this.hear(link, bytes));
+    this.hear(link, bytes);
+  }
+
+  private hear(link: Link, bytes: Uint8Array): void {
     for (const frame of link.decoder.push(this.mishaps.spoil(bytes))) {
       const message = decodeMessage(frame);
       if (typeof message !== 'string') this.take(link, message.sequence, message.operation, message.argument);
@@ -189,8 +205,12 @@ export class SimulatedBench {
       if (known) this.send(link, known);
       return;
     }
-    link.answers.set(sequence, null);
-    if (link.answers.size > answersKept) link.answers.delete(link.answers.keys().next().value!);
+    if (link.numbers.has(sequence)) {
+      // It was carried out long ago and its answer is forgotten: a copy that comes this late is dropped.
+      if (!this.mishaps.forgetful) return;
+      this.keeper?.repeated?.(argument);
+    }
+    remember(link, sequence);
     const reply: Reply = (kind, value) => {
       const frame = encodeMessage({sequence, operation: kind, argument: value});
       if (link.answers.has(sequence)) link.answers.set(sequence, frame);
@@ -366,12 +386,23 @@ export class SimulatedBench {
   }
 }
 
+/** Keeps the newest answers and, longer, the numbers they belong to. */
+function remember({answers, numbers}: Link, sequence: number): void {
+  answers.set(sequence, null);
+  if (answers.size > answersKept) answers.delete(answers.keys().next().value!);
+  numbers.delete(sequence);
+  numbers.add(sequence);
+  if (numbers.size > numbersKept) numbers.delete(numbers.values().next().value!);
+}
+
 interface Link {
   readonly decoder: SlipDecoder;
   readonly send: (bytes: Uint8Array) => void;
   readonly onEnd: () => void;
   /** Answers by sequence number, so that a repeat does nothing twice; null while under way. */
   readonly answers: Map<number, Uint8Array | null>;
+  /** Numbers of the requests carried out last. */
+  readonly numbers: Set<number>;
 }
 
 type Call = {[O in Operation]: {operation: O; argument: Argument<O>}}[Operation];

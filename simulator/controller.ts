@@ -7,6 +7,8 @@ export class Controller {
   pending: ControllerConfig;
   /** What the control loop uses since the last start. */
   running: ControllerConfig;
+  /** Mishap: its memory for settings is worn, what is saved does not stay. */
+  worn = false;
 
   constructor(
     readonly identity: ControllerIdentity,
@@ -21,6 +23,7 @@ export class Controller {
   }
 
   save(): void {
+    if (this.worn) return;
     this.saved = this.pending;
     this.onSave(this.saved);
   }

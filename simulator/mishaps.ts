@@ -8,6 +8,11 @@ export class Mishaps {
   flips = 0;
   /** Chance that a byte arrives twice, 0…1. */
   doubles = 0;
+  /** Chance that a whole transfer of the client arrives once more, up to `echoMs` later, 0…1. */
+  echoes = 0;
+  echoMs = 4_000;
+  /** An adapter that forgets the numbers of requests with their answers: what comes late is carried out again. */
+  forgetful = false;
   /** Longest transfer that gets through, bytes: a bad USB hub drops longer ones whole. */
   longest = Infinity;
 
@@ -27,6 +32,11 @@ export class Mishaps {
     if (!due.length) return;
     this.watched = this.watched.filter((w) => w.at > this.passed);
     for (const {callback} of due) callback();
+  }
+
+  /** How much later these bytes arrive a second time, ms; undefined when they do not. */
+  echo(): number | undefined {
+    return this.echoes > 0 && this.random.next() < this.echoes ? this.random.next() * this.echoMs : undefined;
   }
 
   /** The bytes as they arrive: the same array when all is well, else a fresh one. */

@@ -2,6 +2,7 @@
 import {readFileSync} from 'node:fs';
 import {basename} from 'node:path';
 import {benches} from '@simulator/benches';
+import {sumOf} from './drill/counters';
 import {drill} from './drill/drill';
 import {fuzzReaders} from './fuzz';
 import {describeImage} from './image-report';
@@ -66,8 +67,7 @@ export async function mainDrill(args: readonly string[]): Promise<Outcome> {
   const onRun = (done: number) => done % 100 === 0 && process.stderr.write(`${done} of ${runs}\n`);
   const {report, notes} = await drill({craft, runs, seed, onRun});
   process.stderr.write(`${JSON.stringify(notes)}\n`);
-  const bad = report.bricked + report.wrongImageRun + report.settingsLost + report.untrueAccounts + report.unresolved;
-  return answer({ok: bad === 0, value: report});
+  return answer({ok: sumOf(report) === 0, value: report});
 }
 
 function readOptions(

@@ -5,12 +5,14 @@ import {controllerPlanShape} from '../craft/craft';
 const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected bytes');
 /** Outputs a bench may have. */
 export const mostOutputs = 16;
-/** Longest text an adapter may send in a field, characters. */
-const longestText = 200;
+/** A name or number as text, of a length that a screen can show. */
+const text = z.string().max(200);
 const output = z.number().int().min(0).max(mostOutputs - 1);
 /** Number of a hold: rises with every hold, whatever program or tab asks. */
 const holdNumber = z.number().int().min(1).max(0xffffffff);
 const address = z.number().int().min(0).max(0xffffffff);
+/** Longest piece of flash in one request. */
+const mostBytes = 256;
 const none = z.null();
 /** Attempts in all for an operation that may be repeated. */
 const mostAttempts = 4;
@@ -22,10 +24,11 @@ export const roadShape = z.enum(['controller', 'single-wire']);
 export type Road = z.infer<typeof roadShape>;
 
 export const powerShape = z.object({
-  volts: z.number(),
-  amps: z.number(),
+  volts: z.number().min(0).max(1000),
+  /** Negative while braking feeds the pack. */
+  amps: z.number().min(-10_000).max(10_000),
   /** How many times power came on since the adapter started. */
-  cycles: z.number().int(),
+  cycles: z.number().int().min(0),
 });
 export type Power = z.infer<typeof powerShape>;
 
@@ -33,19 +36,19 @@ export const controllerConfigShape = controllerPlanShape.extend({gyroHz: z.numbe
 export type ControllerConfig = z.infer<typeof controllerConfigShape>;
 
 export const controllerIdentityShape = z.object({
-  board: z.string(),
-  chip: z.string(),
-  clockMhz: z.number(),
-  firmware: z.string(),
-  version: z.string(),
+  board: text,
+  chip: text,
+  clockMhz: z.number().positive().max(10_000),
+  firmware: text,
+  version: text,
 });
 export type ControllerIdentity = z.infer<typeof controllerIdentityShape>;
 
 export const bootIdentityShape = z.object({
-  chip: z.string(),
-  /** Serial number burnt into the chip; tells one ESC from its sibling for ever. */
-  serial: z.string(),
-  bootRevision: z.number().int(),
+  chip: text,
+  /** Serial number burnt into the chip; tells one ESC from its sibling, but for chips that were copied with it. */
+  serial: text.min(1),
+  bootRevision: z.number().int().min(0).max(0xffff),
   dialect: dialectShape,
   applicationValid: z.boolean(),
 });
@@ -54,34 +57,36 @@ export type BootIdentity = z.infer<typeof bootIdentityShape>;
 /** Report sent on its own while reports are on. */
 export const reportShape = z.object({
   /** ms on the adapter's clock. */
-  atMs: z.number(),
+  atMs: z.number().min(0),
   power: powerShape,
-  /** Share of the loop period the gyro task computes, 0…1. */
-  load: z.number(),
-  motors: z.array(
-    z.object({
-      /** Electrical rpm from replies; null while replies are off. */
-      erpm: z.number().nullable(),
-      /** Commanded throttle, 0…1. */
-      throttle: z.number(),
-      /** Replies asked for and replies missing or bad since the controller started. */
-      asked: z.number().int(),
-      lost: z.number().int(),
-    }),
-  ),
+  /** Share of the loop period the gyro task computes; above 1 it does not keep up. */
+  load: z.number().min(0).max(1000),
+  motors: z
+    .array(
+      z.object({
+        /** Electrical rpm from replies; null while replies are off. */
+        erpm: z.number().min(0).max(1e8).nullable(),
+        /** Commanded throttle, 0…1. */
+        throttle: z.number().min(0).max(1),
+        /** Replies asked for and replies missing or bad since the controller started. */
+        asked: z.number().int().min(0),
+        lost: z.number().int().min(0),
+      }),
+    )
+    .max(mostOutputs),
 });
 export type Report = z.infer<typeof reportShape>;
 
-export const refusalShape = z.object({code: z.string(), text: z.string()});
+export const refusalShape = z.object({code: text, text: z.string().max(1000)});
 
 export const operations = {
   hello: {
     argument: none,
     result: z.object({
       link: z.literal(1),
-      adapter: z.string().max(longestText),
+      adapter: text,
       outputs: z.number().int().min(1).max(mostOutputs),
-      startId: z.string().max(longestText),
+      startId: text,
       road: roadShape,
       /** Highest number of a hold the adapter has seen since its start; the next hold takes a higher one. */
       lastHold: holdNumber.or(z.literal(0)),
@@ -94,14 +99,14 @@ export const operations = {
   'esc.enter': {argument: z.object({output}), result: bootIdentityShape, attempts: mostAttempts, timeoutMs: 1500},
   'esc.leave': {argument: z.object({output}), result: none, attempts: mostAttempts, timeoutMs: 1500},
   'esc.read': {
-    argument: z.object({output, address, length: z.number().int().min(1).max(256)}),
-    result: bytes,
+    argument: z.object({output, address, length: z.number().int().min(1).max(mostBytes)}),
+    result: bytes.refine((b) => b.length >= 1 && b.length <= mostBytes, `expected 1 to ${mostBytes} bytes`),
     attempts: mostAttempts,
     timeoutMs: 2500,
   },
   'esc.checksum': {
     argument: z.object({output, address, length: z.number().int().min(1)}),
-    result: z.number().int(),
+    result: z.number().int().min(0).max(0xffffffff),
     attempts: mostAttempts,
     timeoutMs: 2500,
   },

@@ -39,16 +39,20 @@ async function withChunks<T>(client: BenchClient, transfer: (size: number) => Pr
 
 /** Fresh bytes of flash. */
 export async function readFlash(
-  {client, wire}: EscWire,
+  {client, wire, name}: EscWire,
   address: number,
   length: number,
   onShare?: (share: number) => void,
 ): Promise<Uint8Array> {
   const bytes = new Uint8Array(length);
   for (let at = 0; at < length;) {
-    const part = await withChunks(client, (size) =>
-      client.request('esc.read', {output: wire, address: address + at, length: Math.min(size, length - at)}),
-    );
+    const part = await withChunks(client, async (size) => {
+      const asked = Math.min(size, length - at);
+      const got = await client.request('esc.read', {output: wire, address: address + at, length: asked});
+      // Fewer or more is no answer to what was asked: less than a byte would be asked for ever, more would not fit.
+      if (got.length !== asked) throw wrongLength(name, {address: address + at, asked, got: got.length});
+      return got;
+    });
     bytes.set(part, at);
     at += part.length;
     onShare?.(at / length);
@@ -94,9 +98,15 @@ async function writePieces(
   let ahead: Promise<null> | undefined;
   for (let at = 0; at < bytes.length; at += size) {
     const next = client.request('esc.write', {output: wire, address: address + at, bytes: bytes.slice(at, at + size)});
-    // A failure of the piece before is thrown below; until then this one must not count as unhandled.
+    // A failure of the piece before is thrown first; until then this one must not count as unhandled.
     next.catch(() => undefined);
-    await ahead;
+    try {
+      await ahead;
+    } catch (error) {
+      // The piece behind the failed one is on its way too: nothing may be written after this has failed.
+      await Promise.allSettled([next]);
+      throw error;
+    }
     onBytes?.(at);
     ahead = next;
   }
@@ -111,3 +121,11 @@ export async function pageChecksum(wire: EscWire, chip: Chip, address: number): 
     ? client.request('esc.checksum', {output, address, length: chip.pageBytes})
     : crc32(await readFlash(wire, address, chip.pageBytes));
 }
+
+const wrongLength = (name: string, {address, asked, got}: {address: number; asked: number; got: number}) =>
+  new ProblemError({
+    code: 'protocol-error',
+    place: `${name}, address 0x${address.toString(16).toUpperCase()}`,
+    meaning: `${asked} bytes were asked for; the bench answered with ${got}.`,
+    remedy: 'Update the adapter: an answer of this length is not in the bench link.',
+  });

@@ -7,6 +7,7 @@ import type {BenchClient} from '../link/client';
 import type {BootIdentity} from '../link/operations';
 import {ProblemError, type Problem} from '../problem';
 import {decodeSettings} from '../settings/page';
+import {sideBySide} from '../side-by-side';
 import {pageChecksum, readFlash, type EscWire} from './esc-access';
 import type {Found, FoundController, FoundEsc, SilentEsc} from './found';
 
@@ -33,23 +34,21 @@ export async function survey(client: BenchClient, {at, onProgress, known}: Surve
   const power = await client.request('power', null);
   const controller = await readController(client);
   const shares = Array.from({length: hello.outputs}, () => 0);
-  const asked = await Promise.all(
-    shares.map(async (_, output): Promise<FoundEsc | SilentEsc> => {
-      const report = (share: number) => {
-        shares[output] = share;
-        const all = shares.reduce((sum, s) => sum + s, 0) / shares.length;
-        onProgress?.(all, `${shares.filter((s) => s === 1).length} of ${shares.length} ESCs read`);
-      };
-      try {
-        return await readEsc({client, wire: output, name: `motor ${output + 1}`}, {output, at, known, report});
-      } catch (error) {
-        if (!(error instanceof ProblemError) || client.isClosed) throw error;
-        return {output, problem: error.problem};
-      } finally {
-        report(1);
-      }
-    }),
-  );
+  const asked = await sideBySide(shares, async (_, output): Promise<FoundEsc | SilentEsc> => {
+    const report = (share: number) => {
+      shares[output] = share;
+      const all = shares.reduce((sum, s) => sum + s, 0) / shares.length;
+      onProgress?.(all, `${shares.filter((s) => s === 1).length} of ${shares.length} ESCs read`);
+    };
+    try {
+      return await readEsc({client, wire: output, name: `motor ${output + 1}`}, {output, at, known, report});
+    } catch (error) {
+      if (!(error instanceof ProblemError) || client.isClosed) throw error;
+      return {output, problem: error.problem};
+    } finally {
+      report(1);
+    }
+  });
   const escs = asked.flatMap((a) => ('boot' in a ? [a] : []));
   const silent = asked.flatMap((a) => ('boot' in a ? [] : [a]));
   return {at, adapter: hello.adapter, road: hello.road, power, escs, silent, controller};

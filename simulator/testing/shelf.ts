@@ -3,6 +3,7 @@ import type {Craft} from '@core/craft/craft';
 import type {Hardware} from '@core/firmware/fit';
 import {releaseName} from '@core/firmware/releases';
 import type {ImagePart} from '@core/firmware/page-plan';
+import type {FoundEsc} from '@core/work/found';
 import type {PlannedImage} from '@core/work/planned-image';
 import {publishedReleases, type PublishedRelease} from '@simulator/releases';
 
@@ -35,4 +36,17 @@ export class MemoryShelf {
             ? r.variant === 'reply-module' && r.version === plan.firmware.module
             : r.variant === 'multirotor' && r.version === plan.firmware.version && r.pwmKhz === plan.firmware.pwmKhz),
       );
+
+  /** The image an ESC held before, for a roll-back. */
+  imageBefore = (before: FoundEsc, part: ImagePart): PlannedImage | undefined => {
+    const held = part === 'module' ? before.module : before.identity;
+    const variant = part === 'module' ? 'reply-module' : 'multirotor';
+    return this.find(
+      (r) =>
+        r.variant === variant &&
+        r.board === before.hardware?.board &&
+        r.version === held?.version &&
+        r.pwmKhz === held.pwmKhz,
+    );
+  };
 }

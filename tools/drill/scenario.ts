@@ -3,6 +3,8 @@ import type {Craft, PlannedValue} from '@core/craft/craft';
 import {demoFleet} from '@core/craft/demo-fleet';
 import {chips} from '@core/firmware/chips';
 import type {HardwareClaim} from '@core/firmware/fit';
+import {isWithin} from '@core/firmware/identity';
+import type {Image} from '@core/firmware/image';
 import {
   isLayoutRevision,
   parameterDefinitions,
@@ -15,6 +17,7 @@ import {benches} from '@simulator/benches';
 import type {BenchSetup} from '@simulator/bench';
 import {fillFlash} from '@simulator/esc-flash';
 import {Random} from '@simulator/random';
+import {moduleBounds} from '@simulator/reply-module';
 import {publishedReleases, type PublishedRelease} from '@simulator/releases';
 
 export interface Scenario {
@@ -36,13 +39,18 @@ export function makeScenario(craftId: string, seed: number): Scenario {
   const fitting = releases.filter(
     ({release: r}) => r.board === first.escBoard && r.variant === 'multirotor' && r.bootRevision <= bootRevision,
   );
+  const twins = random.next() < twinShare;
   const escs = before.escs.map((esc, output) => {
     if (esc.hardware.foreignCrc32 !== undefined) return esc;
     const {image, release} = pick(random, fitting);
     const layout = layoutOf(release);
     const chip = chips[esc.hardware.chip];
     const settings = randomSettings(random, layout);
-    return {...esc, flash: fillFlash(chip, {images: [image], layout, settings, seed: seed * 16 + output})};
+    const images = [image, ...moduleFor(random, release)];
+    // Chips that were copied with their serial: the two last ESCs of a flight controller.
+    const serial = twins && output === 1 && before.road === 'controller' ? before.escs[0]!.hardware.serial : esc.hardware.serial;
+    const hardware = {...esc.hardware, serial};
+    return {...esc, hardware, flash: fillFlash(chip, {images, layout, settings, seed: seed * 16 + output})};
   });
   const claims = new Map(
     before.escs.map(({hardware: {serial, board, chip, deadTimeNs}}) => [
@@ -51,6 +59,20 @@ export function makeScenario(craftId: string, seed: number): Scenario {
     ]),
   );
   return {craft: randomPlan(random, first, fitting), setup: {...before, escs}, claims};
+}
+
+const twinShare = 0.08;
+
+/** On boards that have reply modules: one in half of the ESCs, whole, or the rest of one that was begun. */
+function moduleFor(random: Random, base: PublishedRelease['release']): Image[] {
+  const modules = releases.filter(
+    ({release: m}) =>
+      m.board === base.board && m.variant === 'reply-module' && m.base !== undefined && isWithin(base.version, m.base),
+  );
+  if (!modules.length || random.next() < 0.5) return [];
+  const {image} = pick(random, modules);
+  if (random.next() < 0.7) return [image];
+  return [{segments: image.segments.map(({start, bytes}) => ({start: start + 0x400, bytes: bytes.slice(0x400)}))}];
 }
 
 /** Layout of the settings page a release uses, from its image. */
@@ -97,5 +119,7 @@ function randomPlan(random: Random, craft: Craft, fitting: readonly PublishedRel
     }
   }
   const {family, version, pwmKhz} = release;
-  return {...craft, plan: {...craft.plan, parameters, firmware: {family, version, ...(pwmKhz && {pwmKhz})}}};
+  const module = craft.plan.firmware.module !== undefined && isWithin(version, moduleBounds) && random.next() < 0.6;
+  const firmware = {family, version, ...(pwmKhz && {pwmKhz}), ...(module && {module: '1.1'})};
+  return {...craft, plan: {...craft.plan, parameters, firmware}};
 }

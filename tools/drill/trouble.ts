@@ -8,6 +8,8 @@ export interface TroubleHooks {
   readonly reload: () => void;
   /** The person presses stop. */
   readonly stop: () => void;
+  /** The store begins to fail with this chance per read and append; 0 mends it. */
+  readonly store: (chance: number) => void;
 }
 
 type Mishap = (bench: SimulatedBench, time: VirtualTime, random: Random, hooks: TroubleHooks) => void;
@@ -78,12 +80,36 @@ export const mishaps: readonly Mishap[] = [
       () => (bench.mishaps.longest = 280),
       () => (bench.mishaps.longest = Infinity),
     ),
+  // Whole frames arrive a second time, seconds late; some adapters carry them out again.
+  (bench, time, random) =>
+    forAWhile(
+      time,
+      6000,
+      () => {
+        bench.mishaps.echoes = random.next() * 0.05;
+        bench.mishaps.forgetful = random.next() < 0.5;
+      },
+      () => (bench.mishaps.echoes = 0),
+    ),
+  (_bench, time, random, hooks) =>
+    forAWhile(
+      time,
+      3000,
+      () => hooks.store(0.02 + random.next() * 0.3),
+      () => hooks.store(0),
+    ),
   (_bench, _time, _random, hooks) => hooks.reload(),
   (_bench, _time, _random, hooks) => hooks.stop(),
   (bench, _time, random) => {
     const esc = anyEsc(bench, random);
     const {start, end} = esc.chip.application;
     esc.flash.worn.add(((start + random.below(end - start)) / esc.chip.pageBytes) | 0);
+  },
+  (bench, _time, random) => {
+    // A settings page, or the flight controller's memory.
+    const esc = anyEsc(bench, random);
+    if (random.next() < 0.3) bench.controller.worn = true;
+    else esc.flash.worn.add((esc.chip.settings.start / esc.chip.pageBytes) | 0);
   },
 ];
 

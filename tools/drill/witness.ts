@@ -10,8 +10,14 @@ import type {SimulatedBench} from '@simulator/bench';
 export class Witness {
   /** What the journal said that was not so. */
   readonly untrue: string[] = [];
+  /** Proofs that hold and were taken on nothing. */
+  emptyProofs = 0;
+  /** Set while plugs are swapped: what the journal says of outputs then is not what this witness knows of them. */
+  isSwapped = false;
+  /** ESCs on which an adapter did something a second time, seconds late: no account can know of that. */
+  private readonly touched = new Set<number>();
   private readonly bootloaders: readonly Uint8Array[];
-  private readonly pagesBefore: readonly Uint8Array[];
+  private pagesBefore: readonly Uint8Array[];
 
   constructor(
     private readonly bench: SimulatedBench,
@@ -20,20 +26,47 @@ export class Witness {
     this.bootloaders = bench.escs.map(({flash, chip}) =>
       flash.read(chip.bootloader.start, chip.bootloader.end - chip.bootloader.start),
     );
-    this.pagesBefore = bench.escs.map(({flash, chip}) => flash.read(chip.settings.start, chip.pageBytes));
+    this.pagesBefore = bench.escs.map((_, output) => this.settingsPage(output));
+  }
+
+  /** A new order begins: what its ESCs hold now is what must not get lost. */
+  forget(): void {
+    this.pagesBefore = this.bench.escs.map((_, output) => this.settingsPage(output));
+  }
+
+  /** Someone changed the settings of an ESC: what it holds now is what must not get lost. */
+  someoneChanged(output: number): void {
+    this.pagesBefore = this.pagesBefore.map((page, i) => (i === output ? this.settingsPage(i) : page));
+  }
+
+  /** Told of a request that was carried out again; `argument` is what came with it. */
+  disturbed(argument: unknown): void {
+    const {output} = (argument ?? {}) as {output?: number};
+    // On an adapter the one wire leads to whatever it is clipped to.
+    const at = this.bench.road === 'single-wire' ? this.bench.clippedTo : output;
+    if (at !== undefined) this.touched.add(at);
   }
 
   /** Called with every journal entry at the moment it is written. */
   hear(order: WorkOrder, entry: JournalEntry): void {
     const step = order.steps.find((s) => s.id === entry.stepId);
-    if (!step) return;
+    if (entry.proof?.holds && !(entry.proof.on.length > 0 && entry.proof.count > 0)) this.emptyProofs++;
+    if (!step || this.isSwapped) return;
     const lies =
       entry.event === 'page' ? this.pageLie(step, entry) : entry.event === 'done' ? this.doneLie(step) : undefined;
-    if (lies) this.untrue.push(`${entry.stepId} ${entry.event}: ${lies}`);
+    if (lies && !this.isTouched(step, entry)) this.untrue.push(`${entry.stepId} ${entry.event}: ${lies}`);
     if (entry.proof?.kind === 'pages' && step.kind === 'prove-pages')
       for (const t of step.targets)
         for (const {part, sha256} of t.images)
-          if (!this.holds(t.output, sha256, part)) this.untrue.push(`proof of motor ${t.output + 1}`);
+          if (!this.touched.has(t.output) && !this.holds(t.output, sha256, part)) this.untrue.push(`proof of motor ${t.output + 1}`);
+    if (entry.proof?.kind === 'pages' && step.kind === 'prove-pages')
+      for (const t of step.targets)
+        if (t.noModule && !this.touched.has(t.output) && !this.isModuleClear(t.output)) this.untrue.push(`module of motor ${t.output + 1}`);
+  }
+
+  private isTouched(step: Step, entry: JournalEntry): boolean {
+    const targets = 'target' in step ? [step.target] : 'targets' in step ? step.targets : [];
+    return targets.some((t) => this.touched.has(t.output)) || this.touched.has(entry.output ?? -1);
   }
 
   private pageLie(step: Step, {address, output}: JournalEntry): string | undefined {
@@ -91,6 +124,12 @@ export class Witness {
     });
   }
 
+  /** Whether nothing lies in the module region, where the chip has one. */
+  private isModuleClear(output: number): boolean {
+    const {flash, chip} = this.bench.escs[output]!;
+    return !chip.module || flash.view(chip.module.start, chip.module.end).every((byte) => byte === 0xff);
+  }
+
   /** ESCs whose bootloader is not what it was, or that no longer answer with power on. */
   bricked(): number {
     return this.bench.escs.filter(({flash, chip, state}, i) => {
@@ -111,6 +150,7 @@ export class Witness {
    * order wanted there.
    */
   lostSettings(order: WorkOrder, entries: readonly JournalEntry[]): number {
+    if (this.isSwapped) return 0;
     return order.found.escs.filter(({output}) => {
       const before = this.pagesBefore[output]!;
       const same = (page: Uint8Array) => page.every((byte, i) => byte === before[i]);
@@ -124,6 +164,6 @@ export class Witness {
     const targets = order.steps.flatMap((s) =>
       s.kind === 'set-parameters' ? s.targets : s.kind === 'visit' && s.settings ? [s.settings] : [],
     );
-    return targets.filter((t) => this.settingsLie(t) !== undefined).length;
+    return targets.filter((t) => !this.touched.has(t.output) && this.settingsLie(t) !== undefined).length;
   }
 }

@@ -1,0 +1,383 @@
+/** One drill run: a bench, a plan, an order, mishaps, and the person who resumes until it is done. */
+import type {Craft} from '@core/craft/craft';
+import {BenchClient} from '@core/link/client';
+import {ProblemError, type Result} from '@core/problem';
+import {MemoryJournal, type JournalEntry} from '@core/work/journal';
+import {buildRollBack} from '@core/work/roll-back';
+import {runWorkOrder, type Outcome, type RunnerHost} from '@core/work/runner';
+import {survey, surveyArm} from '@core/work/survey';
+import type {Found} from '@core/work/found';
+import {leavableSteps} from '@core/work/steps';
+import {buildWorkOrder, type OrderQuestion, type WorkOrder} from '@core/work/work-order';
+import {SimulatedBench} from '@simulator/bench';
+import {openPort} from '@simulator/port';
+import {Random} from '@simulator/random';
+import {MemoryShelf} from '@simulator/testing/shelf';
+import {runInVirtualTime, VirtualTime} from '@simulator/virtual-time';
+import {zeroCounters, zeroNotes, type Counters, type DrillNotes} from './counters';
+import {FailingStore, StoreFault} from './failing-store';
+import type {Scenario} from './scenario';
+import {meddle, settingsPage, swapPlugs, type Meddled} from './someone';
+import {spinOnce, spinTrouble} from './spin-episode';
+import {tame} from './tame';
+import {armMishaps} from './trouble';
+import {watchedPort} from './watched-port';
+import {Witness} from './witness';
+
+const breathe = () => new Promise<void>((resolve) => setImmediate(resolve));
+const shelf = new MemoryShelf();
+/** Attempts to resume an order before it counts as unresolved. */
+const mostAttempts = 24;
+const leaveShare = 0.12;
+/** One finished run in five is rolled back, with mishaps again. */
+const rollBackShare = 0.2;
+/** Runs in which someone works at the bench between stop and resume, and runs in which motors are held. */
+const someoneShare = 0.25;
+const spinShare = 0.3;
+/** Bytes that pass the cable in one undisturbed order, roughly, by chip. */
+const cableBytes = {M32: 190_000, K8: 60_000};
+/** Requests that change hardware. */
+const changing: ReadonlySet<string> = new Set(['esc.erase', 'esc.write', 'controller.set', 'controller.save']);
+
+/** The order that was carried out in the end, and how that ended. */
+interface Carried {
+  readonly order: WorkOrder;
+  readonly outcome: Outcome;
+}
+
+/** The reply proof turns motors for seconds and leaves flash alone: core/work/runner.test.ts has it. */
+const withoutReplies = (order: WorkOrder): WorkOrder => ({
+  ...order,
+  steps: order.steps.filter((s) => s.kind !== 'prove-replies'),
+});
+
+export interface RunVerdict {
+  readonly counters: Counters;
+  readonly notes: DrillNotes;
+  readonly untrue: readonly string[];
+  /** How the last order ended, for a second look. */
+  ended: string;
+}
+
+/** Lets a test break what the drill guards, to see that it is found. */
+export interface Sabotage {
+  /** Tells lies in the journal. */
+  readonly entry?: (entry: JournalEntry) => JournalEntry;
+  /** Overwrites without asking and keeps nothing. */
+  readonly careless?: boolean;
+  /** Sends a request of its own after the order has ended. */
+  readonly orphan?: boolean;
+  /** Prepares the bench. */
+  readonly bench?: (bench: SimulatedBench) => void;
+  /** Someone is at the bench after every stop. */
+  readonly someone?: boolean;
+  /** Motors are held in this run. */
+  readonly spins?: boolean;
+}
+
+export class DrillRun {
+  private readonly time = new VirtualTime();
+  private readonly random: Random;
+  private readonly bench: SimulatedBench;
+  private readonly witness: Witness;
+  private readonly kept = new MemoryJournal();
+  private readonly journal: FailingStore;
+  private readonly counters = zeroCounters();
+  private readonly notes = zeroNotes();
+  private client: BenchClient;
+  private dead = false;
+  private running = false;
+  private cancel = {aborted: false};
+  private ended = '';
+  private meddled: Meddled[] = [];
+  private snapshots: Found[] = [];
+  private overwrite = new Set<string>();
+
+  constructor(
+    private readonly scenario: Scenario,
+    seed: number,
+    private readonly sabotage: Sabotage = {},
+  ) {
+    this.random = new Random(seed ^ 0xd1_11);
+    this.bench = new SimulatedBench(scenario.setup, this.time, {
+      page: () => undefined,
+      controller: () => undefined,
+      power: () => undefined,
+      repeated: (argument) => {
+        this.notes.repeated++;
+        this.witness.disturbed(argument);
+      },
+    });
+    sabotage.bench?.(this.bench);
+    this.journal = new FailingStore(this.kept, this.random);
+    this.witness = new Witness(this.bench, (sha256) => shelf.image(sha256));
+    this.client = this.connect();
+  }
+
+  private connect(): BenchClient {
+    const port = watchedPort(openPort(this.bench), (operation) => {
+      if (!this.running && changing.has(operation)) this.counters.orphanedWriters++;
+    });
+    return new BenchClient(port, this.time);
+  }
+
+  async go(): Promise<RunVerdict> {
+    await this.drill();
+    this.counters.untrueAccounts = this.witness.untrue.length;
+    this.counters.emptyProofs = this.witness.emptyProofs;
+    return {counters: this.counters, notes: this.notes, untrue: this.witness.untrue, ended: this.ended};
+  }
+
+  private async drill(): Promise<void> {
+    const found = await this.survey();
+    const craft = tame(this.scenario.craft, found, shelf.imageFor(this.scenario.craft));
+    this.counters.wrongImageRun += this.wrongImagesTaken(craft, found);
+    const question = {id: 'drill', at: 0, craft, found, imageFor: shelf.imageFor(craft)};
+    const part = buildWorkOrder({...question, ...this.leftOut(found)});
+    // What is left out can make the rest refused: a value that only the left firmware takes. Then the whole is drilled.
+    const built = part.ok ? part : buildWorkOrder(question);
+    if (!built.ok) return this.unresolved(`refused: ${built.problem.meaning}`);
+    const renew = (found: Found, id: string) => buildWorkOrder({...question, id, found});
+    const carried = await this.carryThrough(built.value, renew);
+    if (carried?.outcome.kind === 'finished') {
+      this.counters.settingsLost += this.witness.missedSettings(carried.order);
+      if (this.random.next() < rollBackShare) await this.rollBack(carried.order);
+    }
+    if (this.sabotage.spins ?? this.random.next() < spinShare) await this.spin();
+  }
+
+  /** What the person leaves out: now and then one motor, now and then one kind of step. */
+  private leftOut({escs}: Found): Pick<OrderQuestion, 'leave' | 'leaveSteps'> {
+    const {random} = this;
+    const leave = random.next() < leaveShare ? [escs[random.below(escs.length)]!.output] : [];
+    const leaveSteps = random.next() < leaveShare ? [leavableSteps[random.below(leavableSteps.length)]!] : [];
+    return {leave, leaveSteps};
+  }
+
+  /** Offers images of other boards, variants and dead times as the planned one; none may get into an order. */
+  private wrongImagesTaken(craft: Craft, found: Found): number {
+    const wrong = shelf.find(
+      (r) => (r.board !== craft.escBoard || r.variant.startsWith('heli')) && this.random.next() < 0.2,
+    );
+    const built = wrong && buildWorkOrder({id: 'x', at: 0, craft, found, imageFor: () => wrong});
+    return built?.ok && built.value.steps.some((s) => s.kind === 'write-firmware' || s.kind === 'visit') ? 1 : 0;
+  }
+
+  private async rollBack(order: WorkOrder): Promise<void> {
+    await this.recover();
+    const {craft} = this.scenario;
+    const {imageBefore} = shelf;
+    const renew = (found: Found, id: string) => buildRollBack({id, at: 1, craft, order, found, imageBefore});
+    const back = renew(await this.surveyAgain(), 'back');
+    if (back.ok) {
+      this.notes.rolledBack++;
+      await this.carryThrough(back.value, renew);
+    } else if (back.problem.code !== 'roll-back-road') this.unresolved(`roll-back refused: ${back.problem.meaning}`);
+  }
+
+  private unresolved(ended: string): void {
+    this.counters.unresolved++;
+    this.ended = ended;
+  }
+
+  /**
+   * Carries an order out with mishaps, resuming until it finishes or nothing more can be done. An order that the bench has
+   * overtaken is put away, and `renew` makes the one that follows from what is there now.
+   */
+  private async carryThrough(
+    order: WorkOrder,
+    renew: (found: Found, id: string) => Result<WorkOrder>,
+  ): Promise<Carried | undefined> {
+    let drilled = withoutReplies(order);
+    const someone = this.sabotage.someone ?? this.random.next() < someoneShare;
+    this.witness.forget();
+    this.armMishaps();
+    let outcome: Outcome | undefined;
+    for (let attempt = 0; attempt < mostAttempts; attempt++) {
+      outcome = await this.attempt(drilled);
+      const entries = await this.kept.entries(drilled.id);
+      if (!order.rollsBack) this.counters.settingsLost += this.witness.lostSettings(order, entries);
+      this.countOverwritten(entries);
+      await this.recover();
+      this.counters.bricked += this.witness.bricked();
+      this.counters.wrongImageRun += this.witness.wrongImages();
+      if (!outcome || outcome.kind === 'stopped') this.notes.interruptions++;
+      if (outcome?.kind === 'finished' || (outcome && this.isGivenUp(outcome, attempt))) return {outcome, order: drilled};
+      if (outcome?.problem.code === 'found-changed') {
+        const next = renew(await this.surveyAgain(), `${order.id}-${attempt}`);
+        if (!next.ok) return void this.unresolved(`new order refused: ${next.problem.meaning}`);
+        drilled = withoutReplies(next.value);
+        this.witness.forget();
+        this.notes.renewed++;
+        // What an order without steps would do is done.
+        if (!drilled.steps.length) return {outcome, order: drilled};
+        continue;
+      }
+      this.overwrite = new Set(outcome?.changes?.map((c) => c.key) ?? []);
+      if (outcome?.changes) this.notes.asked++;
+      if (someone && this.random.next() < 0.5) await this.someoneCame(drilled);
+    }
+    this.unresolved(outcome?.kind === 'stopped' ? `${outcome.step.id}: ${outcome.problem.code} ${outcome.problem.meaning}` : 'threw');
+    return undefined;
+  }
+
+  private armMishaps(): void {
+    armMishaps(this.bench, this.time, this.random, {
+      bytes: cableBytes[this.bench.escs[0]!.hardware.chip],
+      hooks: {
+        reload: () => {
+          this.dead = true;
+          void this.client.close();
+        },
+        stop: () => (this.cancel.aborted = true),
+        store: (chance) => (this.journal.chance = chance),
+      },
+    });
+  }
+
+  /** Something is worn and stays so: the order ends with it isolated. */
+  private isGivenUp(outcome: Extract<Outcome, {kind: 'stopped'}>, attempt: number): boolean {
+    const worn = this.bench.escs.some((e) => e.flash.worn.size > 0) || this.bench.controller.worn;
+    const {code} = outcome.problem;
+    if (!worn || !['page-check', 'controller-check'].includes(code) || attempt <= 3) return false;
+    this.notes.isolated++;
+    return true;
+  }
+
+  /** One attempt; undefined when the store failed in a way that the runner does not know. */
+  private async attempt(order: WorkOrder): Promise<Outcome | undefined> {
+    this.running = true;
+    try {
+      return await this.run(runWorkOrder(this.client, order, this.host(order)));
+    } catch (error) {
+      if (!(error instanceof StoreFault)) throw error;
+      return undefined;
+    } finally {
+      this.running = false;
+      if (this.sabotage.orphan) void this.client.request('esc.erase', {output: 0, address: 0xf000}).catch(() => undefined);
+      await breathe();
+    }
+  }
+
+  /** Settings that someone put there and that are neither in flash nor in any snapshot any more. */
+  private countOverwritten(entries: readonly JournalEntry[]): void {
+    const isSame = (a: Uint8Array, b: Uint8Array) => a.every((byte, i) => byte === b[i]);
+    this.meddled = this.meddled.filter(({output, page}) => {
+      if (isSame(settingsPage(this.bench, output), page)) return true;
+      const inJournal = entries.some((e) => e.snapshot?.some((s) => isSame(s.page, page)));
+      const inSnapshot = this.snapshots.some((f) => f.escs.some((e) => isSame(e.settingsPage, page)));
+      if (!inJournal && !inSnapshot) this.counters.overwrittenUnseen++;
+      return false;
+    });
+  }
+
+  /** Someone changes settings, or swaps two plugs and puts them back after the order was tried. */
+  private async someoneCame(order: WorkOrder): Promise<void> {
+    if (this.random.next() < 0.6) {
+      const change = meddle(this.bench, this.random);
+      if (!change) return;
+      this.meddled = [...this.meddled.filter((m) => m.output !== change.output), change];
+      this.witness.someoneChanged(change.output);
+      return;
+    }
+    const putBack = this.bench.road === 'controller' ? swapPlugs(this.bench, this.random) : undefined;
+    if (!putBack) return;
+    this.witness.isSwapped = true;
+    await this.attempt(order);
+    putBack();
+    this.witness.isSwapped = false;
+    await this.recover();
+  }
+
+  private host(order: WorkOrder): RunnerHost {
+    this.dead = false;
+    this.cancel = {aborted: false};
+    this.snapshots = [];
+    let asked = false;
+    return {
+      clock: this.time,
+      today: () => this.time.now(),
+      session: 'drill',
+      journal: {
+        entries: (id) => this.journal.entries(id),
+        append: (entry) => {
+          // After a reload nothing is written any more; the promise of a page that is gone never settles.
+          if (this.dead) return Promise.resolve();
+          const told = this.sabotage.entry?.(entry) ?? entry;
+          if (told.event === 'reopened') this.notes.reopened++;
+          this.witness.hear(order, told);
+          return this.journal.append(told);
+        },
+      },
+      image: (sha256) => Promise.resolve(shelf.image(sha256)),
+      keepSnapshot: (found) => {
+        if (!this.sabotage.careless) this.snapshots.push(found);
+        return Promise.resolve();
+      },
+      overwrite: this.sabotage.careless ? {...this.overwrite, has: () => true} as unknown as Set<string> : this.overwrite,
+      onProgress: (p) => {
+        if (p.waitsFor === 'clip') this.bench.clippedTo = p.output;
+        if (p.waitsFor !== 'battery' || asked) return;
+        asked = true;
+        this.time.after(200, () => this.bench.setBattery(false));
+        this.time.after(900, () => this.bench.setBattery(true));
+      },
+      measureReplies: () => Promise.resolve([]),
+      cancel: this.cancel,
+    };
+  }
+
+  private async spin(): Promise<void> {
+    const {bench, time, random} = this;
+    bench.plugInto('controller');
+    await this.recover();
+    for (let i = 1 + random.below(4); i > 0; i--) {
+      spinTrouble({bench, time, random});
+      const turned = await this.run(spinOnce({bench, time, random, client: this.client}));
+      if (turned !== undefined) this.notes.holds++;
+      this.counters.turnedAfterStop += turned ?? 0;
+      await this.recover();
+    }
+  }
+
+  /** What a person does after a stop: waits, connects battery and cable again. */
+  private async recover(): Promise<void> {
+    this.notes.storeFaults += this.journal.faults;
+    this.journal.chance = this.journal.faults = 0;
+    this.time.advanceTo(this.time.now() + 25_000);
+    if (!this.bench.isBatteryOn) this.bench.setBattery(true);
+    this.time.advanceTo(this.time.now() + 1_000);
+    if (this.client.isClosed) this.client = this.connect();
+    await breathe();
+  }
+
+  /** A mishap left over from the order before may end this survey or silence it; a person surveys again. */
+  private async surveyAgain(): Promise<Found> {
+    for (;;) {
+      try {
+        const found = await this.survey();
+        if (!found.silent.length) return found;
+        await this.recover();
+      } catch (error) {
+        if (!(error instanceof ProblemError)) throw error;
+        await this.recover();
+      }
+    }
+  }
+
+  private async survey(): Promise<Found> {
+    const known = {hardware: new Map(), claims: this.scenario.claims};
+    if (this.bench.road === 'controller') return this.run(survey(this.client, {at: 0, known}));
+    let found: Found | undefined;
+    const outputs = this.bench.escs.length;
+    for (let output = 0; output < outputs; output++) {
+      this.bench.clippedTo = output;
+      found = await this.run(surveyArm(this.client, {at: 0, known, output, outputs, before: found}));
+    }
+    return found!;
+  }
+
+  private run<T>(work: Promise<T>): Promise<T> {
+    return runInVirtualTime(this.time, breathe, work);
+  }
+}

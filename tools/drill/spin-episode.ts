@@ -1,0 +1,75 @@
+/** A person holds and lets go at random moments while the cable misbehaves; the motors' commands are watched by the ms. */
+import type {BenchClient} from '@core/link/client';
+import {ProblemError} from '@core/problem';
+import {leaseMs, SpinLease} from '@core/spin/lease';
+import type {SimulatedBench} from '@simulator/bench';
+import type {Random} from '@simulator/random';
+import type {VirtualTime} from '@simulator/virtual-time';
+
+/** Longest time a frame takes through the cable of the stand-in, ms. */
+const cableMs = 2;
+/** How long the motors are watched after a stop, ms: longer than any echo of a frame is late. */
+const watchMs = 5_000;
+
+export interface SpinEpisode {
+  readonly bench: SimulatedBench;
+  readonly time: VirtualTime;
+  readonly random: Random;
+  readonly client: BenchClient;
+}
+
+/** One hold. Returns how many motors were commanded to turn after it had ended; undefined when it never began. */
+export async function spinOnce({bench, time, random, client}: SpinEpisode): Promise<number | undefined> {
+  let endedAt: number | undefined;
+  let answered = false;
+  const after = new Set<number>();
+  const watch = () => {
+    if (endedAt === undefined) return void time.after(1, watch);
+    const now = time.now();
+    // Until the stop arrives the lease may still run; not a millisecond longer.
+    if (answered || now > endedAt + leaseMs + cableMs)
+      bench.train.outputs.forEach((o, output) => o.throttle > 0 && now <= o.leaseEnds && after.add(output));
+    if (now < endedAt + watchMs) time.after(1, watch);
+  };
+  const end = () => (endedAt ??= time.now());
+  try {
+    await client.request('hello', null);
+    const lease = new SpinLease(client, time, end);
+    watch();
+    const throttle = 0.1 + random.next() * 0.5;
+    lease.set(bench.escs.map((_, output) => ({output, throttle})));
+    const holdMs = 20 + random.next() * 1_500;
+    await new Promise<void>((resolve) => time.after(holdMs, resolve));
+    end();
+    await lease.stop();
+    answered = !client.isClosed;
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error;
+    end();
+    return endedAt === undefined ? undefined : after.size;
+  }
+  await new Promise<void>((resolve) => time.after(watchMs, resolve));
+  return after.size;
+}
+
+/** Makes the cable bad for the length of an episode: frames lost, late a second time, power and cable gone. */
+export function spinTrouble({bench, time, random}: Omit<SpinEpisode, 'client'>): void {
+  const {mishaps} = bench;
+  mishaps.echoes = random.next() * 0.5;
+  mishaps.loss = random.next() < 0.5 ? random.next() * 0.02 : 0;
+  const at = random.next() * 1_600;
+  const draw = random.next();
+  if (draw < 0.2) {
+    time.after(at, () => bench.setBattery(false));
+    time.after(at + random.next() * 400, () => bench.setBattery(true));
+  } else if (draw < 0.35) time.after(at, () => bench.detach());
+  else if (draw < 0.6) {
+    // A burst in which nothing gets through.
+    time.after(at, () => (mishaps.longest = 0));
+    time.after(at + random.next() * 900, () => (mishaps.longest = Infinity));
+  }
+  time.after(3_000, () => {
+    mishaps.echoes = mishaps.loss = 0;
+    mishaps.longest = Infinity;
+  });
+}

@@ -1,0 +1,27 @@
+/** The cable as a client holds it, with an ear on every request that leaves. */
+import {decodeMessage} from '@core/link/message';
+import type {BytePort} from '@core/link/port';
+import {SlipDecoder} from '@core/link/slip';
+
+/** `port`, with `onRequest` told of each request at the moment it is sent, repeats too. */
+export function watchedPort(port: BytePort, onRequest: (operation: string) => void): BytePort {
+  return {
+    readable: port.readable,
+    writable: {
+      getWriter: () => {
+        const writer = port.writable.getWriter();
+        const decoder = new SlipDecoder();
+        return {
+          close: () => writer.close(),
+          write: (bytes) => {
+            for (const frame of decoder.push(bytes)) {
+              const message = decodeMessage(frame);
+              if (typeof message !== 'string') onRequest(message.operation);
+            }
+            return writer.write(bytes);
+          },
+        };
+      },
+    },
+  };
+}
