@@ -1,6 +1,6 @@
-import {axes, motorHz, readFlightLog, type Axis} from '@core/noise/flight-log';
+import {axes, readFlightLog, type Axis} from '@core/noise/flight-log';
 import {strongestPeaks} from '@core/noise/peaks';
-import {findSpeedRatio} from '@core/noise/speed-ratio';
+import {findPoleCount} from '@core/noise/pole-count';
 import {decibels, welch} from '@core/noise/welch';
 
 const segment = 1024;
@@ -36,7 +36,11 @@ export function describeNoise(text: string, options: ReadonlyMap<string, string>
         return [axis, {at, peaks: strongestPeaks(spectrum)}];
       }),
   );
-  const ratio = erpm.length ? findSpeedRatio(log.value, gyro.roll, motorHz(log.value, 0, poles), poles) : undefined;
+  const verdict = findPoleCount({gyro: gyro.roll, sampleRateHz, erpm, plannedPoles: poles});
+  const speedRatio =
+    verdict.kind === 'found'
+      ? {ratio: verdict.ratio, fittingPoles: verdict.poles, prominenceDb: verdict.prominenceDb}
+      : null;
   return {
     ok: true,
     value: {
@@ -48,7 +52,7 @@ export function describeNoise(text: string, options: ReadonlyMap<string, string>
       window: 'hann',
       segment,
       spectra,
-      speedRatio: ratio ?? null,
+      speedRatio,
       notes,
     },
   };

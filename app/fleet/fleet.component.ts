@@ -5,7 +5,7 @@ import {copyOf} from '@core/craft/presets';
 import {firmwareName} from '@core/craft/craft';
 import {firmwareText, type FoundEsc} from '@core/work/found';
 import {oddOnesOut} from '@core/work/odd-one-out';
-import {routeStates, stationNames} from '@core/work/stations';
+import {openStations, routeStates} from '@core/work/stations';
 import {when} from '../shared/when';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
@@ -37,8 +37,8 @@ export class FleetComponent {
     this.flying().map((craft) => {
       const record = this.records().find((r) => r.craftId === craft.id);
       const found = record?.found;
-      const states = found && routeStates({...record, craft, found});
-      const left = states && stationNames.filter((name) => name !== 'sign-off' && states[name].state !== 'done').length;
+      const states = found && routeStates({...record, craft, found, now: this.bench.craftId() === craft.id ? this.bench.moment() : undefined});
+      const left = states && openStations(states).length;
       return {
         craft,
         firmware: grouped(found?.escs ?? []),

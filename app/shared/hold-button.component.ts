@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, input, output} from '@angular/core';
+import {ChangeDetectionStrategy, Component, effect, input, output} from '@angular/core';
 
 /** A button that acts while it is held, by pointer or by the Enter key; letting go in any way ends it. */
 @Component({
@@ -56,8 +56,16 @@ export class HoldButtonComponent {
   readonly released = output();
   private held = false;
 
+  constructor() {
+    // A button that is not to be held any more sends no pointer events either: it lets go by itself.
+    effect(() => {
+      if (this.disabled()) this.end();
+    });
+  }
+
   protected begin(event: PointerEvent): void {
-    if (event.button !== 0) return;
+    // A second finger or another button is not the hold: it neither begins nor ends it.
+    if (event.button !== 0 || !event.isPrimary) return;
     (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
     this.start();
   }

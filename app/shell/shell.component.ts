@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
 import {toSignal} from '@angular/core/rxjs-interop';
 import {Router, RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
 import {map} from 'rxjs';
@@ -8,6 +8,7 @@ import {FileInbox} from '../state/file-inbox';
 import {RecordStore} from '../state/record.store';
 import {MishapsComponent} from './mishaps.component';
 
+const typedIn = 'textarea, input:not([role=spinbutton]):not([type=checkbox])';
 const darkKey = 'bidex-dark';
 
 const isFileField = (target: EventTarget | null): boolean =>
@@ -229,6 +230,9 @@ export class ShellComponent {
   constructor() {
     void this.fleet.load();
     document.documentElement.classList.toggle('dark', this.dark());
+    // In the capturing phase: a dialog that keeps its keys to itself does not keep this one.
+    window.addEventListener('keydown', this.stopKey, {capture: true});
+    inject(DestroyRef).onDestroy(() => window.removeEventListener('keydown', this.stopKey, {capture: true}));
   }
 
   protected toggleDark(): void {
@@ -237,13 +241,20 @@ export class ShellComponent {
     document.documentElement.classList.toggle('dark', this.dark());
   }
 
-  /** Space stops motors everywhere but in a text being typed; buttons are pressed with Enter. */
-  protected space(event: Event): void {
-    const target = event.target as HTMLElement;
-    if (target.matches('textarea, input:not([role=spinbutton]):not([type=checkbox])') && !this.bench.turning()) return;
-    event.preventDefault();
+  /**
+   * Space and Escape stop motors everywhere, whatever else is held, has the focus or lies open above. A space in a text is
+   * typed while nothing turns; buttons are pressed with Enter.
+   */
+  private readonly stopKey = (event: KeyboardEvent): void => {
+    const isSpace = event.code === 'Space' || event.key === ' ';
+    if (!isSpace && event.key !== 'Escape') return;
+    const turning = this.bench.turning() || this.bench.motors().some((m) => m.throttle > 0 || (m.erpm ?? 0) > 0);
+    const target = event.target instanceof Element ? event.target : undefined;
+    if (!turning && isSpace && target?.matches(typedIn)) return;
+    if (turning || isSpace) event.preventDefault();
+    if (turning) event.stopPropagation();
     void this.bench.stopAll();
-  }
+  };
 
   /** An image file may be dropped anywhere but on a field that takes files of its own. */
   protected dragOver(event: DragEvent): void {

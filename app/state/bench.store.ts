@@ -7,8 +7,9 @@ import {BenchClient} from '@core/link/client';
 import type {Power, Report, Road} from '@core/link/operations';
 import {ProblemError, type Problem} from '@core/problem';
 import {poweredVolts} from '@core/work/battery';
-import {replyLoss} from '@core/proof/proof';
-import {stopMotors} from '@core/spin/lease';
+import {replyLoss} from '@core/proof/replies';
+import {whyHoldEnds} from '@core/spin/hold-guard';
+import {secondHold, stopMotors} from '@core/spin/lease';
 import {readFlash} from '@core/work/esc-access';
 import type {Found} from '@core/work/found';
 import {survey, surveyArm} from '@core/work/survey';
@@ -45,12 +46,15 @@ interface BenchState {
   readonly mishaps: BenchMishaps;
   /** A work order or a survey has the wires; nothing else may use them. */
   readonly occupied: boolean;
+  /** Names this page's connection to the bench; proofs carry it. */
+  readonly session: string | undefined;
   /** A hold of any kind is turning motors. */
   readonly turning: boolean;
 }
 
 const unplugged = {
   craftId: undefined,
+  session: undefined,
   status: 'unplugged' as const,
   power: undefined,
   load: undefined,
@@ -61,6 +65,8 @@ const unplugged = {
 };
 /** Screens follow reports at this pace; traces get every one, ms. */
 const screenEveryMs = 100;
+/** How often a hold is looked after while no report comes, ms. */
+const guardEveryMs = 50;
 
 export const BenchStore = signalStore(
   {providedIn: 'root'},
@@ -79,6 +85,11 @@ export const BenchStore = signalStore(
     /** Whether the cable is on a single-wire adapter, which reaches one ESC at a time. */
     onAdapter: computed(() => store.simulated()?.road === 'single-wire'),
     isPowered: computed(() => (store.power()?.volts ?? 0) > poweredVolts),
+    /** Where a proof would be taken now: this connection and the battery's power cycle. */
+    moment: computed(() => {
+      const session = store.session();
+      return session === undefined ? undefined : {session, cycles: store.power()?.cycles};
+    }, {equal: (a, b) => a?.session === b?.session && a?.cycles === b?.cycles}),
     propsOff: computed(() => store.propsOffCycle() !== undefined && store.propsOffCycle() === store.power()?.cycles),
   })),
   withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {
@@ -87,7 +98,24 @@ export const BenchStore = signalStore(
     let shown = 0;
     const recent: Report[] = [];
     const listeners = new Set<(report: Report) => void>();
-    const cancelHolds = new Set<() => void>();
+    /** Ends the hold that turns motors; there is one at a time. */
+    let endHold: ((why?: Problem) => void) | undefined;
+    let lastReport: {readonly power: Power; readonly at: number} | undefined;
+
+    /** Looks whether the hold may go on: at every report, when the page changes, and in between. */
+    const guardHold = () => {
+      if (!endHold) return;
+      const why = whyHoldEnds({
+        reportAgeMs: lastReport ? performance.now() - lastReport.at : Infinity,
+        power: lastReport?.power,
+        propsOffCycle: store.propsOffCycle(),
+        isVisible: document.visibilityState === 'visible',
+      });
+      if (why) endHold(why);
+    };
+    setInterval(guardHold, guardEveryMs);
+    document.addEventListener('visibilitychange', guardHold);
+    window.addEventListener('blur', () => endHold?.());
 
     const control = (): Comlink.Remote<BenchControl> => {
       if (simulator) return simulator;
@@ -101,8 +129,11 @@ export const BenchStore = signalStore(
     };
 
     const onReport = (report: Report) => {
+      lastReport = {power: report.power, at: performance.now()};
+      guardHold();
       for (const listener of listeners) listener(report);
-      const powerChanged = report.power.volts > poweredVolts !== store.isPowered();
+      const powerChanged =
+        report.power.volts > poweredVolts !== store.isPowered() || report.power.cycles !== store.power()?.cycles;
       if (!powerChanged && performance.now() - shown < screenEveryMs) return;
       shown = performance.now();
       recent.push(report);
@@ -148,21 +179,23 @@ export const BenchStore = signalStore(
       own.onClose((problem) => {
         const wanted = problem.code === 'closed';
         recent.length = 0;
+        lastReport = undefined;
+        guardHold();
         patchState(store, {
           ...unplugged,
           problem: wanted ? store.problem() : problem,
           propsOffCycle: undefined,
           turning: false,
         });
-        for (const cancel of cancelHolds) cancel();
         release();
       });
       try {
         await own.request('hello', null);
         const power = await own.request('power', null);
+        lastReport = {power, at: performance.now()};
         await own.request('reports', {on: true});
         await refreshSimulated();
-        patchState(store, {status: 'connected', craftId, power});
+        patchState(store, {status: 'connected', craftId, power, session: crypto.randomUUID()});
       } catch (error) {
         await own.close();
         patchState(store, unplugged);
@@ -265,18 +298,29 @@ export const BenchStore = signalStore(
         listeners.add(listener);
         return () => listeners.delete(listener);
       },
-      /** Registers what the stop control ends; the returned function takes it back. */
-      onStop(cancel: () => void): () => void {
-        cancelHolds.add(cancel);
-        patchState(store, {turning: true});
-        return () => {
-          cancelHolds.delete(cancel);
-          patchState(store, {turning: cancelHolds.size > 0});
+      /**
+       * Begins a hold: `end` is called once when something else than its own release ends it. The returned function takes
+       * the hold back. Throws "second-hold" while another one turns motors.
+       */
+      beginHold(end: (why?: Problem) => void): () => void {
+        if (endHold) throw new ProblemError(secondHold);
+        const own = (why?: Problem) => {
+          release();
+          end(why);
         };
+        const release = () => {
+          if (endHold !== own) return;
+          endHold = undefined;
+          patchState(store, {turning: false});
+        };
+        endHold = own;
+        patchState(store, {turning: true});
+        guardHold();
+        return release;
       },
-      /** The stop control: ends every hold and every lease at once. */
+      /** The stop control: ends the hold and every lease at once. */
       async stopAll(): Promise<void> {
-        for (const cancel of [...cancelHolds]) cancel();
+        endHold?.();
         if (client) await stopMotors(client);
       },
       async setPace(pace: BenchPace): Promise<void> {

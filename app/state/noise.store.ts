@@ -6,23 +6,31 @@ import type {ControllerPlan} from '@core/craft/craft';
 import type {NoiseAnalysis} from '@core/noise/analysis';
 import {totalDelayMs, type FilterChain} from '@core/noise/delay-ledger';
 import type {Axis} from '@core/noise/flight-log';
-import type {Problem} from '@core/problem';
+import {ProblemError, type Problem} from '@core/problem';
+import {database, stored} from '../store/database';
 import type {NoiseWorker} from '../workers/noise.worker';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 
+/** A flight log of one craft: kept in this browser, or shipped with the demo for the craft it was computed for. */
 export interface Flight {
   readonly id: string;
+  readonly craftId: string;
+  /** Goes to the sign-off sheet. */
   readonly label: string;
+  readonly isDemo: boolean;
 }
 
-/** Flight logs that ship with the demo; `label` goes to the route. */
-export const demoFlights: readonly Flight[] = [
-  {id: 'juniper-before', label: 'flight 11'},
-  {id: 'juniper-after', label: 'flight 12'},
+/** Flights that ship with the demo; they belong to Juniper, were computed for it, and say so. */
+const demoFlights: readonly Flight[] = [
+  {id: 'juniper-before', craftId: 'juniper', label: 'flight 11', isDemo: true},
+  {id: 'juniper-after', craftId: 'juniper', label: 'flight 12', isDemo: true},
 ];
 
 interface NoiseState {
+  /** Craft whose flights these are. */
+  readonly craftId: string | undefined;
+  readonly flights: readonly Flight[];
   readonly flight: Flight | undefined;
   readonly axis: Axis;
   readonly analysis: NoiseAnalysis | undefined;
@@ -42,6 +50,8 @@ const chainOf = (c: ControllerPlan): FilterChain => ({
 export const NoiseStore = signalStore(
   {providedIn: 'root'},
   withState<NoiseState>({
+    craftId: undefined,
+    flights: [],
     flight: undefined,
     axis: 'roll',
     analysis: undefined,
@@ -53,7 +63,15 @@ export const NoiseStore = signalStore(
     question: computed(() => {
       const controller = fleet.current()?.plan.controller;
       const found = record.found()?.controller?.config;
-      return controller && {poles: controller.poles, planned: chainOf(controller), found: found && chainOf(found)};
+      return (
+        controller && {
+          poles: controller.poles,
+          planned: chainOf(controller),
+          found: found && chainOf(found),
+          // Filters run at the gyro's rate where it was found, else at that of the planned loop: never at the log's.
+          filterRateHz: found?.gyroHz ?? controller.loopHz,
+        }
+      );
     }),
   })),
   withMethods((store, record = inject(RecordStore)) => {
@@ -65,6 +83,11 @@ export const NoiseStore = signalStore(
       return worker.remote;
     };
     let asked = 0;
+    const ofCraft = async (craftId: string): Promise<readonly Flight[]> => {
+      const kept = await stored(database.logs.where({craftId}).sortBy('addedAt'));
+      const own = kept.map(({id, name}): Flight => ({id, craftId, label: name, isDemo: false}));
+      return [...demoFlights.filter((f) => f.craftId === craftId), ...own];
+    };
 
     const analyse = async (): Promise<void> => {
       const question = store.question();
@@ -75,21 +98,19 @@ export const NoiseStore = signalStore(
       const analysis = await remote().analyse({...question, axis: store.axis()});
       if (own !== asked) return;
       patchState(store, {analysis, busy: undefined});
-      const applied = question.found && JSON.stringify(question.found) === JSON.stringify(question.planned);
-      const {ratio} = analysis;
-      if (applied && ratio)
-        record.setNoise({
-          flight: flight.label,
-          ratio: ratio.ratio,
-          gainDb: analysis.gainDb,
-          delayMs: totalDelayMs(analysis.planned),
-          holds: Math.abs(ratio.ratio - 1) < 0.03 && analysis.gainDb > 3,
-          at: Date.now(),
-        });
+      // A verdict belongs to the craft it was recorded on.
+      if (record.craftId() !== flight.craftId) return;
+      record.setNoise({
+        flight: flight.label,
+        ratio: analysis.poles.kind === 'found' ? analysis.poles.ratio : undefined,
+        gainDb: analysis.gainDb,
+        delayMs: totalDelayMs(analysis.planned),
+        at: Date.now(),
+      });
     };
 
     /** Reads a log; a newer call takes over from an older one. */
-    const read = async (flight: Flight, source: File | string): Promise<void> => {
+    const read = async (flight: Flight, source: Blob | string): Promise<boolean> => {
       const own = ++asked;
       const isStale = () => own !== asked;
       patchState(store, {
@@ -102,22 +123,73 @@ export const NoiseStore = signalStore(
       try {
         const onProgress = Comlink.proxy((share: number) => patchState(store, {share}));
         const problem = await remote().read(source, onProgress);
-        if (isStale()) return;
+        if (isStale()) return false;
         patchState(store, problem ? {problem, busy: undefined} : {flight, busy: undefined});
         if (!problem) await analyse();
+        return !problem;
       } catch (error) {
-        if (isStale()) return;
+        if (isStale()) return false;
         const meaning = error instanceof Error ? error.message : String(error);
         patchState(store, {
           busy: undefined,
           problem: {code: 'log', place: flight.label, meaning, remedy: 'Try again.'},
         });
+        return false;
       }
+    };
+    const open = async (flight: Flight): Promise<void> => {
+      if (flight.isDemo) return void (await read(flight, `/api/flight-logs/${flight.id}`));
+      const kept = await stored(database.logs.get(flight.id));
+      if (kept) await read(flight, new Blob([kept.file as Uint8Array<ArrayBuffer>]));
+    };
+    const tell = (error: unknown) => {
+      if (!(error instanceof ProblemError)) throw error;
+      patchState(store, {problem: error.problem});
     };
     return {
       analyse,
-      openDemo: (flight: Flight) => read(flight, `/api/flight-logs/${flight.id}`),
-      openFile: (file: File) => read({id: 'file', label: file.name}, file),
+      open: (flight: Flight) => open(flight).catch(tell),
+      /** Shows the flights of a craft, and the first of them. */
+      async openCraft(craftId: string): Promise<void> {
+        if (store.craftId() === craftId) return;
+        asked++;
+        const nothing = {flight: undefined, analysis: undefined, problem: undefined, busy: undefined};
+        patchState(store, {...nothing, craftId, flights: demoFlights.filter((f) => f.craftId === craftId)});
+        try {
+          const flights = await ofCraft(craftId);
+          if (store.craftId() !== craftId) return;
+          patchState(store, {flights});
+        } catch (error) {
+          tell(error);
+        }
+        const first = store.flights()[0];
+        if (first) await open(first).catch(tell);
+      },
+      /** Opens a file and keeps it with the craft in hand. */
+      async openFile(file: File): Promise<void> {
+        const craftId = store.craftId();
+        if (craftId === undefined) return;
+        const flight = {id: crypto.randomUUID(), craftId, label: file.name, isDemo: false};
+        if (!(await read(flight, file))) return;
+        const bytes = new Uint8Array(await file.arrayBuffer());
+        try {
+          await stored(database.logs.put({id: flight.id, craftId, name: file.name, addedAt: Date.now(), file: bytes}));
+        } catch (error) {
+          tell(error);
+        }
+        if (store.craftId() === craftId) patchState(store, ({flights}) => ({flights: [...flights, flight]}));
+      },
+      /** Takes a log of one's own away for good. */
+      async remove(flight: Flight): Promise<void> {
+        try {
+          await stored(database.logs.delete(flight.id));
+        } catch (error) {
+          return tell(error);
+        }
+        patchState(store, ({flights}) => ({flights: flights.filter((f) => f.id !== flight.id)}));
+        if (store.flight()?.id === flight.id) patchState(store, {flight: undefined, analysis: undefined});
+        if (record.craftId() === flight.craftId && record.noise()?.flight === flight.label) record.setNoise(undefined);
+      },
       setAxis: (axis: Axis) => patchState(store, {axis}),
       /** Ends reading or computing at once. */
       cancel(): void {

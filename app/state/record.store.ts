@@ -3,8 +3,9 @@ import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import type {HardwareClaim} from '@core/firmware/fit';
 import type {Found, FoundEsc} from '@core/work/found';
 import type {ProofRecord} from '@core/proof/proof';
+import type {Written} from '@core/proof/standing';
 import type {KnownEscs} from '@core/work/survey';
-import type {NoiseProof, Sighting} from '@core/work/stations';
+import type {NoiseForecast, Sighting} from '@core/work/stations';
 import {database, type CraftRecord, type KeptClaim} from '../store/database';
 import {follow, type Follower} from '../store/follow';
 
@@ -17,6 +18,7 @@ const blank = (craftId: string): CraftRecord => ({
   proofs: [],
   sightings: [],
   noise: undefined,
+  written: {},
 });
 
 export const RecordStore = signalStore(
@@ -36,6 +38,7 @@ export const RecordStore = signalStore(
         proofs: store.proofs(),
         sightings: store.sightings(),
         noise: store.noise(),
+        written: store.written(),
         writer: thisTab,
       };
       if (!record.craftId) return;
@@ -80,6 +83,8 @@ export const RecordStore = signalStore(
       },
       setFound: (found: Found) => save({found}),
       addProofs: (proofs: readonly ProofRecord[]) => save({proofs: [...store.proofs(), ...proofs].slice(-200)}),
+      /** Notes that an order begins to write: what was proven of it before is void. */
+      noteWritten: (what: keyof Written, at: number) => save({written: {...store.written(), [what]: at}}),
       /** Keeps the newest sighting of each output. */
       addSighting: (sighting: Sighting) =>
         save({
@@ -87,7 +92,7 @@ export const RecordStore = signalStore(
             (a, b) => a.output - b.output,
           ),
         }),
-      setNoise: (noise: NoiseProof | undefined) => save({noise}),
+      setNoise: (noise: NoiseForecast | undefined) => save({noise}),
       /** Hardware of every ESC identified on this craft, and claims about those that were not, by chip serial. */
       knownEscs: (): KnownEscs => ({
         hardware: new Map(

@@ -1,25 +1,38 @@
 import {computed, inject} from '@angular/core';
 import {signalStore, withComputed} from '@ngrx/signals';
-import {routeStates} from '@core/work/stations';
+import {routeStates, standings, type RouteQuestion} from '@core/work/stations';
+import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 
 /** How far each station of the craft in hand is. */
 export const RouteStore = signalStore(
   {providedIn: 'root'},
-  withComputed((_, fleet = inject(FleetStore), record = inject(RecordStore)) => ({
-    states: computed(() => {
+  withComputed((_, fleet = inject(FleetStore), record = inject(RecordStore), bench = inject(BenchStore)) => ({
+    question: computed((): RouteQuestion | undefined => {
       const craft = fleet.current();
       return (
-        craft &&
-        routeStates({
+        craft && {
           craft,
           found: record.found(),
           proofs: record.proofs(),
+          written: record.written(),
           sightings: record.sightings(),
           noise: record.noise(),
-        })
+          now: bench.moment(),
+        }
       );
+    }),
+  })),
+  withComputed((store) => ({
+    states: computed(() => {
+      const question = store.question();
+      return question && routeStates(question);
+    }),
+    /** The proofs of the craft in hand and how they stand. */
+    standings: computed(() => {
+      const question = store.question();
+      return question && standings(question);
     }),
   })),
 );

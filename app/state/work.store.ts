@@ -3,14 +3,18 @@ import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import {ProblemError, success, type Problem, type Result} from '@core/problem';
 import {stepState, type JournalEntry, type StepState} from '@core/work/journal';
-import type {ReplyMeasure} from '@core/proof/proof';
-import {runWorkOrder, type Progress, type RunnerHost} from '@core/work/runner';
+import type {ReplyMeasure} from '@core/proof/replies';
+import type {Found} from '@core/work/found';
+import {runWorkOrder, type Change, type Progress, type RunnerHost} from '@core/work/runner';
+import type {Written} from '@core/proof/standing';
 import {snapshotOfFound} from '@core/work/snapshot';
-import {measureReplies, type CancelSignal} from '@core/spin/lease';
+import type {CancelSignal} from '@core/spin/lease';
+import {measureReplies} from '@core/spin/measure-replies';
+import {replyQuestion} from '@core/spin/reply-question';
 import {buildRollBack} from '@core/work/roll-back';
 import {escsOfPlan, judgePlan, plannedEscs} from '@core/work/rules/judge-plan';
 import type {Finding, PlannedEsc} from '@core/work/rules/rule';
-import type {LeavableStep} from '@core/work/steps';
+import type {LeavableStep, StepKind} from '@core/work/steps';
 import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
 import {browserJournal, database, stored, type KeptOrder} from '../store/database';
 import {BenchStore} from './bench.store';
@@ -37,6 +41,8 @@ interface WorkState {
   /** A roll-back that was chosen in the Logbook and waits to be carried out. */
   readonly rollBack: WorkOrder | undefined;
   readonly problem: Problem | undefined;
+  /** What was changed between stop and resume, for a person to decide about. */
+  readonly changes: readonly Change[];
   /** Share of the reply measurement while it is held. */
   readonly holding: number | undefined;
   readonly finished: WorkOrder | undefined;
@@ -56,6 +62,7 @@ export const WorkStore = signalStore(
     leaveSteps: [],
     rollBack: undefined,
     problem: undefined,
+    changes: [],
     holding: undefined,
     finished: undefined,
   }),
@@ -121,36 +128,41 @@ export const WorkStore = signalStore(
         },
       };
       /** The hold of the moment: one object per press. */
-      let held: {aborted: boolean} | undefined;
+      let held: {aborted: boolean; why?: Problem | undefined} | undefined;
 
       /** Measures while held. Resolves when all levels were counted; rejects when let go, stopped or disconnected. */
-      const measure = async (outputs: number, poles: number, stopped: CancelSignal): Promise<ReplyMeasure[]> => {
+      const measure = async (stopped: CancelSignal): Promise<ReplyMeasure[]> => {
+        const craft = fleet.current();
+        if (!craft) throw new Error('No craft is open');
         const own = held ?? {aborted: true};
         const signal: CancelSignal = {
           get aborted() {
             return own.aborted || stopped.aborted;
           },
+          get why() {
+            return own.why;
+          },
         };
-        const off = bench.onStop(() => (own.aborted = true));
+        const release = bench.beginHold((why) => {
+          own.aborted = true;
+          own.why = why;
+        });
         patchState(store, {holding: 0});
         try {
-          const idle = (fleet.current()?.plan.controller.idlePercent ?? 4) / 100;
           return await measureReplies(bench.requireClient(), {
-            outputs,
-            poles,
+            ...replyQuestion(craft, record.found()),
             clock: realClock,
             cancel: signal,
-            idle,
             onProgress: (holding) => patchState(store, {holding}),
           });
         } finally {
-          off();
+          release();
           patchState(store, {holding: undefined});
         }
       };
 
-      /** Waits for a hold, measures, and waits again when it was let go too early. */
-      const waitAndMeasure: RunnerHost['measureReplies'] = async (outputs, poles, stopped) => {
+      /** Waits for a hold, measures, and waits again when it ended too early. */
+      const waitAndMeasure: RunnerHost['measureReplies'] = async (_step, stopped) => {
         for (;;) {
           while (!held || held.aborted) {
             if (stopped.aborted) throw new ProblemError(stoppedByPerson);
@@ -158,9 +170,10 @@ export const WorkStore = signalStore(
             await new Promise((resolve) => setTimeout(resolve, 50));
           }
           try {
-            return await measure(outputs, poles, stopped);
+            return await measure(stopped);
           } catch (error) {
-            if (!(error instanceof ProblemError) || error.problem.code !== 'let-go' || stopped.aborted) throw error;
+            if (!(error instanceof ProblemError) || !holdAgain.has(error.problem.code) || stopped.aborted) throw error;
+            if (held) held.aborted = true;
             patchState(store, {problem: error.problem});
           }
         }
@@ -176,14 +189,33 @@ export const WorkStore = signalStore(
 
       /** What the craft held before an order, under the order's own id: resumed orders keep their first one. */
       const keepSnapshot = async (order: WorkOrder): Promise<void> => {
-        if (await database.snapshots.get(order.id)) return;
+        if (await stored(database.snapshots.get(order.id))) return;
         const craft = fleet.crafts().find((c) => c.id === order.craftId);
         const at = new Date(order.createdAt).toISOString();
         const about = {id: order.id, craft: craft?.name ?? '', name: 'before a work order', at};
         await stored(database.snapshots.put({...snapshotOfFound(order.found, about), craftId: order.craftId}));
       };
 
-      const carryOut = async (order: WorkOrder): Promise<void> => {
+      /** What someone put there between stop and resume, before the order overwrites it. */
+      const keepMeanwhile = (order: WorkOrder) => async (found: Found) => {
+        const craft = fleet.crafts().find((c) => c.id === order.craftId);
+        const about = {
+          id: crypto.randomUUID(),
+          craft: craft?.name ?? '',
+          name: 'before an order went on',
+          at: new Date().toISOString(),
+        };
+        await stored(database.snapshots.put({...snapshotOfFound(found, about), craftId: order.craftId}));
+      };
+
+      /** Route and stations follow the order as it goes: what is written voids, what is proven counts at once. */
+      const follow = (order: WorkOrder, entry: JournalEntry): void => {
+        if (entry.proof) record.addProofs([entry.proof]);
+        const step = order.steps.find((s) => s.id === entry.stepId);
+        if (entry.event === 'begin' && step) for (const what of writtenBy[step.kind] ?? []) record.noteWritten(what, entry.at);
+      };
+
+      const carryOut = async (order: WorkOrder, overwrite: ReadonlySet<string> = new Set()): Promise<void> => {
         if (store.running() || !bench.occupy()) return;
         cancel = {aborted: false};
         patchState(store, {
@@ -193,6 +225,7 @@ export const WorkStore = signalStore(
           working: {},
           paused: false,
           finished: undefined,
+          changes: [],
         });
         try {
           await setState(order, 'running');
@@ -204,9 +237,14 @@ export const WorkStore = signalStore(
               ...browserJournal,
               append: async (entry) => {
                 await browserJournal.append(entry);
+                follow(order, entry);
                 if (entry.event !== 'page') await refreshJournal(order.id);
               },
             },
+            session: bench.session() ?? '',
+            keepSnapshot: keepMeanwhile(order),
+            onFound: record.setFound,
+            overwrite,
             image: shelf.image,
             onProgress: (progress) =>
               patchState(store, ({working}) => ({progress, working: {...working, [progress.stepId]: progress}})),
@@ -216,22 +254,24 @@ export const WorkStore = signalStore(
           });
           if (outcome.kind === 'finished') {
             record.setFound(outcome.found);
-            record.addProofs(outcome.proofs);
             await setState(order, 'finished');
             patchState(store, {finished: order, rewrite: [], leave: [], leaveSteps: [], rollBack: undefined});
           } else {
             if (outcome.found) record.setFound(outcome.found);
             await setState(order, 'stopped');
-            patchState(store, {problem: outcome.problem});
+            patchState(store, {problem: outcome.problem, changes: outcome.changes ?? []});
           }
         } catch (error) {
-          if (!(error instanceof ProblemError)) throw error;
-          patchState(store, {problem: error.problem});
+          // By now every writer has ended: the runner waits for them whatever fails.
+          patchState(store, {problem: error instanceof ProblemError ? error.problem : fault(error)});
+          if (!(error instanceof ProblemError)) console.error(error);
         } finally {
           bench.vacate();
-          await refreshJournal(order.id);
           patchState(store, {running: false, paused: false, progress: undefined, holding: undefined});
         }
+        await refreshJournal(order.id).catch((error: unknown) => {
+          if (!(error instanceof ProblemError)) throw error;
+        });
       };
 
       return {
@@ -245,6 +285,7 @@ export const WorkStore = signalStore(
             journal: [],
             working: {},
             problem: undefined,
+            changes: [],
             finished: undefined,
             rewrite: [],
             leave: [],
@@ -258,9 +299,10 @@ export const WorkStore = signalStore(
           if (!draft?.ok || !draft.value.steps.length) return;
           await carryOut({...draft.value, id: crypto.randomUUID(), createdAt: Date.now()});
         },
-        async resume(): Promise<void> {
+        /** Goes on; with `overwrite`, over what was changed meanwhile and shown. */
+        async resume({overwrite = false} = {}): Promise<void> {
           const open = store.open();
-          if (open) await carryOut(open.order);
+          if (open) await carryOut(open.order, new Set(overwrite ? store.changes().map((c) => c.key) : []));
         },
         /** Stops after the page being written. */
         stop(): void {
@@ -289,7 +331,7 @@ export const WorkStore = signalStore(
         async giveUp(): Promise<void> {
           const open = store.open();
           if (open && !store.running()) await setState(open.order, 'given up');
-          patchState(store, {problem: undefined});
+          patchState(store, {problem: undefined, changes: []});
         },
         dismissProblem: () => patchState(store, {problem: undefined}),
         hold(): void {
@@ -305,6 +347,33 @@ export const WorkStore = signalStore(
     },
   ),
 );
+
+/** What the steps of a kind write. */
+const writtenBy: Partial<Record<StepKind, readonly (keyof Written)[]>> = {
+  'write-firmware': ['firmware'],
+  visit: ['firmware', 'settings'],
+  'set-parameters': ['settings'],
+  'restore-settings': ['settings'],
+  'set-controller': ['controller'],
+};
+
+const fault = (error: unknown): Problem => ({
+  code: 'fault',
+  place: 'Bidex',
+  meaning: `The order stopped on a fault of the program: ${error instanceof Error ? error.message : String(error)}. Nothing writes any more.`,
+  remedy: 'Resume: everything is looked at anew. If it stops again, save a backup and report it.',
+});
+
+/** Problems after which a person simply holds again. */
+const holdAgain: ReadonlySet<string> = new Set([
+  'let-go',
+  'second-hold',
+  'hold-ended',
+  'power-lost',
+  'props-not-confirmed',
+  'reports-stale',
+  'page-hidden',
+]);
 
 const toggled = <T>(list: readonly T[], item: T): T[] =>
   list.includes(item) ? list.filter((other) => other !== item) : [...list, item];

@@ -8,12 +8,14 @@ import {ProblemError} from '@core/problem';
 import type {Found} from '@core/work/found';
 import type {Journal, JournalEntry} from '@core/work/journal';
 import type {ProofRecord} from '@core/proof/proof';
-import type {NoiseProof, Sighting} from '@core/work/stations';
+import type {Written} from '@core/proof/standing';
+import type {NoiseForecast, Sighting} from '@core/work/stations';
 import type {Snapshot} from '@core/work/snapshot';
 import type {WorkOrder} from '@core/work/work-order';
 import type {OwnPreset} from '@core/craft/own-presets';
 import {rereadFound, rereadSnapshot} from './reread-settings';
 import {foundFromVersion1, orderFromVersion1} from './from-version-1';
+import {recordFromVersion5} from './from-version-5';
 
 /** An order that was carried out or begun. */
 export interface KeptOrder {
@@ -36,7 +38,9 @@ export interface CraftRecord {
   readonly found: Found | undefined;
   readonly proofs: readonly ProofRecord[];
   readonly sightings: readonly Sighting[];
-  readonly noise: NoiseProof | undefined;
+  readonly noise: NoiseForecast | undefined;
+  /** When a work order last began to write firmware, settings, controller. */
+  readonly written: Written;
   /** The tab that wrote it; another one reads it anew. */
   readonly writer?: string;
 }
@@ -50,6 +54,17 @@ export interface OwnFile {
   readonly origin: 'file' | 'backup';
   /** Address of the first byte, for raw bytes. */
   readonly base?: number;
+  readonly file: Uint8Array;
+}
+
+/** A flight log, kept with the craft it was recorded on. */
+export interface KeptLog {
+  readonly id: string;
+  readonly craftId: string;
+  readonly name: string;
+  /** Epoch ms. */
+  readonly addedAt: number;
+  /** The CSV file as it was opened. */
   readonly file: Uint8Array;
 }
 
@@ -70,6 +85,7 @@ export class Database extends Dexie {
   readonly histories!: Table<CraftHistory, string>;
   readonly snapshots!: Table<Snapshot & {readonly craftId: string}, string>;
   readonly presets!: Table<OwnPreset, string>;
+  readonly logs!: Table<KeptLog, string>;
 
   constructor(name = 'bidex') {
     super(name);
@@ -101,6 +117,9 @@ export class Database extends Dexie {
         );
         await rewrite<Snapshot>(tx, 'snapshots', rereadSnapshot);
       });
+    this.version(6)
+      .stores({logs: 'id, craftId'})
+      .upgrade((tx) => rewrite<CraftRecord>(tx, 'records', recordFromVersion5));
   }
 
   /** The catalogue kept from the last load; undefined when none is kept or it is of an older shape. */
@@ -119,8 +138,8 @@ async function rewrite<T>(tx: Transaction, name: string, change: (row: T) => T):
 export const database = new Database();
 
 /**
- * Waits for the store on behalf of an order. Foreign errors are wrapped once, here: a full disk and a closed database mean
- * the same to it.
+ * Waits for the store on behalf of an order, to read or to write. Foreign errors are wrapped once, here: a full disk and a
+ * closed database mean the same to it.
  */
 export async function stored<T>(work: PromiseLike<T>): Promise<T> {
   try {
@@ -129,7 +148,7 @@ export async function stored<T>(work: PromiseLike<T>): Promise<T> {
     throw new ProblemError({
       code: 'store-failed',
       place: "browser's store",
-      meaning: `It could not be written (${error instanceof Error ? error.name : String(error)}), so the order stops: nothing touches hardware without a record.`,
+      meaning: `It could not be used (${error instanceof Error ? error.name : String(error)}), so the order stops: nothing touches hardware without a record.`,
       remedy: 'Free space on this computer, then resume. What was written is checked again.',
     });
   }
@@ -140,5 +159,5 @@ export const browserJournal: Journal = {
   async append(entry) {
     await stored(database.journal.add(entry));
   },
-  entries: (orderId) => database.journal.where({orderId}).sortBy('id'),
+  entries: (orderId) => stored(database.journal.where({orderId}).sortBy('id')),
 };

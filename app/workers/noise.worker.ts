@@ -8,7 +8,7 @@ import type {Problem} from '@core/problem';
 let log: FlightLog | undefined;
 
 /** Read here and not handed over, so that a file of 100 MB never passes through the screen's thread. */
-async function textOf(source: File | string): Promise<string | Problem> {
+async function textOf(source: Blob | string): Promise<string | Problem> {
   if (typeof source !== 'string') return source.text();
   const response = await fetch(source).catch(() => undefined);
   if (response?.ok) return response.text();
@@ -18,7 +18,7 @@ async function textOf(source: File | string): Promise<string | Problem> {
 
 export const noiseWorker = {
   /** Reads a log from a file or an address of our server, and keeps it. Resolves to what is wrong with it, or nothing. */
-  async read(source: File | string, onProgress: (share: number) => void): Promise<Problem | undefined> {
+  async read(source: Blob | string, onProgress: (share: number) => void): Promise<Problem | undefined> {
     const text = await textOf(source);
     if (typeof text !== 'string') return text;
     const reading = readFlightLog(text, (share) => {

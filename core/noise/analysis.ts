@@ -1,9 +1,10 @@
 /** Everything the Noise station shows of one flight and one filter chain, computed in one go (in a worker). */
 import {delayLedger, type DelayEntry, type FilterChain} from './delay-ledger';
 import {motorHz, type Axis, type FlightLog} from './flight-log';
+import {applyMovingNotches, movingNotchCentres} from './moving-notch';
 import {applyLowPass, applyNotches} from './notch-bank';
 import {strongestPeaks, type Peak} from './peaks';
-import {findSpeedRatio, type SpeedRatio} from './speed-ratio';
+import {findPoleCount, type NoPoleVerdict, type PoleVerdict} from './pole-count';
 import {speedOverThrottle, throttleSpectrogram, type Spectrogram} from './spectrogram';
 import {welch, type Spectrum} from './welch';
 
@@ -12,6 +13,8 @@ export interface NoiseQuestion {
   readonly poles: number;
   readonly planned: FilterChain;
   readonly found: FilterChain | undefined;
+  /** Rate at which the controller runs its filters, Hz: not the log's. */
+  readonly filterRateHz: number;
 }
 
 export interface NoiseAnalysis {
@@ -24,7 +27,7 @@ export interface NoiseAnalysis {
   readonly asFlown: Spectrum;
   readonly predicted: Spectrum;
   readonly peaks: readonly Peak[];
-  readonly ratio: SpeedRatio | undefined;
+  readonly poles: PoleVerdict | NoPoleVerdict;
   readonly planned: readonly DelayEntry[];
   readonly found: readonly DelayEntry[] | undefined;
   /** Mean power from 100 Hz to 600 Hz, as flown over predicted, dB. */
@@ -40,20 +43,17 @@ export function analyseNoise(log: FlightLog, q: NoiseQuestion): NoiseAnalysis {
   const gyro = log.gyro[q.axis];
   const rate = log.sampleRateHz;
   const speeds = log.erpm.map((_, m) => motorHz(log, m, q.poles));
-  const filtered = applyLowPass(applyNotches(gyro, speeds, q.planned, rate), q.planned.gyroLowPassHz, rate);
-  const asFlown = welch(gyro, rate, segment);
-  const predicted = welch(filtered, rate, segment);
-  const left = strongestPeaks(predicted, {count: 5}).map((p) => p.hz);
   const sparse = speeds.map((hz) => hz.filter((_, i) => i % 500 === 0));
-  const flown = strongestPeaks(asFlown, {count: 5}).map((p) => p.hz);
-  // Moving notches sit on what the other filters leave: everything, when there are no motor-speed notches.
-  const ledger = (chain: FilterChain) =>
-    delayLedger(chain, {
-      motorsHz: sparse,
-      peaksHz: chain.harmonics.length ? left : flown,
-      sampleRateHz: rate,
-      atHz: delayAtHz,
-    });
+  const run = (chain: FilterChain) => {
+    const rest = applyLowPass(applyNotches(gyro, speeds, chain, rate), chain.gyroLowPassHz, rate);
+    // Moving notches sit on what the other filters leave.
+    const movingHz = movingNotchCentres(rest, chain.movingNotches, rate);
+    const ledger = delayLedger(chain, {motorsHz: sparse, movingHz, filterRateHz: q.filterRateHz, atHz: delayAtHz});
+    return {filtered: applyMovingNotches(rest, movingHz, rate), ledger};
+  };
+  const planned = run(q.planned);
+  const asFlown = welch(gyro, rate, segment);
+  const predicted = welch(planned.filtered, rate, segment);
   return {
     axis: q.axis,
     sampleRateHz: rate,
@@ -63,9 +63,9 @@ export function analyseNoise(log: FlightLog, q: NoiseQuestion): NoiseAnalysis {
     asFlown,
     predicted,
     peaks: strongestPeaks(asFlown),
-    ratio: speeds[0] ? findSpeedRatio(log, gyro, speeds[0], q.poles) : undefined,
-    planned: ledger(q.planned),
-    found: q.found && ledger(q.found),
+    poles: findPoleCount({gyro, sampleRateHz: rate, erpm: log.erpm, plannedPoles: q.poles}),
+    planned: planned.ledger,
+    found: q.found && run(q.found).ledger,
     gainDb: meanDb(asFlown, 100, 600) - meanDb(predicted, 100, 600),
     notes: log.notes,
   };

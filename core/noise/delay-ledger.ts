@@ -1,5 +1,6 @@
 /** What each filter of a gyro chain costs in time at one frequency. */
 import {lowPass, notch, phaseDelayS} from './biquad';
+import {movingNotchQ} from './moving-notch';
 import {notchHz, type NotchBank} from './notch-bank';
 
 export interface FilterChain extends NotchBank {
@@ -11,48 +12,74 @@ export interface DelayEntry {
   readonly filter: 'motor-speed notches' | 'gyro low-pass' | 'moving notches';
   /** Number of biquads in it. */
   readonly count: number;
-  readonly delayMs: number;
+  /** Undefined where it cannot be stated: see `why`. */
+  readonly delayMs: number | undefined;
+  readonly why?: string;
 }
 
-/** Q of the controller's moving notches; an entry of the simulated controller. */
-export const movingNotchQ = 3;
+export interface LedgerQuestion {
+  /** Rotation frequency per motor at some moments of the flight. */
+  readonly motorsHz: readonly Float64Array[];
+  /** Where each moving notch sits over the flight, Hz; NaN where it does not. */
+  readonly movingHz: readonly Float64Array[];
+  /** Rate at which the controller runs its filters. */
+  readonly filterRateHz: number;
+  readonly atHz: number;
+}
 
 /**
- * Phase delay at `atHz` of every filter, averaged over the flight's speeds.
- * @param motorsHz rotation frequency per motor at some moments of the flight
- * @param peaksHz where moving notches would sit, strongest first
+ * Phase delay at `atHz` of every filter, averaged over the flight's speeds. Around a notch the phase jumps through half a
+ * turn: a notch that sits on `atHz`, or below it, turns the phase forward, which is no gain in time. Its delay is not
+ * stated.
  */
-export function delayLedger(
-  chain: FilterChain,
-  {
-    motorsHz,
-    peaksHz,
-    sampleRateHz,
-    atHz,
-  }: {motorsHz: readonly Float64Array[]; peaksHz: readonly number[]; sampleRateHz: number; atHz: number},
-): DelayEntry[] {
-  let notches = 0;
-  for (const hz of motorsHz) {
-    let sum = 0;
-    for (const h of chain.harmonics)
-      for (const speed of hz) {
-        const centre = notchHz(chain, speed, h, sampleRateHz);
-        if (centre !== undefined) sum += phaseDelayS(notch(centre, chain.q, sampleRateHz), atHz, sampleRateHz);
-      }
-    notches += hz.length ? sum / hz.length : 0;
-  }
-  const moving = peaksHz.slice(0, chain.movingNotches);
-  const movingS = moving.reduce(
-    (sum, hz) => sum + phaseDelayS(notch(hz, movingNotchQ, sampleRateHz), atHz, sampleRateHz),
-    0,
+export function delayLedger(chain: FilterChain, q: LedgerQuestion): DelayEntry[] {
+  const {filterRateHz: rate, atHz} = q;
+  const perMotor = q.motorsHz.map((hz) =>
+    sumOf(chain.harmonics.map((h) => meanDelay(hz, (speed) => notchHz(chain, speed, h, rate), chain.q, {rate, atHz}))),
   );
-  const open = chain.gyroLowPassHz >= sampleRateHz / 2;
-  const lowPassS = open ? 0 : phaseDelayS(lowPass(chain.gyroLowPassHz, Math.SQRT1_2, sampleRateHz), atHz, sampleRateHz);
+  const moving = q.movingHz.slice(0, chain.movingNotches);
+  const movingS = sumOf(moving.map((hz) => meanDelay(hz, (centre) => centre, movingNotchQ, {rate, atHz})));
+  const open = chain.gyroLowPassHz >= rate / 2;
+  const lowPassS = open ? 0 : phaseDelayS(lowPass(chain.gyroLowPassHz, Math.SQRT1_2, rate), atHz, rate);
   return [
-    {filter: 'motor-speed notches', count: chain.harmonics.length * motorsHz.length, delayMs: notches * 1000},
-    {filter: 'gyro low-pass', count: 1, delayMs: lowPassS * 1000},
-    {filter: 'moving notches', count: moving.length, delayMs: movingS * 1000},
+    entry('motor-speed notches', chain.harmonics.length * q.motorsHz.length, sumOf(perMotor), atHz),
+    entry('gyro low-pass', 1, lowPassS, atHz),
+    entry('moving notches', moving.length, movingS, atHz),
   ];
 }
 
-export const totalDelayMs = (ledger: readonly DelayEntry[]): number => ledger.reduce((sum, e) => sum + e.delayMs, 0);
+const entry = (filter: DelayEntry['filter'], count: number, delayS: number | undefined, atHz: number): DelayEntry =>
+  delayS === undefined
+    ? {filter, count, delayMs: undefined, why: `a notch sits on ${atHz} Hz or below`}
+    : {filter, count, delayMs: delayS * 1000};
+
+/** Sum of delays; undefined when one of them cannot be stated. */
+const sumOf = (delays: readonly (number | undefined)[]): number | undefined =>
+  delays.reduce<number | undefined>((sum, d) => (sum === undefined || d === undefined ? undefined : sum + d), 0);
+
+/** Share of moments at which a notch may sit too low before its delay is not stated any more. */
+const mostUnstated = 0.02;
+
+function meanDelay(
+  hz: Float64Array,
+  centreOf: (hz: number) => number | undefined,
+  notchQ: number,
+  {rate, atHz}: {readonly rate: number; readonly atHz: number},
+): number | undefined {
+  let sum = 0;
+  let used = 0;
+  let low = 0;
+  for (const value of hz) {
+    if (Number.isNaN(value)) continue;
+    used++;
+    const centre = centreOf(value);
+    if (centre === undefined || centre >= 0.475 * rate) continue;
+    if (centre <= atHz * (1 + 1 / notchQ)) low++;
+    else sum += phaseDelayS(notch(centre, notchQ, rate), atHz, rate);
+  }
+  if (!used) return 0;
+  return low > mostUnstated * used ? undefined : sum / (used - low);
+}
+
+/** All delays together; undefined when one of them cannot be stated. */
+export const totalDelayMs = (ledger: readonly DelayEntry[]): number | undefined => sumOf(ledger.map((e) => e.delayMs));

@@ -3,7 +3,11 @@
  * Columns: time_us, throttle_pct, gyro_roll, gyro_pitch, gyro_yaw (deg/s), erpm_1 … erpm_N.
  */
 import Papa from 'papaparse';
-import {failure, success, type Result} from '../problem';
+import {failure, success, type Problem, type Result} from '../problem';
+import {readTimeBase} from './time-base';
+
+/** Motors a log may have; more columns are left alone. */
+const mostMotors = 16;
 
 export const axes = ['roll', 'pitch', 'yaw'] as const;
 export type Axis = (typeof axes)[number];
@@ -31,7 +35,7 @@ export function readFlightLog(text: string, onProgress?: (share: number) => bool
     notes.push(text.slice(at + 1, end < 0 ? undefined : end).trim());
     at = end < 0 ? text.length : end + 1;
   }
-  const firstRow = notes.length + 2;
+  const headerLine = notes.length + 1;
   const body = text.slice(at);
   const headerEnd = body.indexOf('\n');
   const header = (headerEnd < 0 ? body : body.slice(0, headerEnd)).trim().split(',');
@@ -39,62 +43,107 @@ export function readFlightLog(text: string, onProgress?: (share: number) => bool
   const missing = needed.filter((name) => !header.includes(name));
   if (missing.length)
     return wrong(
-      `line ${firstRow - 1}`,
+      `line ${headerLine}`,
       `The header lacks ${missing.join(', ')}.`,
       'Export the log with these columns.',
     );
-  const motors = header.filter((name) => /^erpm_\d+$/.test(name));
+  const motors = header.filter((name) => /^erpm_\d+$/.test(name)).slice(0, mostMotors);
   const names = [...needed, ...motors];
+  const table = readRows(headerEnd < 0 ? '' : body.slice(headerEnd + 1), {header, names, headerLine, onProgress});
+  if (!table.ok) return table;
+  const {columns, lines} = table.value;
+  if (!lines.length) return wrong('whole log', 'Only 0 rows; a spectrum needs at least 1024.', 'Record a longer flight.');
+  const time = readTimeBase(columns[0]!, (row) => lines[row]!);
+  if (!time.ok) return time;
+  const {sampleRateHz, start, end} = time.value;
+  const column = (i: number) => columns[i]!.slice(start, end);
+  return success({
+    sampleRateHz,
+    durationS: (end - start - 1) / sampleRateHz,
+    throttle: column(1),
+    gyro: {roll: column(2), pitch: column(3), yaw: column(4)},
+    erpm: motors.map((_, i) => column(5 + i)),
+    notes: [...notes, ...time.value.notes],
+  });
+}
+
+interface RowsQuestion {
+  readonly header: readonly string[];
+  readonly names: readonly string[];
+  readonly headerLine: number;
+  readonly onProgress: ((share: number) => boolean) | undefined;
+}
+
+interface Rows {
+  /** One per name, as long as there are rows. */
+  readonly columns: readonly Float64Array[];
+  /** Line of the file each row stands on. */
+  readonly lines: Int32Array;
+}
+
+/** Reads the rows below the header. Quotes mean nothing in a table of numbers: one that never closes eats no rows. */
+function readRows(body: string, {header, names, headerLine, onProgress}: RowsQuestion): Result<Rows> {
   const index = names.map((name) => header.indexOf(name));
-  const estimate = Math.max(16, Math.ceil(body.length / 20));
-  const columns = names.map(() => new Float64Array(estimate));
+  let columns = names.map(() => new Float64Array(1 << 14));
+  let lines = new Int32Array(1 << 14);
   let rows = 0;
-  let fault: {ok: false; problem: {code: string; place: string; meaning: string; remedy: string}} | undefined;
-  Papa.parse<string[]>(headerEnd < 0 ? '' : body.slice(headerEnd + 1), {
-    skipEmptyLines: true,
+  let line = headerLine;
+  let fault: {ok: false; problem: Problem} | undefined;
+  Papa.parse<string[]>(body, {
+    quoteChar: '\0',
     step: ({data, meta}, parser) => {
+      line++;
+      if (data.length === 1 && data[0]!.trim() === '') return;
+      if (rows === lines.length) {
+        columns = columns.map((c) => grown(c, new Float64Array(2 * rows)));
+        lines = grown(lines, new Int32Array(2 * rows));
+      }
       for (let c = 0; c < names.length; c++) {
-        const cell = data[index[c]!];
-        const value = cell === undefined || cell === '' ? NaN : Number(cell);
-        if (!Number.isFinite(value)) {
-          fault = wrong(
-            `line ${firstRow + rows}, column ${names[c]}`,
-            cell === undefined || cell === '' ? 'The value is missing.' : `"${cell}" is not a number.`,
-            'Mend the line or export the log again.',
-          );
-          parser.abort();
-          return;
+        const value = numberIn(data[index[c]!]);
+        if (value === undefined) {
+          fault = badCell(`line ${line}, column ${names[c]}`, data[index[c]!]);
+          return parser.abort();
         }
         columns[c]![rows] = value;
       }
-      rows++;
+      lines[rows++] = line;
       if (rows % 20_000 === 0 && onProgress && !onProgress(meta.cursor / body.length)) {
-        fault = failure({
-          code: 'cancelled',
-          place: 'flight log',
-          meaning: 'Reading was cancelled.',
-          remedy: 'Open it again.',
-        });
+        fault = cancelled;
         parser.abort();
       }
     },
   });
   if (fault) return fault;
-  if (rows < 1024)
-    return wrong('whole log', `Only ${rows} rows; a spectrum needs at least 1024.`, 'Record a longer flight.');
-  const time = columns[0]!;
-  const durationS = (time[rows - 1]! - time[0]!) / 1e6;
-  if (!(durationS > 0)) return wrong(`line ${firstRow}`, 'The time does not advance.', 'Check the time_us column.');
-  const column = (i: number) => columns[i]!.slice(0, rows);
-  return success({
-    sampleRateHz: Math.round(((rows - 1) / durationS) * 1000) / 1000,
-    durationS,
-    throttle: column(1),
-    gyro: {roll: column(2), pitch: column(3), yaw: column(4)},
-    erpm: motors.map((_, i) => column(5 + i)),
-    notes,
-  });
+  return success({columns: columns.map((c) => c.subarray(0, rows)), lines: lines.subarray(0, rows)});
 }
+
+function grown<T extends Float64Array | Int32Array>(old: T, larger: T): T {
+  larger.set(old);
+  return larger;
+}
+
+function numberIn(cell: string | undefined): number | undefined {
+  const bare = cell?.trim().replace(/^"(.*)"$/, '$1');
+  const value = bare ? Number(bare) : NaN;
+  return Number.isFinite(value) ? value : undefined;
+}
+
+/** Longest piece of a cell that a message repeats, characters. */
+const shown = 30;
+const badCell = (place: string, cell: string | undefined) =>
+  wrong(
+    place,
+    cell === undefined || cell.trim() === ''
+      ? 'The value is missing.'
+      : `"${cell.length > shown ? `${cell.slice(0, shown)}…` : cell}" is not a number.`,
+    'Mend the line or export the log again.',
+  );
+const cancelled = failure<Problem>({
+  code: 'cancelled',
+  place: 'flight log',
+  meaning: 'Reading was cancelled.',
+  remedy: 'Open it again.',
+});
 
 /** Rotation frequency of motor `m` in Hz at each sample, with the given pole count. */
 export function motorHz(log: FlightLog, m: number, poles: number): Float64Array {

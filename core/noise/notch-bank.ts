@@ -45,7 +45,7 @@ export function applyLowPass(signal: Float64Array, hz: number, sampleRateHz: num
 }
 
 /** Fresh copy of `signal` through a filter that may change; undefined lets the signal pass. */
-function runFilter(signal: Float64Array, at: (sample: number) => Biquad | undefined): Float64Array {
+export function runFilter(signal: Float64Array, at: (sample: number) => Biquad | undefined): Float64Array {
   const out = new Float64Array(signal.length);
   let filter: Biquad | undefined;
   let [x1, x2, y1, y2] = [0, 0, 0, 0];

@@ -1,7 +1,9 @@
 import * as fc from 'fast-check';
 import {describe, expect, it} from 'vitest';
+import {notch, phaseDelayS} from './biquad';
 import {delayLedger, totalDelayMs} from './delay-ledger';
 import type {FlightLog} from './flight-log';
+import {applyMovingNotches, movingNotchCentres} from './moving-notch';
 import {applyLowPass, applyNotches, notchHz} from './notch-bank';
 import {strongestPeaks} from './peaks';
 import {speedOverThrottle, throttleSpectrogram} from './spectrogram';
@@ -131,22 +133,35 @@ describe('notch bank', () => {
   });
 });
 
+describe('moving notches', () => {
+  it('sit on the peak of the window before, and take it away', () => {
+    const signal = sine(210, 10, 8192);
+    const centres = movingNotchCentres(signal, 1, rate);
+    expect(centres[0]!.slice(1).every((hz) => Math.abs(hz - 210) < 4)).toBe(true);
+    expect(centres[0]![0]).toBeNaN();
+    const left = applyMovingNotches(signal, centres, rate);
+    expect(power(left.slice(4096))).toBeLessThan(0.02 * power(signal.slice(4096)));
+    expect(applyMovingNotches(signal, [], rate)).toEqual(signal);
+  });
+});
+
 describe('delay ledger', () => {
   const chain = {harmonics: [1, 2, 3], q: 5, minHz: 100, movingNotches: 1, gyroLowPassHz: 500};
-  const question = {motorsHz: [Float64Array.of(200, 220)], peaksHz: [212, 400], sampleRateHz: 8000, atHz: 60};
-  const total = (over: Partial<typeof chain>, q = question) => totalDelayMs(delayLedger({...chain, ...over}, q));
+  const movingHz = [Float64Array.of(NaN, 212), Float64Array.of(NaN, 400)];
+  const question = {motorsHz: [Float64Array.of(200, 220)], movingHz, filterRateHz: 8000, atHz: 60};
+  const total = (over: Partial<typeof chain>, q = question) => totalDelayMs(delayLedger({...chain, ...over}, q))!;
 
   it('adds up over filters, and each harmonic costs less than the one before', () => {
-    const one = delayLedger({...chain, harmonics: [1]}, question)[0]!.delayMs;
-    const two = delayLedger({...chain, harmonics: [1, 2]}, question)[0]!.delayMs;
-    const three = delayLedger(chain, question)[0]!.delayMs;
+    const one = delayLedger({...chain, harmonics: [1]}, question)[0]!.delayMs!;
+    const two = delayLedger({...chain, harmonics: [1, 2]}, question)[0]!.delayMs!;
+    const three = delayLedger(chain, question)[0]!.delayMs!;
     expect(two - one).toBeLessThan(one);
     expect(three - two).toBeLessThan(two - one);
   });
 
   it('a low-pass costs √2 / (2π·fc) seconds far below its corner (first term of its series)', () => {
-    const entry = delayLedger(chain, {...question, sampleRateHz: 64_000, atHz: 5})[1]!;
-    expect(entry.delayMs / ((1000 * Math.SQRT2) / (2 * Math.PI * 500))).toBeCloseTo(1, 2);
+    const entry = delayLedger(chain, {...question, filterRateHz: 64_000, atHz: 5})[1]!;
+    expect(entry.delayMs! / ((1000 * Math.SQRT2) / (2 * Math.PI * 500))).toBeCloseTo(1, 2);
   });
 
   it('falls with a higher Q and a higher corner, rises with moving notches', () => {
@@ -156,8 +171,25 @@ describe('delay ledger', () => {
     expect(total({movingNotches: 5})).toBe(total({movingNotches: 2}));
   });
 
+  it('a notch that sits on 60 Hz or below states no delay: its phase runs ahead, time does not', () => {
+    const low = {...question, motorsHz: [Float64Array.of(40, 55, 200)]};
+    const [notches] = delayLedger({...chain, harmonics: [1], minHz: 30}, low);
+    expect(notches).toMatchObject({delayMs: undefined, why: 'a notch sits on 60 Hz or below'});
+    expect(total({harmonics: [1], minHz: 30}, low)).toBeUndefined();
+    // The lowest frequency of the bank keeps it away: then it is stated, and positive.
+    expect(delayLedger({...chain, harmonics: [1], minHz: 100}, low)[0]!.delayMs).toBeGreaterThan(0);
+  });
+
+  it('counts at the rate of the controller: a notch in a slow loop costs what the bilinear transform says', () => {
+    const at = (filterRateHz: number) => delayLedger({...chain, harmonics: [1]}, {...question, filterRateHz})[0]!.delayMs!;
+    const wanted = (rate: number) =>
+      (1000 * (phaseDelayS(notch(200, 5, rate), 60, rate) + phaseDelayS(notch(220, 5, rate), 60, rate))) / 2;
+    for (const rate of [2000, 8000]) expect(at(rate)).toBeCloseTo(wanted(rate), 9);
+    expect(Math.abs(at(2000) - at(8000))).toBeGreaterThan(0.001);
+  });
+
   it('four motors cost four times one', () => {
     const four = {...question, motorsHz: Array<Float64Array>(4).fill(question.motorsHz[0]!)};
-    expect(delayLedger(chain, four)[0]!.delayMs / delayLedger(chain, question)[0]!.delayMs).toBeCloseTo(4, 9);
+    expect(delayLedger(chain, four)[0]!.delayMs! / delayLedger(chain, question)[0]!.delayMs!).toBeCloseTo(4, 9);
   });
 });

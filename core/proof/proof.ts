@@ -40,6 +40,8 @@ export interface ProofRecord extends ProofScope, ProofMoment {
   readonly holds: boolean;
   /** What was measured, in words and figures. */
   readonly text: string;
+  /** The part of the plan it proves, as `plannedFor` writes it; empty when it proves no plan. */
+  readonly planned: string;
   /** Reply loss per level and motor, for kind "replies". */
   readonly replies?: readonly ReplyMeasure[];
 }

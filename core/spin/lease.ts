@@ -5,7 +5,7 @@
 import {throttleValue} from '../dshot/command';
 import type {BenchClient} from '../link/client';
 import type {Clock} from '../link/port';
-import {ProblemError} from '../problem';
+import {ProblemError, type Problem} from '../problem';
 
 export const leaseMs = 200;
 /** Two renewals may be lost before the lease ends. */
@@ -20,6 +20,8 @@ export interface OutputThrottle {
 /** The minimum of AbortSignal the runner needs. */
 export interface CancelSignal {
   readonly aborted: boolean;
+  /** Why, where it was not just let go. */
+  readonly why?: Problem | undefined;
 }
 
 /** The hold that turns motors on a link; there is one at a time. */
@@ -100,7 +102,7 @@ export async function stopMotors(client: BenchClient, hold = client.lastHold): P
   }
 }
 
-const secondHold = {
+export const secondHold: Problem = {
   code: 'second-hold',
   place: 'hold',
   meaning: 'Another hold is turning motors. Only one at a time can.',

@@ -46,7 +46,7 @@ export async function measureReplies(client: BenchClient, o: ReplyMeasureOptions
     while (o.clock.now() - start < ms && !until()) {
       await sleep(o.clock, 25);
       if (lost) throw lost;
-      if (o.cancel.aborted) throw letGo();
+      if (o.cancel.aborted) throw o.cancel.why ? new ProblemError(o.cancel.why) : letGo();
       o.onProgress?.(Math.min(1, (base + o.clock.now() - start) / (levels.length * levelMs)), throttle);
     }
   };

@@ -2,6 +2,7 @@
 import {formatControllerField} from '../craft/controller-fields';
 import {whoAnswers} from '../bench/who-answers';
 import {ProblemError} from '../problem';
+import {plannedFor} from '../proof/planned';
 import {countOf, isSome, type Count, type ProofRecord, type ProofScope} from '../proof/proof';
 import {judgeReplies, type ReplyMeasure} from '../proof/replies';
 import type {ParameterKey} from '../settings/definitions';
@@ -20,6 +21,7 @@ export async function proveSettings(run: RunContext, step: StepOf<'prove-setting
     onProgress: (share, text) => run.progress(step, share, `Reading back, ${text}`),
   });
   run.found = found;
+  run.host.onFound?.(found);
   const outputs = step.outputs.filter((output) => !run.isolated.has(output));
   const own = {...found, escs: found.escs.filter((e) => outputs.includes(e.output))};
   for (const output of outputs) {
@@ -95,7 +97,8 @@ export async function proveReplies(run: RunContext, step: StepOf<'prove-replies'
   if (swapped) throw otherEsc(`motor ${swapped.output + 1}`);
   const {cycles} = await run.client.request('power', null);
   const verdict = judgeReplies(measures);
-  const record = replyProof(measures, on, {at: run.host.today(), session: run.host.session, cycles});
+  const planned = plannedFor('replies', run.order.plan);
+  const record = replyProof(measures, on, {at: run.host.today(), session: run.host.session, cycles, planned});
   await run.note(step, verdict.holds ? 'done' : 'stopped', verdict.text, record && {proof: record});
   if (verdict.holds) return;
   throw stop(
@@ -110,10 +113,10 @@ export async function proveReplies(run: RunContext, step: StepOf<'prove-replies'
 export function replyProof(
   measures: readonly ReplyMeasure[],
   on: readonly {readonly output: number; readonly serial: string}[],
-  moment: Pick<ProofRecord, 'at' | 'session' | 'cycles'>,
+  about: Pick<ProofRecord, 'at' | 'session' | 'cycles' | 'planned'>,
 ): ProofRecord | undefined {
   const scope = replyScope(measures, on);
-  return scope && {...scope, ...moment, ...judgeReplies(measures), kind: 'replies', replies: measures};
+  return scope && {...scope, ...about, ...judgeReplies(measures), kind: 'replies', replies: measures};
 }
 
 function replyScope(measures: readonly ReplyMeasure[], on: readonly {output: number; serial: string}[]): ProofScope | undefined {

@@ -7,6 +7,7 @@ import {ProblemError} from '../problem';
 import type {EscWire} from './esc-access';
 import type {Found} from './found';
 import type {Journal, JournalEntry} from './journal';
+import {plannedFor} from '../proof/planned';
 import type {ProofRecord, ProofScope} from '../proof/proof';
 import type {ReplyMeasure} from '../proof/replies';
 import type {CancelSignal} from '../spin/lease';
@@ -50,6 +51,8 @@ export interface RunnerHost {
   readonly session: string;
   /** Keeps everything a resumed order is about to overwrite, where a person said that it may. */
   readonly keepSnapshot: (found: Found) => Promise<void>;
+  /** Told of what a survey of this order read, as soon as it is read. */
+  readonly onFound?: (found: Found) => void;
   /** Changes made meanwhile that a person saw and lets be overwritten, by their keys. */
   readonly overwrite?: ReadonlySet<string>;
   /** Set by the person to stop after the current page. */
@@ -136,7 +139,10 @@ export class RunContext {
   /** Records what was measured, unless something had to be left out of it. */
   async prove(step: Step, measured: Pick<ProofRecord, 'kind' | 'text'> & ProofScope): Promise<void> {
     const {cycles} = await this.client.request('power', null);
-    const proof: ProofRecord = {...measured, at: this.host.today(), session: this.host.session, cycles, holds: true};
+    const {plan, rollsBack, leftSteps = []} = this.order;
+    // A roll-back proves what was before, and an order that left steps out proves no plan.
+    const planned = rollsBack !== undefined || leftSteps.length ? '' : plannedFor(measured.kind, plan);
+    const proof: ProofRecord = {...measured, planned, at: this.host.today(), session: this.host.session, cycles, holds: true};
     await this.end(step, measured.text, this.isPartial ? {} : {proof});
   }
 

@@ -2,7 +2,8 @@
 import {wantedSenses, type ControllerPlan, type Craft, type RotationSense} from '../craft/craft';
 import {findDifferences} from './difference';
 import type {Found} from './found';
-import type {ProofRecord} from '../proof/proof';
+import {signalFields} from '../proof/planned';
+import {isProven, standingOf, type Standing, type StandingQuestion} from '../proof/standing';
 
 export const stationNames = [
   'craft',
@@ -35,29 +36,38 @@ export interface Sighting {
   readonly at: number;
 }
 
-/** What the Noise station concluded about one flight with the filters found on the craft. */
-export interface NoiseProof {
+/** What the Noise station predicts for one flight of this craft with the planned filters. */
+export interface NoiseForecast {
   readonly flight: string;
-  readonly ratio: number;
+  /** Ridge frequency over motor speed; undefined where no ridge stands out. */
+  readonly ratio: number | undefined;
   readonly gainDb: number;
-  readonly delayMs: number;
-  readonly holds: boolean;
+  /** Undefined where a filter's delay cannot be stated. */
+  readonly delayMs: number | undefined;
   readonly at: number;
 }
 
-export interface RouteQuestion {
+export interface RouteQuestion extends Omit<StandingQuestion, 'plan' | 'motors'> {
   readonly craft: Craft;
   readonly found: Found | undefined;
-  readonly proofs: readonly ProofRecord[];
   readonly sightings: readonly Sighting[];
-  readonly noise: NoiseProof | undefined;
+  readonly noise: NoiseForecast | undefined;
 }
+
+/** The proofs of a craft and how they stand now. */
+export const standings = (q: RouteQuestion) => {
+  const question = {...q, plan: q.craft.plan, motors: q.craft.arms.length};
+  return {
+    pages: standingOf('pages', question),
+    settings: standingOf('settings', question),
+    replies: standingOf('replies', question),
+  };
+};
 
 const open = (note = ''): StationState => ({state: 'open', note});
 const part = (note: string): StationState => ({state: 'part', note});
 const done = (note = ''): StationState => ({state: 'done', note});
 
-const signalFields: readonly (keyof ControllerPlan)[] = ['protocol', 'replies', 'loopHz', 'poles'];
 const noiseFields: readonly (keyof ControllerPlan)[] = [
   'poles',
   'notchHarmonics',
@@ -66,10 +76,6 @@ const noiseFields: readonly (keyof ControllerPlan)[] = [
   'movingNotches',
   'gyroLowPassHz',
 ];
-
-/** The newest proof of a kind. */
-export const latestProof = (proofs: readonly ProofRecord[], kind: ProofRecord['kind']): ProofRecord | undefined =>
-  proofs.filter((p) => p.kind === kind).at(-1);
 
 /** Whether what was seen is right and still true of the ESC as found. */
 export function sightingHolds(s: Sighting, craft: Craft, found: Found | undefined): boolean {
@@ -81,15 +87,19 @@ export function sightingHolds(s: Sighting, craft: Craft, found: Found | undefine
   );
 }
 
+/** Whether a proof is newer than what was found, so that differences found before it are history. */
+const isNewer = (s: Standing, found: Found): boolean => isProven(s) && s.kind !== 'none' && s.proof.at >= found.at;
+
+/** Stations that sign-off does not wait for: what they say is predicted, not proven. */
+const predictedOnly: ReadonlySet<StationName> = new Set(['noise']);
+
 export function routeStates(q: RouteQuestion): Record<StationName, StationState> {
-  const {craft, found, proofs} = q;
+  const {craft, found} = q;
   const motors = craft.arms.length;
   const differences = found && findDifferences(craft.plan, found);
-  const pages = latestProof(proofs, 'pages');
-  const settings = latestProof(proofs, 'settings');
-  const replies = latestProof(proofs, 'replies');
+  const {pages, settings, replies} = standings(q);
   const differs = (fields: readonly (keyof ControllerPlan)[]) =>
-    !!differences?.controller.some((d) => fields.includes(d.field));
+    !!found && !isNewer(settings, found) && !!differences?.controller.some((d) => fields.includes(d.field));
   const seen = q.sightings.filter((s) => sightingHolds(s, craft, found)).length;
   const states = {
     craft: done(),
@@ -98,34 +108,48 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
       : found.escs.length === motors
         ? done(`${motors} of ${motors}`)
         : part(`${found.escs.length} of ${motors}`),
-    firmware: !differences
-      ? open()
-      : differences.firmware.length
-        ? part(`${differences.firmware.length} behind`)
-        : pages?.holds
-          ? done(craft.plan.firmware.version)
-          : part('not proven'),
-    parameters: !differences
-      ? open()
-      : differences.parameters.length
-        ? part(`${new Set(differences.parameters.map((d) => d.key)).size} differ`)
-        : settings?.holds
-          ? done()
-          : part('not proven'),
+    firmware:
+      !differences || !found
+        ? open()
+        : differences.firmware.length && !isNewer(pages, found)
+          ? part(`${differences.firmware.length} behind`)
+          : proven(pages, craft.plan.firmware.version),
+    parameters:
+      !differences || !found
+        ? open()
+        : differences.parameters.length && !isNewer(settings, found)
+          ? part(`${new Set(differences.parameters.map((d) => d.key)).size} differ`)
+          : proven(settings, ''),
     spin: seen === motors ? done(`${motors} of ${motors}`) : q.sightings.length ? part(`${seen} of ${motors}`) : open(),
-    signal: !replies
-      ? open()
-      : !replies.holds
-        ? part('replies lost')
-        : differs(signalFields)
-          ? part('plan changed')
-          : done('0.0 % lost'),
-    noise: !q.noise
-      ? open()
-      : q.noise.holds && !differs(noiseFields)
-        ? done(q.noise.flight)
-        : part(differs(noiseFields) ? 'plan changed' : q.noise.flight),
+    signal: signalState(replies, differs(signalFields)),
+    noise: !q.noise ? open() : part(differs(noiseFields) ? 'plan changed' : 'predicted'),
   };
-  const left = Object.values(states).filter((s) => s.state !== 'done').length;
+  const left = openStations(states).length;
   return {...states, 'sign-off': left === 0 ? done('all proven') : open(found ? `${left} open` : '')};
+}
+
+/** Stations that sign-off still waits for. */
+export const openStations = (states: Partial<Record<StationName, StationState>>): StationName[] =>
+  stationNames.filter(
+    (name) => name !== 'sign-off' && !predictedOnly.has(name) && states[name] && states[name].state !== 'done',
+  );
+
+function proven(s: Standing, note: string): StationState {
+  switch (s.kind) {
+    case 'holds':
+      return done(note);
+    case 'held':
+      return done(note ? `${note}, held` : 'held');
+    case 'void':
+      return part('proof void');
+    default:
+      return part('not proven');
+  }
+}
+
+function signalState(replies: Standing, differs: boolean): StationState {
+  if (replies.kind === 'none') return open();
+  if (replies.kind === 'failed') return part('replies lost');
+  if (replies.kind === 'void') return part('proof void');
+  return differs ? part('plan changed') : done(replies.kind === 'held' ? 'none lost, held' : 'none lost');
 }

@@ -34,6 +34,7 @@ export async function visit(run: RunContext, step: StepOf<'visit'>, entries: rea
   if (check.wrong) throw stop('proof-failed', place, check.wrong.meaning, 'Resume: it is looked at again and written.');
   const found = await readBack(run, step);
   run.found = found;
+  run.host.onFound?.(found);
   if (settings) {
     const now = foundEsc(found, target.output)?.settings?.values;
     const wrong = Object.entries(settings.values).find(([key, value]) => now?.[key as keyof typeof now] !== value);

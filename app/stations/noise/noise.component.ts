@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, effect, inject, untracked} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {InputNumber} from 'primeng/inputnumber';
 import {Select} from 'primeng/select';
@@ -9,7 +9,7 @@ import {totalDelayMs, type DelayEntry} from '@core/noise/delay-ledger';
 import {ChartComponent} from '../../charts/chart.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {FleetStore} from '../../state/fleet.store';
-import {demoFlights, NoiseStore, type Flight} from '../../state/noise.store';
+import {NoiseStore, type Flight} from '../../state/noise.store';
 import {RecordStore} from '../../state/record.store';
 import {psdOption} from './psd-option';
 import {spectrogramOption} from './spectrogram-option';
@@ -32,7 +32,6 @@ export class NoiseComponent {
   protected readonly noise = inject(NoiseStore);
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
-  protected readonly flights = [...demoFlights];
   protected readonly colours = ledgerColours;
   protected readonly delayAt = delayAtHz;
   protected readonly axes = ['roll', 'pitch', 'yaw'].map((value) => ({label: value, value}));
@@ -48,30 +47,36 @@ export class NoiseComponent {
     return analysis && psdOption(analysis);
   });
   protected readonly total = computed(() => totalDelayMs(this.noise.analysis()?.planned ?? []));
+  /** How much longer the filters found on the craft take than the planned ones, ms. */
+  protected readonly surplus = computed(() => Math.max(0, (this.foundTotal() ?? 0) - (this.total() ?? Infinity)));
   protected readonly foundTotal = computed(() => {
     const found = this.noise.analysis()?.found;
     return found && totalDelayMs(found);
   });
   protected readonly polesVerdict = computed(() => {
-    const ratio = this.noise.analysis()?.ratio;
+    const verdict = this.noise.analysis()?.poles;
     const {poles} = this.plan();
-    if (!ratio) return undefined;
-    const fits = ratio.fittingPoles === poles;
-    const other = poles === 14 ? 12 : 14;
+    if (verdict?.kind !== 'found') return undefined;
+    const fits = verdict.poles === poles;
     return {
       fits,
-      fitting: ratio.fittingPoles,
       title: fits ? `${poles} poles fits this flight` : `${poles} poles does not fit this flight`,
       text:
-        `The strongest ridge runs at ${ratio.ratio.toFixed(2)} × logged speed.` +
-        (fits
-          ? ` With ${other} it would run at ${((ratio.ratio * other) / poles).toFixed(2)} ×.`
-          : ` With ${ratio.fittingPoles} it would run at 1.00 ×.`),
+        `Every motor at its own speed, every even count: the lines run at ${verdict.ratio.toFixed(2)} × the speed that ` +
+        `${poles} poles give, ${verdict.marginDb.toFixed(1)} dB clearer than for any other count.` +
+        (fits ? '' : ` With ${verdict.poles} poles they would run at ${((verdict.ratio * verdict.poles) / poles).toFixed(2)} ×.`),
     };
+  });
+  protected readonly noVerdict = computed(() => {
+    const verdict = this.noise.analysis()?.poles;
+    return verdict?.kind === 'unclear' ? verdict.why : undefined;
   });
 
   constructor() {
-    if (!this.noise.flight() && !this.noise.busy()) void this.noise.openDemo(demoFlights[0]!);
+    effect(() => {
+      const id = this.fleet.current()?.id;
+      if (id !== undefined) untracked(() => void this.noise.openCraft(id));
+    });
   }
 
   protected set(changes: Partial<ControllerPlan>): void {
@@ -83,7 +88,7 @@ export class NoiseComponent {
   }
 
   protected open(flight: Flight): void {
-    void this.noise.openDemo(flight);
+    void this.noise.open(flight);
   }
 
   protected async pick(event: Event): Promise<void> {

@@ -1,6 +1,8 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {RouterLink} from '@angular/router';
-import {type StationName} from '@core/work/stations';
+import {standingText, type Standing} from '@core/proof/standing';
+import type {StationName} from '@core/work/stations';
+import {standingTag, standingWord} from '../../shared/standing-words';
 import {when} from '../../shared/when';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
@@ -9,9 +11,18 @@ import {RouteStore} from '../../state/route.store';
 interface Line {
   readonly name: string;
   readonly station: StationName;
-  readonly holds: boolean;
+  readonly kind: Standing['kind'];
   readonly text: string;
+  /** What happened since it was measured; empty when nothing did. */
+  readonly since: string;
   readonly at: number | undefined;
+}
+
+const isProvenKind = (kind: Standing['kind']): boolean => kind === 'holds' || kind === 'held';
+
+function proofLine(name: string, station: StationName, s: Standing, none: string): Line {
+  const proof = s.kind === 'none' ? undefined : s.proof;
+  return {name, station, kind: s.kind, text: proof?.text ?? none, since: standingText(s), at: proof?.at};
 }
 
 /** Sign-off: the list of proofs, with what is still open and where to get it. */
@@ -47,68 +58,56 @@ export class SignOffComponent {
   private readonly record = inject(RecordStore);
   private readonly route = inject(RouteStore);
 
+  protected readonly word = standingWord;
+  protected readonly tag = standingTag;
+
   protected readonly lines = computed((): Line[] => {
     const states = this.route.states()!;
-    const proofs = this.record.proofs();
+    const {pages, settings, replies} = this.route.standings()!;
     const found = this.record.found();
-    const {replies, pages, settings} = {
-      pages: latestProof(proofs, 'pages'),
-      settings: latestProof(proofs, 'settings'),
-      replies: latestProof(proofs, 'replies'),
-    };
-    const done = (name: StationName) => states[name].state === 'done';
+    const seen = (name: StationName) => (states[name].state === 'done' ? 'holds' : 'none');
     const sightings = this.record.sightings();
-    const noise = this.record.noise();
-    return [
+    const lines: Line[] = [
       {
         name: 'Everything answers',
         station: 'survey',
-        holds: done('survey'),
+        kind: seen('survey'),
         text: found ? `${found.escs.length} ESCs and the flight controller` : 'No survey yet.',
+        since: '',
         at: found?.at,
       },
-      {
-        name: 'Same firmware, page by page',
-        station: 'firmware',
-        holds: done('firmware'),
-        text: pages?.text ?? 'Pages are compared by the work order.',
-        at: pages?.at,
-      },
-      {
-        name: 'Every setting as planned',
-        station: 'parameters',
-        holds: done('parameters'),
-        text: settings?.text ?? 'Settings are read back by the work order.',
-        at: settings?.at,
-      },
+      proofLine('Same firmware, page by page', 'firmware', pages, 'Pages are compared by the work order.'),
+      proofLine('Every setting as planned', 'parameters', settings, 'Settings are read back by the work order.'),
       {
         name: 'Order and rotation',
         station: 'spin',
-        holds: done('spin'),
+        kind: seen('spin'),
         text: sightings.length
           ? `${states.spin.note} outputs seen on the planned arm, turning the planned way`
           : 'Nobody has looked yet.',
+        since: '',
         at: sightings.at(-1)?.at,
       },
-      {
-        name: 'No reply lost',
-        station: 'signal',
-        holds: done('signal'),
-        text: replies?.text ?? 'Not measured yet.',
-        at: replies?.at,
-      },
-      {
-        name: 'Notches on the noise',
-        station: 'noise',
-        holds: done('noise'),
-        text: noise
-          ? `${noise.flight}: ridge at ${noise.ratio.toFixed(2)} × motor speed, ${noise.gainDb.toFixed(1)} dB less between 100 and 600 Hz, ${noise.delayMs.toFixed(2)} ms of delay`
-          : 'The filters on the craft were not held against a flight yet.',
-        at: noise?.at,
-      },
+      proofLine('No reply lost', 'signal', replies, 'Not measured yet.'),
     ];
+    return lines.map((line) => {
+      // A proof that holds is not enough where the bench was found otherwise after it.
+      const open = states[line.station].state !== 'done' && isProvenKind(line.kind);
+      return open ? {...line, kind: 'none', since: `Found otherwise since: ${states[line.station].note}.`} : line;
+    });
   });
-  protected readonly open = computed(() => this.lines().filter((l) => !l.holds).length);
+  /** What is computed from a model and not measured on the craft: it proves nothing and is not waited for. */
+  protected readonly predicted = computed(() => {
+    const noise = this.record.noise();
+    if (!noise) return undefined;
+    const ridge = noise.ratio === undefined ? 'no clear ridge' : `ridge at ${noise.ratio.toFixed(2)} × motor speed`;
+    return {
+      text: `${noise.flight}: ${ridge}; with the planned filters ${noise.gainDb.toFixed(1)} dB less between 100 and 600 Hz, ${noise.delayMs === undefined ? 'delay not stated' : `${noise.delayMs.toFixed(2)} ms of delay`}`,
+      at: noise.at,
+    };
+  });
+  protected readonly open = computed(() => this.lines().filter((l) => !isProvenKind(l.kind)).length);
+  protected readonly held = computed(() => this.lines().filter((l) => l.kind === 'held').length);
   protected readonly stationTitle = (name: StationName) => name[0]!.toUpperCase() + name.slice(1);
 
   protected readonly when = when;

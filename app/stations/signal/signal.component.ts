@@ -7,17 +7,28 @@ import {findChip} from '@core/firmware/chips';
 import {biquadsPerAxis, loopBudget, protocolName, protocolRate, type LoopBudget} from '@core/dshot/loop-budget';
 import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
-import {replyLoss, type ReplyMeasure} from '@core/proof/proof';
+import {whoAnswers} from '@core/bench/who-answers';
+import {plannedFor} from '@core/proof/planned';
+import {lossBound, percent, plausibleShare, replyLoss, speedSpread, type MotorReplies} from '@core/proof/replies';
+import {standingText} from '@core/proof/standing';
 import {replyProof} from '@core/work/prove';
-import {latestProof} from '@core/work/stations';
 import {ConnectComponent} from '../../shared/connect.component';
+import {standingTag, standingWord} from '../../shared/standing-words';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {PropsOffComponent} from '../../shared/props-off.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
+import {RouteStore} from '../../state/route.store';
 import {WorkStore} from '../../state/work.store';
+
+const noReplies: Problem = {
+  code: 'no-replies',
+  place: 'reply measurement',
+  meaning: 'No replies were asked for: they are off in the flight controller.',
+  remedy: 'Plan replies and carry out the work order.',
+};
 
 interface BudgetRow {
   readonly title: string;
@@ -46,6 +57,7 @@ export class SignalComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
   protected readonly work = inject(WorkStore);
+  private readonly route = inject(RouteStore);
   protected readonly problem = signal<Problem | undefined>(undefined);
 
   protected readonly plan = computed(() => this.fleet.current()!.plan.controller);
@@ -117,7 +129,17 @@ export class SignalComponent {
     return out;
   });
 
-  protected readonly proof = computed(() => latestProof(this.record.proofs(), 'replies'));
+  protected readonly standing = computed(() => this.route.standings()!.replies);
+  protected readonly proof = computed(() => {
+    const standing = this.standing();
+    return standing.kind === 'none' ? undefined : standing.proof;
+  });
+  protected readonly percent = percent;
+  protected readonly shares = plausibleShare;
+  protected readonly spread = speedSpread;
+  protected readonly tag = computed(() => standingTag[this.standing().kind]);
+  protected readonly word = computed(() => standingWord[this.standing().kind]);
+  protected readonly since = computed(() => standingText(this.standing()));
   protected readonly live = computed(() =>
     this.bench.motors().map((m, i) => ({
       motor: i + 1,
@@ -138,23 +160,38 @@ export class SignalComponent {
     this.problem.set(undefined);
     this.work.hold();
     try {
-      const measures = await this.work.measure(this.fleet.current()!.arms.length, this.plan().poles, {
-        aborted: false,
-      });
-      this.record.addProofs([replyProof(measures, Date.now())]);
+      const measures = await this.work.measure({aborted: false});
+      const client = this.bench.requireClient();
+      const on = await whoAnswers(client, Array.from(this.plan().arms.keys()));
+      const {session = '', cycles} = this.bench.moment() ?? {};
+      const planned = plannedFor('replies', this.fleet.current()!.plan);
+      const proof = replyProof(measures, on, {at: Date.now(), session, cycles: cycles ?? 0, planned});
+      if (proof) this.record.addProofs([proof]);
+      else this.problem.set(noReplies);
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
       this.problem.set(error.problem);
     }
   }
 
-  protected loss(m: ReplyMeasure['motors'][number]): string {
-    const loss = replyLoss(m);
-    return loss === undefined ? '–' : `${(loss * 100).toFixed(1)} %`;
+  /** "0 of 9,600": a share alone would round one lost reply to nothing. */
+  protected loss(m: MotorReplies): string {
+    return m.asked ? `${m.lost.toLocaleString('en')} of ${m.asked.toLocaleString('en')}` : '–';
   }
 
-  protected isBad(m: ReplyMeasure['motors'][number]): boolean {
-    return replyLoss(m) !== 0;
+  protected isBad(m: MotorReplies): boolean {
+    return replyLoss(m) !== 0 || !m.rpm;
+  }
+
+  /** What the counts bound the true loss to, per motor. */
+  protected bound(motor: number): string {
+    const levels = this.proof()?.replies ?? [];
+    const [asked, lost] = levels.reduce(
+      ([a, l], {motors}) => [a + (motors[motor]?.asked ?? 0), l + (motors[motor]?.lost ?? 0)],
+      [0, 0],
+    );
+    if (!asked) return '–';
+    return lost ? percent(lost / asked) : `< ${percent(lossBound(asked))}`;
   }
 
   protected share(part: number, budget: LoopBudget): number {

@@ -2,6 +2,7 @@ import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal
 import {splitValue} from '@core/craft/plan-values';
 import {wantedSenses} from '@core/craft/craft';
 import {rpmOfErpm} from '@core/dshot/reply';
+import {ProblemError, type Problem} from '@core/problem';
 import {coastDown, pulseUs, startThreshold, type SpeedSample} from '@core/motor/measures';
 import {SpinLease} from '@core/spin/lease';
 import {sightingHolds} from '@core/work/stations';
@@ -9,6 +10,7 @@ import {ChartComponent, sheetAxis, sheetColours} from '../../charts/chart.compon
 import {ConnectComponent} from '../../shared/connect.component';
 import {CraftDrawingComponent, type ArmAnswer, type DrawnArm} from '../../shared/craft-drawing.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
+import {ProblemComponent} from '../../shared/problem.component';
 import {PropsOffComponent} from '../../shared/props-off.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
@@ -28,7 +30,7 @@ const idleMarginUs = 15;
 /** Spin station: hold to turn one output, point at what moved; order and rotation follow. */
 @Component({
   selector: 'bx-spin',
-  imports: [ChartComponent, ConnectComponent, CraftDrawingComponent, HoldButtonComponent, PropsOffComponent],
+  imports: [ChartComponent, ConnectComponent, CraftDrawingComponent, HoldButtonComponent, ProblemComponent, PropsOffComponent],
   templateUrl: './spin.component.html',
   styleUrl: './spin.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -44,6 +46,8 @@ export class SpinComponent {
   /** The output has turned and its answer is open. */
   protected readonly asking = signal(false);
   protected readonly seenTurning = signal<readonly TurningOutput[] | undefined>(undefined);
+  /** Why the last hold ended, where it was not just let go. */
+  protected readonly problem = signal<Problem | undefined>(undefined);
   protected readonly traces = signal<Readonly<Record<number, readonly SpeedSample[]>>>({});
 
   private lease: SpinLease | undefined;
@@ -152,6 +156,17 @@ export class SpinComponent {
 
   protected hold(): void {
     if (this.lease || !this.canHold()) return;
+    this.problem.set(undefined);
+    let lease: SpinLease;
+    try {
+      this.endStop = this.bench.beginHold((why) => this.letGo(why));
+      lease = new SpinLease(this.bench.requireClient(), realClock, ({problem}) => this.letGo(problem));
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      this.endStop?.();
+      this.problem.set(error.problem);
+      return;
+    }
     this.endTrace();
     const output = this.output();
     this.asking.set(true);
@@ -173,9 +188,7 @@ export class SpinComponent {
       this.startsAt ??= startThreshold(samples);
     });
     this.timers.push(setInterval(() => this.traces.update((t) => ({...t, [output]: [...samples]})), 100));
-    const lease = new SpinLease(this.bench.requireClient(), realClock, () => this.letGo());
     this.lease = lease;
-    this.endStop = this.bench.onStop(() => this.letGo());
     this.throttle.set(0.01);
     lease.set([{output, throttle: this.throttle()}]);
     this.timers.push(
@@ -199,9 +212,10 @@ export class SpinComponent {
   private finishTrace: (() => void) | undefined;
   private coasting: ReturnType<typeof setTimeout> | undefined;
 
-  protected letGo(): void {
+  protected letGo(why?: Problem): void {
     const lease = this.lease;
     if (!lease) return;
+    this.problem.set(why);
     this.lease = undefined;
     this.held.set(false);
     this.throttle.set(0);

@@ -1,0 +1,18 @@
+/** How the standing of a proof is shown: a word and a mark, never the colour alone. */
+import type {Standing} from '@core/proof/standing';
+
+export const standingWord: Readonly<Record<Standing['kind'], string>> = {
+  none: 'open',
+  failed: '✗ failed',
+  holds: '✓ holds',
+  held: '✓ held',
+  void: '○ void',
+};
+
+export const standingTag: Readonly<Record<Standing['kind'], 'ok' | 'diff' | 'wait'>> = {
+  none: 'wait',
+  failed: 'diff',
+  holds: 'ok',
+  held: 'ok',
+  void: 'wait',
+};

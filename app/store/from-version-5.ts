@@ -1,0 +1,16 @@
+/** Brings a record of version 5 to today's shape: proofs that do not name their ESCs prove nothing any more. */
+import {isWholeProof, type ProofRecord} from '@core/proof/proof';
+import type {CraftRecord} from './database';
+
+export function recordFromVersion5(old: object): CraftRecord {
+  const record = old as Omit<CraftRecord, 'written'> & {readonly written?: CraftRecord['written']};
+  const proofs: readonly ProofRecord[] = record.proofs ?? [];
+  return {
+    ...record,
+    sightings: record.sightings ?? [],
+    proofs: proofs.filter(isWholeProof),
+    written: record.written ?? {},
+    // What was called a proof of the notches was a prediction, of a flight that need not be this craft's own.
+    noise: record.written ? record.noise : undefined,
+  };
+}

@@ -1,0 +1,25 @@
+/** The part of a plan that a kind of proof is about. A proof of another plan is void. */
+import {canonicalJson} from '../canonical-json';
+import {crc32} from '../checksums';
+import {firmwareName, type ControllerPlan, type Plan} from '../craft/craft';
+import type {ProofKind} from './proof';
+
+/** Fields of the flight controller that decide whether replies come. */
+export const signalFields: readonly (keyof ControllerPlan)[] = ['protocol', 'replies', 'loopHz', 'poles', 'idlePercent'];
+
+const digest = (value: unknown) =>
+  crc32(new TextEncoder().encode(canonicalJson(value)))
+    .toString(16)
+    .padStart(8, '0');
+
+/** A text that is equal for equal plans, of the part that `kind` proves. */
+export function plannedFor(kind: ProofKind, {firmware, parameters, controller}: Plan): string {
+  switch (kind) {
+    case 'pages':
+      return `${firmwareName(firmware)}${firmware.file === undefined ? '' : ` ${firmware.file}`}`;
+    case 'replies':
+      return digest([firmware, signalFields.map((field) => controller[field])]);
+    default:
+      return digest([parameters, controller]);
+  }
+}
