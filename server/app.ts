@@ -1,7 +1,7 @@
 /** The server as a value: the built application, the release service stand-in and the demo's flight logs. */
 import {join} from 'node:path';
 import compression from 'compression';
-import express, {type ErrorRequestHandler, type Express} from 'express';
+import express, {type ErrorRequestHandler, type Express, type RequestHandler} from 'express';
 import helmet from 'helmet';
 import {problem} from './problem';
 import {releaseService} from './release-service';
@@ -16,6 +16,7 @@ export interface ServerFolders {
 export function createServer({application, demo}: ServerFolders): Express {
   const server = express();
   server.disable('x-powered-by');
+  server.use(knownHosts);
   server.use(
     helmet({
       contentSecurityPolicy: {
@@ -58,14 +59,25 @@ export function createServer({application, demo}: ServerFolders): Express {
   return server;
 }
 
+/** Names this server is reached by. A page elsewhere that lets its own name point here gets no answer. */
+const hosts: ReadonlySet<string> = new Set(['localhost', '127.0.0.1', '[::1]']);
+
+const knownHosts: RequestHandler = (request, response, next) => {
+  const name = (request.headers.host ?? '').toLowerCase().replace(/:\d+$/, '');
+  if (hosts.has(name)) return next();
+  problem(response, 421, 'unknown-host', 'This server answers for localhost and 127.0.0.1 only.');
+};
+
+/** Texts of our own: those of the error may name folders of this computer. */
 const errorAnswer: ErrorRequestHandler = (error: Error & {status?: number}, _request, response, next) => {
   if (response.headersSent) return next(error);
   const status = error.status ?? 500;
   if (status >= 500) console.error(error);
+  if (status === 404) return void problem(response, 404, 'not-found', 'There is nothing at this address.');
   problem(
     response,
     status,
     status < 500 ? 'bad-request' : 'server',
-    status < 500 ? error.message : 'The server failed; its console says why.',
+    status < 500 ? 'The request cannot be read.' : 'The server failed; its console says why.',
   );
 };

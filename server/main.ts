@@ -22,4 +22,14 @@ listener.on('error', (error: NodeJS.ErrnoException) => {
   );
   process.exit(1);
 });
-for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => listener.close(() => process.exit(0)));
+/** Clients get this long to take their answers; then their connections are closed. */
+const graceMs = 1_000;
+for (const signal of ['SIGINT', 'SIGTERM'] as const)
+  process.on(signal, () => {
+    listener.close(() => process.exit(0));
+    listener.closeIdleConnections();
+    setTimeout(() => {
+      listener.closeAllConnections();
+      process.exit(0);
+    }, graceMs);
+  });

@@ -16,16 +16,17 @@ export function releaseService(demo: string): Router {
     signedCatalogueShape.parse(JSON.parse(readFileSync(join(demo, `${name}.json`), 'utf8')));
   const signed = readSigned('catalogue');
   const {releases} = catalogueShape.parse(JSON.parse(signed.catalogue));
+  /** Read when they are asked for: a missing file of a misbehaviour leaves the right answer whole. */
+  const answers = new Map<string, () => object>([
+    ['altered', () => ({...signed, catalogue: signed.catalogue.replace('"withdrawn"', '"steady"')})],
+    ['older', () => readSigned('catalogue-older')],
+  ]);
   api.use((request, response, next) => {
     if (asked(request) === 'down') problem(response, 503, 'down', 'The service is down.');
     else next();
   });
   api.get('/releases', (request, response) => {
-    const answers: Readonly<Record<string, object>> = {
-      altered: {...signed, catalogue: signed.catalogue.replace('"withdrawn"', '"steady"')},
-      older: readSigned('catalogue-older'),
-    };
-    response.setHeader('Cache-Control', 'no-cache').json(answers[asked(request)] ?? signed);
+    response.setHeader('Cache-Control', 'no-cache').json(answers.get(asked(request))?.() ?? signed);
   });
   api.get('/images/:sha256', (request, response) => {
     const release = releases.find((r) => r.sha256 === request.params.sha256);
@@ -45,6 +46,8 @@ export function releaseService(demo: string): Router {
       return void problem(response, 404, 'unknown-log', `There is no flight log "${name}".`);
     response.type('text/csv').setHeader('Cache-Control', 'no-cache').sendFile(file);
   });
-  api.use((request, response) => void problem(response, 404, 'not-found', `There is no ${request.originalUrl}.`));
+  api.use(
+    (request, response) => void problem(response, 404, 'not-found', `There is no ${request.baseUrl}${request.path}.`),
+  );
   return api;
 }

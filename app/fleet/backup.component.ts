@@ -1,4 +1,5 @@
-import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, DestroyRef, inject, signal} from '@angular/core';
+import * as Comlink from 'comlink';
 import {Dialog} from 'primeng/dialog';
 import type {Problem} from '@core/problem';
 import {when} from '../shared/when';
@@ -6,7 +7,8 @@ import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
-import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from '../store/backup';
+import {replacing} from '../store/store-lock';
+import type {BackupSummary, BackupWorker} from '../workers/backup.worker';
 
 /** Everything as one zip file, and back. */
 @Component({
@@ -15,10 +17,17 @@ import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from 
   template: `
     <h2>Keep everything in one file</h2>
     <p class="quiet">
-      Craft, plans, surveys, orders with their journals, claims and own images. Releases come from the service again.
+      Craft, plans, surveys, orders with their journals, claims, own images and flight logs. Releases come from the
+      service again.
     </p>
     @if (problem(); as trouble) {
       <bx-problem [problem]="trouble" closable (closed)="problem.set(undefined)" />
+    }
+    @if (share() !== undefined) {
+      <div class="bar" role="progressbar" [attr.aria-valuenow]="share()! * 100" aria-label="Reading the backup">
+        <i [style.width.%]="share()! * 100"></i>
+      </div>
+      <button type="button" class="btn" (click)="cancel()">Cancel reading</button>
     }
     <button type="button" class="btn" (click)="save()">Save a backup</button>
     <label class="btn"
@@ -34,13 +43,13 @@ import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from 
     >
       @if (read(); as backup) {
         <p>
-          Made on {{ day(backup.createdAt) }}: {{ backup.rows.craft.length }} craft,
-          {{ backup.rows.orders.length }} work orders, {{ backup.files.length }} own images. It takes the place of
-          everything kept in this browser now.
+          Made on {{ day(backup.createdAt) }}: {{ backup.craft }} craft, {{ backup.orders }} work orders,
+          {{ backup.files }} own images, {{ backup.logs }} flight logs. It takes the place of everything kept in this
+          browser now.
         </p>
         <div class="acts">
           <button type="button" class="btn" (click)="read.set(undefined)">Keep what is here</button>
-          <button type="button" class="btn full" [disabled]="bench.occupied()" (click)="restore(backup)">
+          <button type="button" class="btn full" [disabled]="bench.occupied()" (click)="restore()">
             Put it in place
           </button>
         </div>
@@ -72,14 +81,20 @@ export class BackupComponent {
   private readonly fleet = inject(FleetStore);
   protected readonly problem = signal<Problem | undefined>(undefined);
   /** A backup that was read and found whole, and waits for a yes. */
-  protected readonly read = signal<Backup | undefined>(undefined);
+  protected readonly read = signal<BackupSummary | undefined>(undefined);
+  /** Share read; undefined while nothing is. */
+  protected readonly share = signal<number | undefined>(undefined);
+  private worker: {remote: Comlink.Remote<BackupWorker>; end: () => void} | undefined;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.cancel());
+  }
 
   protected async save(): Promise<void> {
     const createdAt = new Date().toISOString();
-    const {rows, ...kept} = await collectBackup(createdAt);
     // Craft in hand come first: a store that is full has older ones.
-    const whole = {...kept, rows: {...rows, craft: this.fleet.crafts()}};
-    download(`bidex ${createdAt.slice(0, 10)}.zip`, packBackup(whole), 'application/zip');
+    const zip = await this.remote().pack(createdAt, this.fleet.crafts());
+    download(`bidex ${createdAt.slice(0, 10)}.zip`, zip, 'application/zip');
   }
 
   protected async pick(event: Event): Promise<void> {
@@ -87,28 +102,62 @@ export class BackupComponent {
     const file = input.files?.[0];
     if (!file) return;
     this.problem.set(undefined);
-    const read = readBackup(new Uint8Array(await file.arrayBuffer()));
+    this.share.set(0);
+    const read = await this.remote().read(
+      file,
+      Comlink.proxy((share: number) => this.share() !== undefined && this.share.set(share)),
+    );
     input.value = '';
+    this.share.set(undefined);
     if (read.ok) this.read.set(read.value);
     else this.problem.set(read.problem);
   }
 
-  protected async restore(backup: Backup): Promise<void> {
+  /** Ends reading at once; nothing was changed by it. */
+  protected cancel(): void {
+    this.worker?.end();
+    this.worker = undefined;
+    this.share.set(undefined);
     this.read.set(undefined);
-    try {
-      await restoreBackup(backup);
-    } catch (error) {
-      this.problem.set({
+  }
+
+  protected async restore(): Promise<void> {
+    this.read.set(undefined);
+    if (this.bench.occupied()) return this.problem.set(busy.order);
+    const replaced = await replacing(this.bench.isConnected(), () => this.remote().put());
+    if (replaced.kind === 'busy') return this.problem.set(busy[replaced.why]);
+    if (replaced.value !== undefined)
+      return this.problem.set({
         code: 'restore-failed',
         place: 'backup',
-        meaning: `The browser's store refused it: ${error instanceof Error ? error.message : String(error)}`,
+        meaning: `The browser's store refused it: ${replaced.value}`,
         remedy: 'Everything is as it was before. Free space on this computer, then try again.',
       });
-      return;
-    }
     // Every view holds what was kept before; a fresh page holds what is kept now.
     location.reload();
   }
 
+  private remote(): Comlink.Remote<BackupWorker> {
+    if (this.worker) return this.worker.remote;
+    const own = new Worker(new URL('../workers/backup.worker', import.meta.url), {type: 'module'});
+    this.worker = {remote: Comlink.wrap<BackupWorker>(own), end: () => own.terminate()};
+    return this.worker.remote;
+  }
+
   protected readonly day = when;
 }
+
+const busy: Readonly<Record<'order' | 'bench', Problem>> = {
+  order: {
+    code: 'order-running',
+    place: 'backup',
+    meaning: 'A work order is being carried out, here or in another tab. Its journal must not be replaced.',
+    remedy: 'Nothing was changed. Let it finish, or stop it, then bring the backup in again.',
+  },
+  bench: {
+    code: 'bench-held',
+    place: 'backup',
+    meaning: 'Another tab of Bidex holds the bench and may write to it.',
+    remedy: 'Nothing was changed. Close that tab, or take the bench over here, then bring the backup in again.',
+  },
+};

@@ -37,7 +37,14 @@ export class FleetComponent {
     this.flying().map((craft) => {
       const record = this.records().find((r) => r.craftId === craft.id);
       const found = record?.found;
-      const states = found && routeStates({...record, craft, found, now: this.bench.craftId() === craft.id ? this.bench.moment() : undefined});
+      const states =
+        found &&
+        routeStates({
+          ...record,
+          craft,
+          found,
+          now: this.bench.craftId() === craft.id ? this.bench.moment() : undefined,
+        });
       const left = states && openStations(states).length;
       return {
         craft,

@@ -161,7 +161,11 @@ export class LogbookComponent {
       void database.orders
         .where({craftId})
         .toArray()
-        .then((orders) => this.orders.set(orders));
+        .then(
+          (orders) => this.orders.set(orders),
+          // A store that refuses has no orders to list; the ink bar says so.
+          () => this.orders.set([]),
+        );
     });
   }
 

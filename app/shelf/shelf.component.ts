@@ -6,7 +6,7 @@ import {Menu} from 'primeng/menu';
 import {Select} from 'primeng/select';
 import {TableModule} from 'primeng/table';
 import {releaseTitle, type Release} from '@core/firmware/releases';
-import type {Problem} from '@core/problem';
+import {ProblemError, type Problem} from '@core/problem';
 import {ProblemComponent} from '../shared/problem.component';
 import {FileInbox} from '../state/file-inbox';
 import {inspectFile} from '../state/image-reader';
@@ -128,7 +128,13 @@ export class ShelfComponent {
       if (read.problem.code === 'base-missing') this.needsBase.set(file);
       return;
     }
-    await this.shelf.keepFile(file, read.value, base === undefined ? {} : {base});
+    try {
+      await this.shelf.keepFile(file, read.value, base === undefined ? {} : {base});
+    } catch (error) {
+      // It is shown all the same; only keeping it failed.
+      if (!(error instanceof ProblemError)) throw error;
+      this.problem.set(error.problem);
+    }
     this.show(read.value);
   }
 

@@ -6,6 +6,8 @@ import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {FileInbox} from '../state/file-inbox';
 import {RecordStore} from '../state/record.store';
+import {readNote, writeNote} from '../store/local-notes';
+import {onReplaced} from '../store/store-lock';
 import {MishapsComponent} from './mishaps.component';
 
 const typedIn = 'textarea, input:not([role=spinbutton]):not([type=checkbox])';
@@ -39,8 +41,11 @@ const isFileField = (target: EventTarget | null): boolean =>
       </nav>
       <div class="space"></div>
       @if (fleet.storeFault() ?? record.storeFault(); as fault) {
-        <span class="fault" role="alert" [attr.title]="fault"
-          ><b>Kept in memory only.</b> {{ fault }} Save a backup on the Fleet page before you close this tab.</span
+        <span class="fault" role="alert" [attr.title]="fault"><b>Kept in memory only.</b> {{ fault }}</span>
+      }
+      @if (fleet.notice(); as text) {
+        <span class="fault" role="status"
+          >{{ text }} <button type="button" class="text" (click)="fleet.dismissNotice()">Read</button></span
         >
       }
       <button type="button" class="text" (click)="toggleDark()" [attr.aria-pressed]="dark()">
@@ -206,7 +211,6 @@ const isFileField = (target: EventTarget | null): boolean =>
     }
   `,
   host: {
-    '(document:keydown.space)': 'space($event)',
     '(document:dragover)': 'dragOver($event)',
     '(document:dragleave)': 'dropping.set(false)',
     '(document:drop)': 'drop($event)',
@@ -225,10 +229,11 @@ export class ShellComponent {
   protected readonly atShelf = computed(() => this.url().startsWith('/shelf'));
   private readonly inbox = inject(FileInbox);
   protected readonly dropping = signal(false);
-  protected readonly dark = signal(localStorage.getItem(darkKey) === 'yes');
+  protected readonly dark = signal(readNote(darkKey) === 'yes');
 
   constructor() {
     void this.fleet.load();
+    onReplaced(() => location.reload());
     document.documentElement.classList.toggle('dark', this.dark());
     // In the capturing phase: a dialog that keeps its keys to itself does not keep this one.
     window.addEventListener('keydown', this.stopKey, {capture: true});
@@ -237,7 +242,7 @@ export class ShellComponent {
 
   protected toggleDark(): void {
     this.dark.update((d) => !d);
-    localStorage.setItem(darkKey, this.dark() ? 'yes' : 'no');
+    writeNote(darkKey, this.dark() ? 'yes' : 'no');
     document.documentElement.classList.toggle('dark', this.dark());
   }
 

@@ -86,10 +86,13 @@ export const BenchStore = signalStore(
     onAdapter: computed(() => store.simulated()?.road === 'single-wire'),
     isPowered: computed(() => (store.power()?.volts ?? 0) > poweredVolts),
     /** Where a proof would be taken now: this connection and the battery's power cycle. */
-    moment: computed(() => {
-      const session = store.session();
-      return session === undefined ? undefined : {session, cycles: store.power()?.cycles};
-    }, {equal: (a, b) => a?.session === b?.session && a?.cycles === b?.cycles}),
+    moment: computed(
+      () => {
+        const session = store.session();
+        return session === undefined ? undefined : {session, cycles: store.power()?.cycles};
+      },
+      {equal: (a, b) => a?.session === b?.session && a?.cycles === b?.cycles},
+    ),
     propsOff: computed(() => store.propsOffCycle() !== undefined && store.propsOffCycle() === store.power()?.cycles),
   })),
   withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {

@@ -3,9 +3,11 @@ import {computed} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import type {ControllerPlan, Craft, FirmwarePlan, Plan, PlannedValue} from '@core/craft/craft';
 import {demoFleet} from '@core/craft/demo-fleet';
+import {mergeEdits, type MergedEdits} from '@core/craft/merge-edits';
 import type {ParameterKey} from '@core/settings/definitions';
 import {database} from '../store/database';
 import {follow, type Follower} from '../store/follow';
+import {refusalText} from '../store/refusal-text';
 import {forgetEdit, lateEdit, noteEdit} from '../store/late-edit';
 
 interface FleetState {
@@ -16,6 +18,8 @@ interface FleetState {
   readonly future: readonly Craft[];
   /** Set when the browser's store refuses: the work goes on in memory. */
   readonly storeFault: string | undefined;
+  /** What another tab changed at the same moment, until it was read. */
+  readonly notice: string | undefined;
 }
 
 const mostUndo = 200;
@@ -29,6 +33,7 @@ export const FleetStore = signalStore(
     past: [],
     future: [],
     storeFault: undefined,
+    notice: undefined,
   }),
   withComputed((store) => ({
     current: computed(() => store.crafts().find((c) => c.id === store.currentId())),
@@ -37,16 +42,42 @@ export const FleetStore = signalStore(
   })),
   withMethods((store) => {
     let follower: Follower | undefined;
-    const written = (work: PromiseLike<unknown>): Promise<unknown> => follower?.during(work) ?? Promise.resolve(work);
+    const written = <T>(work: PromiseLike<T>): Promise<T> => follower?.during(work) ?? Promise.resolve(work);
+    /** Each craft as this tab and the store last agreed on it. */
+    const agreed = new Map<string, Craft>();
+    const agree = (crafts: readonly Craft[]) => crafts.forEach((c) => agreed.set(c.id, c));
+    const refuse = (error: unknown) => patchState(store, {storeFault: refusalText(error, 'the plan')});
+
+    /** Puts a craft into the store; what another tab put there meanwhile is merged, never lost unseen. */
+    const put = async (craft: Craft): Promise<MergedEdits<Craft>> => {
+      const base = agreed.get(craft.id);
+      return database.transaction('rw', database.craft, async () => {
+        const kept = await database.craft.get(craft.id);
+        const merged = base && kept ? mergeEdits(base, craft, kept) : {value: craft, conflicts: [], tookOver: false};
+        await database.craft.put(merged.value);
+        if (merged.conflicts.length && kept) beside(kept, merged.conflicts);
+        return merged;
+      });
+    };
+    /** The other tab's craft goes onto the undo stack, and a sentence says so. */
+    const beside = (theirs: Craft, conflicts: readonly string[]) => {
+      if (store.currentId() === theirs.id)
+        patchState(store, ({past}) => ({past: [...past, theirs].slice(-mostUndo), future: []}));
+      patchState(store, {
+        notice: `Another tab changed ${conflicts.join(', ')} of ${theirs.name} at the same moment. Yours is kept; undo brings the other back.`,
+      });
+    };
     const keep = (craft: Craft) => {
       const note = noteEdit(craft);
-      written(database.craft.put(craft)).then(
-        () => {
-          forgetEdit(note);
-          patchState(store, {storeFault: undefined});
-        },
-        (error: unknown) => patchState(store, {storeFault: `The browser's store refused the plan: ${String(error)}`}),
-      );
+      written(put(craft)).then(({value, tookOver}) => {
+        forgetEdit(note);
+        agreed.set(craft.id, value);
+        patchState(store, ({crafts}) => ({
+          storeFault: undefined,
+          // Unless it was edited again since: then that edit is merged on its own way to the store.
+          crafts: tookOver ? crafts.map((c) => (c === craft ? value : c)) : crafts,
+        }));
+      }, refuse);
     };
     const replace = (craft: Craft) => {
       patchState(store, ({crafts}) => ({crafts: crafts.map((c) => (c.id === craft.id ? craft : c))}));
@@ -64,8 +95,11 @@ export const FleetStore = signalStore(
       if (JSON.stringify(inDemoOrder(kept)) === JSON.stringify(inDemoOrder(store.crafts()))) return;
       const id = store.currentId();
       const [before, now] = [store.current(), kept.find((c) => c.id === id)];
+      const lost = before && now && mergeEdits(agreed.get(before.id) ?? before, before, now).conflicts;
+      agree(kept);
       patchState(store, {crafts: inDemoOrder(kept)});
-      if (id !== undefined && JSON.stringify(before) !== JSON.stringify(now)) void readHistory(id);
+      if (before && lost?.length) beside(before, lost);
+      if (id !== undefined && JSON.stringify(before) !== JSON.stringify(now)) readHistory(id).catch(() => undefined);
     };
     const readHistory = async (id: string) => {
       const kept = await database.histories.get(id);
@@ -89,13 +123,14 @@ export const FleetStore = signalStore(
           if (late) await database.craft.put(late);
           const kept = await database.craft.toArray();
           if (!kept.length) await database.craft.bulkPut([...demoFleet]);
+          agree(kept.length ? kept : demoFleet);
           patchState(store, {crafts: kept.length ? inDemoOrder(kept) : demoFleet, loaded: true});
           follower = follow(() => database.craft.toArray(), hear);
         } catch (error) {
           patchState(store, {
             crafts: demoFleet,
             loaded: true,
-            storeFault: `The browser's store cannot be read: ${String(error)}`,
+            storeFault: refusalText(error, 'what you do here'),
           });
         }
       },
@@ -103,12 +138,17 @@ export const FleetStore = signalStore(
         if (id === store.currentId()) return;
         patchState(store, {currentId: id, past: [], future: []});
         if (id === undefined) return;
-        void database.histories.get(id).then((kept) => {
-          const untouched = store.currentId() === id && !store.past().length && !store.future().length;
-          if (kept && untouched) patchState(store, {past: kept.past, future: kept.future});
-        });
+        database.histories.get(id).then(
+          (kept) => {
+            const untouched = store.currentId() === id && !store.past().length && !store.future().length;
+            if (kept && untouched) patchState(store, {past: kept.past, future: kept.future});
+          },
+          // Without its history a plan is still whole; a store that refuses is told where the fleet is read.
+          () => undefined,
+        );
       },
       edit: change,
+      dismissNotice: () => patchState(store, {notice: undefined}),
       /** Takes a new craft into the fleet and keeps it. */
       add(craft: Craft): void {
         patchState(store, ({crafts}) => ({crafts: [...crafts, craft]}));

@@ -8,6 +8,7 @@ import type {KnownEscs} from '@core/work/survey';
 import type {NoiseForecast, Sighting} from '@core/work/stations';
 import {database, type CraftRecord, type KeptClaim} from '../store/database';
 import {follow, type Follower} from '../store/follow';
+import {refusalText} from '../store/refusal-text';
 
 /** Tells what this tab wrote from what another one did. */
 const thisTab = crypto.randomUUID();
@@ -44,19 +45,22 @@ export const RecordStore = signalStore(
       if (!record.craftId) return;
       database.records.put(record).then(
         () => patchState(store, {storeFault: undefined}),
-        (error: unknown) =>
-          patchState(store, {storeFault: `The browser's store refused what was found: ${String(error)}`}),
+        (error: unknown) => patchState(store, {storeFault: refusalText(error, 'what was found')}),
       );
     };
     return {
       async open(craftId: string): Promise<void> {
         if (store.craftId() === craftId) return;
         patchState(store, {...blank(craftId), claims: []});
-        const [kept, claims] = await Promise.all([
+        const read = await Promise.all([
           database.records.get(craftId),
           database.claims.where({craftId}).toArray(),
-        ]);
-        if (store.craftId() !== craftId) return;
+        ]).catch((error: unknown) => {
+          patchState(store, {storeFault: refusalText(error, 'what is found')});
+          return undefined;
+        });
+        if (!read || store.craftId() !== craftId) return;
+        const [kept, claims] = read;
         patchState(store, {...kept, claims});
         follower?.stop();
         follower = follow(
@@ -68,11 +72,14 @@ export const RecordStore = signalStore(
       },
       /** Finds and proofs of every craft, for the fleet. */
       async all(): Promise<readonly CraftRecord[]> {
-        return database.records.toArray();
+        // A store that refuses is told by the fleet itself.
+        return database.records.toArray().catch(() => []);
       },
       async addClaim(claim: HardwareClaim): Promise<void> {
         const kept = {...claim, craftId: store.craftId()};
-        await database.claims.put(kept);
+        await database.claims
+          .put(kept)
+          .catch((error: unknown) => patchState(store, {storeFault: refusalText(error, 'the claim')}));
         patchState(store, ({claims}) => ({claims: [...claims.filter((c) => c.serial !== claim.serial), kept]}));
         // What was found takes the claim up at once: the ESC itself has not changed.
         const found = store.found();

@@ -9,10 +9,11 @@ import {readIntelHex} from '@core/firmware/intel-hex';
 import type {Image} from '@core/firmware/image';
 import type {ImagePart} from '@core/firmware/page-plan';
 import {checkDigest, openCatalogue, releaseName, type Catalogue, type Release} from '@core/firmware/releases';
-import {ProblemError, type Problem} from '@core/problem';
+import {failure, ProblemError, type Problem, type Result} from '@core/problem';
 import {firmwareText, type Found, type FoundEsc} from '@core/work/found';
 import {identityOf, type PlannedImage} from '@core/work/planned-image';
 import {database, type OwnFile} from '../store/database';
+import {refusalText} from '../store/refusal-text';
 import type {InspectedFile} from '../workers/image-inspection';
 import {inspectFile} from './image-reader';
 import {FleetStore} from './fleet.store';
@@ -56,7 +57,8 @@ export const ShelfStore = signalStore(
     const image = async (sha256: string): Promise<Image> => {
       const ready = store.images()[sha256];
       if (ready) return ready;
-      const own = store.files().find((f) => f.sha256 === sha256) ?? (await database.files.get(sha256));
+      const own =
+        store.files().find((f) => f.sha256 === sha256) ?? (await database.files.get(sha256).catch(() => undefined));
       const read = own ? await readOwn(own) : await readRelease(sha256);
       patchState(store, ({images}) => ({images: {...images, [sha256]: read}}));
       return read;
@@ -65,9 +67,9 @@ export const ShelfStore = signalStore(
     const readRelease = async (sha256: string): Promise<Image> => {
       const release = store.catalogue()?.releases.find((r) => r.sha256 === sha256);
       if (!release) throw new ProblemError(noImage(sha256));
-      const kept = await database.images.get(sha256);
+      const kept = await database.images.get(sha256).catch(() => undefined);
       const wrong: ServiceMishap[] = ['down', 'image-altered', 'image-cut', 'image-wrong'];
-      const file = kept?.file ?? new Uint8Array(await (await ask(`/api/images/${sha256}`, wrong)).arrayBuffer());
+      const file = kept?.file ?? (await readBytes(await ask(`/api/images/${sha256}`, wrong)));
       const checked = checkDigest(release, file);
       if (!checked.ok) throw new ProblemError(checked.problem);
       const reading = readIntelHex(new TextDecoder('latin1').decode(file));
@@ -79,7 +81,8 @@ export const ShelfStore = signalStore(
           meaning: fault.text,
           remedy: 'Do not use this release.',
         });
-      if (!kept) await database.images.put({sha256, file});
+      // A store that refuses keeps no copy: the next load asks the service again.
+      if (!kept) await database.images.put({sha256, file}).catch(() => undefined);
       return reading.image;
     };
 
@@ -141,11 +144,55 @@ export const ShelfStore = signalStore(
         file: bytes,
         ...(base !== undefined && {base}),
       };
-      await database.files.put(own);
+      await database.files.put(own).catch((error: unknown) => {
+        throw new ProblemError({
+          code: 'store-failed',
+          place: name,
+          meaning: refusalText(error, 'this file'),
+          remedy: 'Open it again when there is room.',
+        });
+      });
       patchState(store, ({files, images}) => ({
         files: [...files.filter((f) => f.sha256 !== sha256), own],
         images: {...images, [sha256]: reading.image},
       }));
+    };
+
+    const tell = (error: unknown) => {
+      if (!(error instanceof ProblemError)) throw error;
+      patchState(store, ({problem}) => ({problem: problem ?? error.problem}));
+    };
+
+    /** Own files and the kept catalogue. A store that refuses has none; it is told by the fleet. */
+    const readStore = async (): Promise<Catalogue | undefined> => {
+      const kept = await database.catalogue().catch(() => undefined);
+      const files = await database.files.toArray().catch(() => []);
+      patchState(store, {files, ...(kept && {catalogue: kept})});
+      for (const {sha256} of files) await image(sha256).catch(tell);
+      return kept;
+    };
+
+    /** The service's catalogue, or in true words what came instead. */
+    const askCatalogue = async (kept: Catalogue | undefined): Promise<Result<Catalogue>> => {
+      try {
+        const answer = await ask('/api/releases', ['down', 'altered', 'older']);
+        return openCatalogue(await readJson(answer), {keptIssued: kept?.issued});
+      } catch (error) {
+        if (error instanceof ProblemError) return failure(error.problem);
+        throw error;
+      }
+    };
+
+    /** Images of the craft in hand first: its station waits for them. One that fails does not hold the others. */
+    const readImages = async ({releases}: Catalogue): Promise<void> => {
+      const board = fleet.current()?.escBoard;
+      for (const {sha256} of [...releases].sort((a, b) => Number(b.board === board) - Number(a.board === board)))
+        await image(sha256).catch(tell);
+    };
+
+    const readKeptImages = async ({releases}: Catalogue): Promise<void> => {
+      for (const {sha256} of releases)
+        if (await database.images.get(sha256).catch(() => undefined)) await image(sha256).catch(tell);
     };
 
     return {
@@ -186,13 +233,13 @@ export const ShelfStore = signalStore(
       releaseImage: toPlanned,
       ownPlanned,
       async removeFile(sha256: string): Promise<void> {
-        await database.files.delete(sha256);
+        await database.files.delete(sha256).catch(() => undefined);
         patchState(store, ({files}) => ({files: files.filter((f) => f.sha256 !== sha256)}));
       },
       setMishap: (mishap: ServiceMishap | undefined) => patchState(store, {mishap}),
       /** Forgets the images kept from the service, so that they are fetched again. */
       async forgetImages(): Promise<void> {
-        await database.images.clear();
+        await database.images.clear().catch(() => undefined);
         const own = new Set(store.files().map((f) => f.sha256));
         patchState(store, ({images}) => ({
           images: Object.fromEntries(Object.entries(images).filter(([sha256]) => own.has(sha256))),
@@ -203,31 +250,17 @@ export const ShelfStore = signalStore(
         if (store.loading()) return;
         patchState(store, {loading: true, problem: undefined});
         try {
-          const kept = await database.catalogue();
-          const files = await database.files.toArray();
-          patchState(store, {files, ...(kept && {catalogue: kept})});
-          for (const {sha256} of files) await image(sha256);
-          const answer = await ask('/api/releases', ['down', 'altered', 'older']).catch(async (error: unknown) => {
-            // Without the service the kept releases still read from the store.
-            for (const {sha256} of kept?.releases ?? []) if (await database.images.get(sha256)) await image(sha256);
-            throw error;
-          });
-          const opened = openCatalogue(await answer.json(), {keptIssued: kept?.issued});
-          if (!opened.ok) {
-            for (const {sha256} of kept?.releases ?? []) await image(sha256);
-            throw new ProblemError(opened.problem);
+          const kept = await readStore();
+          const asked = await askCatalogue(kept);
+          if (asked.ok) {
+            patchState(store, {catalogue: asked.value, loadedAt: Date.now()});
+            await database.values.put({key: 'catalogue', value: asked.value}).catch(() => undefined);
+            await readImages(asked.value);
+          } else {
+            // Whatever the service answers, the releases that were kept still read from the store.
+            patchState(store, {problem: asked.problem});
+            if (kept) await readKeptImages(kept);
           }
-          patchState(store, {catalogue: opened.value, loadedAt: Date.now()});
-          await database.values.put({key: 'catalogue', value: opened.value});
-          // The craft in hand first: its station waits for them.
-          const board = fleet.current()?.escBoard;
-          const first = [...opened.value.releases].sort(
-            (a, b) => Number(b.board === board) - Number(a.board === board),
-          );
-          for (const {sha256} of first) await image(sha256);
-        } catch (error) {
-          if (!(error instanceof ProblemError)) throw error;
-          patchState(store, {problem: error.problem});
         } finally {
           patchState(store, {loading: false});
         }
@@ -257,6 +290,47 @@ async function fetchFrom(path: string): Promise<Response> {
     meaning: response ? `It answered with status ${response.status}.` : 'It cannot be reached.',
     remedy: 'What was kept before can still be used. Try again later.',
   });
+}
+
+async function readBytes(answer: Response): Promise<Uint8Array> {
+  try {
+    return new Uint8Array(await answer.arrayBuffer());
+  } catch {
+    throw new ProblemError({
+      code: 'service-down',
+      place: 'release service',
+      meaning: 'An image broke off in the middle.',
+      remedy: 'What was kept before can still be used. Try again later.',
+    });
+  }
+}
+
+/** The JSON of an answer. A page to log in, an empty or a cut answer is told as what it is. */
+async function readJson(answer: Response): Promise<unknown> {
+  const refuse = (meaning: string) =>
+    new ProblemError({
+      code: 'not-a-catalogue',
+      place: 'release service',
+      meaning,
+      remedy:
+        'What was kept before can still be used. If a log-in page stands before the network, log in, then load again.',
+    });
+  let text: string;
+  try {
+    text = await answer.text();
+  } catch {
+    throw refuse('Its answer broke off in the middle.');
+  }
+  try {
+    return JSON.parse(text);
+  } catch {
+    const type = answer.headers.get('content-type')?.split(';')[0] ?? 'no type given';
+    throw refuse(
+      text.trim()
+        ? `It answered with something that is no catalogue (${type}, ${text.length.toLocaleString('en')} characters).`
+        : 'It answered with nothing.',
+    );
+  }
 }
 
 const noImage = (sha256: string): Problem => ({

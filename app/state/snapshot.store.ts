@@ -39,7 +39,10 @@ export const SnapshotStore = signalStore(
     };
     return {
       async load(craftId: string): Promise<void> {
-        const kept = await database.snapshots.where({craftId}).toArray();
+        const kept = await database.snapshots
+          .where({craftId})
+          .toArray()
+          .catch(() => []);
         patchState(store, {craftId, all: kept.map(({craftId: _, ...snapshot}) => snapshot), problem: undefined});
       },
       /** Keeps what was found last under a name. */
@@ -55,7 +58,7 @@ export const SnapshotStore = signalStore(
         if (read.ok) await keep({...read.value, id: crypto.randomUUID()});
       },
       async remove(id: string): Promise<void> {
-        await database.snapshots.delete(id);
+        await database.snapshots.delete(id).catch(() => undefined);
         patchState(store, ({all}) => ({all: all.filter((s) => s.id !== id)}));
       },
       clearProblem: () => patchState(store, {problem: undefined}),

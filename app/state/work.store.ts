@@ -5,7 +5,7 @@ import {ProblemError, success, type Problem, type Result} from '@core/problem';
 import {stepState, type JournalEntry, type StepState} from '@core/work/journal';
 import type {ReplyMeasure} from '@core/proof/replies';
 import type {Found} from '@core/work/found';
-import {runWorkOrder, type Change, type Progress, type RunnerHost} from '@core/work/runner';
+import {runWorkOrder, type Change, type Outcome, type Progress, type RunnerHost} from '@core/work/runner';
 import type {Written} from '@core/proof/standing';
 import {snapshotOfFound} from '@core/work/snapshot';
 import type {CancelSignal} from '@core/spin/lease';
@@ -17,6 +17,7 @@ import type {Finding, PlannedEsc} from '@core/work/rules/rule';
 import type {LeavableStep, StepKind} from '@core/work/steps';
 import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
 import {browserJournal, database, stored, type KeptOrder} from '../store/database';
+import {duringOrder} from '../store/store-lock';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {realClock} from './real-clock';
@@ -212,7 +213,36 @@ export const WorkStore = signalStore(
       const follow = (order: WorkOrder, entry: JournalEntry): void => {
         if (entry.proof) record.addProofs([entry.proof]);
         const step = order.steps.find((s) => s.id === entry.stepId);
-        if (entry.event === 'begin' && step) for (const what of writtenBy[step.kind] ?? []) record.noteWritten(what, entry.at);
+        if (entry.event === 'begin' && step)
+          for (const what of writtenBy[step.kind] ?? []) record.noteWritten(what, entry.at);
+      };
+
+      /** Runs an order against the bench, with everything it needs from this page. */
+      const carry = async (order: WorkOrder, overwrite: ReadonlySet<string>): Promise<Outcome> => {
+        await setState(order, 'running');
+        await keepSnapshot(order);
+        return runWorkOrder(bench.requireClient(), order, {
+          clock: realClock,
+          today: () => Date.now(),
+          journal: {
+            ...browserJournal,
+            append: async (entry) => {
+              await browserJournal.append(entry);
+              follow(order, entry);
+              if (entry.event !== 'page') await refreshJournal(order.id);
+            },
+          },
+          session: bench.session() ?? '',
+          keepSnapshot: keepMeanwhile(order),
+          onFound: record.setFound,
+          overwrite,
+          image: shelf.image,
+          onProgress: (progress) =>
+            patchState(store, ({working}) => ({progress, working: {...working, [progress.stepId]: progress}})),
+          measureReplies: waitAndMeasure,
+          cancel,
+          pause,
+        });
       };
 
       const carryOut = async (order: WorkOrder, overwrite: ReadonlySet<string> = new Set()): Promise<void> => {
@@ -228,43 +258,23 @@ export const WorkStore = signalStore(
           changes: [],
         });
         try {
-          await setState(order, 'running');
-          await keepSnapshot(order);
-          const outcome = await runWorkOrder(bench.requireClient(), order, {
-            clock: realClock,
-            today: () => Date.now(),
-            journal: {
-              ...browserJournal,
-              append: async (entry) => {
-                await browserJournal.append(entry);
-                follow(order, entry);
-                if (entry.event !== 'page') await refreshJournal(order.id);
-              },
-            },
-            session: bench.session() ?? '',
-            keepSnapshot: keepMeanwhile(order),
-            onFound: record.setFound,
-            overwrite,
-            image: shelf.image,
-            onProgress: (progress) =>
-              patchState(store, ({working}) => ({progress, working: {...working, [progress.stepId]: progress}})),
-            measureReplies: waitAndMeasure,
-            cancel,
-            pause,
-          });
+          const outcome = await duringOrder(() => carry(order, overwrite));
           if (outcome.kind === 'finished') {
             record.setFound(outcome.found);
             await setState(order, 'finished');
             patchState(store, {finished: order, rewrite: [], leave: [], leaveSteps: [], rollBack: undefined});
           } else {
             if (outcome.found) record.setFound(outcome.found);
-            await setState(order, 'stopped');
             patchState(store, {problem: outcome.problem, changes: outcome.changes ?? []});
+            // A store that fails here too does not hide why the order stopped; a reload finds it as begun.
+            await setState(order, 'stopped').catch((error: unknown) => {
+              if (!(error instanceof ProblemError)) throw error;
+            });
           }
         } catch (error) {
           // By now every writer has ended: the runner waits for them whatever fails.
           patchState(store, {problem: error instanceof ProblemError ? error.problem : fault(error)});
-          if (!(error instanceof ProblemError)) console.error(error);
+          if (!(error instanceof ProblemError)) reportError(error);
         } finally {
           bench.vacate();
           patchState(store, {running: false, paused: false, progress: undefined, holding: undefined});
@@ -278,7 +288,11 @@ export const WorkStore = signalStore(
         /** Finds an order of this craft that was begun and not finished, after a reload. */
         async load(craftId: string): Promise<void> {
           if (store.running()) return;
-          const kept = await database.orders.where({craftId}).toArray();
+          // A store that cannot be read has no open order to show; the record says that it refuses.
+          const kept = await database.orders
+            .where({craftId})
+            .toArray()
+            .catch((): KeptOrder[] => []);
           const open = kept.find((o) => o.state === 'running' || o.state === 'stopped');
           patchState(store, {
             open,
@@ -292,7 +306,7 @@ export const WorkStore = signalStore(
             leaveSteps: [],
             rollBack: undefined,
           });
-          if (open) await refreshJournal(open.id);
+          if (open) await refreshJournal(open.id).catch(() => undefined);
         },
         async start(): Promise<void> {
           const draft = store.draft();
@@ -321,7 +335,12 @@ export const WorkStore = signalStore(
         async prepareRollBack(order: WorkOrder): Promise<void> {
           const [craft, found] = [fleet.current(), record.found()];
           if (!craft || !found || store.open()) return;
-          await shelf.keepWhatWasRead(craft.name, order.found);
+          try {
+            await shelf.keepWhatWasRead(craft.name, order.found);
+          } catch (error) {
+            if (!(error instanceof ProblemError)) throw error;
+            return patchState(store, {problem: error.problem});
+          }
           const {imageBefore} = shelf;
           const back = buildRollBack({id: 'roll-back', at: Date.now(), craft, order, found, imageBefore});
           patchState(store, back.ok ? {rollBack: back.value, problem: undefined} : {problem: back.problem});

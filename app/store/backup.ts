@@ -1,114 +1,138 @@
 /**
  * Everything Bidex keeps, as one zip file, and back. The zip holds `bidex.json` (what it is), one JSON file for each
- * table, and own image files as they are. Bytes inside JSON are {"$bytes": base64}.
+ * table, and own image files and flight logs as they are. Bytes inside JSON are {"$bytes": base64}.
  */
-import {strFromU8, strToU8, unzipSync, zipSync} from 'fflate';
+import {strFromU8, strToU8} from 'fflate';
 import * as z from 'zod';
-import {craftShape} from '@core/craft/craft';
 import {sha256Hex} from '@core/firmware/releases';
-import {failure, success, type Result} from '@core/problem';
-import {ownPresetShape} from '@core/craft/own-presets';
+import {success, type Result} from '@core/problem';
 import type {Found} from '@core/work/found';
-import {snapshotShape, type Snapshot} from '@core/work/snapshot';
+import type {Snapshot} from '@core/work/snapshot';
+import {journalFromVersion5, recordFromVersion5} from './from-version-5';
 import {rereadFound, rereadSnapshot} from './reread-settings';
-import {database, type Database, type OwnFile} from './database';
+import {database, type Database, type KeptLog, type OwnFile} from './database';
+import {keptLogShape, ownFileShape, rowShapes, tables, type BackedTable} from './row-shapes';
+import {openZip, refuse, sealZip} from './sealed-zip';
 
 const kind = 'Bidex backup';
 /** Rises when a table changes its shape; older backups are read as long as their tables are. */
-const format = 2;
+const format = 3;
 
-const manifestShape = z.object({kind: z.literal(kind), format: z.number().int(), createdAt: z.iso.datetime()});
+const manifestShape = z.object({
+  kind: z.literal(kind),
+  format: z.number().int().min(1),
+  createdAt: z.iso.datetime(),
+});
 
-/** Tables that go into a backup as JSON. Kept releases and the catalogue come from the service again. */
-const tables = ['craft', 'records', 'orders', 'journal', 'claims', 'histories', 'snapshots', 'presets'] as const;
-type BackedTable = (typeof tables)[number];
 /** Format a table came with; older backups do not have it. */
 const since: Readonly<Partial<Record<BackedTable, number>>> = {presets: 2};
+/** Format that flight logs came with. */
+const logsSince = 3;
 
 export interface Backup {
   readonly createdAt: string;
   readonly rows: Readonly<Record<BackedTable, readonly object[]>>;
   readonly files: readonly OwnFile[];
+  readonly logs: readonly KeptLog[];
 }
 
-/** Rows of every table are objects; craft are checked whole, since the interface builds on them. */
-const rowShapes: Readonly<Record<BackedTable, z.ZodType<object>>> = {
-  craft: craftShape,
-  records: z.looseObject({craftId: z.string()}),
-  orders: z.looseObject({id: z.string(), craftId: z.string(), order: z.looseObject({steps: z.array(z.unknown())})}),
-  journal: z.looseObject({orderId: z.string(), stepId: z.string(), event: z.string()}),
-  claims: z.looseObject({serial: z.string(), board: z.string(), by: z.string()}),
-  histories: z.looseObject({craftId: z.string(), past: z.array(craftShape), future: z.array(craftShape)}),
-  snapshots: snapshotShape.extend({craftId: z.string()}),
-  presets: ownPresetShape,
-};
-
-const ownFileShape = z.object({
-  sha256: z.string(),
-  name: z.string(),
-  addedAt: z.number(),
-  origin: z.enum(['file', 'backup']),
-  base: z.number().optional(),
-});
-
-export function packBackup({createdAt, rows, files}: Backup): Uint8Array {
+export function packBackup({createdAt, rows, files, logs}: Backup): Uint8Array {
   const entries: Record<string, Uint8Array> = {
     'bidex.json': strToU8(JSON.stringify({kind, format, createdAt}, null, 1)),
     'files.json': strToU8(JSON.stringify(files.map((own) => ({...own, file: undefined})))),
+    'logs.json': strToU8(JSON.stringify(logs.map((log) => ({...log, file: undefined, sha256: sha256Hex(log.file)})))),
   };
   for (const table of tables) entries[`${table}.json`] = strToU8(JSON.stringify(rows[table], bytesToText));
   for (const {sha256, file} of files) entries[`files/${sha256}`] = file;
-  return zipSync(entries, {level: 6});
+  for (const {id, file} of logs) entries[`logs/${id}`] = file;
+  return sealZip(entries);
 }
 
 /** Reads a backup whole, or says what is wrong with it. Nothing is kept by this. */
-export function readBackup(zip: Uint8Array): Result<Backup> {
-  let entries: Record<string, Uint8Array>;
-  try {
-    entries = unzipSync(zip);
-  } catch {
-    return refuse('file', 'It is not a zip file, or it was cut off.');
-  }
+export function readBackup(zip: Uint8Array, onProgress?: (share: number) => void): Result<Backup> {
+  const opened = openZip(zip, (share) => onProgress?.(share * 0.5));
+  if (!opened.ok) return opened;
+  const entries = opened.value;
   const manifest = readJson(entries, 'bidex.json', manifestShape);
   if (!manifest.ok) return manifest;
-  if (manifest.value.format > format)
-    return refuse(
-      'bidex.json',
-      `It was made by a newer Bidex (format ${manifest.value.format}, this one reads ${format}).`,
-    );
+  const {format: own, createdAt} = manifest.value;
+  if (own > format)
+    return refuse('bidex.json', `It was made by a newer Bidex (format ${own}, this one reads ${format}).`);
   const rows: Partial<Record<BackedTable, object[]>> = {};
-  for (const table of tables) {
-    if ((since[table] ?? 1) > manifest.value.format) {
-      rows[table] = [];
-      continue;
-    }
-    const read = readJson(entries, `${table}.json`, z.array(rowShapes[table]));
+  for (const [i, table] of tables.entries()) {
+    const read = (since[table] ?? 1) > own ? success([]) : readRows(entries, table, own);
     if (!read.ok) return read;
-    rows[table] = manifest.value.format < 2 ? read.value.map(rereadRow(table)) : read.value;
+    rows[table] = read.value;
+    onProgress?.(0.5 + (0.5 * (i + 1)) / tables.length);
   }
-  const listed = readJson(entries, 'files.json', z.array(ownFileShape));
-  if (!listed.ok) return listed;
-  const files: OwnFile[] = [];
-  for (const own of listed.value) {
-    const file = entries[`files/${own.sha256}`];
-    if (!file || sha256Hex(file) !== own.sha256) return refuse(own.name, 'The image file is missing or was altered.');
-    const {base, ...rest} = own;
-    files.push({...rest, file, ...(base !== undefined && {base})});
-  }
-  return success({createdAt: manifest.value.createdAt, rows: rows as Backup['rows'], files});
+  const files = readFiles(entries, 'files', ownFileShape, (f) => f.sha256);
+  if (!files.ok) return files;
+  const logs = own < logsSince ? success([]) : readFiles(entries, 'logs', keptLogShape, (f) => f.id);
+  if (!logs.ok) return logs;
+  return success({
+    createdAt,
+    rows: rows as Backup['rows'],
+    files: files.value.map(({base, ...rest}) => ({...rest, ...(base !== undefined && {base})})),
+    logs: logs.value.map(({sha256: _, ...log}) => log),
+  });
 }
 
-/** Format 1 knew fewer parameters: what it kept is read again from its settings pages. */
-const rereadRow =
-  (table: BackedTable) =>
-  (row: object): object => {
-    if (table === 'snapshots') return rereadSnapshot(row as Snapshot);
-    const {found} = row as {found?: Found};
-    return table === 'records' && found ? {...row, found: rereadFound(found)} : row;
-  };
+function readRows(entries: ReadonlyMap<string, Uint8Array>, table: BackedTable, own: number): Result<object[]> {
+  const name = `${table}.json`;
+  if (own === format) return readJson(entries, name, z.array(rowShapes[table]));
+  // An older row is brought to today's shape first, then checked as exactly as one of today.
+  const loose = readJson(entries, name, z.array(z.record(z.string(), z.unknown())));
+  if (!loose.ok) return loose;
+  try {
+    return shaped(
+      loose.value.map((row) => fromOlder(table, row, own)),
+      name,
+      z.array(rowShapes[table]),
+    );
+  } catch (error) {
+    return refuse(
+      name,
+      `A row cannot be read as one of format ${own}: ${error instanceof Error ? error.message : String(error)}.`,
+    );
+  }
+}
 
-function readJson<T>(entries: Record<string, Uint8Array>, name: string, shape: z.ZodType<T>): Result<T> {
-  const entry = entries[name];
+/** Files listed in `<folder>.json`, each with the digest that stands there. */
+function readFiles<T extends {readonly sha256: string; readonly name: string}>(
+  entries: ReadonlyMap<string, Uint8Array>,
+  folder: 'files' | 'logs',
+  shape: z.ZodType<T>,
+  nameOf: (listed: T) => string,
+): Result<(T & {readonly file: Uint8Array})[]> {
+  const listed = readJson(entries, `${folder}.json`, z.array(shape));
+  if (!listed.ok) return listed;
+  const files: (T & {readonly file: Uint8Array})[] = [];
+  for (const one of listed.value) {
+    const file = entries.get(`${folder}/${nameOf(one)}`);
+    if (!file || sha256Hex(file) !== one.sha256) return refuse(one.name, 'The file is missing or was altered.');
+    files.push({...one, file});
+  }
+  return success(files);
+}
+
+/** Format 1 knew fewer parameters: they are read from its settings pages. Up to format 2 proofs did not name their ESCs. */
+function fromOlder(table: BackedTable, row: Readonly<Record<string, unknown>>, own: number): object {
+  switch (table) {
+    case 'snapshots':
+      return own < 2 ? rereadSnapshot(row as unknown as Snapshot) : row;
+    case 'records': {
+      const {found} = row as {readonly found?: Found};
+      return recordFromVersion5(own < 2 && found ? {...row, found: rereadFound(found)} : row);
+    }
+    case 'journal':
+      return journalFromVersion5(row);
+    default:
+      return row;
+  }
+}
+
+function readJson<T>(entries: ReadonlyMap<string, Uint8Array>, name: string, shape: z.ZodType<T>): Result<T> {
+  const entry = entries.get(name);
   if (!entry) return refuse(name, 'It is missing from the zip.');
   let json: unknown;
   try {
@@ -116,19 +140,16 @@ function readJson<T>(entries: Record<string, Uint8Array>, name: string, shape: z
   } catch {
     return refuse(name, 'It is not JSON.');
   }
+  return shaped(json, name, shape);
+}
+
+function shaped<T>(json: unknown, name: string, shape: z.ZodType<T>): Result<T> {
   const read = shape.safeParse(json);
   if (read.success) return success(read.data);
   const issue = read.error.issues[0];
-  return refuse(`${name}, ${issue?.path.join(' ') ?? ''}`, issue?.message ?? 'It does not have the shape of a backup.');
+  const place = `${name}, ${issue?.path.slice(0, 8).join(' ') ?? ''}`;
+  return refuse(place, (issue?.message ?? 'It does not have the shape of a backup.').slice(0, 300));
 }
-
-const refuse = (place: string, meaning: string) =>
-  failure({
-    code: 'bad-backup',
-    place: `backup, ${place}`,
-    meaning,
-    remedy: 'Nothing was changed. Choose another backup file.',
-  });
 
 function bytesToText(_key: string, value: unknown): unknown {
   // isView and not instanceof: the store may hand out arrays of another realm.
@@ -139,9 +160,12 @@ function bytesToText(_key: string, value: unknown): unknown {
   return {$bytes: btoa(text)};
 }
 
+/** What `atob` takes without a word; anything else stays as it is and is refused as no bytes. */
+const isBase64 = /^(?:[A-Za-z0-9+/]{4})*(?:[A-Za-z0-9+/]{2}==|[A-Za-z0-9+/]{3}=)?$/;
+
 function textToBytes(_key: string, value: unknown): unknown {
   const text = typeof value === 'object' && value !== null ? (value as {$bytes?: unknown}).$bytes : undefined;
-  return typeof text === 'string' ? Uint8Array.from(atob(text), (c) => c.charCodeAt(0)) : value;
+  return typeof text === 'string' && isBase64.test(text) ? Uint8Array.from(atob(text), (c) => c.charCodeAt(0)) : value;
 }
 
 /** What this browser keeps now. */
@@ -151,15 +175,17 @@ export async function collectBackup(createdAt: string, from: Database = database
     createdAt,
     rows: Object.fromEntries(tables.map((table, i) => [table, rows[i]])) as unknown as Backup['rows'],
     files: await from.files.toArray(),
+    logs: await from.logs.toArray(),
   };
 }
 
 /** Puts a backup in the place of everything kept, in one transaction: all of it or nothing. */
-export async function restoreBackup({rows, files}: Backup, into: Database = database): Promise<void> {
-  const all = [...tables.map((table) => into.table<object>(table)), into.files];
+export async function restoreBackup({rows, files, logs}: Backup, into: Database = database): Promise<void> {
+  const all = [...tables.map((table) => into.table<object>(table)), into.files, into.logs];
   await into.transaction('rw', all, async () => {
     for (const table of all) await table.clear();
     for (const table of tables) await into.table<object>(table).bulkAdd([...rows[table]]);
     await into.files.bulkAdd([...files]);
+    await into.logs.bulkAdd([...logs]);
   });
 }

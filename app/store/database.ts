@@ -15,7 +15,7 @@ import type {WorkOrder} from '@core/work/work-order';
 import type {OwnPreset} from '@core/craft/own-presets';
 import {rereadFound, rereadSnapshot} from './reread-settings';
 import {foundFromVersion1, orderFromVersion1} from './from-version-1';
-import {recordFromVersion5} from './from-version-5';
+import {journalFromVersion5, recordFromVersion5} from './from-version-5';
 
 /** An order that was carried out or begun. */
 export interface KeptOrder {
@@ -119,7 +119,10 @@ export class Database extends Dexie {
       });
     this.version(6)
       .stores({logs: 'id, craftId'})
-      .upgrade((tx) => rewrite<CraftRecord>(tx, 'records', recordFromVersion5));
+      .upgrade(async (tx) => {
+        await rewrite<CraftRecord>(tx, 'records', recordFromVersion5);
+        await rewrite<JournalEntry>(tx, 'journal', journalFromVersion5);
+      });
   }
 
   /** The catalogue kept from the last load; undefined when none is kept or it is of an older shape. */

@@ -14,3 +14,9 @@ export function recordFromVersion5(old: object): CraftRecord {
     noise: record.written ? record.noise : undefined,
   };
 }
+
+/** A journal entry without a proof that does not name its ESCs; what happened stays told in its text. */
+export function journalFromVersion5<T extends object>(old: T): T {
+  const {proof, ...rest} = old as {readonly proof?: ProofRecord};
+  return proof === undefined || isWholeProof(proof) ? old : (rest as T);
+}

@@ -38,6 +38,8 @@ export type FaultKind =
   | 'data-after-end'
   | 'unknown-record'
   | 'out-of-range'
+  /** Stands last where so many faults were found that the rest is only counted. */
+  | 'more-faults'
   | 'bad-block';
 
 export interface ImageFault {

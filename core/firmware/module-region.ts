@@ -22,6 +22,7 @@ export async function moduleRest(
   crcAt: (address: number) => Promise<number> | number,
 ): Promise<number[]> {
   const rest: number[] = [];
-  for (const address of clearablePages(imageEnd, chip)) if (!isBlankPage(chip, await crcAt(address))) rest.push(address);
+  for (const address of clearablePages(imageEnd, chip))
+    if (!isBlankPage(chip, await crcAt(address))) rest.push(address);
   return rest;
 }

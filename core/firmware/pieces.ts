@@ -16,27 +16,43 @@ export const addressText = (address: number): string => `0x${hexOf(address, addr
 /** The highest address plus one that any format can name. */
 export const addressEnd = 0x1_0000_0000;
 
+/** Faults, and notes, that are listed one by one. */
+export const mostFaults = 1_000;
+
 /** Gathers what a reader finds, through one door for every piece, and makes the reading of it. */
 export class ImageCollector {
   private readonly pieces: Piece[] = [];
   private readonly faults: ImageFault[] = [];
+  private unlisted = 0;
+  private lastLine = 0;
 
   /** Takes a piece; one that reaches beyond 32 bits is a fault instead, an empty one is nothing. */
   add(piece: Piece): void {
     const {start, bytes, line} = piece;
     if (start + bytes.length > addressEnd)
-      this.faults.push({line, kind: 'out-of-range', text: `Address ${hexOf(start, 8)} is beyond 32 bits.`});
+      this.fault({line, kind: 'out-of-range', text: `Address ${hexOf(start, 8)} is beyond 32 bits.`});
     else if (bytes.length) this.pieces.push(piece);
   }
 
+  /** Lists a fault. Beyond {@link mostFaults} they are only counted: nobody reads a million of them. */
   fault(fault: ImageFault): void {
-    this.faults.push(fault);
+    this.lastLine = Math.max(this.lastLine, fault.line);
+    if (this.faults.length < mostFaults) this.faults.push(fault);
+    else this.unlisted++;
   }
 
   /** The image, its faults in the order of their lines, and its notes. */
   finish(): ImageReading {
     const {image, faults, notes} = joinPieces(this.pieces);
-    return {image, faults: [...this.faults, ...faults].sort((a, b) => a.line - b.line), notes};
+    for (const fault of faults) this.fault(fault);
+    const listed = [...this.faults].sort((a, b) => a.line - b.line);
+    if (this.unlisted)
+      listed.push({
+        line: this.lastLine,
+        kind: 'more-faults',
+        text: `${this.unlisted.toLocaleString('en')} more faults are not listed, the last near here.`,
+      });
+    return {image, faults: listed, notes: notes.slice(0, mostFaults)};
   }
 }
 

@@ -33,10 +33,14 @@ export function readUf2(file: Uint8Array): Uf2Reading {
   const families = new Set<number>();
   const whole = Math.floor(file.length / uf2BlockBytes);
   let announced: number | undefined;
+  let broken = false;
+  /** Where each block number stands in the file. */
+  const came = new Map<number, number[]>();
   for (let line = 0; line < whole; line++) {
     const block = new DataView(file.buffer, file.byteOffset + line * uf2BlockBytes, uf2BlockBytes);
     const word = (at: number) => block.getUint32(at, true);
     if (word(0) !== magics.first || word(4) !== magics.second || word(508) !== magics.last) {
+      broken = true;
       collector.fault({
         line,
         kind: 'bad-block',
@@ -47,6 +51,7 @@ export function readUf2(file: Uint8Array): Uf2Reading {
     if (word(8) & flags.family) families.add(word(28));
     announced ??= word(24);
     if (word(24) !== announced || word(20) >= word(24)) {
+      broken = true;
       collector.fault({
         line,
         kind: 'bad-block',
@@ -54,6 +59,7 @@ export function readUf2(file: Uint8Array): Uf2Reading {
       });
       continue;
     }
+    came.set(word(20), [...(came.get(word(20)) ?? []), line]);
     if (word(8) & (flags.notForFlash | flags.container)) continue;
     if (word(16) > mostPayload) {
       collector.fault({
@@ -78,6 +84,8 @@ export function readUf2(file: Uint8Array): Uf2Reading {
       kind: 'missing-end',
       text: `${whole} of ${announced} blocks came. The file is cut off.`,
     });
+  // A block that does not read says enough by itself.
+  else if (announced !== undefined && !broken) checkNumbers(collector, came, announced);
   const reading = collector.finish();
   const notes = [...reading.notes];
   if (families.size > 1)
@@ -86,4 +94,31 @@ export function readUf2(file: Uint8Array): Uf2Reading {
       text: `Blocks for ${families.size} families: ${[...families].map((f) => '0x' + hexOf(f, 8)).join(', ')}.`,
     });
   return {...reading, notes, families: [...families]};
+}
+
+/** Every number comes once: one that comes twice took the place of one that is missing. */
+function checkNumbers(
+  collector: ImageCollector,
+  came: ReadonlyMap<number, readonly number[]>,
+  announced: number,
+): void {
+  for (const [number, lines] of came)
+    if (lines.length > 1)
+      collector.fault({
+        line: lines[1]!,
+        kind: 'bad-block',
+        text: `Block ${number} comes ${lines.length} times, first at ${lines[0]}. Another one was overwritten by it.`,
+      });
+  let missing = 0;
+  let first = -1;
+  for (let number = 0; number < announced; number++)
+    if (!came.has(number)) {
+      if (!missing++) first = number;
+    }
+  if (missing)
+    collector.fault({
+      line: first,
+      kind: 'bad-block',
+      text: `Block ${first} of ${announced} is missing${missing > 1 ? `, and ${missing - 1} more` : ''}. The file is damaged.`,
+    });
 }

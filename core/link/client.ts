@@ -126,7 +126,8 @@ export class BenchClient {
     if (request.attempts > 1) this.repeats++;
     this.writer.write(request.frame).catch(() => this.end(cableOut));
     request.stopTimer = this.clock.after(timeoutMs, () => {
-      if (attempts === Infinity && this.clock.now() - this.heardAt > deadAfterMs && request.attempts > 1) this.end(silent);
+      if (attempts === Infinity && this.clock.now() - this.heardAt > deadAfterMs && request.attempts > 1)
+        this.end(silent);
       else if (request.attempts < attempts) this.send(sequence);
       else this.settle(sequence, unanswered(request.operation, request.attempts, timeoutMs));
     });
@@ -182,7 +183,8 @@ export class BenchClient {
     }
     const result = operations[request.operation].result.safeParse(argument);
     if (result.success) {
-      if (request.operation === 'hello') this.holds = Math.max(this.lastHold, (result.data as Answer<'hello'>).lastHold);
+      if (request.operation === 'hello')
+        this.holds = Math.max(this.lastHold, (result.data as Answer<'hello'>).lastHold);
       this.settle(sequence, {value: result.data});
     } else {
       this.badFrames++;

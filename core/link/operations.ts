@@ -7,7 +7,11 @@ const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected byt
 export const mostOutputs = 16;
 /** A name or number as text, of a length that a screen can show. */
 const text = z.string().max(200);
-const output = z.number().int().min(0).max(mostOutputs - 1);
+const output = z
+  .number()
+  .int()
+  .min(0)
+  .max(mostOutputs - 1);
 /** Number of a hold: rises with every hold, whatever program or tab asks. */
 const holdNumber = z.number().int().min(1).max(0xffffffff);
 const address = z.number().int().min(0).max(0xffffffff);
@@ -138,7 +142,12 @@ export const operations = {
     timeoutMs: 200,
   },
   /** Ends this hold and every one before it. Sent until it is answered or the link has ended. */
-  'spin.stop': {argument: z.object({hold: holdNumber.or(z.literal(0))}), result: none, attempts: Infinity, timeoutMs: 100},
+  'spin.stop': {
+    argument: z.object({hold: holdNumber.or(z.literal(0))}),
+    result: none,
+    attempts: Infinity,
+    timeoutMs: 100,
+  },
 } as const;
 
 export type Operation = keyof typeof operations;

@@ -42,17 +42,14 @@ export function readFlightLog(text: string, onProgress?: (share: number) => bool
   const needed = ['time_us', 'throttle_pct', ...axes.map((a) => `gyro_${a}`)];
   const missing = needed.filter((name) => !header.includes(name));
   if (missing.length)
-    return wrong(
-      `line ${headerLine}`,
-      `The header lacks ${missing.join(', ')}.`,
-      'Export the log with these columns.',
-    );
+    return wrong(`line ${headerLine}`, `The header lacks ${missing.join(', ')}.`, 'Export the log with these columns.');
   const motors = header.filter((name) => /^erpm_\d+$/.test(name)).slice(0, mostMotors);
   const names = [...needed, ...motors];
   const table = readRows(headerEnd < 0 ? '' : body.slice(headerEnd + 1), {header, names, headerLine, onProgress});
   if (!table.ok) return table;
   const {columns, lines} = table.value;
-  if (!lines.length) return wrong('whole log', 'Only 0 rows; a spectrum needs at least 1024.', 'Record a longer flight.');
+  if (!lines.length)
+    return wrong('whole log', 'Only 0 rows; a spectrum needs at least 1024.', 'Record a longer flight.');
   const time = readTimeBase(columns[0]!, (row) => lines[row]!);
   if (!time.ok) return time;
   const {sampleRateHz, start, end} = time.value;

@@ -34,7 +34,8 @@ describe('a flight made by the physics', () => {
   });
 
   it('is predicted quieter by the planned notches than by notches for a wrong pole count', () => {
-    const quiet = (poles: number) => analyseNoise(before, {axis: 'roll', poles, planned, found: undefined, filterRateHz: 8000}).gainDb;
+    const quiet = (poles: number) =>
+      analyseNoise(before, {axis: 'roll', poles, planned, found: undefined, filterRateHz: 8000}).gainDb;
     expect(quiet(14)).toBeGreaterThan(6);
     expect(quiet(14)).toBeGreaterThan(quiet(10) + 2);
   });
@@ -137,7 +138,9 @@ describe('the time base of a log', () => {
   });
 
   it('a log in short pieces is refused with its breaks', () => {
-    const body = Array.from({length: 4000}, (_, i) => `${i * 500 + Math.floor(i / 900) * 9e6},30,1,2,3,4000`).join('\n');
+    const body = Array.from({length: 4000}, (_, i) => `${i * 500 + Math.floor(i / 900) * 9e6},30,1,2,3,4000`).join(
+      '\n',
+    );
     const reading = readFlightLog(header + body);
     expect(!reading.ok && reading.problem.meaning).toContain('The longest stretch without a break has 900 rows');
   });

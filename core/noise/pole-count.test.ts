@@ -49,7 +49,9 @@ function flight({seed, poles, speeds, loud, swing = 0.45, lateMs = 4}: Flight) {
     gyro[i] = sum + 5 * Math.sin(2 * Math.PI * 212 * t);
   }
   const late = Math.round((lateMs / 1000) * rate);
-  const erpm = hz.map((f) => Float64Array.from(f, (_, i) => Math.round((f[Math.max(0, i - late)]! * 60 * poles) / 2 / 10) * 10));
+  const erpm = hz.map((f) =>
+    Float64Array.from(f, (_, i) => Math.round((f[Math.max(0, i - late)]! * 60 * poles) / 2 / 10) * 10),
+  );
   return {gyro, erpm, sampleRateHz: rate};
 }
 
@@ -59,7 +61,10 @@ describe('the pole count', () => {
   it('is found whatever is planned, with motors alike', () => {
     for (const poles of poleCounts)
       for (const plannedPoles of [12, 14]) {
-        const found = findPoleCount({...flight({seed: poles, poles, speeds: [1, 1.01, 0.99, 1], loud: [1, 1, 1, 1]}), plannedPoles});
+        const found = findPoleCount({
+          ...flight({seed: poles, poles, speeds: [1, 1.01, 0.99, 1], loud: [1, 1, 1, 1]}),
+          plannedPoles,
+        });
         expect(found, `${poles} poles, planned ${plannedPoles}`).toMatchObject({kind: 'found', poles});
         // The sentence on the screen gives this ratio: planned over true count.
         if (found.kind === 'found') expect(found.ratio).toBeCloseTo(plannedPoles / poles, 1.7);
@@ -78,7 +83,12 @@ describe('the pole count', () => {
   it('is right when one motor is ten times louder than the others, and with six motors', () => {
     const one = flight({seed: 3, poles: 14, speeds: [1, 0.97, 1.05, 1], loud: [0.3, 3, 0.3, 0.3]});
     expect(findPoleCount({...one, plannedPoles: 12})).toMatchObject({kind: 'found', poles: 14});
-    const six = flight({seed: 4, poles: 12, speeds: [1, 0.98, 1.03, 1.01, 1.06, 1.02], loud: [1, 1.4, 0.8, 1, 1.2, 0.9]});
+    const six = flight({
+      seed: 4,
+      poles: 12,
+      speeds: [1, 0.98, 1.03, 1.01, 1.06, 1.02],
+      loud: [1, 1.4, 0.8, 1, 1.2, 0.9],
+    });
     expect(findPoleCount({...six, plannedPoles: 14})).toMatchObject({kind: 'found', poles: 12});
   });
 

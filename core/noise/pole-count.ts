@@ -63,7 +63,9 @@ export function findPoleCount(q: PoleQuestion): PoleVerdict | NoPoleVerdict {
   const prominenceDb = scores[best]! - median;
   const marginDb = scores[best]! - scores[next]!;
   if (prominenceDb < clearDb || marginDb < clearMarginDb)
-    return unclear('Motor noise does not stand out, so this flight says nothing about the pole count. A filtered log looks like this.');
+    return unclear(
+      'Motor noise does not stand out, so this flight says nothing about the pole count. A filtered log looks like this.',
+    );
   const poles = counts[best]!;
   return {kind: 'found', poles, ratio: fineRatio(moments, q.plannedPoles, poles), prominenceDb, marginDb};
 }

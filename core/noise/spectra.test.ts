@@ -181,7 +181,8 @@ describe('delay ledger', () => {
   });
 
   it('counts at the rate of the controller: a notch in a slow loop costs what the bilinear transform says', () => {
-    const at = (filterRateHz: number) => delayLedger({...chain, harmonics: [1]}, {...question, filterRateHz})[0]!.delayMs!;
+    const at = (filterRateHz: number) =>
+      delayLedger({...chain, harmonics: [1]}, {...question, filterRateHz})[0]!.delayMs!;
     const wanted = (rate: number) =>
       (1000 * (phaseDelayS(notch(200, 5, rate), 60, rate) + phaseDelayS(notch(220, 5, rate), 60, rate))) / 2;
     for (const rate of [2000, 8000]) expect(at(rate)).toBeCloseTo(wanted(rate), 9);

@@ -5,7 +5,13 @@ import {firmwareName, type ControllerPlan, type Plan} from '../craft/craft';
 import type {ProofKind} from './proof';
 
 /** Fields of the flight controller that decide whether replies come. */
-export const signalFields: readonly (keyof ControllerPlan)[] = ['protocol', 'replies', 'loopHz', 'poles', 'idlePercent'];
+export const signalFields: readonly (keyof ControllerPlan)[] = [
+  'protocol',
+  'replies',
+  'loopHz',
+  'poles',
+  'idlePercent',
+];
 
 const digest = (value: unknown) =>
   crc32(new TextEncoder().encode(canonicalJson(value)))

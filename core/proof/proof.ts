@@ -52,4 +52,7 @@ export const latestProof = (proofs: readonly ProofRecord[], kind: ProofKind): Pr
 
 /** Records of before proofs named their ESCs prove nothing any more; they are left out. */
 export const isWholeProof = (proof: ProofRecord): boolean =>
-  Array.isArray(proof.on) && isSome(proof.on) && countOf(proof.count) !== undefined && typeof proof.session === 'string';
+  Array.isArray(proof.on) &&
+  isSome(proof.on) &&
+  countOf(proof.count) !== undefined &&
+  typeof proof.session === 'string';

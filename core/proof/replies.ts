@@ -59,7 +59,9 @@ export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
   const few = Math.min(...totals.map((t) => t.asked));
   const bound = lossBound(few);
   if (bound > provenLoss)
-    return fails(`Only ${count(few)} replies per motor were counted: too few to say that the loss is below ${percent(provenLoss)}.`);
+    return fails(
+      `Only ${count(few)} replies per motor were counted: too few to say that the loss is below ${percent(provenLoss)}.`,
+    );
   return {
     holds: true,
     text: `none of ${count(asked)} replies lost at ${levelsText(measures)}, ramps counted; with 95 % certainty below ${percent(bound)} per motor`,

@@ -21,7 +21,11 @@ export interface HoldSight {
 export function whyHoldEnds({reportAgeMs, power, propsOffCycle, isVisible}: HoldSight): Problem | undefined {
   if (!power) return ended('link-lost', 'The connection to the bench ended.', 'Connect again, then hold again.');
   if (power.volts <= poweredVolts)
-    return ended('power-lost', 'The battery went off.', 'Connect it, confirm that the propellers are off, then hold again.');
+    return ended(
+      'power-lost',
+      'The battery went off.',
+      'Connect it, confirm that the propellers are off, then hold again.',
+    );
   if (propsOffCycle !== power.cycles)
     return ended(
       'props-not-confirmed',

@@ -64,7 +64,10 @@ export async function measureReplies(client: BenchClient, o: ReplyMeasureOptions
       await wait(levelMs / 2, base + levelMs / 2, throttle);
       const last = reports.at(-1);
       const own = reports.slice(half);
-      measures.push({throttle, motors: Array.from({length: o.outputs}, (_, m) => motorReplies({first, last, own, m, throttle}, o))});
+      measures.push({
+        throttle,
+        motors: Array.from({length: o.outputs}, (_, m) => motorReplies({first, last, own, m, throttle}, o)),
+      });
       first = last;
     }
     return measures;

@@ -18,9 +18,11 @@ export async function contradict(run: RunContext, c: Contradiction): Promise<nev
   const again = made.some((s) => s.kind === 'write-firmware' || s.kind === 'visit')
     ? [...made, ...run.order.steps.filter((s) => s.kind === 'cycle-battery')]
     : made;
-  for (const step of again) await run.note(step, 'reopened', `${c.meaning} It is done again when the order is resumed.`);
+  for (const step of again)
+    await run.note(step, 'reopened', `${c.meaning} It is done again when the order is resumed.`);
   // Nothing in this order makes it: the order is not for this bench any more.
-  if (!made.length) throw stop('found-changed', c.place, c.meaning, 'Look at the order that follows from what is there now.');
+  if (!made.length)
+    throw stop('found-changed', c.place, c.meaning, 'Look at the order that follows from what is there now.');
   throw stop('proof-failed', c.place, c.meaning, 'Resume: it is looked at again and written.');
 }
 

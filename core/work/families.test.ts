@@ -50,7 +50,9 @@ describe('Bramble, two images on one ESC', () => {
     if (outcome.kind !== 'finished') throw new Error(`${outcome.step.id}: ${outcome.problem.meaning}`);
     expect(outcome.found.escs.map(firmwareText)).toEqual(Array(4).fill('Meridian 3.9 + reply module 1.1'));
     expect(outcome.found.escs.every(hasReplies)).toBe(true);
-    expect(outcome.proofs.find((p) => p.kind === 'replies')?.text).toMatch(/^none of [\d,]+ replies lost at idle, 30 %, 60 %/);
+    expect(outcome.proofs.find((p) => p.kind === 'replies')?.text).toMatch(
+      /^none of [\d,]+ replies lost at idle, 30 %, 60 %/,
+    );
   });
 
   it('re-writing the base takes the module away, the order says so and puts it back', async () => {

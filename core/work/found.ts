@@ -68,12 +68,10 @@ export function hasModuleRest({identity, module, boot, pageCrcs}: Parameters<typ
   const chip = findChip(boot.chip);
   if (!chip?.module || !identity || module) return false;
   const {start} = chip.application;
-  return clearablePages(start + identity.imageLength, chip).some(
-    (address) => {
-      const crc = pageCrcs[(address - start) / chip.pageBytes];
-      return crc !== undefined && !isBlankPage(chip, crc);
-    },
-  );
+  return clearablePages(start + identity.imageLength, chip).some((address) => {
+    const crc = pageCrcs[(address - start) / chip.pageBytes];
+    return crc !== undefined && !isBlankPage(chip, crc);
+  });
 }
 
 /** Whether an ESC answers bidirectional DShot. */

@@ -49,7 +49,11 @@ export async function eachEsc(run: RunContext, jobs: readonly EscJob[]): Promise
   for (const {job, error} of failures) await isolate(run, {...job, step: error.step}, error);
 }
 
-export async function isolate(run: RunContext, {step, output}: Omit<EscJob, 'work'>, error: ProblemError): Promise<void> {
+export async function isolate(
+  run: RunContext,
+  {step, output}: Omit<EscJob, 'work'>,
+  error: ProblemError,
+): Promise<void> {
   run.isolated.set(output, error);
   await run.note(step, 'isolated', `${error.problem.meaning} The other ESCs are finished without it.`);
 }

@@ -34,7 +34,8 @@ export class ChangedMeanwhile extends ProblemError {
       code: 'changed-meanwhile',
       place: changes[0]!.place,
       meaning: `Since this order stopped, the bench was changed: ${text}.`,
-      remedy: 'Nothing was overwritten. Go on and overwrite it, a snapshot of it is kept; or make a new order from what is there now.',
+      remedy:
+        'Nothing was overwritten. Go on and overwrite it, a snapshot of it is kept; or make a new order from what is there now.',
     });
   }
 }
@@ -49,7 +50,8 @@ export async function lookAgain(run: RunContext, entries: readonly JournalEntry[
   if (!snapshot || stepState(entries, snapshot.id) !== 'done') return;
   const open = steps.filter((s) => isWriting(s) && stepState(entries, s.id) !== 'done');
   if (!open.length) return;
-  const progress = (share: number) => run.progress(open[0]!, 0, `Looking at what is there now, ${Math.round(share * 100)} %`);
+  const progress = (share: number) =>
+    run.progress(open[0]!, 0, `Looking at what is there now, ${Math.round(share * 100)} %`);
   const found = await survey(run.client, {at: run.host.today(), known: run.known, onProgress: progress});
   const changes: Change[] = [];
   for (const output of outputsOf(open)) {
@@ -111,7 +113,15 @@ export async function escChangesMeanwhile(run: RunContext, look: EscLook): Promi
   const settings = settingsChanged(run, look);
   const key = (what: string, bytes: Uint8Array) => `${now.output} ${now.boot.serial} ${what} ${crc32(bytes)}`;
   return [
-    ...(firmware ? [{key: key('firmware', Uint8Array.from(new Uint8Array(Uint32Array.from(now.pageCrcs).buffer))), place, what: firmware}] : []),
+    ...(firmware
+      ? [
+          {
+            key: key('firmware', Uint8Array.from(new Uint8Array(Uint32Array.from(now.pageCrcs).buffer))),
+            place,
+            what: firmware,
+          },
+        ]
+      : []),
     ...(settings ? [{key: key('settings', now.settingsPage), place, what: settings}] : []),
   ];
 }
@@ -121,15 +131,22 @@ const beganIn = (entries: readonly JournalEntry[], steps: readonly Step[]) =>
 
 async function firmwareChanged(run: RunContext, {before, now, entries}: EscLook): Promise<string | undefined> {
   const {output} = now;
-  const steps = run.order.steps.filter((s) => (s.kind === 'write-firmware' || s.kind === 'visit') && s.target.output === output);
+  const steps = run.order.steps.filter(
+    (s) => (s.kind === 'write-firmware' || s.kind === 'visit') && s.target.output === output,
+  );
   if (!now.boot.applicationValid)
     return beganIn(entries, steps) || !before.boot.applicationValid ? undefined : 'holds no application any more';
   if (now.pageCrcs.every((crc, i) => crc === before.pageCrcs[i])) return undefined;
-  const writes = steps.flatMap((s): readonly ImageToWrite[] => (s.kind === 'visit' ? s.writes : s.kind === 'write-firmware' ? [s] : []));
+  const writes = steps.flatMap((s): readonly ImageToWrite[] =>
+    s.kind === 'visit' ? s.writes : s.kind === 'write-firmware' ? [s] : [],
+  );
   const chip = findChip(now.boot.chip)!;
   const same = (a: Identity | undefined, b: Identity | undefined) => a !== undefined && a.bodyCrc32 === b?.bodyCrc32;
   const planned = await Promise.all(
-    writes.map(async ({image, part}) => ({part, identity: identityOf(await run.host.image(image.sha256), chip.name, part)})),
+    writes.map(async ({image, part}) => ({
+      part,
+      identity: identityOf(await run.host.image(image.sha256), chip.name, part),
+    })),
   );
   const isOurs = (found: Identity | undefined, part: 'base' | 'module', was: Identity | undefined) =>
     same(found, was) || planned.some((p) => p.part === part && same(found, p.identity));
@@ -167,7 +184,9 @@ function leaves(step: Step, {output, settings, settingsPage}: FoundEsc): boolean
         ? step.settings
         : undefined;
   if (!target || target.layout !== settings?.layout) return false;
-  return Object.entries(target.values).every(([key, value]) => settings.values[key as keyof typeof settings.values] === value);
+  return Object.entries(target.values).every(
+    ([key, value]) => settings.values[key as keyof typeof settings.values] === value,
+  );
 }
 
 function sameSettings(a: NonNullable<FoundEsc['settings']>, b: FoundEsc['settings']): boolean {
@@ -187,9 +206,15 @@ function controllerChanges(run: RunContext, found: Found, open: readonly Step[])
 }
 
 /** The look before an arm of an adapter's round is written again. */
-export async function lookAtArm(run: RunContext, step: Step, found: Found, entries: readonly JournalEntry[]): Promise<void> {
+export async function lookAtArm(
+  run: RunContext,
+  step: Step,
+  found: Found,
+  entries: readonly JournalEntry[],
+): Promise<void> {
   const output = step.kind === 'visit' ? step.target.output : -1;
   const [before, now] = [foundEsc(run.order.found, output), foundEsc(found, output)];
-  if (!before || !now) throw stop('no-power', `arm ${output + 1}`, 'It fell silent.', 'Connect the battery, then resume.');
+  if (!before || !now)
+    throw stop('no-power', `arm ${output + 1}`, 'It fell silent.', 'Connect the battery, then resume.');
   await askOrKeep(run, found, {step, changes: await escChangesMeanwhile(run, {before, now, open: [step], entries})});
 }

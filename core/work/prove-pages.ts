@@ -58,7 +58,10 @@ export async function checkPages(
   onShare: (share: number) => void,
 ): Promise<PageCheck> {
   const wire = run.wire(output);
-  const isWrong = (address: number, what: string) => ({place: wire.name, meaning: `Page ${addressText(address)} ${what}.`});
+  const isWrong = (address: number, what: string) => ({
+    place: wire.name,
+    meaning: `Page ${addressText(address)} ${what}.`,
+  });
   let pages = 0;
   let empty = 0;
   for (const {part, sha256} of images) {
@@ -72,7 +75,11 @@ export async function checkPages(
     if (part !== 'base' || !noModule) continue;
     for (const address of clearablePages(endOf(plan, chip), chip)) {
       if (!isBlankPage(chip, await pageChecksum(wire, chip, address)))
-        return {pages, empty, wrong: isWrong(address, 'must be empty and is not: a reply module, or the rest of one, is there')};
+        return {
+          pages,
+          empty,
+          wrong: isWrong(address, 'must be empty and is not: a reply module, or the rest of one, is there'),
+        };
       empty++;
     }
   }

@@ -92,7 +92,10 @@ export async function proveReplies(run: RunContext, step: StepOf<'prove-replies'
   await run.note(step, 'begin', 'Waiting for a person to hold.');
   run.progress(step, 0, 'Hold the button: idle, 30 %, 60 %, 2 s each.', {waitsFor: 'hold'});
   const measures = await run.host.measureReplies(step, run.host.cancel);
-  const on = await whoAnswers(run.client, Array.from({length: step.outputs}, (_, output) => output));
+  const on = await whoAnswers(
+    run.client,
+    Array.from({length: step.outputs}, (_, output) => output),
+  );
   const swapped = on.find(({output, serial}) => foundEsc(run.order.found, output)?.boot.serial !== serial);
   if (swapped) throw otherEsc(`motor ${swapped.output + 1}`);
   const {cycles} = await run.client.request('power', null);
@@ -119,7 +122,10 @@ export function replyProof(
   return scope && {...scope, ...about, ...judgeReplies(measures), kind: 'replies', replies: measures};
 }
 
-function replyScope(measures: readonly ReplyMeasure[], on: readonly {output: number; serial: string}[]): ProofScope | undefined {
+function replyScope(
+  measures: readonly ReplyMeasure[],
+  on: readonly {output: number; serial: string}[],
+): ProofScope | undefined {
   const count: Count | undefined = countOf(
     measures.reduce((sum, m) => sum + m.motors.reduce((s, motor) => s + motor.asked, 0), 0),
   );

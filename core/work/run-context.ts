@@ -142,13 +142,25 @@ export class RunContext {
     const {plan, rollsBack, leftSteps = []} = this.order;
     // A roll-back proves what was before, and an order that left steps out proves no plan.
     const planned = rollsBack !== undefined || leftSteps.length ? '' : plannedFor(measured.kind, plan);
-    const proof: ProofRecord = {...measured, planned, at: this.host.today(), session: this.host.session, cycles, holds: true};
+    const proof: ProofRecord = {
+      ...measured,
+      planned,
+      at: this.host.today(),
+      session: this.host.session,
+      cycles,
+      holds: true,
+    };
     await this.end(step, measured.text, this.isPartial ? {} : {proof});
   }
 
   checkCancel(): void {
     if (this.abandoned)
-      throw stop('abandoned', 'work order', 'Ended after its page, as another part failed.', 'Resume when that is mended.');
+      throw stop(
+        'abandoned',
+        'work order',
+        'Ended after its page, as another part failed.',
+        'Resume when that is mended.',
+      );
     if (this.host.cancel.aborted)
       throw stop(
         'stopped-by-person',

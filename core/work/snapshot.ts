@@ -1,6 +1,6 @@
 /** Everything found at one moment, kept under a name: compared with others, planned again, handed on as a file. */
 import * as z from 'zod';
-import {plannedFor, type Craft, type PlannedValue} from '../craft/craft';
+import {controllerPlanShape, plannedFor, type Craft, type PlannedValue} from '../craft/craft';
 import {failure, success, type Result} from '../problem';
 import {joinValues} from '../craft/plan-values';
 import {carryOver, type CarryOver} from '../settings/carry-over';
@@ -43,7 +43,11 @@ export const snapshotShape = z.object({
   name: z.string().min(1).max(80),
   at: z.iso.datetime(),
   escs: z.array(snapshotEscShape),
-  controller: z.record(z.string(), z.unknown()).optional().describe('Configuration of the flight controller as read'),
+  controller: controllerPlanShape
+    .partial()
+    .loose()
+    .optional()
+    .describe('Configuration of the flight controller as read'),
 });
 export type Snapshot = z.infer<typeof snapshotShape>;
 
@@ -197,7 +201,10 @@ export function snapshotRows(snapshot: Snapshot): string[][] {
     ]);
   const controller = snapshot.controller;
   const fields = controller
-    ? controllerFields.map(({field, name}) => [name, formatControllerField(field, controller[field] as never)])
+    ? controllerFields.flatMap(({field, name}) => {
+        const value = controller[field];
+        return value === undefined ? [] : [[name, formatControllerField(field, value)]];
+      })
     : [];
   return [
     head,

@@ -85,13 +85,21 @@ async function pagesToWrite(run: RunContext, chip: Chip, q: WriteQuestion): Prom
   const before = foundEsc(run.order.found, target.output);
   const isKnown = !begun && part === 'base' && before;
   const known = isKnown ? [...before.pageCrcs] : await askPages(run, chip, q, fresh);
-  if (clearsModule && (await moduleRest(endOf(fresh, chip), chip, (address) => crcAt(run, chip, q, {known, address}))).length)
+  if (
+    clearsModule &&
+    (await moduleRest(endOf(fresh, chip), chip, (address) => crcAt(run, chip, q, {known, address}))).length
+  )
     known[0] = undefined;
   return planPages(chip, image, known, part);
 }
 
 /** CRC-32 of the image's pages as flash holds them, by index from the application's start. */
-async function askPages(run: RunContext, chip: Chip, q: WriteQuestion, fresh: PagePlan): Promise<(number | undefined)[]> {
+async function askPages(
+  run: RunContext,
+  chip: Chip,
+  q: WriteQuestion,
+  fresh: PagePlan,
+): Promise<(number | undefined)[]> {
   const {step, target, part} = q;
   const wire = run.wire(target.output);
   const known: (number | undefined)[] = [];

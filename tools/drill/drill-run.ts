@@ -202,7 +202,8 @@ export class DrillRun {
       this.counters.bricked += this.witness.bricked();
       this.counters.wrongImageRun += this.witness.wrongImages();
       if (!outcome || outcome.kind === 'stopped') this.notes.interruptions++;
-      if (outcome?.kind === 'finished' || (outcome && this.isGivenUp(outcome, attempt))) return {outcome, order: drilled};
+      if (outcome?.kind === 'finished' || (outcome && this.isGivenUp(outcome, attempt)))
+        return {outcome, order: drilled};
       if (outcome?.problem.code === 'found-changed') {
         const next = renew(await this.surveyAgain(), `${order.id}-${attempt}`);
         if (!next.ok) return void this.unresolved(`new order refused: ${next.problem.meaning}`);
@@ -217,7 +218,9 @@ export class DrillRun {
       if (outcome?.changes) this.notes.asked++;
       if (someone && this.random.next() < 0.5) await this.someoneCame(drilled);
     }
-    this.unresolved(outcome?.kind === 'stopped' ? `${outcome.step.id}: ${outcome.problem.code} ${outcome.problem.meaning}` : 'threw');
+    this.unresolved(
+      outcome?.kind === 'stopped' ? `${outcome.step.id}: ${outcome.problem.code} ${outcome.problem.meaning}` : 'threw',
+    );
     return undefined;
   }
 
@@ -254,7 +257,8 @@ export class DrillRun {
       return undefined;
     } finally {
       this.running = false;
-      if (this.sabotage.orphan) void this.client.request('esc.erase', {output: 0, address: 0xf000}).catch(() => undefined);
+      if (this.sabotage.orphan)
+        void this.client.request('esc.erase', {output: 0, address: 0xf000}).catch(() => undefined);
       await breathe();
     }
   }
@@ -314,7 +318,9 @@ export class DrillRun {
         if (!this.sabotage.careless) this.snapshots.push(found);
         return Promise.resolve();
       },
-      overwrite: this.sabotage.careless ? {...this.overwrite, has: () => true} as unknown as Set<string> : this.overwrite,
+      overwrite: this.sabotage.careless
+        ? ({...this.overwrite, has: () => true} as unknown as Set<string>)
+        : this.overwrite,
       onProgress: (p) => {
         if (p.waitsFor === 'clip') this.bench.clippedTo = p.output;
         if (p.waitsFor !== 'battery' || asked) return;

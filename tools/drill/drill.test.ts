@@ -63,7 +63,8 @@ describe('the drill finds', () => {
     // An adapter that knows no hold numbers: whatever comes late turns the motors.
     const bench: Sabotage['bench'] = (b) => Object.assign(b, {holds: {last: 0, renew: () => true, end: () => true}});
     let turned = 0;
-    for (let seed = 1; seed <= 6; seed++) turned += (await countOf('juniper', seed, {bench, spins: true})).turnedAfterStop;
+    for (let seed = 1; seed <= 6; seed++)
+      turned += (await countOf('juniper', seed, {bench, spins: true})).turnedAfterStop;
     expect(turned).toBeGreaterThan(0);
   });
 

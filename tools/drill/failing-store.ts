@@ -30,6 +30,11 @@ export class FailingStore implements Journal {
     if (this.chance === 0 || this.random.next() >= this.chance) return;
     this.faults++;
     if (this.random.next() < 0.5) throw new StoreFault(`could not be ${how}`);
-    throw new ProblemError({code: 'store-failed', place: 'store', meaning: `It could not be ${how}.`, remedy: 'Resume.'});
+    throw new ProblemError({
+      code: 'store-failed',
+      place: 'store',
+      meaning: `It could not be ${how}.`,
+      remedy: 'Resume.',
+    });
   }
 }

@@ -48,7 +48,8 @@ export function makeScenario(craftId: string, seed: number): Scenario {
     const settings = randomSettings(random, layout);
     const images = [image, ...moduleFor(random, release)];
     // Chips that were copied with their serial: the two last ESCs of a flight controller.
-    const serial = twins && output === 1 && before.road === 'controller' ? before.escs[0]!.hardware.serial : esc.hardware.serial;
+    const serial =
+      twins && output === 1 && before.road === 'controller' ? before.escs[0]!.hardware.serial : esc.hardware.serial;
     const hardware = {...esc.hardware, serial};
     return {...esc, hardware, flash: fillFlash(chip, {images, layout, settings, seed: seed * 16 + output})};
   });

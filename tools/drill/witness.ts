@@ -58,10 +58,12 @@ export class Witness {
     if (entry.proof?.kind === 'pages' && step.kind === 'prove-pages')
       for (const t of step.targets)
         for (const {part, sha256} of t.images)
-          if (!this.touched.has(t.output) && !this.holds(t.output, sha256, part)) this.untrue.push(`proof of motor ${t.output + 1}`);
+          if (!this.touched.has(t.output) && !this.holds(t.output, sha256, part))
+            this.untrue.push(`proof of motor ${t.output + 1}`);
     if (entry.proof?.kind === 'pages' && step.kind === 'prove-pages')
       for (const t of step.targets)
-        if (t.noModule && !this.touched.has(t.output) && !this.isModuleClear(t.output)) this.untrue.push(`module of motor ${t.output + 1}`);
+        if (t.noModule && !this.touched.has(t.output) && !this.isModuleClear(t.output))
+          this.untrue.push(`module of motor ${t.output + 1}`);
   }
 
   private isTouched(step: Step, entry: JournalEntry): boolean {

@@ -64,7 +64,9 @@ export class NoiseComponent {
       text:
         `Every motor at its own speed, every even count: the lines run at ${verdict.ratio.toFixed(2)} × the speed that ` +
         `${poles} poles give, ${verdict.marginDb.toFixed(1)} dB clearer than for any other count.` +
-        (fits ? '' : ` With ${verdict.poles} poles they would run at ${((verdict.ratio * verdict.poles) / poles).toFixed(2)} ×.`),
+        (fits
+          ? ''
+          : ` With ${verdict.poles} poles they would run at ${((verdict.ratio * verdict.poles) / poles).toFixed(2)} ×.`),
     };
   });
   protected readonly noVerdict = computed(() => {

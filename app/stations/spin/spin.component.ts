@@ -30,7 +30,14 @@ const idleMarginUs = 15;
 /** Spin station: hold to turn one output, point at what moved; order and rotation follow. */
 @Component({
   selector: 'bx-spin',
-  imports: [ChartComponent, ConnectComponent, CraftDrawingComponent, HoldButtonComponent, ProblemComponent, PropsOffComponent],
+  imports: [
+    ChartComponent,
+    ConnectComponent,
+    CraftDrawingComponent,
+    HoldButtonComponent,
+    ProblemComponent,
+    PropsOffComponent,
+  ],
   templateUrl: './spin.component.html',
   styleUrl: './spin.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,0 +1,232 @@
+/** Exact shapes of everything the store keeps: a backup whose rows do not have them is refused whole, with the place. */
+import * as z from 'zod';
+import {craftShape, planShape, rotationSense} from '@core/craft/craft';
+import {ownPresetShape} from '@core/craft/own-presets';
+import {
+  bootIdentityShape,
+  controllerConfigShape,
+  controllerIdentityShape,
+  powerShape,
+  roadShape,
+} from '@core/link/operations';
+import {layoutRevisions, parameterDefinitions, type ParameterKey} from '@core/settings/definitions';
+import {leavableSteps} from '@core/work/steps';
+import {snapshotShape} from '@core/work/snapshot';
+
+const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected bytes');
+const crc = z.number().int().min(0).max(0xffffffff);
+const output = z.number().int().min(0).max(15);
+const time = z.number().min(0);
+const text = z.string().max(10_000);
+const id = z.string().min(1).max(200);
+
+export const problemShape = z.object({code: text, place: text, meaning: text, remedy: text});
+
+const identityShape = z.object({
+  family: text,
+  version: text,
+  variant: text,
+  board: text,
+  chip: text,
+  deadTimeNs: z.number().int().min(0),
+  layoutRevision: z.number().int().min(0).max(255),
+  features: z.array(z.enum(['replies', 'speed-following-pwm', 'melody'])),
+  imageLength: z.number().int().min(0),
+  bodyCrc32: crc,
+  pwmKhz: z.number().positive().optional(),
+  bootRevision: z.number().int().min(0),
+  base: z.object({lowest: text, highest: text}).optional(),
+});
+const hardwareShape = z.object({board: text, chip: text, deadTimeNs: z.number().int().min(0)});
+const claimShape = hardwareShape.extend({serial: id, by: text, at: time});
+const settingsShape = z.partialRecord(
+  z.enum(parameterDefinitions.map((d) => d.key) as [ParameterKey, ...ParameterKey[]]),
+  z.number(),
+);
+const decodedShape = z.object({layout: z.literal(layoutRevisions), values: settingsShape});
+
+const foundEscShape = z.object({
+  output,
+  at: time,
+  boot: bootIdentityShape,
+  identity: identityShape.optional(),
+  module: identityShape.optional(),
+  hardware: hardwareShape.optional(),
+  claim: claimShape.optional(),
+  settingsPage: bytes,
+  settings: decodedShape.optional(),
+  pageCrcs: z.array(crc).max(1024),
+  application: bytes.optional(),
+});
+export const foundShape = z.object({
+  at: time,
+  adapter: text,
+  road: roadShape,
+  power: powerShape,
+  escs: z.array(foundEscShape).max(16),
+  silent: z.array(z.object({output, problem: problemShape})).max(16),
+  controller: z.object({identity: controllerIdentityShape, config: controllerConfigShape}).optional(),
+});
+
+const proofShape = z.object({
+  kind: z.enum(['pages', 'settings', 'controller', 'replies', 'rotation']),
+  at: time,
+  session: text,
+  cycles: z.number().int().min(0),
+  holds: z.boolean(),
+  text,
+  planned: text,
+  on: z.array(z.object({output, serial: id})).min(1),
+  count: z.number().int().min(1),
+  replies: z
+    .array(
+      z.object({
+        throttle: z.number().min(0).max(1),
+        motors: z.array(
+          z.object({
+            asked: z.number().int().min(0),
+            lost: z.number().int().min(0),
+            rpm: z.number().min(0).nullable(),
+            noLoadRpm: z.number().min(0).optional(),
+          }),
+        ),
+      }),
+    )
+    .optional(),
+});
+
+const sightingShape = z.object({
+  output,
+  arm: z.number().int().min(0).max(15),
+  sense: rotationSense,
+  rotationSetting: z.number().optional(),
+  startsAtUs: z.number().optional(),
+  coastDownS: z.number().optional(),
+  at: time,
+});
+
+const recordShape = z.object({
+  craftId: id,
+  found: foundShape.optional(),
+  proofs: z.array(proofShape),
+  sightings: z.array(sightingShape),
+  noise: z
+    .object({
+      flight: text,
+      ratio: z.number().optional(),
+      gainDb: z.number(),
+      delayMs: z.number().optional(),
+      at: time,
+    })
+    .optional(),
+  written: z.object({firmware: time.optional(), settings: time.optional(), controller: time.optional()}),
+  writer: text.optional(),
+});
+
+const target = z.object({output, serial: id});
+const image = z.object({name: text, sha256: text});
+const part = z.enum(['base', 'module']);
+const write = z.object({
+  image,
+  part,
+  pages: z.number().int().min(0),
+  equal: z.number().int(),
+  rewrite: z.boolean(),
+  clearsModule: z.boolean(),
+});
+const settingsTarget = target.extend({layout: z.literal(layoutRevisions), values: settingsShape});
+const provenTarget = target.extend({images: z.array(z.object({part, sha256: text})), noModule: z.boolean().optional()});
+const changes = z.array(z.object({title: text, note: text}));
+const step = {id, title: text, note: text, estimateMs: z.number().min(0)};
+
+const stepShape = z.discriminatedUnion('kind', [
+  z.object({...step, kind: z.literal('snapshot'), outputs: z.array(output)}),
+  write.extend({...step, kind: z.literal('write-firmware'), target}),
+  z.object({...step, kind: z.literal('cycle-battery')}),
+  z.object({...step, kind: z.literal('set-parameters'), targets: z.array(settingsTarget), changes}),
+  z.object({...step, kind: z.literal('restore-settings'), targets: z.array(target.extend({page: bytes}))}),
+  z.object({...step, kind: z.literal('set-controller'), config: controllerConfigShape.partial(), changes}),
+  z.object({
+    ...step,
+    kind: z.literal('visit'),
+    target,
+    writes: z.array(write),
+    settings: settingsTarget.optional(),
+    proves: provenTarget,
+    changes,
+  }),
+  z.object({...step, kind: z.literal('prove-pages'), targets: z.array(provenTarget)}),
+  z.object({...step, kind: z.literal('prove-settings'), outputs: z.array(output)}),
+  z.object({
+    ...step,
+    kind: z.literal('prove-replies'),
+    outputs: z.number().int().min(1).max(16),
+    poles: z.number().int().min(2),
+  }),
+]);
+
+const findingShape = z.object({
+  id: text,
+  severity: z.enum(['refuse', 'warn']),
+  keys: z.array(text),
+  place: text,
+  meaning: text,
+  remedy: text,
+});
+const orderShape = z.object({
+  id,
+  craftId: id,
+  createdAt: time,
+  plan: planShape,
+  cells: z.number().int().min(1),
+  found: foundShape,
+  leftOut: z.array(z.object({output, problem: problemShape})),
+  leftSteps: z.array(z.enum(leavableSteps)).optional(),
+  warnings: z.array(findingShape).optional(),
+  rollsBack: id.optional(),
+  steps: z.array(stepShape),
+});
+
+const journalShape = z.object({
+  id: z.number().int().optional(),
+  orderId: id,
+  at: time,
+  stepId: id,
+  event: z.enum(['begin', 'snapshot', 'page', 'retry', 'part', 'isolated', 'done', 'reopened', 'stopped']),
+  text,
+  snapshot: z.array(z.object({serial: text, output, page: bytes})).optional(),
+  cycles: z.number().int().min(0).optional(),
+  address: z.number().int().min(0).optional(),
+  output: output.optional(),
+  proof: proofShape.optional(),
+});
+
+/** Tables that go into a backup as JSON. Kept releases and the catalogue come from the service again. */
+export const tables = ['craft', 'records', 'orders', 'journal', 'claims', 'histories', 'snapshots', 'presets'] as const;
+export type BackedTable = (typeof tables)[number];
+
+export const rowShapes: Readonly<Record<BackedTable, z.ZodType<object>>> = {
+  craft: craftShape,
+  records: recordShape,
+  orders: z.object({
+    id,
+    craftId: id,
+    state: z.enum(['running', 'stopped', 'finished', 'given up']),
+    order: orderShape,
+  }),
+  journal: journalShape,
+  claims: claimShape.extend({craftId: id}),
+  histories: z.object({craftId: id, past: z.array(craftShape), future: z.array(craftShape)}),
+  snapshots: snapshotShape.extend({craftId: id}),
+  presets: ownPresetShape,
+};
+
+/** Files that a backup holds as they are: images of one's own, and flight logs. */
+export const ownFileShape = z.object({
+  sha256: id,
+  name: text,
+  addedAt: time,
+  origin: z.enum(['file', 'backup']),
+  base: z.number().int().min(0).optional(),
+});
+export const keptLogShape = z.object({id, craftId: id, name: text, addedAt: time, sha256: id});
