@@ -48,14 +48,14 @@ export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
   const totals = motorTotals(measures);
   if (!totals.length || totals.some((t) => t.asked === 0))
     return fails('No replies were asked for: they are off in the flight controller.');
-  const still = measures.map(stillMotor).find((text) => text !== undefined);
-  if (still) return fails(still);
   const asked = totals.reduce((sum, t) => sum + t.asked, 0);
   const worst = totals.reduce((a, b) => (b.lost / b.asked > a.lost / a.asked ? b : a));
   if (worst.lost > 0)
     return fails(
       `Motor ${worst.motor + 1} lost ${count(worst.lost)} of ${count(worst.asked)} replies (${percent(worst.lost / worst.asked)}); a proof needs none lost.`,
     );
+  const still = measures.map(stillMotor).find((text) => text !== undefined);
+  if (still) return fails(still);
   const few = Math.min(...totals.map((t) => t.asked));
   const bound = lossBound(few);
   if (bound > provenLoss)
@@ -93,7 +93,8 @@ function stillMotor({throttle, motors}: ReplyMeasure): string | undefined {
   const isIdle = throttle <= idleThrottle;
   const {least, most} = isIdle ? plausibleIdleShare : plausibleShare;
   for (const [i, {rpm, noLoadRpm}] of motors.entries()) {
-    if (!rpm) return `Motor ${i + 1} did not turn ${at}, so its replies prove nothing.`;
+    if (rpm === null) return `No speed came from motor ${i + 1} ${at}, so nobody knows whether it turned.`;
+    if (rpm === 0) return `Motor ${i + 1} did not turn ${at}, so its replies prove nothing.`;
     if (noLoadRpm === undefined) continue;
     const share = rpm / noLoadRpm;
     if (share < least || share > most)

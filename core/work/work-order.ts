@@ -5,6 +5,7 @@ import type {ImagePart} from '../firmware/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
 import {firmwareName} from '../craft/craft';
 import {firmwareText, type Found, type FoundEsc} from './found';
+import {equalSerialFindings} from './equal-serials';
 import {planSteps} from './plan-steps';
 import {fitOf, identityOf, type OrderEsc, type PlannedImage} from './planned-image';
 import {judgePlan, plannedEsc} from './rules/judge-plan';
@@ -100,7 +101,7 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
     found,
     leftOut,
     leftSteps: leaveSteps.filter((kind) => all.some((step) => step.kind === kind)),
-    warnings: findings,
+    warnings: [...equalSerialFindings(found, craft.arms.length), ...findings],
     steps: leaveSteps.length ? planSteps({...ask, leaveSteps}) : all,
   });
 }

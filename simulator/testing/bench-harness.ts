@@ -133,7 +133,12 @@ export class Harness {
   }
 
   carryOut(order: WorkOrder) {
-    return this.run(runWorkOrder(this.client, order, this.host()));
+    return this.carryOutWith(order, this.host());
+  }
+
+  /** Carries out with a host that a test has changed. */
+  carryOutWith(order: WorkOrder, host: RunnerHost) {
+    return this.run(runWorkOrder(this.client, order, host));
   }
 
   /** The application of an ESC, as long as the image of Meridian 4.2. */

@@ -1,39 +1,57 @@
 import {describe, expect, it} from 'vitest';
 import * as fc from 'fast-check';
-import {spreadMarks} from './dot-strip-layout';
+import {joinedMotors, longestMark, placeMarks, type MotorValue} from './dot-strip-layout';
+
+const at = (xs: readonly number[], off: readonly number[] = []): MotorValue[] =>
+  xs.map((x, motor) => ({motor, x, off: off.includes(motor)}));
 
 describe('dot strip', () => {
-  const room = {from: 8, to: 254};
+  it('four equal motors are one joined mark, centred on the value', () => {
+    expect(placeMarks(at([100, 100, 100, 100]))).toMatchObject([{text: '1–4', x: 100, row: 0, motors: [0, 1, 2, 3]}]);
+  });
 
-  it('puts equal values side by side around their place', () => {
-    expect(spreadMarks([100, 100], 13, room).map((m) => [m.motor, m.x, m.row])).toEqual([
-      [0, 93.5, 0],
-      [1, 106.5, 0],
+  it('only true differences stand apart', () => {
+    expect(placeMarks(at([100, 100, 150, 100], [2])).map((m) => [m.text, m.x, m.off])).toEqual([
+      ['3', 150, true],
+      ['1,2,4', 100, false],
     ]);
   });
 
-  it('stacks neighbours that would cover each other', () => {
-    expect(spreadMarks([100, 105, 200], 13, room).map((m) => m.row)).toEqual([0, 1, 0]);
+  it('stacks neighbours that would cover each other, and moves none sideways', () => {
+    const marks = placeMarks(at([100, 105, 200]));
+    expect(marks.map((m) => [m.x, m.row])).toEqual([
+      [100, 0],
+      [105, 1],
+      [200, 0],
+    ]);
   });
 
-  it('keeps a large group off the value beside it: what has no room goes into a second row', () => {
-    const marks = spreadMarks([100, 100, 138, 138, 138, 138, 138, 138], 13, room);
-    const ofSecond = marks.filter((m) => m.motor >= 2);
-    expect(Math.min(...ofSecond.map((m) => m.x))).toBeGreaterThan(109);
-    expect(Math.max(...marks.map((m) => m.row))).toBe(1);
-    for (const m of marks.filter((mark) => mark.motor < 2)) expect(Math.abs(m.x - 100)).toBeLessThan(7);
+  it('one value, part of it off the plan of its motor: two marks, one above the other', () => {
+    expect(placeMarks(at([80, 80, 80], [1])).map((m) => [m.text, m.x, m.row, m.off])).toEqual([
+      ['2', 80, 0, true],
+      ['1,3', 80, 1, false],
+    ]);
   });
 
-  it('shows up to eight motors once each, none covering another, none outside', () => {
+  it.each([
+    [[0, 1, 2, 3], '1–4'],
+    [[0, 1], '1,2'],
+    [[0, 1, 2, 5], '1–3,6'],
+    [[0, 2, 4, 6], '1,3,5,7'],
+    [[0, 1, 2, 3, 4, 5, 6, 7], '1–8'],
+  ])('%j reads %s', (motors, text) => expect(joinedMotors(motors)).toBe(text));
+
+  it('every mark of up to eight motors stands on its value, none covers another, each motor is shown once', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({min: 8, max: 254}), {minLength: 1, maxLength: 8}), (xs) => {
-        const marks = spreadMarks(xs, 13, room);
-        expect(marks.map((m) => m.motor).sort()).toEqual(xs.map((_, i) => i));
-        for (const a of marks) {
-          expect(a.x).toBeGreaterThanOrEqual(room.from);
-          expect(a.x).toBeLessThanOrEqual(room.to);
-          for (const b of marks)
-            if (a !== b && a.row === b.row) expect(Math.abs(a.x - b.x)).toBeGreaterThanOrEqual(12.9);
+      fc.property(fc.array(fc.integer({min: 24, max: 238}), {minLength: 1, maxLength: 8}), (xs) => {
+        const marks = placeMarks(at(xs));
+        expect(marks.flatMap((m) => m.motors).sort()).toEqual(xs.map((_, i) => i));
+        for (const mark of marks) {
+          for (const motor of mark.motors) expect(mark.x).toBe(xs[motor]);
+          expect(mark.width).toBeLessThanOrEqual(longestMark);
+          for (const other of marks)
+            if (mark !== other && mark.row === other.row)
+              expect(Math.abs(mark.x - other.x)).toBeGreaterThanOrEqual((mark.width + other.width) / 2 - 1e-9);
         }
       }),
       {seed: 7},

@@ -1,55 +1,64 @@
-/** Where the marks of a dot strip go, so that every motor stays readable. */
+/** Where the marks of a dot strip go: each on its value. Motors of one value share one joined mark. */
 
 export interface Mark {
-  readonly motor: number;
+  /** Motors it stands for, from 0, ascending. */
+  readonly motors: readonly number[];
+  /** "1–4", "1,2,4". */
+  readonly text: string;
+  /** Centre, which is where the value is. */
   readonly x: number;
+  readonly width: number;
   /** Row above the line, 0 at the bottom. */
   readonly row: number;
+  /** Off the plan. */
+  readonly off: boolean;
 }
 
-interface Place {
+export interface MotorValue {
   readonly motor: number;
   readonly x: number;
-  readonly row: number;
+  readonly off: boolean;
 }
 
-/** Lifts marks that would cover one another into higher rows. */
-function lift(places: readonly Place[], diameter: number): Mark[] {
+/** Smallest mark, and what each further character adds, px. */
+export const markSize = 13.2;
+const characterWidth = 5.7;
+/** Longest mark: a longer text is set narrower. Half of it fits beside the ends of the scale. */
+export const longestMark = 46;
+
+/** One mark per value; marks that would cover one another are lifted into higher rows, never moved sideways. */
+export function placeMarks(values: readonly MotorValue[]): Mark[] {
+  const groups = new Map<string, MotorValue[]>();
+  for (const value of values) {
+    const key = `${value.x} ${value.off}`;
+    groups.set(key, [...(groups.get(key) ?? []), value]);
+  }
   const placed: Mark[] = [];
-  for (const {x, motor, row: from} of [...places].sort((a, b) => a.row - b.row || a.x - b.x || a.motor - b.motor)) {
-    let row = from;
-    while (placed.some((p) => p.row === row && Math.abs(p.x - x) < diameter)) row++;
-    placed.push({motor, x, row});
+  // What is off the plan stands in the lowest row, where the eye looks first; then the larger groups.
+  const order = [...groups.values()].sort(
+    (a, b) => Number(b[0]!.off) - Number(a[0]!.off) || b.length - a.length || a[0]!.x - b[0]!.x,
+  );
+  for (const group of order) {
+    const {x, off} = group[0]!;
+    const motors = group.map((v) => v.motor).sort((a, b) => a - b);
+    const text = joinedMotors(motors);
+    const width = Math.min(longestMark, markSize + (text.length - 1) * characterWidth);
+    let row = 0;
+    while (placed.some((p) => p.row === row && Math.abs(p.x - x) < (p.width + width) / 2)) row++;
+    placed.push({motors, text, x, width, row, off});
   }
   return placed;
 }
 
-/**
- * Spreads equal values side by side around their place, as far as the values beside them leave room; the rest goes into
- * a second row. Marks that would still cover each other are lifted.
- */
-export function spreadMarks(
-  xs: readonly (number | undefined)[],
-  diameter: number,
-  {from, to}: {from: number; to: number},
-): Mark[] {
-  const groups = new Map<number, number[]>();
-  xs.forEach((x, motor) => x !== undefined && groups.set(x, [...(groups.get(x) ?? []), motor]));
-  const centres = [...groups.keys()];
-  const places = [...groups].flatMap(([x, motors]) => {
-    // Two values share the way between them as their numbers of motors are.
-    const share = (other: number) =>
-      (2 * Math.abs(other - x) * motors.length) / (motors.length + groups.get(other)!.length);
-    const room = Math.min(...centres.filter((c) => c !== x).map(share), to - from);
-    const perRow = Math.min(motors.length, Math.max(Math.floor(room / diameter), Math.ceil(motors.length / 2)));
-    const rows = Math.ceil(motors.length / perRow);
-    return motors.map((motor, k): Place => {
-      const row = Math.floor(k / perRow);
-      const inRow = row === rows - 1 ? motors.length - row * perRow : perRow;
-      const half = ((inRow - 1) * diameter) / 2;
-      const centre = Math.min(to - half, Math.max(from + half, x));
-      return {motor, x: centre - half + (k % perRow) * diameter, row};
-    });
-  });
-  return lift(places, diameter - 0.01);
+/** Motor numbers as people count them, three and more in a row joined: "1–4", "1,2,4", "1–3,6". */
+export function joinedMotors(motors: readonly number[]): string {
+  const runs: number[][] = [];
+  for (const motor of motors) {
+    const last = runs.at(-1);
+    if (last && last.at(-1) === motor - 1) last.push(motor);
+    else runs.push([motor]);
+  }
+  return runs
+    .map((run) => (run.length > 2 ? `${run[0]! + 1}–${run.at(-1)! + 1}` : run.map((m) => m + 1).join(',')))
+    .join(',');
 }

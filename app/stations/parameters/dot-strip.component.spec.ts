@@ -18,18 +18,16 @@ const marks = (host: HTMLElement) =>
   [...host.querySelectorAll('g')].map((g) => ({motor: g.textContent?.trim(), off: g.classList.contains('off')}));
 
 describe('dot strip', () => {
-  it('shows a mark per motor, filled where it is off the plan', () => {
+  it('shows one mark per value, filled where it is off the plan', () => {
     expect(marks(strip('timing', [22.5, 22.5, 15, 22.5], [22.5, 22.5, 22.5, 22.5]))).toEqual([
       {motor: '3', off: true},
-      {motor: '1', off: false},
-      {motor: '2', off: false},
-      {motor: '4', off: false},
+      {motor: '1,2,4', off: false},
     ]);
   });
 
   it('draws one bar per planned value, none where calibration decides', () => {
-    expect(strip('rotation', [0, 1], [0, 1]).querySelectorAll('rect')).toHaveLength(2);
-    expect(strip('throttleMin', [1016, 1019], [undefined, undefined]).querySelectorAll('rect')).toHaveLength(0);
+    expect(strip('rotation', [0, 1], [0, 1]).querySelectorAll('rect.plan')).toHaveLength(2);
+    expect(strip('throttleMin', [1016, 1019], [undefined, undefined]).querySelectorAll('rect.plan')).toHaveLength(0);
   });
 
   it('says the same in words', () => {

@@ -1,10 +1,11 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
 import {formatValue, type ParameterDefinition} from '@core/settings/definitions';
-import {spreadMarks} from './dot-strip-layout';
+import {longestMark, markSize, placeMarks} from './dot-strip-layout';
 
 const width = 262;
-const margin = 16;
-const diameter = 13.2;
+/** Half of the longest mark fits beside the ends of the scale, so that a mark never leaves its value. */
+const margin = longestMark / 2 + 1;
+const rowHeight = 14.4;
 
 /** One line per parameter: a mark per motor at the value found, a bar at the plan. */
 @Component({
@@ -24,11 +25,25 @@ const diameter = 13.2;
       @for (bar of bars(); track bar) {
         <rect [attr.x]="bar - 3" y="3" width="6" [attr.height]="base() + 3" class="plan" />
       }
-      @for (mark of marks(); track mark.motor) {
-        <g [class.off]="mark.off">
-          <circle [attr.cx]="mark.x" [attr.cy]="base() - 7.5 - mark.row * 13.6" r="6.6" />
-          <text [attr.x]="mark.x" [attr.y]="base() - 4 - mark.row * 13.6" class="num">
-            {{ mark.motor + 1 }}
+      @for (mark of marks(); track mark.text) {
+        <g [class.off]="mark.off" [class.joined]="mark.motors.length > 1">
+          <line [attr.x1]="mark.x" [attr.x2]="mark.x" [attr.y1]="base()" [attr.y2]="top(mark.row) + size" class="stem" />
+          <rect
+            [attr.x]="mark.x - mark.width / 2"
+            [attr.y]="top(mark.row)"
+            [attr.width]="mark.width"
+            [attr.height]="size"
+            [attr.rx]="size / 2"
+            class="mark"
+          />
+          <text
+            [attr.x]="mark.x"
+            [attr.y]="top(mark.row) + 9.9"
+            [attr.textLength]="mark.width >= longest ? longest - 8 : null"
+            lengthAdjust="spacingAndGlyphs"
+            class="num"
+          >
+            {{ mark.text }}
           </text>
         </g>
       }
@@ -54,16 +69,19 @@ const diameter = 13.2;
       fill: var(--petrol);
       opacity: 0.28;
     }
-    circle {
+    .mark {
       fill: var(--sheet);
       stroke: var(--ink);
+    }
+    .stem {
+      stroke: var(--ink-3);
     }
     .num {
       font: 9.5px var(--mono);
       fill: var(--ink);
       text-anchor: middle;
     }
-    .off circle {
+    .off .mark {
       fill: var(--copper);
       stroke: var(--copper);
     }
@@ -85,7 +103,7 @@ export class DotStripComponent {
   private readonly toX = computed(() => {
     const {ticks, scale, min, max, choices} = this.definition();
     if (choices) {
-      const inset = choices.length === 2 ? 40 : 18;
+      const inset = choices.length === 2 ? 30 : 8;
       const places = choices.map((c) => c.value);
       const step = (width - 2 * (margin + inset)) / Math.max(1, places.length - 1);
       return (v: number) => margin + inset + Math.max(0, places.indexOf(v)) * step;
@@ -108,21 +126,29 @@ export class DotStripComponent {
   protected readonly marks = computed(() => {
     const values = this.values();
     const planned = this.planned();
-    const xs = values.map((v) => (v === undefined ? undefined : this.toX()(v)));
-    return spreadMarks(xs, diameter, {from: 8, to: width - 8}).map((m) => ({
-      ...m,
-      off: planned[m.motor] !== undefined && planned[m.motor] !== values[m.motor],
-    }));
+    const toX = this.toX();
+    return placeMarks(
+      values.flatMap((v, motor) =>
+        v === undefined ? [] : [{motor, x: toX(v), off: planned[motor] !== undefined && planned[motor] !== v}],
+      ),
+    );
   });
   private readonly rows = computed(() => 1 + Math.max(0, ...this.marks().map((m) => m.row)));
-  protected readonly base = computed(() => 21 + (this.rows() - 1) * 13.6);
+  protected readonly base = computed(() => 22 + (this.rows() - 1) * rowHeight);
+  protected readonly size = markSize;
+  protected readonly longest = longestMark;
   protected readonly height = computed(() => this.base() + 20);
   protected readonly spoken = computed(() =>
     this.values()
       .map(
         (v, i) =>
-          `motor ${i + 1}: ${v === undefined ? 'not found' : formatValue(this.definition(), v)}${this.marks().find((m) => m.motor === i)?.off ? ', off the plan' : ''}`,
+          `motor ${i + 1}: ${v === undefined ? 'not found' : formatValue(this.definition(), v)}${this.marks().find((m) => m.motors.includes(i))?.off ? ', off the plan' : ''}`,
       )
       .join('; '),
   );
+
+  /** Upper edge of a row of marks. */
+  protected top(row: number): number {
+    return this.base() - 3 - markSize - row * rowHeight;
+  }
 }

@@ -1,0 +1,181 @@
+/** A motor that was let go stays stopped, whatever the cable loses, repeats or delivers late. */
+import {describe, expect, it} from 'vitest';
+import {encodeMessage} from '@core/link/message';
+import {ProblemError} from '@core/problem';
+import {Harness} from '@simulator/testing/bench-harness';
+import {BenchClient} from '../link/client';
+import type {BytePort} from '../link/port';
+import {SpinLease, stopMotors} from './lease';
+
+/** A bench whose requests are listed as they leave the client. */
+async function bench() {
+  const h = new Harness();
+  await h.run(h.client.request('hello', null));
+  const throttles = () => h.bench.train.outputs.map((o) => (h.time.now() <= o.leaseEnds ? o.throttle : 0));
+  const pass = (ms: number) => h.run(new Promise<void>((resolve) => h.time.after(ms, resolve)));
+  /** Longest run of ms in which a motor was commanded to turn, from now on. */
+  const watch = async (ms: number) => {
+    let turned = 0;
+    for (let i = 0; i < ms; i++) {
+      await pass(1);
+      if (throttles().some((t) => t > 0)) turned++;
+    }
+    return turned;
+  };
+  const hold = (onLost?: (e: ProblemError) => void) => new SpinLease(h.client, h.time, onLost);
+  return {h, throttles, pass, watch, hold};
+}
+const all = [0, 1, 2, 3].map((output) => ({output, throttle: 0.6}));
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'done',
+    (e: ProblemError) => e.problem.code,
+  );
+
+describe('a hold', () => {
+  it('a renewal that got lost is never sent again: after the stop nothing turns', async () => {
+    const {h, pass, watch, hold} = await bench();
+    const lease = hold();
+    lease.set(all);
+    await pass(300);
+    // The next renewals get lost; then the person lets go.
+    h.bench.mishaps.longest = 0;
+    await pass(100);
+    h.bench.mishaps.longest = Infinity;
+    await h.run(lease.stop());
+    expect(await watch(3_000)).toBe(0);
+    expect(h.client.counters.repeats).toBe(0);
+  });
+
+  it('a burst that swallows stop and renewals costs no more than the lease; the stop is sent until it is answered', async () => {
+    const {h, pass, watch, hold} = await bench();
+    const lease = hold();
+    lease.set(all);
+    await pass(300);
+    h.bench.mishaps.longest = 0;
+    const stopped = lease.stop();
+    expect(await watch(1_500)).toBeLessThanOrEqual(200);
+    h.bench.mishaps.longest = Infinity;
+    await h.run(stopped);
+    expect(h.client.counters.repeats).toBeGreaterThan(10);
+    expect(await watch(2_000)).toBe(0);
+  });
+
+  it('one lost renewal does not end it, the loss of a whole lease does', async () => {
+    const {h, pass, throttles, hold} = await bench();
+    const lost: string[] = [];
+    const lease = hold((e) => lost.push(e.problem.code));
+    lease.set(all);
+    await pass(300);
+    h.bench.mishaps.longest = 0;
+    await pass(60);
+    h.bench.mishaps.longest = Infinity;
+    await pass(400);
+    expect([lost, throttles().every((t) => t > 0.5)]).toEqual([[], true]);
+    h.bench.mishaps.longest = 0;
+    await pass(700);
+    expect(lost).toEqual(['unanswered']);
+    h.bench.mishaps.longest = Infinity;
+    await pass(500);
+    // It ended for good: what comes later needs a new hold.
+    expect(throttles()).toEqual([0, 0, 0, 0]);
+    await h.run(lease.stop());
+  });
+
+  it('there is one at a time: the second is refused, and may begin when the first has let go', async () => {
+    const {h, hold} = await bench();
+    const first = hold();
+    expect(() => hold()).toThrow('Only one at a time can.');
+    await h.run(first.stop());
+    const second = hold();
+    expect(second.hold).toBeGreaterThan(first.hold);
+    await h.run(second.stop());
+  });
+
+  it('numbers go on rising for a client that connects anew', async () => {
+    const {h, hold} = await bench();
+    const first = hold();
+    first.set(all);
+    await h.run(first.stop());
+    const again = h.connect();
+    expect(() => again.takeHold()).toThrow('No hello yet');
+    await h.run(again.request('hello', null));
+    expect(again.takeHold()).toBeGreaterThan(first.hold);
+  });
+
+  it('a stop on a link that has died ends with it', async () => {
+    const {h, pass, hold} = await bench();
+    const lease = hold();
+    lease.set(all);
+    await pass(200);
+    h.bench.mishaps.longest = 0;
+    await h.run(lease.stop());
+    expect(h.client.isClosed).toBe(true);
+    await expect(h.client.request('hello', null)).rejects.toMatchObject({problem: {code: 'link-silent'}});
+  });
+
+  it('a port that takes nothing any more ends a stop at once', async () => {
+    const {h} = await bench();
+    const dead: BytePort = {
+      readable: {getReader: () => ({read: () => new Promise(() => undefined), cancel: () => Promise.resolve()})},
+      writable: {getWriter: () => ({write: () => Promise.reject(new Error('gone')), close: () => Promise.resolve()})},
+    };
+    const client = new BenchClient(dead, h.time);
+    await h.run(stopMotors(client, 3));
+    expect(client.isClosed).toBe(true);
+  });
+});
+
+describe('the adapter', () => {
+  const spin = (h: Harness, hold: number) =>
+    h.run(codeOf(h.client.request('spin', {hold, leaseMs: 200, commands: [{output: 0, value: 600}]})));
+
+  it('refuses what belongs to an ended hold: stopped, run out, power off in between, or overtaken', async () => {
+    const {h, pass, throttles} = await bench();
+    expect(await spin(h, 1)).toBe('done');
+    await h.run(h.client.request('spin.stop', {hold: 1}));
+    expect([await spin(h, 1), throttles()[0]]).toEqual(['hold-ended', 0]);
+    expect(await spin(h, 2)).toBe('done');
+    await pass(250);
+    expect([await spin(h, 2), throttles()[0]]).toEqual(['hold-ended', 0]);
+    expect(await spin(h, 3)).toBe('done');
+    h.bench.setBattery(false);
+    h.bench.setBattery(true);
+    expect([await spin(h, 3), throttles()[0]]).toEqual(['hold-ended', 0]);
+    expect(await spin(h, 5)).toBe('done');
+    expect(await spin(h, 4)).toBe('hold-ended');
+  });
+
+  it('a stop names its hold: an older one stops no newer hold, a newer one is ended before it began', async () => {
+    const {h, throttles} = await bench();
+    await spin(h, 7);
+    await h.run(h.client.request('spin.stop', {hold: 6}));
+    expect(throttles()[0]).toBeGreaterThan(0);
+    await h.run(h.client.request('spin.stop', {hold: 9}));
+    expect([throttles()[0], await spin(h, 9)]).toEqual([0, 'hold-ended']);
+  });
+
+  it('turns nothing without power: a battery that comes back starts no motor', async () => {
+    const {h, pass} = await bench();
+    h.bench.setBattery(false);
+    expect(await spin(h, 1)).toBe('no-power');
+    h.bench.setBattery(true);
+    await pass(100);
+    expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
+  });
+
+  it('a copy of a request that comes when its answer is long forgotten is dropped', async () => {
+    const {h, throttles} = await bench();
+    const frame = encodeMessage({
+      sequence: 900,
+      operation: 'spin',
+      argument: {hold: 1, leaseMs: 500, commands: [{output: 0, value: 600}]},
+    });
+    h.bench.receive(frame);
+    expect(throttles()[0]).toBeGreaterThan(0);
+    for (let i = 0; i < 100; i++) await h.run(h.client.request('power', null));
+    await h.run(h.client.request('spin.stop', {hold: 1}));
+    h.bench.receive(frame);
+    expect(throttles()[0]).toBe(0);
+  });
+});
