@@ -44,7 +44,7 @@ export interface BenchKeeper {
   page(output: number, page: number, bytes: Uint8Array): void;
   controller(config: ControllerConfig): void;
   power(on: boolean, cycles: number): void;
-  /** A request that was carried out before and is carried out again. */
+  /** A request that changes something, was carried out before and is carried out again. */
   repeated?(argument: unknown): void;
 }
 
@@ -60,8 +60,9 @@ const startUpMs = 400;
 /** Reports while a motor turns, and at rest. */
 const reportEveryMs = 20;
 const idleReportEveryMs = 200;
-const answersKept = 64;
-const numbersKept = 4096;
+/** Answers kept: of requests that only read, and of those that change something, however late their copies come. */
+const readingKept = 64;
+const changingKept = 4096;
 
 export class SimulatedBench {
   readonly escs: Esc[];
@@ -125,7 +126,13 @@ export class SimulatedBench {
   /** Plugs the cable in. `send` gets what the bench says, `onEnd` that the cable went out. */
   attach(send: (bytes: Uint8Array) => void, onEnd: () => void): void {
     this.detach();
-    this.link = {decoder: new SlipDecoder(), send, onEnd, answers: new Map(), numbers: new Set()};
+    this.link = {
+      decoder: new SlipDecoder(),
+      send,
+      onEnd,
+      answers: {reading: new Map(), changing: new Map()},
+      forgotten: new Set(),
+    };
   }
 
   /** Pulls the cable. Motors stop when their lease ends. */
@@ -199,21 +206,24 @@ export class SimulatedBench {
   }
 
   private take(link: Link, sequence: number, operation: string, argument: unknown): void {
-    const known = link.answers.get(sequence);
+    const answers = link.answers[isReading(operation) ? 'reading' : 'changing'];
+    const known = answers.get(sequence);
     if (known !== undefined) {
       // A repeat: the answer was lost, or is still on its way. Nothing is done twice.
       if (known) this.send(link, known);
       return;
     }
-    if (link.numbers.has(sequence)) {
-      // It was carried out long ago and its answer is forgotten: a copy that comes this late is dropped.
-      if (!this.mishaps.forgetful) return;
-      this.keeper?.repeated?.(argument);
+    if (link.forgotten.has(sequence)) this.keeper?.repeated?.(argument);
+    answers.set(sequence, null);
+    const kept = isReading(operation) || this.mishaps.forgetful ? readingKept : changingKept;
+    while (answers.size > kept) {
+      const [oldest] = answers.keys();
+      answers.delete(oldest!);
+      if (!isReading(operation)) link.forgotten.add(oldest!);
     }
-    remember(link, sequence);
     const reply: Reply = (kind, value) => {
       const frame = encodeMessage({sequence, operation: kind, argument: value});
-      if (link.answers.has(sequence)) link.answers.set(sequence, frame);
+      if (answers.has(sequence)) answers.set(sequence, frame);
       this.time.after(adapterMs, () => this.send(link, frame));
     };
     const refuse = (code: string, text: string) => reply('refused', {code, text});
@@ -386,23 +396,18 @@ export class SimulatedBench {
   }
 }
 
-/** Keeps the newest answers and, longer, the numbers they belong to. */
-function remember({answers, numbers}: Link, sequence: number): void {
-  answers.set(sequence, null);
-  if (answers.size > answersKept) answers.delete(answers.keys().next().value!);
-  numbers.delete(sequence);
-  numbers.add(sequence);
-  if (numbers.size > numbersKept) numbers.delete(numbers.values().next().value!);
-}
+/** Requests that change nothing may be carried out again at any time. */
+const isReading = (operation: string): boolean =>
+  ['hello', 'power', 'esc.read', 'esc.checksum', 'controller.identify', 'controller.read'].includes(operation);
 
 interface Link {
   readonly decoder: SlipDecoder;
   readonly send: (bytes: Uint8Array) => void;
   readonly onEnd: () => void;
   /** Answers by sequence number, so that a repeat does nothing twice; null while under way. */
-  readonly answers: Map<number, Uint8Array | null>;
-  /** Numbers of the requests carried out last. */
-  readonly numbers: Set<number>;
+  readonly answers: Readonly<Record<'reading' | 'changing', Map<number, Uint8Array | null>>>;
+  /** Numbers of changes whose answers were forgotten. */
+  readonly forgotten: Set<number>;
 }
 
 type Call = {[O in Operation]: {operation: O; argument: Argument<O>}}[Operation];

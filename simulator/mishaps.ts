@@ -11,7 +11,7 @@ export class Mishaps {
   /** Chance that a whole transfer of the client arrives once more, up to `echoMs` later, 0…1. */
   echoes = 0;
   echoMs = 4_000;
-  /** An adapter that forgets the numbers of requests with their answers: what comes late is carried out again. */
+  /** An adapter that keeps 64 answers of changes only: copies that come later are carried out again. */
   forgetful = false;
   /** Longest transfer that gets through, bytes: a bad USB hub drops longer ones whole. */
   longest = Infinity;

@@ -50,6 +50,7 @@ function fakeWork() {
     paused: signal(false),
     rewrite: signal<number[]>([]),
     problem: signal<Problem | undefined>(undefined),
+    changes: signal<{key: string; place: string; what: string}[]>([]),
     holding: signal<number | undefined>(undefined),
     finished: signal<WorkOrder | undefined>(undefined),
     start: () => calls.push('start'),

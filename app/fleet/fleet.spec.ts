@@ -39,7 +39,7 @@ async function fleet() {
 describe('fleet', () => {
   it('lists the craft of the demo with what was found last, the odd one out marked', async () => {
     const found = await new Harness().survey();
-    await database.records.put({craftId: 'juniper', found, proofs: [], sightings: [], noise: undefined});
+    await database.records.put({craftId: 'juniper', found, proofs: [], sightings: [], noise: undefined, written: {}});
     const {names, text} = await fleet();
     expect(names()).toEqual(['Juniper', 'Sorrel', 'Alder', 'Bramble']);
     expect(text()).toContain('Meridian 3.7 ×1, odd one out');

@@ -65,7 +65,7 @@ export class HoldButtonComponent {
 
   protected begin(event: PointerEvent): void {
     // A second finger or another button is not the hold: it neither begins nor ends it.
-    if (event.button !== 0 || !event.isPrimary) return;
+    if (event.button !== 0 || event.isPrimary === false) return;
     (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
     this.start();
   }

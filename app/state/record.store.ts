@@ -13,7 +13,7 @@ import {refusalText} from '../store/refusal-text';
 /** Tells what this tab wrote from what another one did. */
 const thisTab = crypto.randomUUID();
 
-const blank = (craftId: string): CraftRecord => ({
+const blank = (craftId: string): Omit<CraftRecord, 'writer'> => ({
   craftId,
   found: undefined,
   proofs: [],
@@ -24,7 +24,9 @@ const blank = (craftId: string): CraftRecord => ({
 
 export const RecordStore = signalStore(
   {providedIn: 'root'},
-  withState<CraftRecord & {readonly claims: readonly KeptClaim[]; readonly storeFault: string | undefined}>({
+  withState<
+    Omit<CraftRecord, 'writer'> & {readonly claims: readonly KeptClaim[]; readonly storeFault: string | undefined}
+  >({
     ...blank(''),
     claims: [],
     storeFault: undefined,
@@ -61,12 +63,12 @@ export const RecordStore = signalStore(
         });
         if (!read || store.craftId() !== craftId) return;
         const [kept, claims] = read;
-        patchState(store, {...kept, claims});
+        patchState(store, {...withoutWriter(kept), claims});
         follower?.stop();
         follower = follow(
           () => database.records.get(craftId),
           (now) => {
-            if (now && now.writer !== thisTab && store.craftId() === craftId) patchState(store, now);
+            if (now && now.writer !== thisTab && store.craftId() === craftId) patchState(store, withoutWriter(now));
           },
         );
       },
@@ -112,6 +114,13 @@ export const RecordStore = signalStore(
     };
   }),
 );
+
+/** A record without the mark of the tab that wrote it, which is no state. */
+function withoutWriter(kept: CraftRecord | undefined): Partial<Omit<CraftRecord, 'writer'>> {
+  if (!kept) return {};
+  const {writer: _, ...record} = kept;
+  return record;
+}
 
 const withClaim = (esc: FoundEsc, claim: HardwareClaim): FoundEsc => ({
   ...esc,

@@ -1,5 +1,6 @@
 import {TestBed} from '@angular/core/testing';
 import {juniper} from '@core/craft/juniper';
+import {proofOf} from '@core/testing/proof-of';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import type {Catalogue} from '@core/firmware/releases';
 import type {Found} from '@core/work/found';
@@ -119,7 +120,7 @@ describe('fleet', () => {
     vi.spyOn(database.craft, 'put').mockRejectedValue(new Error('QuotaExceededError'));
     store.setParameter('timing', same(30));
     await settle();
-    expect(store.storeFault()).toContain("The browser's store refused the plan: Error: QuotaExceededError");
+    expect(store.storeFault()).toContain('so the plan lasts until this tab closes');
     expect(timing(store)).toEqual(same(30));
   });
 
@@ -127,7 +128,7 @@ describe('fleet', () => {
     vi.spyOn(database.craft, 'toArray').mockRejectedValue(new Error('blocked'));
     const store = await fleet();
     expect(store.current()!.name).toBe('Juniper');
-    expect(store.storeFault()).toContain('cannot be read');
+    expect(store.storeFault()).toContain('so what you do here lasts until this tab closes');
   });
 });
 
@@ -147,7 +148,7 @@ describe('record', () => {
     const store = TestBed.inject(RecordStore);
     await store.open('juniper');
     store.setFound(found);
-    store.addProofs([{kind: 'pages', at: 1, holds: true, text: 'all'}]);
+    store.addProofs([proofOf('pages', juniper)]);
     await settle();
     TestBed.resetTestingModule();
     const again = TestBed.inject(RecordStore);

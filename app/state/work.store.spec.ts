@@ -43,7 +43,9 @@ async function workshop() {
     },
     occupy: () => (occupied ? false : (occupied = true)),
     vacate: () => (occupied = false),
-    onStop: () => () => undefined,
+    beginHold: () => () => undefined,
+    session: signal('this page'),
+    moment: signal({session: 'this page', cycles: 1}),
   };
   const shelf = {
     images: signal({}),

@@ -7,8 +7,9 @@ import {analyseNoise} from '@core/noise/analysis';
 import {readFlightLog} from '@core/noise/flight-log';
 import type {Found} from '@core/work/found';
 import type {ProofRecord} from '@core/proof/proof';
-import type {NoiseProof, Sighting} from '@core/work/stations';
+import type {NoiseForecast, Sighting} from '@core/work/stations';
 import {makeFlightCsv} from '@simulator/flight';
+import {proofOf} from '@core/testing/proof-of';
 import {Harness} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
@@ -29,7 +30,8 @@ function bed(found: Found | undefined, change: (b: ReturnType<typeof fakeBench>)
     found: signal(found),
     proofs: signal<ProofRecord[]>([]),
     sightings: signal<Sighting[]>([]),
-    noise: signal<NoiseProof | undefined>(undefined),
+    noise: signal<NoiseForecast | undefined>(undefined),
+    written: signal({}),
     craftId: signal('juniper'),
   };
   TestBed.configureTestingModule({
@@ -113,18 +115,20 @@ describe('sign-off', () => {
 
   it('says what is open, and where to get it', () => {
     const {rows, status, host} = signOff();
-    expect(status).toBe('5 open Juniper is not proven yet.');
+    expect(status).toBe('4 open Juniper is not proven yet.');
     expect(rows).toHaveLength(6);
+    expect(rows[5]).toContain('none yet Notches on the noise');
     expect(rows[0]).toContain('✓ holds Everything answers 4 ESCs and the flight controller');
     expect(rows[4]).toContain('open No reply lost Not measured yet.');
-    expect(host.querySelector('tbody tr:last-child a')!.getAttribute('href')).toBe('/craft/juniper/noise');
+    expect(host.querySelector('table:last-of-type a')!.getAttribute('href')).toBe('/craft/juniper/noise');
   });
 
   it('a proof does not hold against a bench that is not as planned', () => {
     const {rows} = signOff((record) =>
-      record.proofs.set([{kind: 'pages', at: 1, holds: true, text: '164 of 164 page checksums equal'}]),
+      record.proofs.set([proofOf('pages', juniper, {at: 0, text: '164 of 164 page checksums equal'})]),
     );
-    expect(rows[1]).toContain('open Same firmware, page by page 164 of 164');
+    expect(rows[1]).toContain('Same firmware, page by page 164 of 164');
+    expect(rows[1]).toMatch(/^(open|○ void) /);
   });
 });
 
@@ -132,7 +136,13 @@ describe('charts of the Noise station', () => {
   const log = readFlightLog(makeFlightCsv({seed: 3, seconds: 4, sampleRateHz: 2000, notches: undefined, note: ''}));
   if (!log.ok) throw new Error(log.problem.meaning);
   const chain = {harmonics: [1, 2], q: 5, minHz: 100, movingNotches: 1, gyroLowPassHz: 500};
-  const analysis = analyseNoise(log.value, {axis: 'roll', poles: 14, planned: chain, found: undefined});
+  const analysis = analyseNoise(log.value, {
+    axis: 'roll',
+    poles: 14,
+    planned: chain,
+    found: undefined,
+    filterRateHz: 8000,
+  });
 
   it('the spectrogram has a cell for every band that was flown and a line per harmonic', () => {
     const {series} = spectrogramOption(analysis, [1, 2]);

@@ -7,12 +7,10 @@ import {catalogueShape, type Catalogue} from '@core/firmware/releases';
 import {ProblemError} from '@core/problem';
 import type {Found} from '@core/work/found';
 import type {Journal, JournalEntry} from '@core/work/journal';
-import type {ProofRecord} from '@core/proof/proof';
-import type {Written} from '@core/proof/standing';
-import type {NoiseForecast, Sighting} from '@core/work/stations';
 import type {Snapshot} from '@core/work/snapshot';
 import type {WorkOrder} from '@core/work/work-order';
 import type {OwnPreset} from '@core/craft/own-presets';
+import type {CraftRecord} from './craft-record';
 import {rereadFound, rereadSnapshot} from './reread-settings';
 import {foundFromVersion1, orderFromVersion1} from './from-version-1';
 import {journalFromVersion5, recordFromVersion5} from './from-version-5';
@@ -32,18 +30,7 @@ export interface CraftHistory {
   readonly future: readonly Craft[];
 }
 
-/** Records of one craft beside its plan. */
-export interface CraftRecord {
-  readonly craftId: string;
-  readonly found: Found | undefined;
-  readonly proofs: readonly ProofRecord[];
-  readonly sightings: readonly Sighting[];
-  readonly noise: NoiseForecast | undefined;
-  /** When a work order last began to write firmware, settings, controller. */
-  readonly written: Written;
-  /** The tab that wrote it; another one reads it anew. */
-  readonly writer?: string;
-}
+export type {CraftRecord};
 
 /** An image file of one's own, or one read out of an ESC. */
 export interface OwnFile {

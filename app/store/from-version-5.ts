@@ -1,6 +1,6 @@
 /** Brings a record of version 5 to today's shape: proofs that do not name their ESCs prove nothing any more. */
 import {isWholeProof, type ProofRecord} from '@core/proof/proof';
-import type {CraftRecord} from './database';
+import type {CraftRecord} from './craft-record';
 
 export function recordFromVersion5(old: object): CraftRecord {
   const record = old as Omit<CraftRecord, 'written'> & {readonly written?: CraftRecord['written']};

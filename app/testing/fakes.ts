@@ -2,6 +2,7 @@
 import {signal} from '@angular/core';
 import type {Power, Report} from '@core/link/operations';
 import type {Problem} from '@core/problem';
+import {testSession} from '@core/testing/proof-of';
 
 /** The parts of BenchStore that views read, as writable signals, and what they called. */
 export function fakeBench() {
@@ -23,6 +24,8 @@ export function fakeBench() {
     propsOff: signal(false),
     occupied: signal(false),
     turning: signal(false),
+    session: signal<string | undefined>(testSession),
+    moment: signal<{session: string; cycles: number | undefined} | undefined>({session: testSession, cycles: 1}),
     simulator: () => simulator,
     connect: () => calls.push('connect'),
     survey: () => calls.push('survey'),

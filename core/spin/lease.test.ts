@@ -164,7 +164,7 @@ describe('the adapter', () => {
     expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
   });
 
-  it('a copy of a request that comes when its answer is long forgotten is dropped', async () => {
+  it('a copy of a request that comes seconds later is answered, not carried out again', async () => {
     const {h, throttles} = await bench();
     const frame = encodeMessage({
       sequence: 900,

@@ -318,9 +318,7 @@ export class DrillRun {
         if (!this.sabotage.careless) this.snapshots.push(found);
         return Promise.resolve();
       },
-      overwrite: this.sabotage.careless
-        ? ({...this.overwrite, has: () => true} as unknown as Set<string>)
-        : this.overwrite,
+      overwrite: this.sabotage.careless ? {...this.overwrite, has: () => true} : this.overwrite,
       onProgress: (p) => {
         if (p.waitsFor === 'clip') this.bench.clippedTo = p.output;
         if (p.waitsFor !== 'battery' || asked) return;

@@ -27,7 +27,13 @@ const rowHeight = 14.4;
       }
       @for (mark of marks(); track mark.text) {
         <g [class.off]="mark.off" [class.joined]="mark.motors.length > 1">
-          <line [attr.x1]="mark.x" [attr.x2]="mark.x" [attr.y1]="base()" [attr.y2]="top(mark.row) + size" class="stem" />
+          <line
+            [attr.x1]="mark.x"
+            [attr.x2]="mark.x"
+            [attr.y1]="base()"
+            [attr.y2]="top(mark.row) + size"
+            class="stem"
+          />
           <rect
             [attr.x]="mark.x - mark.width / 2"
             [attr.y]="top(mark.row)"

@@ -1,0 +1,17 @@
+import type {ProofRecord} from '@core/proof/proof';
+import type {Written} from '@core/proof/standing';
+import type {Found} from '@core/work/found';
+import type {NoiseForecast, Sighting} from '@core/work/stations';
+
+/** Records of one craft beside its plan. */
+export interface CraftRecord {
+  readonly craftId: string;
+  readonly found: Found | undefined;
+  readonly proofs: readonly ProofRecord[];
+  readonly sightings: readonly Sighting[];
+  readonly noise: NoiseForecast | undefined;
+  /** When a work order last began to write firmware, settings, controller. */
+  readonly written: Written;
+  /** The tab that wrote it; another one reads it anew. */
+  readonly writer?: string;
+}
