@@ -4,19 +4,19 @@ import {basename} from 'node:path';
 import {benches} from '@simulator/benches';
 import {sumOf} from './drill/counters';
 import {drill} from './drill/drill';
-import {fuzzReaders} from './fuzz';
+import {fuzz, fuzzKinds} from './fuzz/fuzz';
 import {describeImage} from './image-report';
 import {describeNoise} from './noise-report';
 
 const usage =
   'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--axis roll|pitch|yaw] | ' +
-  'bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N';
+  'bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N [--of images|backups|snapshots|logs|frames]';
 /** Options of each command, and whether it works on a file. */
 const commands: Readonly<Record<string, {readonly file: boolean; readonly options: readonly string[]}>> = {
   image: {file: true, options: ['--base', '--against']},
   noise: {file: true, options: ['--poles', '--at', '--axis']},
   drill: {file: false, options: ['--runs', '--seed', '--craft']},
-  fuzz: {file: false, options: ['--runs', '--seed']},
+  fuzz: {file: false, options: ['--runs', '--seed', '--of']},
 };
 
 interface Outcome {
@@ -39,7 +39,7 @@ export function main(args: readonly string[]): Outcome {
       case 'noise':
         return answer(describeNoise(read(file).toString('utf8'), options));
       default:
-        return fuzz(options);
+        return fuzzed(options);
     }
   } catch (error) {
     if (error instanceof FileError) return fail('file', error.message);
@@ -49,10 +49,13 @@ export function main(args: readonly string[]): Outcome {
 
 const wholeNumber = (options: ReadonlyMap<string, string>, name: string) => Number(options.get(name) ?? NaN);
 
-function fuzz(options: ReadonlyMap<string, string>): Outcome {
+function fuzzed(options: ReadonlyMap<string, string>): Outcome {
   const [runs, seed] = [wholeNumber(options, '--runs'), wholeNumber(options, '--seed')];
-  if (!Number.isInteger(runs) || runs < 1 || !Number.isInteger(seed)) return fail('usage', usage);
-  const value = fuzzReaders(runs, seed);
+  const kind = options.get('--of') ?? 'images';
+  if (!Number.isInteger(runs) || runs < 1 || !Number.isInteger(seed) || !fuzzKinds.includes(kind))
+    return fail('usage', usage);
+  const onRun = (done: number) => done % 10_000 === 0 && process.stderr.write(`${done} of ${runs}\n`);
+  const value = fuzz(kind, {runs, seed, onRun});
   return answer({ok: value.throws + value.tooLarge === 0, value});
 }
 

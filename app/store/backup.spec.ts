@@ -4,7 +4,7 @@ import {sha256Hex} from '@core/firmware/releases';
 import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from './backup';
 import {Harness} from '@simulator/testing/bench-harness';
 import {browserJournal, database} from './database';
-import {mostBytes} from './sealed-zip';
+import {mostBytes} from '@core/backup/sealed-zip';
 
 type Rows = Readonly<Record<'records' | 'orders' | 'journal', Record<string, unknown>[]>>;
 

@@ -10,10 +10,11 @@ import type {Journal, JournalEntry} from '@core/work/journal';
 import type {Snapshot} from '@core/work/snapshot';
 import type {WorkOrder} from '@core/work/work-order';
 import type {OwnPreset} from '@core/craft/own-presets';
-import type {CraftRecord} from './craft-record';
-import {rereadFound, rereadSnapshot} from './reread-settings';
+import type {CraftRecord} from '@core/backup/craft-record';
+import {journalFromVersion5, recordFromVersion5} from '@core/backup/from-version-5';
+import type {KeptLog, OwnFile} from '@core/backup/kept-files';
+import {rereadFound, rereadSnapshot} from '@core/backup/reread-settings';
 import {foundFromVersion1, orderFromVersion1} from './from-version-1';
-import {journalFromVersion5, recordFromVersion5} from './from-version-5';
 
 /** An order that was carried out or begun. */
 export interface KeptOrder {
@@ -30,30 +31,7 @@ export interface CraftHistory {
   readonly future: readonly Craft[];
 }
 
-export type {CraftRecord};
-
-/** An image file of one's own, or one read out of an ESC. */
-export interface OwnFile {
-  readonly sha256: string;
-  readonly name: string;
-  /** Epoch ms. */
-  readonly addedAt: number;
-  readonly origin: 'file' | 'backup';
-  /** Address of the first byte, for raw bytes. */
-  readonly base?: number;
-  readonly file: Uint8Array;
-}
-
-/** A flight log, kept with the craft it was recorded on. */
-export interface KeptLog {
-  readonly id: string;
-  readonly craftId: string;
-  readonly name: string;
-  /** Epoch ms. */
-  readonly addedAt: number;
-  /** The CSV file as it was opened. */
-  readonly file: Uint8Array;
-}
+export type {CraftRecord, KeptLog, OwnFile};
 
 /** A claim as the logbook shows it. */
 export interface KeptClaim extends HardwareClaim {

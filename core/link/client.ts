@@ -142,12 +142,17 @@ export class BenchClient {
     else request.reject(new ProblemError(outcome));
   }
 
+  /** Takes bytes from the bench, cut anywhere. The port's reader calls it with everything that comes. */
+  take(bytes: Uint8Array): void {
+    for (const frame of this.decoder.push(bytes)) this.receive(frame);
+  }
+
   private async listen(): Promise<void> {
     try {
       for (;;) {
         const {done, value} = await this.reader.read();
         if (done) break;
-        if (value) for (const frame of this.decoder.push(value)) this.receive(frame);
+        if (value) this.take(value);
       }
     } catch {
       // A port that fails and a port that ends mean the same to the bench: the cable is out.

@@ -1,4 +1,5 @@
 /** The part of a plan that a kind of proof is about. A proof of another plan is void. */
+import {utf8ToBytes} from '@noble/hashes/utils.js';
 import {canonicalJson} from '../canonical-json';
 import {crc32} from '../checksums';
 import {firmwareName, type ControllerPlan, type Plan} from '../craft/craft';
@@ -14,7 +15,7 @@ export const signalFields: readonly (keyof ControllerPlan)[] = [
 ];
 
 const digest = (value: unknown) =>
-  crc32(new TextEncoder().encode(canonicalJson(value)))
+  crc32(utf8ToBytes(canonicalJson(value)))
     .toString(16)
     .padStart(8, '0');
 

@@ -1,5 +1,5 @@
 /** Brings a record of version 5 to today's shape: proofs that do not name their ESCs prove nothing any more. */
-import {isWholeProof, type ProofRecord} from '@core/proof/proof';
+import {isWholeProof, type ProofRecord} from '../proof/proof';
 import type {CraftRecord} from './craft-record';
 
 export function recordFromVersion5(old: object): CraftRecord {

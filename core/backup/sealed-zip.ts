@@ -4,9 +4,9 @@
  * from its directory first, and bounded.
  */
 import {strFromU8, strToU8, Unzip, UnzipInflate, zipSync, type Zippable} from 'fflate';
-import {crc32} from '@core/checksums';
-import {sha256Hex} from '@core/firmware/releases';
-import {failure, success, type Result} from '@core/problem';
+import {crc32} from '../checksums';
+import {sha256Hex} from '../firmware/releases';
+import {failure, success, type Result} from '../problem';
 
 /** Bounds of what a backup may unpack to. */
 export const mostEntries = 5_000;

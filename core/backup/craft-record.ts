@@ -1,7 +1,7 @@
-import type {ProofRecord} from '@core/proof/proof';
-import type {Written} from '@core/proof/standing';
-import type {Found} from '@core/work/found';
-import type {NoiseForecast, Sighting} from '@core/work/stations';
+import type {ProofRecord} from '../proof/proof';
+import type {Written} from '../proof/standing';
+import type {Found} from '../work/found';
+import type {NoiseForecast, Sighting} from '../work/stations';
 
 /** Records of one craft beside its plan. */
 export interface CraftRecord {

@@ -1,7 +1,7 @@
 /** Parameters that an older Bidex had no name for lie in the settings pages it kept: they are read from there. */
-import {decodeSettings} from '@core/settings/page';
-import type {Found} from '@core/work/found';
-import {bytesOfHex, type Snapshot} from '@core/work/snapshot';
+import {decodeSettings} from '../settings/page';
+import type {Found} from '../work/found';
+import {bytesOfHex, type Snapshot} from '../work/snapshot';
 
 export function rereadFound(found: Found): Found {
   return {

@@ -1,0 +1,63 @@
+/** Backups: damaged as a file, and sealed anew around damaged content, so that the shapes behind the seal are reached. */
+import {strFromU8, strToU8} from 'fflate';
+import {packBackup, readBackup, type Backup} from '@core/backup/backup';
+import {openZip, sealZip} from '@core/backup/sealed-zip';
+import {demoFleet} from '@core/craft/demo-fleet';
+import {Random} from '@simulator/random';
+import {mutate} from './mutate';
+import {settingsSnapshot} from './seeds';
+import type {FuzzSubject} from './subject';
+
+const soundBackup = (): Backup => ({
+  createdAt: '2026-11-26T08:00:00.000Z',
+  rows: {
+    craft: [demoFleet[0]!],
+    records: [{craftId: 'juniper', proofs: [], sightings: [], written: {}}],
+    orders: [],
+    journal: [
+      {
+        orderId: 'o',
+        at: 1,
+        stepId: 's',
+        event: 'done',
+        text: '',
+        snapshot: [{serial: 's', output: 0, page: Uint8Array.of(1, 2)}],
+      },
+    ],
+    claims: [],
+    histories: [],
+    snapshots: [{...settingsSnapshot(), craftId: 'juniper'}],
+    presets: [],
+  },
+  files: [],
+  logs: [],
+});
+
+export function backupSubject(): FuzzSubject {
+  const sound = packBackup(soundBackup());
+  const opened = openZip(sound);
+  if (!opened.ok) throw new Error(opened.problem.meaning);
+  const entries = Object.fromEntries(opened.value);
+  const names = Object.keys(entries);
+  const random = new Random(77);
+  let turn = 0;
+  return {
+    seeds: [sound],
+    take: (input) => {
+      // Every second input is sealed anew around one damaged entry.
+      const file = turn++ % 2 ? input : resealed(entries, names[random.below(names.length)]!, random);
+      const read = readBackup(file);
+      const isLarge = read.ok && JSON.stringify(read.value.rows).length > 1 << 20;
+      return {isFaulty: !read.ok, tooLarge: isLarge || (!read.ok && read.problem.meaning.length > 1_000)};
+    },
+  };
+}
+
+function resealed(entries: Readonly<Record<string, Uint8Array>>, name: string, random: Random): Uint8Array {
+  const damaged = mutate(random, entries[name]!);
+  // Half of them stay JSON, so that it is the shape that must refuse.
+  const text = strFromU8(entries[name]!).replace(/\d+|true|"[a-z]+"/g, (word) =>
+    random.next() < 0.03 ? 'null' : word,
+  );
+  return sealZip({...entries, [name]: random.next() < 0.5 ? damaged : strToU8(text)});
+}
