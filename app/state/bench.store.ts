@@ -125,9 +125,12 @@ export const BenchStore = signalStore(
       simulator = Comlink.wrap<BenchControl>(
         new Worker(new URL('../workers/bench.worker', import.meta.url), {type: 'module'}),
       );
-      // The debug door of the stand-in bench: tests read its flash to check every account against it.
+      // The debug door of the stand-in bench: tests read its flash to check every account against it, see what turns,
+      // and play the hand at the battery while another one holds a button.
       const flash = (output: number) => control().flash(output);
-      Object.assign(window, {bidexSimulator: {flash}});
+      const setBattery = (on: boolean) => control().setBattery(on);
+      const look = () => control().look();
+      Object.assign(window, {bidexSimulator: {flash, setBattery, look}});
       return simulator;
     };
 

@@ -7,6 +7,7 @@ import type {NoiseAnalysis} from '@core/noise/analysis';
 import {totalDelayMs, type FilterChain} from '@core/noise/delay-ledger';
 import type {Axis} from '@core/noise/flight-log';
 import {ProblemError, type Problem} from '@core/problem';
+import {plannedFilters} from '@core/work/stations';
 import {database, stored} from '../store/database';
 import type {NoiseWorker} from '../workers/noise.worker';
 import {FleetStore} from './fleet.store';
@@ -74,7 +75,7 @@ export const NoiseStore = signalStore(
       );
     }),
   })),
-  withMethods((store, record = inject(RecordStore)) => {
+  withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {
     let worker: {remote: Comlink.Remote<NoiseWorker>; end: () => void} | undefined;
     const remote = () => {
       if (worker) return worker.remote;
@@ -105,12 +106,17 @@ export const NoiseStore = signalStore(
         ratio: analysis.poles.kind === 'found' ? analysis.poles.ratio : undefined,
         gainDb: analysis.gainDb,
         delayMs: totalDelayMs(analysis.planned),
+        planned: plannedFilters(fleet.current()!.plan.controller),
         at: Date.now(),
       });
     };
 
     /** Reads a log; a newer call takes over from an older one. */
-    const read = async (flight: Flight, source: Blob | string): Promise<boolean> => {
+    const read = async (
+      flight: Flight,
+      source: Blob | string,
+      keep: () => Promise<void> = () => Promise.resolve(),
+    ): Promise<boolean> => {
       const own = ++asked;
       const isStale = () => own !== asked;
       patchState(store, {
@@ -123,6 +129,9 @@ export const NoiseStore = signalStore(
       try {
         const onProgress = Comlink.proxy((share: number) => patchState(store, {share}));
         const problem = await remote().read(source, onProgress);
+        if (isStale()) return false;
+        // What is shown is kept already.
+        if (!problem) await keep();
         if (isStale()) return false;
         patchState(store, problem ? {problem, busy: undefined} : {flight, busy: undefined});
         if (!problem) await analyse();
@@ -170,14 +179,18 @@ export const NoiseStore = signalStore(
         const craftId = store.craftId();
         if (craftId === undefined) return;
         const flight = {id: crypto.randomUUID(), craftId, label: file.name, isDemo: false};
-        if (!(await read(flight, file))) return;
-        const bytes = new Uint8Array(await file.arrayBuffer());
-        try {
-          await stored(database.logs.put({id: flight.id, craftId, name: file.name, addedAt: Date.now(), file: bytes}));
-        } catch (error) {
-          tell(error);
-        }
-        if (store.craftId() === craftId) patchState(store, ({flights}) => ({flights: [...flights, flight]}));
+        const keep = async () => {
+          const bytes = new Uint8Array(await file.arrayBuffer());
+          try {
+            await stored(
+              database.logs.put({id: flight.id, craftId, name: file.name, addedAt: Date.now(), file: bytes}),
+            );
+          } catch (error) {
+            tell(error);
+          }
+          if (store.craftId() === craftId) patchState(store, ({flights}) => ({flights: [...flights, flight]}));
+        };
+        await read(flight, file, keep);
       },
       /** Takes a log of one's own away for good. */
       async remove(flight: Flight): Promise<void> {

@@ -63,7 +63,7 @@ export const RecordStore = signalStore(
         });
         if (!read || store.craftId() !== craftId) return;
         const [kept, claims] = read;
-        patchState(store, {...withoutWriter(kept), claims});
+        patchState(store, {...(kept && withoutWriter(kept)), claims});
         follower?.stop();
         follower = follow(
           () => database.records.get(craftId),
@@ -116,11 +116,7 @@ export const RecordStore = signalStore(
 );
 
 /** A record without the mark of the tab that wrote it, which is no state. */
-function withoutWriter(kept: CraftRecord | undefined): Partial<Omit<CraftRecord, 'writer'>> {
-  if (!kept) return {};
-  const {writer: _, ...record} = kept;
-  return record;
-}
+const withoutWriter = ({writer: _, ...record}: CraftRecord): Omit<CraftRecord, 'writer'> => record;
 
 const withClaim = (esc: FoundEsc, claim: HardwareClaim): FoundEsc => ({
   ...esc,

@@ -116,11 +116,12 @@ describe('sign-off', () => {
   it('says what is open, and where to get it', () => {
     const {rows, status, host} = signOff();
     expect(status).toBe('4 open Juniper is not proven yet.');
-    expect(rows).toHaveLength(6);
-    expect(rows[5]).toContain('none yet Notches on the noise');
+    expect(rows).toHaveLength(7);
+    expect(rows[5]).toBe('Predicted, not proven');
+    expect(rows[6]).toContain('none yet Notches on the noise');
     expect(rows[0]).toContain('✓ holds Everything answers 4 ESCs and the flight controller');
     expect(rows[4]).toContain('open No reply lost Not measured yet.');
-    expect(host.querySelector('table:last-of-type a')!.getAttribute('href')).toBe('/craft/juniper/noise');
+    expect(host.querySelector('tbody.predicted a')!.getAttribute('href')).toBe('/craft/juniper/noise');
   });
 
   it('a proof does not hold against a bench that is not as planned', () => {

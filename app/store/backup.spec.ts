@@ -58,7 +58,7 @@ async function fillWithOrder(): Promise<Backup> {
     found: outcome.found,
     proofs: outcome.proofs,
     sightings: [],
-    noise: {flight: 'flight 11', ratio: undefined, gainDb: 8, delayMs: 1.5, at: 3},
+    noise: {flight: 'flight 11', ratio: undefined, gainDb: 8, delayMs: 1.5, planned: '', at: 3},
     written: {firmware: 2},
   });
   await database.logs.put({id: 'l1', craftId: 'juniper', name: 'hover.csv', addedAt: 4, file: strToU8('time_us')});

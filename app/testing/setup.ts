@@ -4,7 +4,7 @@ import '../zod-without-eval';
 
 /** jsdom has no Web Locks: one tab alone gets every lock it asks for, one after the other. */
 const locks = {
-  request: async (_name: string, ...rest: readonly unknown[]): Promise<unknown> =>
-    (rest.at(-1) as (lock: object) => unknown)({}),
+  request: (_name: string, ...rest: readonly unknown[]): Promise<unknown> =>
+    Promise.resolve((rest.at(-1) as (lock: object) => unknown)({})),
 };
 Object.defineProperty(navigator, 'locks', {value: locks, configurable: true});

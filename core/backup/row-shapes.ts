@@ -116,6 +116,7 @@ const recordShape = z.object({
       ratio: z.number().optional(),
       gainDb: z.number(),
       delayMs: z.number().optional(),
+      planned: text,
       at: time,
     })
     .optional(),

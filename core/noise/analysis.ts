@@ -47,7 +47,7 @@ export function analyseNoise(log: FlightLog, q: NoiseQuestion): NoiseAnalysis {
   const run = (chain: FilterChain) => {
     const rest = applyLowPass(applyNotches(gyro, speeds, chain, rate), chain.gyroLowPassHz, rate);
     // Moving notches sit on what the other filters leave.
-    const movingHz = movingNotchCentres(rest, chain.movingNotches, rate);
+    const movingHz = movingNotchCentres(rest, {count: chain.movingNotches, minHz: chain.minHz}, rate);
     const ledger = delayLedger(chain, {motorsHz: sparse, movingHz, filterRateHz: q.filterRateHz, atHz: delayAtHz});
     return {filtered: applyMovingNotches(rest, movingHz, rate), ledger};
   };

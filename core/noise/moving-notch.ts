@@ -11,9 +11,13 @@ const windowLength = 512;
 
 /**
  * Centre of each moving notch over the flight, Hz: `count` arrays with one value per window; NaN while there is no peak.
- * A notch follows the window before, so it is late by one.
+ * A notch follows the window before, so it is late by one; like the others it does not go below `minHz`.
  */
-export function movingNotchCentres(signal: Float64Array, count: number, sampleRateHz: number): Float64Array[] {
+export function movingNotchCentres(
+  signal: Float64Array,
+  {count, minHz}: {readonly count: number; readonly minHz: number},
+  sampleRateHz: number,
+): Float64Array[] {
   const windows = Math.floor(signal.length / windowLength);
   const centres = Array.from({length: count}, () => new Float64Array(windows).fill(NaN));
   if (!count || !windows) return centres;
@@ -22,7 +26,13 @@ export function movingNotchCentres(signal: Float64Array, count: number, sampleRa
   for (let w = 1; w < windows; w++) {
     density.fill(0);
     periodogram.accumulate(signal, (w - 1) * windowLength, density);
-    const peaks = strongestPeaks({density, stepHz: sampleRateHz / windowLength, segments: 1}, {count});
+    const peaks = strongestPeaks(
+      {density, stepHz: sampleRateHz / windowLength, segments: 1},
+      {
+        count,
+        fromHz: minHz,
+      },
+    );
     peaks.forEach(({hz}, i) => (centres[i]![w] = hz));
   }
   return centres;

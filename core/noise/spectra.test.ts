@@ -136,12 +136,15 @@ describe('notch bank', () => {
 describe('moving notches', () => {
   it('sit on the peak of the window before, and take it away', () => {
     const signal = sine(210, 10, 8192);
-    const centres = movingNotchCentres(signal, 1, rate);
+    const centres = movingNotchCentres(signal, {count: 1, minHz: 100}, rate);
     expect(centres[0]!.slice(1).every((hz) => Math.abs(hz - 210) < 4)).toBe(true);
     expect(centres[0]![0]).toBeNaN();
     const left = applyMovingNotches(signal, centres, rate);
     expect(power(left.slice(4096))).toBeLessThan(0.02 * power(signal.slice(4096)));
     expect(applyMovingNotches(signal, [], rate)).toEqual(signal);
+    // Below its lowest frequency it leaves the pilot's hand alone.
+    const slow = movingNotchCentres(sine(70, 10, 8192), {count: 1, minHz: 100}, rate)[0]!;
+    expect(slow.every((hz) => Number.isNaN(hz) || hz >= 100)).toBe(true);
   });
 });
 

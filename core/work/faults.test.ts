@@ -64,6 +64,19 @@ describe('a store that fails', () => {
     expect((await h.carryOut(order)).kind).toBe('finished');
   });
 
+  it('that refuses to note that an arm was isolated is a stop too, not an exception', async () => {
+    const h = new Harness({craft: demoCraft('alder')});
+    h.bench.escs.forEach(({hardware: {serial}}) =>
+      h.claims.set(serial, {serial, board: 'Basalt 30', chip: 'M32', deadTimeNs: 30, by: 'test', at: 0}),
+    );
+    const order = await h.order();
+    const host = failing(h, (e) => e.event === 'isolated', wrapped);
+    const first = order.steps.find((s) => s.kind === 'visit')!;
+    const output = first.kind === 'visit' ? first.target.output : 0;
+    h.bench.escs[output]!.flash.worn.add(chips.M32.settings.start / chips.M32.pageBytes);
+    expect(stopped(await h.carryOutWith(order, host)).problem.code).toBe('store-failed');
+  });
+
   it('a read that fails is a stop with a reason, not an exception', async () => {
     const h = new Harness();
     const order = await h.order();

@@ -111,15 +111,22 @@ async function attempt(run: RunContext, group: readonly Step[]): Promise<Outcome
     run.checkCancel();
     const writes = open.filter((step) => step.kind === 'write-firmware');
     if (writes.length) await writeSideBySide(run, writes, entries);
+    else if (first.kind === 'visit') await visitOrIsolate(run, first, entries);
     else await carryOut(run, first, entries);
     return undefined;
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
-    if (first.kind === 'visit' && alone.has(error.problem.code)) {
-      await isolate(run, {step: first, output: first.target.output}, error);
-      return undefined;
-    }
     return stopped(run, error instanceof StepError ? error.step : first, error);
+  }
+}
+
+/** A visit whose ESC fails alone says nothing about the next arm. */
+async function visitOrIsolate(run: RunContext, step: StepOf<'visit'>, entries: readonly JournalEntry[]): Promise<void> {
+  try {
+    await carryOut(run, step, entries);
+  } catch (error) {
+    if (!(error instanceof ProblemError) || !alone.has(error.problem.code)) throw error;
+    await isolate(run, {step, output: step.target.output}, error);
   }
 }
 

@@ -6,6 +6,7 @@ import type {Found, FoundEsc} from './found';
 import type {ProofKind} from '../proof/proof';
 import {proofOf, testSession} from '../testing/proof-of';
 import {
+  plannedFilters,
   routeStates,
   sightingHolds,
   stationNames,
@@ -73,7 +74,14 @@ const sightings: Sighting[] = senses.map((sense, output) => ({
   coastDownS: 0.15,
   at: 6,
 }));
-const noise: NoiseForecast = {flight: 'flight 11', ratio: 1, gainDb: 9, delayMs: 1.7, at: 7};
+const noise: NoiseForecast = {
+  flight: 'flight 11',
+  ratio: 1,
+  gainDb: 9,
+  delayMs: 1.7,
+  planned: plannedFilters(juniper.plan.controller),
+  at: 7,
+};
 const all: RouteQuestion = {
   craft: juniper,
   found: foundAsPlanned(),

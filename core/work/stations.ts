@@ -2,6 +2,7 @@
 import {wantedSenses, type ControllerPlan, type Craft, type RotationSense} from '../craft/craft';
 import {findDifferences} from './difference';
 import type {Found} from './found';
+import {canonicalJson} from '../canonical-json';
 import {signalFields} from '../proof/planned';
 import {isProven, standingOf, type Standing, type StandingQuestion} from '../proof/standing';
 
@@ -44,8 +45,13 @@ export interface NoiseForecast {
   readonly gainDb: number;
   /** Undefined where a filter's delay cannot be stated. */
   readonly delayMs: number | undefined;
+  /** The planned filters it was computed for, as {@link plannedFilters} writes them. */
+  readonly planned: string;
   readonly at: number;
 }
+
+/** A text that is equal for equal plans of the filters and of the pole count they stand on. */
+export const plannedFilters = (plan: ControllerPlan): string => canonicalJson(noiseFields.map((field) => plan[field]));
 
 export interface RouteQuestion extends Omit<StandingQuestion, 'plan' | 'motors'> {
   readonly craft: Craft;
@@ -122,7 +128,9 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
           : proven(settings, ''),
     spin: seen === motors ? done(`${motors} of ${motors}`) : q.sightings.length ? part(`${seen} of ${motors}`) : open(),
     signal: signalState(replies, differs(signalFields)),
-    noise: !q.noise ? open() : part(differs(noiseFields) ? 'plan changed' : 'predicted'),
+    noise: !q.noise
+      ? open()
+      : part(q.noise.planned === plannedFilters(craft.plan.controller) ? 'predicted' : 'plan changed'),
   };
   const left = openStations(states).length;
   return {...states, 'sign-off': left === 0 ? done('all proven') : open(found ? `${left} open` : '')};

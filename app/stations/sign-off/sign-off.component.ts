@@ -47,8 +47,11 @@ function proofLine(name: string, station: StationName, s: Standing, none: string
     td b {
       font-weight: 600;
     }
-    .btn {
-      margin-top: 16px;
+    .predicted th {
+      padding-top: 22px;
+    }
+    td small {
+      display: block;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,0 +1,209 @@
+/** What a hand can do wrong: fingers, keys, second tabs, refusing browsers, services that answer anything. */
+import {expect, test, type Page} from '@playwright/test';
+import {connectAndSurvey, docketOf, finishOrder, holdUntil, pickMishap, station, watchErrors} from './support';
+
+const turning = (page: Page) =>
+  page.evaluate(async () => (await window.bidexSimulator!.look()).filter((m) => m.turning).length);
+
+async function readyToSpin(page: Page): Promise<void> {
+  await connectAndSurvey(page);
+  await page.getByRole('button', {name: 'Propellers are off'}).first().click();
+  await station(page, 'Spin').click();
+}
+
+test('a finger that stays down does not start the motor again after a battery cycle', async ({browser}) => {
+  const context = await browser.newContext({hasTouch: true, viewport: {width: 1280, height: 800}});
+  const page = await context.newPage();
+  await readyToSpin(page);
+  const button = page.getByRole('button', {name: 'Hold to turn output 1'});
+  await expect(button).toBeEnabled();
+  const box = (await button.boundingBox())!;
+  const fingers = await context.newCDPSession(page);
+  const at = {x: box.x + 40, y: box.y + 20};
+  await fingers.send('Input.dispatchTouchEvent', {type: 'touchStart', touchPoints: [at]});
+  await expect.poll(() => turning(page)).toBe(1);
+  await page.evaluate(() => window.bidexSimulator!.setBattery(false));
+  await expect(page.getByText('not confirmed').first()).toBeHidden();
+  await expect(page.getByText('no battery')).toBeVisible();
+  await page.evaluate(() => window.bidexSimulator!.setBattery(true));
+  await expect(page.getByText('not confirmed').first()).toBeVisible();
+  // It runs out without power, and then nothing starts it again.
+  await expect.poll(() => turning(page), {timeout: 10_000}).toBe(0);
+  for (let i = 0; i < 10; i++) {
+    await page.waitForTimeout(150);
+    expect(await turning(page)).toBe(0);
+  }
+  await expect(page.getByText('The hold has ended and the motors stop.')).toBeVisible();
+  // A second finger on the same button begins nothing either.
+  await fingers.send('Input.dispatchTouchEvent', {type: 'touchStart', touchPoints: [at, {x: at.x + 60, y: at.y}]});
+  await page.waitForTimeout(400);
+  expect(await turning(page)).toBe(0);
+  await fingers.send('Input.dispatchTouchEvent', {type: 'touchEnd', touchPoints: []});
+  await context.close();
+});
+
+for (const key of ['Shift+Space', 'Control+Space', 'Alt+Space', 'Meta+Space', 'Escape', 'Shift+Escape'])
+  test(`${key} stops a held motor`, async ({page}) => {
+    await readyToSpin(page);
+    await holdUntil(page, /Hold to turn output 1/, async () => {
+      await expect.poll(() => turning(page)).toBe(1);
+      await page.keyboard.press(key);
+      await expect.poll(() => turning(page)).toBe(0);
+      await page.waitForTimeout(1200);
+      expect(await turning(page)).toBe(0);
+    });
+  });
+
+test('a page that is hidden, and a window without focus, end the hold', async ({page}) => {
+  await readyToSpin(page);
+  await holdUntil(page, /Hold to turn output 1/, async () => {
+    await expect.poll(() => turning(page)).toBe(1);
+    await page.evaluate(() => window.dispatchEvent(new Event('blur')));
+    await expect.poll(() => turning(page)).toBe(0);
+  });
+  await holdUntil(page, /Hold to turn output 1/, async () => {
+    await expect.poll(() => turning(page)).toBe(1);
+    await page.evaluate(() => {
+      Object.defineProperty(document, 'visibilityState', {value: 'hidden', configurable: true});
+      document.dispatchEvent(new Event('visibilitychange'));
+    });
+    await expect.poll(() => turning(page)).toBe(0);
+    await expect(page.getByText('The page was hidden')).toBeVisible();
+  });
+});
+
+test('a backup that is brought in by a second tab is refused while an order runs, and the order goes on', async ({
+  context,
+  page,
+}) => {
+  await connectAndSurvey(page);
+  await page.getByRole('button', {name: 'Propellers are off'}).first().click();
+  const other = await context.newPage();
+  await other.goto('/');
+  const download = other.waitForEvent('download');
+  await other.getByRole('button', {name: 'Save a backup'}).click();
+  const zip = await (await download).path();
+  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(
+    docketOf(page)
+      .getByText(/page \d+ of/)
+      .first(),
+  ).toBeVisible({timeout: 20_000});
+  await other.locator('input[type=file][accept=".zip"]').setInputFiles(zip);
+  await other.getByRole('button', {name: 'Put it in place'}).click();
+  await expect(other.getByText('Another tab of Bidex holds the bench and may write to it.')).toBeVisible();
+  await pickMishap(page, 'As fast as possible');
+  await finishOrder(page);
+  await page.getByRole('link', {name: 'Logbook'}).click();
+  await expect(page.getByText('Write Meridian 4.2').first()).toBeVisible();
+});
+
+test('resume shows what someone changed meanwhile, and overwrites it only when told to', async ({page}) => {
+  await connectAndSurvey(page);
+  const docket = docketOf(page);
+  await page.getByRole('button', {name: 'Propellers are off'}).first().click();
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(docket.getByText(/page \d+ of/).first()).toBeVisible({timeout: 20_000});
+  await docket.getByRole('button', {name: 'Stop after page'}).click();
+  await expect(docket.getByText('Stopped, not lost')).toBeVisible({timeout: 30_000});
+  await pickMishap(page, 'Another program changes its settings');
+  const settings = () => page.evaluate(async () => [...(await window.bidexSimulator!.flash(1)).slice(0xf800, 0xfc00)]);
+  const meddled = await settings();
+  await pickMishap(page, 'As fast as possible');
+  await docket.getByRole('button', {name: 'Resume work order'}).click();
+  const changes = docket.getByRole('list', {name: 'Changed meanwhile'});
+  await expect(changes).toContainText('motor 2 holds tone loudness 110 of 255 → 30 of 255');
+  expect(await settings()).toEqual(meddled);
+  await docket.getByRole('button', {name: 'Overwrite it, keep a snapshot, go on'}).click();
+  await finishOrder(page);
+  expect(await settings()).not.toEqual(meddled);
+  await page.getByRole('link', {name: 'Logbook'}).click();
+  await expect(page.getByText('before an order went on').first()).toBeVisible();
+});
+
+test('two tabs edit at the same moment: neither edit is lost', async ({context, page}) => {
+  const other = await context.newPage();
+  for (const tab of [page, other]) {
+    await tab.goto('/craft/juniper/craft');
+    await expect(tab.getByLabel('Kind')).toHaveValue('5-inch quad');
+  }
+  await page.getByLabel('Kind').fill('orchard quad');
+  await other.getByLabel('Name').fill('Juniper of the slope');
+  await Promise.all([page.keyboard.press('Tab'), other.keyboard.press('Tab')]);
+  for (const tab of [page, other]) {
+    await expect(tab.getByLabel('Kind')).toHaveValue('orchard quad');
+    await expect(tab.getByLabel('Name')).toHaveValue('Juniper of the slope');
+  }
+});
+
+test('a browser that keeps nothing leaves a working page and says what helps', async ({page}) => {
+  const errors = watchErrors(page);
+  await page.addInitScript(() => {
+    const refuse = () => {
+      throw new DOMException('The operation is insecure.', 'SecurityError');
+    };
+    Object.defineProperty(window, 'localStorage', {get: refuse});
+    IDBFactory.prototype.open = refuse;
+  });
+  await connectAndSurvey(page);
+  await expect(page.getByRole('alert')).toContainText('This browser keeps nothing for this page');
+  await expect(page.getByRole('alert')).toContainText('allow site data for this address');
+  for (const name of ['Craft', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Noise', 'Sign-off']) {
+    await station(page, name).click();
+    await expect(page.getByRole('heading', {level: 1})).toHaveText(name);
+  }
+  // The remedy it names works: what is in hand goes into a file.
+  await page.getByRole('link', {name: 'Bidex, fleet'}).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', {name: 'Save a backup'}).click();
+  expect((await download).suggestedFilename()).toMatch(/^bidex .*\.zip$/);
+  errors.expectNone();
+});
+
+for (const [what, body, contentType, words] of [
+  [
+    'a log-in page',
+    '<html><body>Sign in</body></html>',
+    'text/html',
+    'something that is no catalogue (text/html, 33 characters)',
+  ],
+  ['nothing', '', 'application/json', 'It answered with nothing.'],
+  [
+    'a cut answer',
+    '{"catalogue": "{',
+    'application/json',
+    'something that is no catalogue (application/json, 16 characters)',
+  ],
+] as const)
+  test(`a release service that answers with ${what}: told, and the kept releases stay`, async ({page}) => {
+    await page.goto('/shelf');
+    await expect(page.getByText('Meridian 4.2').first()).toBeVisible({timeout: 20_000});
+    await page.route('**/api/releases', (route) => route.fulfill({body, contentType}));
+    await page.reload();
+    await expect(page.getByText(words)).toBeVisible();
+    await expect(page.getByText('Meridian 4.2').first()).toBeVisible();
+  });
+
+test('a craft without a flight says so, and nothing is said about its filters', async ({page}) => {
+  for (const craft of ['sorrel', 'alder']) {
+    await page.goto(`/craft/${craft}/noise`);
+    await expect(page.getByText(/No flight of (Sorrel|Alder) yet/)).toBeVisible();
+    await expect(page.getByText(/poles (fits|does not fit)/)).toHaveCount(0);
+    await station(page, 'Sign-off').click();
+    await expect(page.getByText('The planned filters were not held against a flight of this craft.')).toBeVisible();
+  }
+});
+
+test('a flight log is kept with the craft it was opened on', async ({page}) => {
+  const rows = Array.from({length: 2100}, (_, i) => `${i * 500},30,${(i % 5) - 2},1,-1,${4000 + i}`).join('\n');
+  const csv = `time_us,throttle_pct,gyro_roll,gyro_pitch,gyro_yaw,erpm_1\n${rows}`;
+  await page.goto('/craft/bramble/noise');
+  await page
+    .locator('input[type=file][accept*=csv]')
+    .setInputFiles({name: 'hover over the slope.csv', mimeType: 'text/csv', buffer: Buffer.from(csv)});
+  await expect(page.getByText('Gyro roll, hover over the slope.csv')).toBeVisible({timeout: 20_000});
+  await page.reload();
+  await expect(page.getByText('Gyro roll, hover over the slope.csv')).toBeVisible({timeout: 20_000});
+  await page.goto('/craft/sorrel/noise');
+  await expect(page.getByText('No flight of Sorrel yet')).toBeVisible();
+});
