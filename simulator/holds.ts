@@ -1,3 +1,6 @@
+/** A hold whose lease has been out for longer than this has ended, ms. */
+const graceMs = 300;
+
 /** Which hold may turn motors: numbers only rise, and what has ended stays ended. */
 export class Holds {
   /** Highest number seen. */
@@ -7,7 +10,7 @@ export class Holds {
 
   /** Begins or renews a hold at `now`, ms; a higher number ends the ones before it. False when it has ended already. */
   renew(hold: number, now: number, leaseEnds: number): boolean {
-    if (now > this.leaseEnds) this.ended = this.last;
+    if (now > this.leaseEnds + graceMs) this.ended = this.last;
     if (hold <= this.ended) return false;
     this.last = Math.max(this.last, hold);
     this.ended = hold - 1;

@@ -82,6 +82,21 @@ describe('a hold', () => {
     await h.run(lease.stop());
   });
 
+  it('a page that stalls for a moment stops the motors, and goes on with the same hold', async () => {
+    const {h, pass, throttles, hold} = await bench();
+    const lease = hold();
+    lease.set(all);
+    await pass(300);
+    h.bench.mishaps.longest = 0;
+    await pass(320);
+    expect(throttles()).toEqual([0, 0, 0, 0]);
+    h.bench.mishaps.longest = Infinity;
+    await pass(100);
+    expect(throttles().every((t) => t > 0.5)).toBe(true);
+    await h.run(lease.stop());
+    expect(throttles()).toEqual([0, 0, 0, 0]);
+  });
+
   it('there is one at a time: the second is refused, and may begin when the first has let go', async () => {
     const {h, hold} = await bench();
     const first = hold();
@@ -136,7 +151,7 @@ describe('the adapter', () => {
     await h.run(h.client.request('spin.stop', {hold: 1}));
     expect([await spin(h, 1), throttles()[0]]).toEqual(['hold-ended', 0]);
     expect(await spin(h, 2)).toBe('done');
-    await pass(250);
+    await pass(600);
     expect([await spin(h, 2), throttles()[0]]).toEqual(['hold-ended', 0]);
     expect(await spin(h, 3)).toBe('done');
     h.bench.setBattery(false);

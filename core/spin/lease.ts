@@ -10,6 +10,11 @@ import {ProblemError, type Problem} from '../problem';
 export const leaseMs = 200;
 /** Two renewals may be lost before the lease ends. */
 const renewMs = 65;
+/**
+ * A page may stall for a moment: its motors stop with the lease and go on with the next renewal. When no renewal was
+ * answered for this long, the hold has ended for the hardware too (docs/bench-link.md), ms.
+ */
+export const holdEndsAfterMs = 500;
 
 export interface OutputThrottle {
   readonly output: number;
@@ -81,10 +86,10 @@ export class SpinLease {
     });
   }
 
-  /** One renewal without answer is made good by the next; when none was answered for a lease, the hardware has stopped. */
+  /** One renewal without answer is made good by the next; when none was answered for long, the hold has ended. */
   private missed(error: ProblemError): void {
     if (this.stopped) return;
-    if (error.problem.code === 'unanswered' && this.clock.now() - this.answeredAt <= leaseMs) return;
+    if (error.problem.code === 'unanswered' && this.clock.now() - this.answeredAt <= holdEndsAfterMs) return;
     this.end();
     void stopMotors(this.client, this.hold);
     this.onLost(error);
