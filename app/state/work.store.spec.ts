@@ -116,6 +116,43 @@ describe('a work order in the store', () => {
     ]);
   });
 
+  it('never stays running: a store that cannot be read stops it with its reason, and the wires are free', async () => {
+    const {record, work} = await workshop();
+    record.setFound(await harness.survey());
+    keepTicking();
+    const where = vi
+      .spyOn(database.journal, 'where')
+      .mockReturnValue({sortBy: () => Promise.reject(new Error('closed'))} as never);
+    await work.start();
+    where.mockRestore();
+    expect([work.running(), occupied]).toEqual([false, false]);
+    expect(work.problem()?.code).toBe('store-failed');
+    const before = harness.bench.escs.map((e) => e.flash.read(0, e.chip.flashBytes));
+    await new Promise((r) => setTimeout(r, 100));
+    harness.bench.escs.forEach((e, i) => expect(e.flash.read(0, e.chip.flashBytes)).toEqual(before[i]));
+  });
+
+  it('voids what was proven before as soon as it writes, and counts a proof as soon as it is there', async () => {
+    const {record, work} = await workshop();
+    record.setFound(await harness.survey());
+    keepTicking();
+    const stop = cycleBatteryWhenAsked(work);
+    const seen: string[] = [];
+    const watch = setInterval(
+      () => seen.push(`${record.proofs().length} ${Object.keys(record.written()).sort().join('+')}`),
+      1,
+    );
+    await work.start();
+    clearInterval(watch);
+    stop();
+    expect(seen).toContain('0 firmware');
+    expect(seen.some((s) => s.startsWith('1 '))).toBe(true);
+    expect(record.proofs().map((p) => [p.kind, p.on.length, p.session])).toEqual([
+      ['pages', 4, 'this page'],
+      ['settings', 4, 'this page'],
+    ]);
+  });
+
   it('is carried out to the end: proofs kept, found renewed, journal complete', async () => {
     const {record, work} = await workshop();
     record.setFound(await harness.survey());

@@ -3,9 +3,10 @@ import {readFileSync} from 'node:fs';
 import * as fc from 'fast-check';
 import {describe, expect, it} from 'vitest';
 import type {Image, ImageReading} from './image';
-import {writeIntelHex} from './intel-hex';
+import {readIntelHex, writeIntelHex} from './intel-hex';
 import {formatOf, readImage} from './read-image';
 import {readSRecord} from './s-record';
+import {mostFaults} from './pieces';
 import {readUf2} from './uf2';
 
 const fixture = (name: string) => new Uint8Array(readFileSync(new URL(`../fixtures/${name}`, import.meta.url)));
@@ -118,6 +119,18 @@ describe('UF2', () => {
     expect([reading.faults, shape(reading), reading.families]).toEqual([[], [[0x2000, 512]], [0xe48bff56]]);
   });
 
+  it('a block that its neighbour took the place of is a fault, not a note', () => {
+    const blocks = [0, 1, 2, 3].map((number) =>
+      block({number, count: 4, at: 0x2000 + number * 256, payload: Array(256).fill(number) as number[]}),
+    );
+    expect(readUf2(file(...blocks)).faults).toEqual([]);
+    const reading = readUf2(file(blocks[0]!, blocks[2]!, blocks[2]!, blocks[3]!));
+    expect(reading.faults.map((f) => f.text)).toEqual([
+      'Block 1 of 4 is missing. The file is damaged.',
+      'Block 2 comes 2 times, first at 1. Another one was overwritten by it.',
+    ]);
+  });
+
   it('begins with "UF2" and a line feed, as its specification says', () =>
     expect(String.fromCharCode(...block().subarray(0, 4))).toBe('UF2\n'));
 
@@ -153,6 +166,24 @@ describe('UF2', () => {
     ],
     ['beyond 32 bits', file(block({at: 0xfffffffe})), [[0, 'out-of-range']]],
   ])('%s', (_, bytes, faults) => expect(kinds(readUf2(bytes))).toEqual(faults));
+});
+
+describe('a file that is broken throughout', () => {
+  it('lists a thousand faults and counts the rest, in bounded time', () => {
+    const began = performance.now();
+    const {faults} = readIntelHex('x\n'.repeat(300_000));
+    expect(faults).toHaveLength(mostFaults + 1);
+    expect(faults.at(-1)).toMatchObject({
+      kind: 'more-faults',
+      text: '299,001 more faults are not listed, the last near here.',
+    });
+    expect(performance.now() - began).toBeLessThan(5_000);
+  });
+
+  it('a file told twice lists a thousand notes', () => {
+    const line = ':0100000000FF\n';
+    expect(readIntelHex(line.repeat(5_000) + ':00000001FF').notes).toHaveLength(mostFaults);
+  });
 });
 
 describe('any file', () => {

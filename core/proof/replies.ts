@@ -41,29 +41,40 @@ export interface ReplyVerdict {
   readonly holds: boolean;
   /** What was measured, in words and figures. */
   readonly text: string;
+  /** What to do where it does not hold. */
+  readonly remedy: string;
 }
+
+const remedies = {
+  lost: 'Look at the loop budget on the Signal station; replies must not be lost.',
+  still: 'Plan a higher idle on the Signal station if it does not start; else look at this motor, its plug and its KV.',
+  few: 'Hold until the measurement says that it is done.',
+};
 
 /** Judges what was measured; `idle` is the first level. */
 export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
   const totals = motorTotals(measures);
   if (!totals.length || totals.some((t) => t.asked === 0))
-    return fails('No replies were asked for: they are off in the flight controller.');
+    return fails('No replies were asked for: they are off in the flight controller.', remedies.lost);
   const asked = totals.reduce((sum, t) => sum + t.asked, 0);
   const worst = totals.reduce((a, b) => (b.lost / b.asked > a.lost / a.asked ? b : a));
   if (worst.lost > 0)
     return fails(
       `Motor ${worst.motor + 1} lost ${count(worst.lost)} of ${count(worst.asked)} replies (${percent(worst.lost / worst.asked)}); a proof needs none lost.`,
+      remedies.lost,
     );
   const still = measures.map(stillMotor).find((text) => text !== undefined);
-  if (still) return fails(still);
+  if (still) return fails(still, remedies.still);
   const few = Math.min(...totals.map((t) => t.asked));
   const bound = lossBound(few);
   if (bound > provenLoss)
     return fails(
       `Only ${count(few)} replies per motor were counted: too few to say that the loss is below ${percent(provenLoss)}.`,
+      remedies.few,
     );
   return {
     holds: true,
+    remedy: '',
     text: `none of ${count(asked)} replies lost at ${levelsText(measures)}, ramps counted; with 95 % certainty below ${percent(bound)} per motor`,
   };
 }
@@ -110,7 +121,7 @@ function stillMotor({throttle, motors}: ReplyMeasure): string | undefined {
   return `Motor ${odd + 1} turned with ${count(motors[odd]!.rpm!)} rpm ${at}, the others with about ${count(median)}: more than ${percent(speedSpread)} apart.`;
 }
 
-const fails = (text: string): ReplyVerdict => ({holds: false, text});
+const fails = (text: string, remedy: string): ReplyVerdict => ({holds: false, text, remedy});
 const count = (n: number) => Math.round(n).toLocaleString('en');
 const levelsText = (measures: readonly ReplyMeasure[]) =>
   measures.map(({throttle}) => (throttle <= idleThrottle ? 'idle' : percent(throttle))).join(', ');

@@ -104,12 +104,7 @@ export async function proveReplies(run: RunContext, step: StepOf<'prove-replies'
   const record = replyProof(measures, on, {at: run.host.today(), session: run.host.session, cycles, planned});
   await run.note(step, verdict.holds ? 'done' : 'stopped', verdict.text, record && {proof: record});
   if (verdict.holds) return;
-  throw stop(
-    'proof-failed',
-    'replies',
-    verdict.text,
-    'Look at the loop budget on the Signal station; replies must not be lost.',
-  );
+  throw stop('proof-failed', 'replies', verdict.text, verdict.remedy);
 }
 
 /** The proof that reply measures give; undefined when no reply was asked for on any ESC. */
@@ -119,7 +114,8 @@ export function replyProof(
   about: Pick<ProofRecord, 'at' | 'session' | 'cycles' | 'planned'>,
 ): ProofRecord | undefined {
   const scope = replyScope(measures, on);
-  return scope && {...scope, ...about, ...judgeReplies(measures), kind: 'replies', replies: measures};
+  const {holds, text} = judgeReplies(measures);
+  return scope && {...scope, ...about, holds, text, kind: 'replies', replies: measures};
 }
 
 function replyScope(

@@ -160,3 +160,33 @@ describe('a restore', () => {
     expect(restoreAsPlan(same, 8, juniper).carried).toEqual([]);
   });
 });
+
+describe('a snapshot file with an odd flight controller', () => {
+  const text = (controller: unknown) =>
+    JSON.stringify({
+      format: 'bidex-snapshot-1',
+      id: 's',
+      craft: 'Juniper',
+      name: 'n',
+      at: '2026-11-26T08:00:00.000Z',
+      escs: [],
+      controller,
+    });
+
+  it.each([
+    [{notchHarmonics: 5}, 'controller notchHarmonics'],
+    [{arms: 'abc'}, 'controller arms'],
+    [{protocol: 'morse'}, 'controller protocol'],
+    ['nothing', 'controller'],
+  ])('%j is refused with its place', (controller, place) => {
+    const read = readSnapshot(text(controller));
+    expect(!read.ok && read.problem.place).toBe(`snapshot file, ${place}`);
+  });
+
+  it('one that lacks fields goes into the table with what it has', () => {
+    const read = readSnapshot(text({poles: 12, somethingNewer: {deep: true}}));
+    if (!read.ok) throw new Error(read.problem.meaning);
+    expect(snapshotRows(read.value).filter(([name]) => name === 'Motor poles')).toEqual([['Motor poles', '12']]);
+    expect(snapshotRows(read.value)).toHaveLength(4);
+  });
+});

@@ -1,5 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {FormsModule} from '@angular/forms';
+import {InputNumber} from 'primeng/inputnumber';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {ControllerPlan} from '@core/craft/craft';
@@ -41,6 +42,7 @@ interface BudgetRow {
   selector: 'bx-signal',
   imports: [
     FormsModule,
+    InputNumber,
     Select,
     SelectButton,
     ConnectComponent,
