@@ -1,5 +1,5 @@
 /** The stop key: in any focus, with any key held, while something above keeps its keys to itself. */
-import {signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {provideRouter} from '@angular/router';
 import {BenchStore} from '../state/bench.store';
@@ -8,9 +8,8 @@ import {RecordStore} from '../state/record.store';
 import {fakeBench} from '../testing/fakes';
 import {MishapsComponent} from './mishaps.component';
 import {ShellComponent} from './shell.component';
-import {Component} from '@angular/core';
 
-@Component({selector: 'bx-mishaps', template: ''})
+@Component({selector: 'bx-mishaps', template: '', changeDetection: ChangeDetectionStrategy.OnPush})
 class NoMishapsComponent {}
 
 function shell(change: (bench: ReturnType<typeof fakeBench>) => void = () => undefined) {

@@ -161,7 +161,7 @@ describe('a reply module that is not planned any more', () => {
       expect(isClear(h)).toBe(true);
       const pages = outcome.kind === 'finished' && outcome.proofs.find((p) => p.kind === 'pages');
       expect(pages && pages.text).toBe(
-        '164 of 164 page checksums equal the image, 4 ESCs, 24 pages that must be empty are',
+        '164 of 164 page checksums equal the image, 4 ESCs; 24 pages behind it are empty, as they must be',
       );
     },
   );

@@ -32,7 +32,7 @@ export async function provePages(run: RunContext, step: StepOf<'prove-pages'>): 
   const on = checks.filter((c) => c.pages > 0).map(({target: {output, serial}}) => ({output, serial}));
   if (count === undefined || !isSome(on)) return run.end(step, 'No page was there to check: nothing is proven by it.');
   const empty = checks.reduce((sum, c) => sum + c.empty, 0);
-  const clear = empty ? `, ${empty} pages that must be empty are` : '';
+  const clear = empty ? `; ${empty} pages behind it are empty, as they must be` : '';
   await run.prove(step, {
     kind: 'pages',
     text: `${count} of ${count} page checksums equal the image, ${on.length} ${on.length === 1 ? 'ESC' : 'ESCs'}${clear}`,

@@ -176,9 +176,9 @@ export class SignalComponent {
     }
   }
 
-  /** "0 of 9,600": a share alone would round one lost reply to nothing. */
-  protected loss(m: MotorReplies): string {
-    return m.asked ? `${m.lost.toLocaleString('en')} of ${m.asked.toLocaleString('en')}` : '–';
+  /** A count as people read it; a share alone would round one lost reply to nothing. */
+  protected count(n: number): string {
+    return n.toLocaleString('en');
   }
 
   protected isBad(m: MotorReplies): boolean {
