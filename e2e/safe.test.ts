@@ -114,7 +114,7 @@ test('resume shows what someone changed meanwhile, and overwrites it only when t
   const changes = docket.getByRole('list', {name: 'Changed meanwhile'});
   await expect(changes).toContainText('motor 2 holds tone loudness 110 of 255 → 30 of 255');
   expect(await settings()).toEqual(meddled);
-  await docket.getByRole('button', {name: 'Overwrite it, keep a snapshot, go on'}).click();
+  await docket.getByRole('button', {name: 'Keep a snapshot, overwrite, go on'}).click();
   await finishOrder(page);
   expect(await settings()).not.toEqual(meddled);
   await page.getByRole('link', {name: 'Logbook'}).click();

@@ -285,17 +285,19 @@ export class SimulatedBench {
     }
   }
 
-  private spin({hold, leaseMs, commands}: Argument<'spin'>, reply: Reply, refuse: Refuse): void {
+  private spin(call: Argument<'spin'>, reply: Reply, refuse: Refuse): void {
     this.countUp();
     const now = this.time.now();
-    if (!this.holds.renew(hold, now, now + leaseMs))
+    const taken = this.holds.renew(call, now);
+    if (taken === 'late') return refuse('late', 'This renewal came too late to be meant for now.');
+    if (taken === 'ended')
       return refuse('hold-ended', 'This hold has ended: it was stopped, its lease ran out, or the power was off.');
     if (!this.supply.on) {
       this.endHolds();
       return refuse('no-power', 'The motors have no power.');
     }
     this.train.stop();
-    for (const {output, value} of commands) this.train.command(output, value, now + leaseMs);
+    for (const {output, value} of call.commands) this.train.command(output, value, now + call.leaseMs);
     this.startReports();
     reply('done', null);
   }

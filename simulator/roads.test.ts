@@ -23,7 +23,9 @@ describe('a single-wire adapter', () => {
     const h = alder();
     expect(await h.run(h.client.request('hello', null))).toMatchObject({outputs: 1, road: 'single-wire'});
     expect(await codeOf(h, h.client.request('esc.enter', {output: 1}))).toBe('no-output');
-    expect(await codeOf(h, h.client.request('spin', {hold: 1, leaseMs: 100, commands: []}))).toBe('no-controller');
+    expect(await codeOf(h, h.client.request('spin', {hold: 1, sentMs: 0, leaseMs: 100, commands: []}))).toBe(
+      'no-controller',
+    );
     const motors: number[] = [];
     h.client.onReport((r) => motors.push(r.motors.length));
     await h.run(h.client.request('reports', {on: true}));

@@ -75,7 +75,7 @@ describe('power', () => {
 describe('a spin lease', () => {
   it('that nobody renews stops the motor, whatever happened to the program', async () => {
     const h = await withReplies();
-    await h.run(h.client.request('spin', {hold: 1, leaseMs: 200, commands: [{output: 0, value: 300}]}));
+    await h.run(h.client.request('spin', {hold: 1, sentMs: 0, leaseMs: 200, commands: [{output: 0, value: 300}]}));
     h.time.advanceTo(h.time.now() + 150);
     expect(h.bench.train.outputs[0]!.state.omega).toBeGreaterThan(100);
     h.bench.detach();
@@ -165,7 +165,7 @@ describe('a wrong image', () => {
     const h = await withReplies();
     plant(h, 1, meridianImage('4.2', {board: 'Basalt 30', deadTimeNs: 30}));
     expect(h.bench.escs[1]!.burnt).toBe(false);
-    await h.run(h.client.request('spin', {hold: 1, leaseMs: 200, commands: [{output: 1, value: 200}]}));
+    await h.run(h.client.request('spin', {hold: 1, sentMs: 0, leaseMs: 200, commands: [{output: 1, value: 200}]}));
     h.time.advanceTo(h.time.now() + 60);
     expect(h.bench.escs[1]!.burnt).toBe(true);
     expect(h.bench.train.amps).toBeGreaterThan(50);

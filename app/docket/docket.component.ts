@@ -68,6 +68,11 @@ export class DocketComponent {
   protected readonly offRoad = computed(() => this.work.open() === undefined && this.bench.onAdapter());
   /** The bench is not what this order was made for: it would stop again, a new one follows from what is there. */
   protected readonly isOvertaken = computed(() => this.work.problem()?.code === 'found-changed');
+  /** What is shown on its own; what was changed meanwhile has its own place. */
+  protected readonly shownProblem = computed(() => {
+    const problem = this.work.problem();
+    return problem?.code === 'changed-meanwhile' ? undefined : problem;
+  });
   protected readonly account = computed(() => this.work.journal().findLast((e) => e.event === 'stopped'));
   protected readonly needsProps = computed(() => this.steps().some((s) => s.kind === 'prove-replies'));
 

@@ -134,6 +134,8 @@ export const operations = {
   spin: {
     argument: z.object({
       hold: holdNumber,
+      /** The sender's clock when it was sent, ms: one that comes late is not taken. */
+      sentMs: z.number().min(0),
       leaseMs: z.number().min(1).max(500),
       commands: z.array(z.object({output, value: z.number().int().min(0).max(2047)})).max(mostOutputs),
     }),

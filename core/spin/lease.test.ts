@@ -143,7 +143,9 @@ describe('a hold', () => {
 
 describe('the adapter', () => {
   const spin = (h: Harness, hold: number) =>
-    h.run(codeOf(h.client.request('spin', {hold, leaseMs: 200, commands: [{output: 0, value: 600}]})));
+    h.run(
+      codeOf(h.client.request('spin', {hold, sentMs: h.time.now(), leaseMs: 200, commands: [{output: 0, value: 600}]})),
+    );
 
   it('refuses what belongs to an ended hold: stopped, run out, power off in between, or overtaken', async () => {
     const {h, pass, throttles} = await bench();
@@ -159,6 +161,26 @@ describe('the adapter', () => {
     expect([await spin(h, 3), throttles()[0]]).toEqual(['hold-ended', 0]);
     expect(await spin(h, 5)).toBe('done');
     expect(await spin(h, 4)).toBe('hold-ended');
+  });
+
+  it('a renewal that was kept back on its way turns nothing, though its hold is alive', async () => {
+    const {h, pass, throttles} = await bench();
+    const renewal = (sequence: number, sentMs: number) =>
+      encodeMessage({
+        sequence,
+        operation: 'spin',
+        argument: {hold: 1, sentMs, leaseMs: 200, commands: [{output: 0, value: 600}]},
+      });
+    const first = h.time.now();
+    h.bench.receive(renewal(901, first));
+    // Sent 40 ms later, and lost on its first way; the copy comes when the lease has just run out.
+    const kept = renewal(902, first + 40);
+    await pass(230);
+    h.bench.receive(kept);
+    expect(throttles()[0]).toBe(0);
+    // One that is sent now goes on with the hold.
+    h.bench.receive(renewal(903, h.time.now()));
+    expect(throttles()[0]).toBeGreaterThan(0);
   });
 
   it('a stop names its hold: an older one stops no newer hold, a newer one is ended before it began', async () => {
@@ -184,7 +206,7 @@ describe('the adapter', () => {
     const frame = encodeMessage({
       sequence: 900,
       operation: 'spin',
-      argument: {hold: 1, leaseMs: 500, commands: [{output: 0, value: 600}]},
+      argument: {hold: 1, sentMs: h.time.now(), leaseMs: 500, commands: [{output: 0, value: 600}]},
     });
     h.bench.receive(frame);
     expect(throttles()[0]).toBeGreaterThan(0);

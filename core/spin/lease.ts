@@ -74,7 +74,8 @@ export class SpinLease {
 
   private renew(): void {
     const commands = this.commands.map(({output, throttle}) => ({output, value: throttleValue(throttle)}));
-    this.client.request('spin', {hold: this.hold, leaseMs, commands}).then(
+    const sentMs = this.clock.now();
+    this.client.request('spin', {hold: this.hold, sentMs, leaseMs, commands}).then(
       () => (this.answeredAt = this.clock.now()),
       (error: unknown) => {
         if (error instanceof ProblemError) this.missed(error);
@@ -86,10 +87,11 @@ export class SpinLease {
     });
   }
 
-  /** One renewal without answer is made good by the next; when none was answered for long, the hold has ended. */
+  /** One renewal without answer, or one that came late, is made good by the next; when none was answered for long, the hold has ended. */
   private missed(error: ProblemError): void {
     if (this.stopped) return;
-    if (error.problem.code === 'unanswered' && this.clock.now() - this.answeredAt <= holdEndsAfterMs) return;
+    const isOneOfMany = ['unanswered', 'late'].includes(error.problem.code);
+    if (isOneOfMany && this.clock.now() - this.answeredAt <= holdEndsAfterMs) return;
     this.end();
     void stopMotors(this.client, this.hold);
     this.onLost(error);

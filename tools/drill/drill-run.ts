@@ -140,7 +140,9 @@ export class DrillRun {
     const renew = (found: Found, id: string) => buildWorkOrder({...question, id, found});
     const carried = await this.carryThrough(built.value, renew);
     if (carried?.outcome.kind === 'finished') {
-      this.counters.settingsLost += this.witness.missedSettings(carried.order);
+      // What someone changed after the proof and nobody overwrote is not the order's to answer for.
+      const someones = new Set(this.meddled.map((m) => m.output));
+      this.counters.settingsLost += this.witness.missedSettings(carried.order, someones);
       if (this.random.next() < rollBackShare) await this.rollBack(carried.order);
     }
     if (this.sabotage.spins ?? this.random.next() < spinShare) await this.spin();

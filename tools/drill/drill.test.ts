@@ -61,7 +61,7 @@ describe('the drill finds', () => {
 
   it('a motor that turns again after its stop', async () => {
     // An adapter that knows no hold numbers: whatever comes late turns the motors.
-    const bench: Sabotage['bench'] = (b) => Object.assign(b, {holds: {last: 0, renew: () => true, end: () => true}});
+    const bench: Sabotage['bench'] = (b) => Object.assign(b, {holds: {last: 0, renew: () => 'taken', end: () => true}});
     let turned = 0;
     for (let seed = 1; seed <= 6; seed++)
       turned += (await countOf('juniper', seed, {bench, spins: true})).turnedAfterStop;

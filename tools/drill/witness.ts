@@ -161,11 +161,14 @@ export class Witness {
     }).length;
   }
 
-  /** ESCs that a finished order left without the settings it was to write. */
-  missedSettings(order: WorkOrder): number {
+  /** ESCs, but for `except`, that a finished order left without the settings it was to write. */
+  missedSettings(order: WorkOrder, except: ReadonlySet<number>): number {
     const targets = order.steps.flatMap((s) =>
       s.kind === 'set-parameters' ? s.targets : s.kind === 'visit' && s.settings ? [s.settings] : [],
     );
-    return targets.filter((t) => !this.touched.has(t.output) && this.settingsLie(t) !== undefined).length;
+    return targets.filter(
+      ({output, ...t}) =>
+        !this.touched.has(output) && !except.has(output) && this.settingsLie({output, ...t}) !== undefined,
+    ).length;
   }
 }

@@ -35,7 +35,7 @@ const requests: Readonly<Record<Operation, unknown>> = {
   'controller.set': {poles: 12},
   'controller.save': null,
   'controller.restart': null,
-  spin: {hold: 4, leaseMs: 200, commands: [{output: 0, value: 100}]},
+  spin: {hold: 4, sentMs: 5, leaseMs: 200, commands: [{output: 0, value: 100}]},
   'spin.stop': {hold: 4},
 };
 const answers: readonly unknown[] = [
