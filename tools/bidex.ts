@@ -24,22 +24,20 @@ interface Outcome {
   readonly exitCode: number;
 }
 
-/** Everything but the drill, which takes its time. */
+/** Everything but what takes its time. */
 export function main(args: readonly string[]): Outcome {
   const [name = '', ...others] = args;
   const command = commands[name];
   const [file, ...rest] = command?.file ? others : ['', ...others];
-  if (!command || file === undefined || name === 'drill') return fail('usage', usage);
+  if (!command || file === undefined || Object.hasOwn(long, name)) return fail('usage', usage);
   const options = readOptions(name, command.options, rest);
   if ('exitCode' in options) return options;
   try {
     switch (name) {
       case 'image':
         return image(file, options);
-      case 'noise':
-        return answer(describeNoise(read(file).toString('utf8'), options));
       default:
-        return fuzzed(options);
+        return answer(describeNoise(read(file).toString('utf8'), options));
     }
   } catch (error) {
     if (error instanceof FileError) return fail('file', error.message);
@@ -48,16 +46,6 @@ export function main(args: readonly string[]): Outcome {
 }
 
 const wholeNumber = (options: ReadonlyMap<string, string>, name: string) => Number(options.get(name) ?? NaN);
-
-function fuzzed(options: ReadonlyMap<string, string>): Outcome {
-  const [runs, seed] = [wholeNumber(options, '--runs'), wholeNumber(options, '--seed')];
-  const kind = options.get('--of') ?? 'images';
-  if (!Number.isInteger(runs) || runs < 1 || !Number.isInteger(seed) || !fuzzKinds.includes(kind))
-    return fail('usage', usage);
-  const onRun = (done: number) => done % 10_000 === 0 && process.stderr.write(`${done} of ${runs}\n`);
-  const value = fuzz(kind, {runs, seed, onRun});
-  return answer({ok: value.throws + value.tooLarge === 0, value});
-}
 
 /** Many runs, counted on standard error as they go, one JSON answer. */
 export async function mainDrill(args: readonly string[]): Promise<Outcome> {
@@ -72,6 +60,25 @@ export async function mainDrill(args: readonly string[]): Promise<Outcome> {
   process.stderr.write(`${JSON.stringify(notes)}\n`);
   return answer({ok: sumOf(report) === 0, value: report});
 }
+
+/** Many inputs, counted on standard error as they go, one JSON answer. */
+async function mainFuzz(args: readonly string[]): Promise<Outcome> {
+  const options = readOptions('fuzz', commands['fuzz']!.options, args);
+  if ('exitCode' in options) return options;
+  const [runs, seed] = [wholeNumber(options, '--runs'), wholeNumber(options, '--seed')];
+  const kind = options.get('--of') ?? 'images';
+  if (!Number.isInteger(runs) || runs < 1 || !Number.isInteger(seed) || !fuzzKinds.includes(kind))
+    return fail('usage', usage);
+  const onRun = (done: number) => done % 10_000 === 0 && process.stderr.write(`${done} of ${runs}\n`);
+  const value = await fuzz(kind, {runs, seed, onRun});
+  return answer({ok: value.throws + value.tooLarge === 0, value});
+}
+
+/** Commands that take their time. */
+const long: Readonly<Record<string, (args: readonly string[]) => Promise<Outcome>>> = {
+  drill: mainDrill,
+  fuzz: mainFuzz,
+};
 
 function readOptions(
   command: string,
@@ -111,7 +118,8 @@ const answer = ({ok, value}: {ok: boolean; value: unknown}): Outcome => ({output
 
 if (process.argv[1]?.endsWith('bidex.ts')) {
   const args = process.argv.slice(2);
-  const {output, exitCode} = args[0] === 'drill' ? await mainDrill(args.slice(1)) : main(args);
+  const own = Object.hasOwn(long, args[0] ?? '') ? long[args[0]!] : undefined;
+  const {output, exitCode} = own ? await own(args.slice(1)) : main(args);
   console.log(JSON.stringify(output, null, 2));
   process.exitCode = exitCode;
 }
