@@ -51,41 +51,63 @@ export const FleetStore = signalStore(
     /** Puts a craft into the store; what another tab put there meanwhile is merged, never lost unseen. */
     const put = async (craft: Craft): Promise<MergedEdits<Craft>> => {
       const base = agreed.get(craft.id);
-      return database.transaction('rw', database.craft, async () => {
+      const {kept, merged} = await database.transaction('rw', database.craft, async () => {
         const kept = await database.craft.get(craft.id);
         const merged = base && kept ? mergeEdits(base, craft, kept) : {value: craft, conflicts: [], tookOver: false};
         await database.craft.put(merged.value);
-        if (merged.conflicts.length && kept) beside(kept, merged.conflicts);
-        return merged;
+        return {kept, merged};
       });
+      if (merged.conflicts.length && kept) beside(kept, merged.conflicts);
+      return merged;
+    };
+    /** Without its history a plan is still whole: a store that refuses it says so with the plan itself. */
+    const keepHistory = (craftId: string) => {
+      written(database.histories.put({craftId, past: store.past(), future: store.future()})).catch(() => undefined);
     };
     /** The other tab's craft goes onto the undo stack, and a sentence says so. */
     const beside = (theirs: Craft, conflicts: readonly string[]) => {
-      if (store.currentId() === theirs.id)
+      if (store.currentId() === theirs.id) {
         patchState(store, ({past}) => ({past: [...past, theirs].slice(-mostUndo), future: []}));
+        keepHistory(theirs.id);
+      }
       patchState(store, {
         notice: `Another tab changed ${conflicts.join(', ')} of ${theirs.name} at the same moment. Yours is kept; undo brings the other back.`,
       });
     };
+    /** The newest edit of each craft on its way to the store; one at a time, so that no edit meets the one before it. */
+    const waiting = new Map<string, Craft>();
+    let queue: Promise<void> = Promise.resolve();
     const keep = (craft: Craft) => {
-      const note = noteEdit(craft);
-      written(put(craft)).then(({value, tookOver}) => {
-        forgetEdit(note);
-        agreed.set(craft.id, value);
-        patchState(store, ({crafts}) => ({
-          storeFault: undefined,
-          // Unless it was edited again since: then that edit is merged on its own way to the store.
-          crafts: tookOver ? crafts.map((c) => (c === craft ? value : c)) : crafts,
-        }));
-      }, refuse);
+      noteEdit(craft);
+      waiting.set(craft.id, craft);
+      queue = queue.then(() => putNewest(craft.id));
+      void written(queue);
+    };
+    const putNewest = async (id: string): Promise<void> => {
+      const craft = waiting.get(id);
+      if (!craft) return;
+      waiting.delete(id);
+      try {
+        const {value, tookOver} = await put(craft);
+        forgetEdit(JSON.stringify(craft));
+        agreed.set(id, value);
+        patchState(store, {storeFault: undefined});
+        if (tookOver) takeOver(craft, value);
+      } catch (error) {
+        refuse(error);
+      }
+    };
+    /** What came from the other tab goes into the craft in hand, under whatever was edited since. */
+    const takeOver = (craft: Craft, value: Craft) => {
+      const onto = (c: Craft) => (c === craft ? value : mergeEdits(craft, c, value).value);
+      patchState(store, ({crafts}) => ({crafts: crafts.map((c) => (c.id === value.id ? onto(c) : c))}));
+      const later = waiting.get(value.id);
+      if (later) waiting.set(value.id, onto(later));
     };
     const replace = (craft: Craft) => {
       patchState(store, ({crafts}) => ({crafts: crafts.map((c) => (c.id === craft.id ? craft : c))}));
       keep(craft);
-      // Without its history a plan is still whole: a store that refuses it says so with the plan itself.
-      written(database.histories.put({craftId: craft.id, past: store.past(), future: store.future()})).catch(
-        () => undefined,
-      );
+      keepHistory(craft.id);
     };
     /** Takes over what another tab kept: its craft, and what it can take back of the one in hand. */
     const hear = (kept: readonly Craft[]) => {
@@ -95,10 +117,8 @@ export const FleetStore = signalStore(
       if (JSON.stringify(inDemoOrder(kept)) === JSON.stringify(inDemoOrder(store.crafts()))) return;
       const id = store.currentId();
       const [before, now] = [store.current(), kept.find((c) => c.id === id)];
-      const lost = before && now && mergeEdits(agreed.get(before.id) ?? before, before, now).conflicts;
       agree(kept);
       patchState(store, {crafts: inDemoOrder(kept)});
-      if (before && lost?.length) beside(before, lost);
       if (id !== undefined && JSON.stringify(before) !== JSON.stringify(now)) readHistory(id).catch(() => undefined);
     };
     const readHistory = async (id: string) => {

@@ -92,6 +92,8 @@ describe('fleet', () => {
     for (const value of [0, 7.5, 30]) before.setParameter('timing', same(value));
     before.undo();
     await settle();
+    // Quick edits of one tab are no other tab's.
+    expect(before.notice()).toBeUndefined();
     TestBed.resetTestingModule();
     const store = await fleet();
     await settle();
@@ -113,6 +115,22 @@ describe('fleet', () => {
     expect(timing(store)).toEqual(same(30));
     await settle();
     expect(localStorage.getItem('bidex-late-edit')).toBeNull();
+  });
+
+  it('an edit of another tab at the same moment is one undo away, after a reload too, and a sentence says so', async () => {
+    const store = await fleet();
+    // Another tab put its value there, and this one has not heard of it yet.
+    const theirs = {...store.current()!, kind: 'kind of the other tab'};
+    const other = database.craft.put(theirs);
+    store.edit((c) => ({...c, kind: 'kind of this tab'}));
+    await other;
+    await settle();
+    expect(store.current()!.kind).toBe('kind of this tab');
+    expect(store.notice()).toContain('Another tab changed kind of Juniper at the same moment. Yours is kept');
+    const history = await database.histories.get('juniper');
+    expect(history!.past.at(-1)!.kind).toBe('kind of the other tab');
+    store.undo();
+    expect(store.current()!.kind).toBe('kind of the other tab');
   });
 
   it('says so when the store refuses, and the work goes on', async () => {
