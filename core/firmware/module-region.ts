@@ -15,14 +15,10 @@ export function clearablePages(imageEnd: number, chip: Chip): number[] {
   return pages;
 }
 
-/** Pages of the module region, outside the image, that are not erased. `crcAt` tells the CRC-32 of the page at an address. */
-export async function moduleRest(
-  imageEnd: number,
-  chip: Chip,
-  crcAt: (address: number) => Promise<number> | number,
-): Promise<number[]> {
-  const rest: number[] = [];
-  for (const address of clearablePages(imageEnd, chip))
-    if (!isBlankPage(chip, await crcAt(address))) rest.push(address);
-  return rest;
+/** Pages of the module region, outside the image, that are not erased. `crcAt` tells the CRC-32 of the page at an address, if known. */
+export function moduleRest(imageEnd: number, chip: Chip, crcAt: (address: number) => number | undefined): number[] {
+  return clearablePages(imageEnd, chip).filter((address) => {
+    const crc = crcAt(address);
+    return crc !== undefined && !isBlankPage(chip, crc);
+  });
 }

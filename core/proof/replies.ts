@@ -79,12 +79,6 @@ export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
   };
 }
 
-/** Worst share lost of any motor over all levels; undefined when none was asked for. */
-export function worstLoss(measures: readonly ReplyMeasure[]): number | undefined {
-  const losses = motorTotals(measures).map(replyLoss);
-  return losses.some((l) => l === undefined) || !losses.length ? undefined : Math.max(...losses.map((l) => l!));
-}
-
 function motorTotals(measures: readonly ReplyMeasure[]) {
   return (measures[0]?.motors ?? []).map((_, motor) =>
     measures.reduce(

@@ -3,7 +3,7 @@ import {firmwareName} from '../craft/craft';
 import {findChip} from '../firmware/chips';
 import type {Hardware, HardwareClaim} from '../firmware/fit';
 import type {Identity} from '../firmware/identity';
-import {clearablePages, isBlankPage} from '../firmware/module-region';
+import {moduleRest} from '../firmware/module-region';
 import type {BootIdentity, ControllerConfig, ControllerIdentity, Power, Road} from '../link/operations';
 import type {Problem} from '../problem';
 import type {DecodedSettings} from '../settings/page';
@@ -68,10 +68,8 @@ export function hasModuleRest({identity, module, boot, pageCrcs}: Parameters<typ
   const chip = findChip(boot.chip);
   if (!chip?.module || !identity || module) return false;
   const {start} = chip.application;
-  return clearablePages(start + identity.imageLength, chip).some((address) => {
-    const crc = pageCrcs[(address - start) / chip.pageBytes];
-    return crc !== undefined && !isBlankPage(chip, crc);
-  });
+  const crcAt = (address: number) => pageCrcs[(address - start) / chip.pageBytes];
+  return moduleRest(start + identity.imageLength, chip, crcAt).length > 0;
 }
 
 /** Whether an ESC answers bidirectional DShot. */

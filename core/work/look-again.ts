@@ -13,7 +13,7 @@ import {firmwareText, foundEsc, type Found, type FoundEsc} from './found';
 import {stepState, type JournalEntry} from './journal';
 import {identityOf} from './planned-image';
 import {otherEsc, stop, type RunContext} from './run-context';
-import type {ImageToWrite, Step} from './steps';
+import type {ImageToWrite, Step, StepOf} from './steps';
 import {ProblemError} from '../problem';
 import {survey} from './survey';
 import {escChanges, snapshotOf} from './take-snapshot';
@@ -62,7 +62,7 @@ export async function lookAgain(run: RunContext, entries: readonly JournalEntry[
       run.found = found;
       throw otherEsc(`motor ${output + 1}`);
     }
-    changes.push(...(await escChangesMeanwhile(run, {before, now, open, entries})));
+    changes.push(...(await escChangesMeanwhile(run, {before, now, entries})));
   }
   changes.push(...controllerChanges(run, found, open));
   await askOrKeep(run, found, {step: open[0]!, changes});
@@ -101,7 +101,6 @@ const outputsOf = (open: readonly Step[]): number[] => [
 export interface EscLook {
   readonly before: FoundEsc;
   readonly now: FoundEsc;
-  readonly open: readonly Step[];
   readonly entries: readonly JournalEntry[];
 }
 
@@ -116,7 +115,7 @@ export async function escChangesMeanwhile(run: RunContext, look: EscLook): Promi
     ...(firmware
       ? [
           {
-            key: key('firmware', Uint8Array.from(new Uint8Array(Uint32Array.from(now.pageCrcs).buffer))),
+            key: key('firmware', new Uint8Array(Uint32Array.from(now.pageCrcs).buffer)),
             place,
             what: firmware,
           },
@@ -208,13 +207,13 @@ function controllerChanges(run: RunContext, found: Found, open: readonly Step[])
 /** The look before an arm of an adapter's round is written again. */
 export async function lookAtArm(
   run: RunContext,
-  step: Step,
+  step: StepOf<'visit'>,
   found: Found,
   entries: readonly JournalEntry[],
 ): Promise<void> {
-  const output = step.kind === 'visit' ? step.target.output : -1;
+  const {output} = step.target;
   const [before, now] = [foundEsc(run.order.found, output), foundEsc(found, output)];
   if (!before || !now)
     throw stop('no-power', `arm ${output + 1}`, 'It fell silent.', 'Connect the battery, then resume.');
-  await askOrKeep(run, found, {step, changes: await escChangesMeanwhile(run, {before, now, open: [step], entries})});
+  await askOrKeep(run, found, {step, changes: await escChangesMeanwhile(run, {before, now, entries})});
 }

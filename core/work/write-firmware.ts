@@ -1,6 +1,6 @@
 /** Writes one image to one ESC: only the pages that differ, the identity page first out and last in. */
 import type {Chip} from '../firmware/chips';
-import {moduleRest} from '../firmware/module-region';
+import {clearablePages, moduleRest} from '../firmware/module-region';
 import {planPages, regionOf, type PagePlan} from '../firmware/page-plan';
 import {erasePage, pageChecksum, type EscWire} from './esc-access';
 import {foundEsc} from './found';
@@ -85,10 +85,7 @@ async function pagesToWrite(run: RunContext, chip: Chip, q: WriteQuestion): Prom
   const before = foundEsc(run.order.found, target.output);
   const isKnown = !begun && part === 'base' && before;
   const known = isKnown ? [...before.pageCrcs] : await askPages(run, chip, q, fresh);
-  if (
-    clearsModule &&
-    (await moduleRest(endOf(fresh, chip), chip, (address) => crcAt(run, chip, q, {known, address}))).length
-  )
+  if (clearsModule && (await holdsModuleRest(run, chip, q, {known, imageEnd: endOf(fresh, chip)})))
     known[0] = undefined;
   return planPages(chip, image, known, part);
 }
@@ -118,14 +115,19 @@ async function askPages(
 /** First address behind an image, in whole pages. */
 export const endOf = ({image}: PagePlan, chip: Chip): number => (image.at(-1)?.address ?? 0) + chip.pageBytes;
 
-async function crcAt(
+/** Whether anything lies where a module would; pages whose checksum is not known yet are asked for. */
+async function holdsModuleRest(
   run: RunContext,
   chip: Chip,
   {target}: WriteQuestion,
-  {known, address}: {readonly known: readonly (number | undefined)[]; readonly address: number},
-): Promise<number> {
-  const index = (address - chip.application.start) / chip.pageBytes;
-  return known[index] ?? (await pageChecksum(run.wire(target.output), chip, address));
+  {known, imageEnd}: {readonly known: readonly (number | undefined)[]; readonly imageEnd: number},
+): Promise<boolean> {
+  const crcs = new Map<number, number>();
+  for (const address of clearablePages(imageEnd, chip)) {
+    const index = (address - chip.application.start) / chip.pageBytes;
+    crcs.set(address, known[index] ?? (await pageChecksum(run.wire(target.output), chip, address)));
+  }
+  return moduleRest(imageEnd, chip, (address) => crcs.get(address)).length > 0;
 }
 
 /** The identity page went in last; when nothing was to be written it must be there already. */
