@@ -1,19 +1,82 @@
-/** The arrows of the tree: app → core, simulator → core, server → core, tools → core + simulator; core → nothing. */
+/**
+ * The arrows of the tree: app → core, simulator → core, server → core, tools → core + simulator; core → nothing of ours.
+ * Inside core, simulator and app the rooms stand on floors, lowest first: no import runs up, so no two rooms import each other.
+ */
 const only = (name, from, to) => ({
   name,
   severity: 'error',
   from: {path: from},
-  to: {path: '^(core|simulator|app|server|tools|e2e)/', pathNot: to},
+  to: {path: '^(core|simulator|app|server|tools|e2e|demo)/', pathNot: to},
 });
+
+/** One rule per room: none of the rooms above it may be imported. Tests may look anywhere. */
+const floors = (house, rooms) =>
+  rooms.slice(0, -1).map((room, i) => ({
+    name: `${house}-floors-${room}`,
+    severity: 'error',
+    from: {path: `^${house}/${room}/(?!.*\\.(test|spec)\\.ts$)`},
+    to: {path: `^${house}/(${rooms.slice(i + 1).join('|')})/`},
+  }));
+
+/** A room that nobody put on a floor. */
+const noOtherRoom = (house, rooms) => ({
+  name: `${house}-every-room-has-a-floor`,
+  severity: 'error',
+  from: {},
+  to: {path: `^${house}/(?!(${[...rooms, 'testing', 'fixtures'].join('|')})/)[^/]+/`},
+});
+
+const core = [
+  'dshot',
+  'settings',
+  'firmware',
+  'link',
+  'controller',
+  'craft',
+  'motor',
+  'noise',
+  'bench',
+  'proof',
+  'spin',
+  'compare',
+  'order',
+  'run',
+  'snapshot',
+  'route',
+  'backup',
+];
+const simulator = ['hardware', 'firmware', 'benches', 'flights'];
+const app = [
+  'bench',
+  'store',
+  'workers',
+  'state',
+  'charts',
+  'shared',
+  'stations',
+  'docket',
+  'logbook',
+  'shelf',
+  'fleet',
+  'shell',
+];
+
 module.exports = {
   forbidden: [
     only('core-stands-alone', '^core/(?!.*\\.test\\.ts$)', '^core/'),
-    only('simulator-uses-core', '^simulator/(?!.*\\.test\\.ts$)', '^(core|simulator)/'),
+    only('simulator-uses-core', '^simulator/(?!.*\\.test\\.ts$|testing/)', '^(core|simulator)/'),
     // The worker that hosts the stand-in bench is the one door from the application to it.
-    only('app-uses-core', '^app/(?!workers/bench\\.worker\\.ts$|.*\\.spec\\.ts$|testing/)', '^(app|core)/'),
+    only('app-uses-core', '^app/(?!workers/bench\\.worker\\.ts$|.*\\.spec\\.ts$|testing/)', '^(app|core|demo)/'),
     only('bench-worker', '^app/workers/bench\\.worker\\.ts$', '^(app/workers|core|simulator)/|^app/zod-without-eval'),
     only('server-uses-core', '^server/(?!.*\\.test\\.ts$)', '^(core|server)/'),
-    only('tools-use-core-and-simulator', '^tools/(?!.*\\.test\\.ts$)', '^(core|simulator|tools)/'),
+    only('tools-use-core-and-simulator', '^tools/(?!.*\\.test\\.ts$)', '^(core|simulator|tools|demo)/'),
+    only('demo-is-data', '^demo/', '^(core|demo)/'),
+    ...floors('core', core),
+    ...floors('simulator', simulator),
+    ...floors('app', app),
+    noOtherRoom('core', core),
+    noOtherRoom('simulator', simulator),
+    noOtherRoom('app', app),
     {
       name: 'core-without-platform',
       severity: 'error',

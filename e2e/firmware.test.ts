@@ -1,8 +1,8 @@
 /** Firmware by every road: Sorrel's builds, Alder's round, Bramble's two images, a worn ESC, roll-back. */
 import {expect, test, type Page} from '@playwright/test';
-import {cadenceImage} from '@simulator/cadence';
-import {meridianImage} from '@simulator/meridian';
-import {moduleImage} from '@simulator/reply-module';
+import {cadenceImage} from '@simulator/firmware/cadence';
+import {meridianImage} from '@simulator/firmware/meridian';
+import {moduleImage} from '@simulator/firmware/reply-module';
 import {
   connectAndSurvey,
   docketOf,

@@ -4,7 +4,7 @@ import {tmpdir} from 'node:os';
 import {join} from 'node:path';
 import {expect, test, type Page} from '@playwright/test';
 import {writeIntelHex} from '@core/firmware/intel-hex';
-import {meridianImage} from '@simulator/meridian';
+import {meridianImage} from '@simulator/firmware/meridian';
 import {connectAndSurvey, expectAccessible, pickFrom, pickMishap, station, watchErrors} from './support';
 
 const gneiss = {board: 'Gneiss 45', deadTimeNs: 45};

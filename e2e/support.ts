@@ -2,7 +2,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import {expect, type Page} from '@playwright/test';
 import type {Image} from '@core/firmware/image';
-import {meridianImage} from '@simulator/meridian';
+import {meridianImage} from '@simulator/firmware/meridian';
 
 const image42 = meridianImage('4.2', {board: 'Gneiss 45', deadTimeNs: 45});
 

@@ -2,12 +2,12 @@
 import {describe, expect, it} from 'vitest';
 import {chips} from '@core/firmware/chips';
 import {ProblemError} from '@core/problem';
-import {foreignArm} from './alder';
-import {Mishaps} from './mishaps';
+import {foreignArm} from './benches/alder';
+import {Mishaps} from './hardware/mishaps';
 import {Random} from './random';
 import {demoCraft, Harness} from './testing/bench-harness';
-import {VirtualTime} from './virtual-time';
-import {Wires} from './wires';
+import {VirtualTime} from './hardware/virtual-time';
+import {Wires} from './hardware/wires';
 
 const alder = () => new Harness({craft: demoCraft('alder')});
 const codeOf = async (h: Harness, work: Promise<unknown>) => {

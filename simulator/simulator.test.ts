@@ -8,10 +8,10 @@ import {SpinLease} from '@core/spin/lease';
 import {measureReplies} from '@core/spin/measure-replies';
 import {replyLoss, type ReplyMeasure} from '@core/proof/replies';
 import {Harness} from './testing/bench-harness';
-import {Flash} from './flash';
-import {meridianImage, meridianReleases} from './meridian';
+import {Flash} from './hardware/flash';
+import {meridianImage, meridianReleases} from './firmware/meridian';
 import {Random} from './random';
-import {runInVirtualTime, VirtualTime} from './virtual-time';
+import {runInVirtualTime, VirtualTime} from './hardware/virtual-time';
 
 const measure = (h: Harness, cancel = {aborted: false}) =>
   h.run(measureReplies(h.client, {outputs: 4, poles: 14, kv: 1750, bothWays: [], clock: h.time, cancel, idle: 0.04}));
@@ -75,7 +75,8 @@ describe('power', () => {
 describe('a spin lease', () => {
   it('that nobody renews stops the motor, whatever happened to the program', async () => {
     const h = await withReplies();
-    await h.run(h.client.request('spin', {hold: 1, sentMs: 0, leaseMs: 200, commands: [{output: 0, value: 300}]}));
+    for (const value of [0, 300])
+      await h.run(h.client.request('spin', {hold: 1, sentMs: 0, leaseMs: 200, commands: [{output: 0, value}]}));
     h.time.advanceTo(h.time.now() + 150);
     expect(h.bench.train.outputs[0]!.state.omega).toBeGreaterThan(100);
     h.bench.detach();
@@ -90,7 +91,7 @@ describe('a spin lease', () => {
     await h.run(h.client.request('hello', null));
     const lease = new SpinLease(h.client, h.time);
     lease.set([{output: 2, throttle: 0.1}]);
-    h.time.advanceTo(h.time.now() + 900);
+    await h.run(new Promise<void>((resolve) => h.time.after(900, resolve)));
     expect(h.bench.train.outputs.map((o) => o.throttle > 0)).toEqual([false, false, true, false]);
     await h.run(lease.stop());
     await h.run(lease.stop());
@@ -169,7 +170,8 @@ describe('a wrong image', () => {
     const h = await withReplies();
     plant(h, 1, meridianImage('4.2', {board: 'Basalt 30', deadTimeNs: 30}));
     expect(h.bench.escs[1]!.burnt).toBe(false);
-    await h.run(h.client.request('spin', {hold: 1, sentMs: 0, leaseMs: 200, commands: [{output: 1, value: 200}]}));
+    for (const value of [0, 200])
+      await h.run(h.client.request('spin', {hold: 1, sentMs: 0, leaseMs: 200, commands: [{output: 1, value}]}));
     h.time.advanceTo(h.time.now() + 60);
     expect(h.bench.escs[1]!.burnt).toBe(true);
     expect(h.bench.train.amps).toBeGreaterThan(50);

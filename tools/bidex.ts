@@ -1,7 +1,7 @@
 /** The headless door: core functions on files, JSON out. Exit 1 and a JSON error for bad input. */
 import {readFileSync} from 'node:fs';
 import {basename} from 'node:path';
-import {benches} from '@simulator/benches';
+import {benches} from '@simulator/benches/benches';
 import {sumOf} from './drill/counters';
 import {drill} from './drill/drill';
 import {fuzz, fuzzKinds} from './fuzz/fuzz';

@@ -8,8 +8,8 @@ import {sha512} from '@noble/hashes/sha2.js';
 import {bytesToHex, hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {sha256Hex, type Catalogue, type Release} from '@core/firmware/releases';
-import {makeFlightCsv} from '@simulator/flight';
-import {boards, publishedReleases} from '@simulator/releases';
+import {makeFlightCsv} from '@simulator/flights/flight';
+import {boards, publishedReleases} from '@simulator/firmware/releases';
 
 ed25519.hashes.sha512 = sha512;
 const here = new URL('../demo/', import.meta.url);

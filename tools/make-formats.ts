@@ -1,7 +1,7 @@
 /** Writes the published JSON Schemas in docs/formats from the shapes in core: `npm run formats`. */
 import {mkdirSync, writeFileSync} from 'node:fs';
 import * as z from 'zod';
-import {snapshotShape} from '@core/work/snapshot';
+import {snapshotShape} from '@core/snapshot/snapshot';
 
 const here = new URL('../docs/formats/', import.meta.url);
 mkdirSync(here, {recursive: true});

@@ -1,10 +1,10 @@
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
-import {juniper} from '@core/craft/juniper';
+import {juniper} from '@demo/craft/juniper';
 import type {Problem} from '@core/problem';
-import type {JournalEntry, StepState} from '@core/work/journal';
-import type {Progress} from '@core/work/runner';
-import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
+import type {JournalEntry, StepState} from '@core/run/journal';
+import type {Progress} from '@core/run/runner';
+import {buildWorkOrder, type WorkOrder} from '@core/order/work-order';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
 import {RecordStore} from '../state/record.store';

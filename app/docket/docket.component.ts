@@ -1,9 +1,9 @@
 import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, computed, effect, inject} from '@angular/core';
-import {batteryRefusal} from '@core/work/battery';
-import type {Progress} from '@core/work/runner';
-import {isForPerson, isLeavable, leavableText, type LeavableStep, type Step} from '@core/work/steps';
-import {orderEstimateMs} from '@core/work/work-order';
+import {batteryRefusal} from '@core/bench/battery';
+import type {Progress} from '@core/run/runner';
+import {isForPerson, isLeavable, leavableText, type LeavableStep, type Step} from '@core/order/steps';
+import {orderEstimateMs} from '@core/order/work-order';
 import {HoldButtonComponent} from '../shared/hold-button.component';
 import {ProblemComponent} from '../shared/problem.component';
 import {PropsOffComponent} from '../shared/props-off.component';

@@ -2,10 +2,10 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {Router, RouterLink} from '@angular/router';
 import type {Craft} from '@core/craft/craft';
 import {copyOf} from '@core/craft/presets';
-import {firmwareName} from '@core/craft/craft';
-import {firmwareText, type FoundEsc} from '@core/work/found';
-import {oddOnesOut} from '@core/work/odd-one-out';
-import {openStations, routeStates} from '@core/work/stations';
+import {firmwareName} from '@core/firmware/firmware-plan';
+import {firmwareText, type FoundEsc} from '@core/bench/found';
+import {oddOnesOut} from '@core/bench/odd-one-out';
+import {openStations, routeStates} from '@core/route/stations';
 import {when} from '../shared/when';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';

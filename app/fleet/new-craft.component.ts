@@ -7,7 +7,7 @@ import type {Craft} from '@core/craft/craft';
 import type {OwnPreset} from '@core/craft/own-presets';
 import {copyOf, craftFromPreset, craftWithoutPlan, presets, type Preset} from '@core/craft/presets';
 import {definitionOf, type ParameterKey} from '@core/settings/definitions';
-import {firmwareName} from '@core/craft/craft';
+import {firmwareName} from '@core/firmware/firmware-plan';
 import {FleetStore} from '../state/fleet.store';
 import {PresetStore} from '../state/preset.store';
 

@@ -2,7 +2,7 @@
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import type {Craft} from '@core/craft/craft';
-import {snapshotOfFound} from '@core/work/snapshot';
+import {snapshotOfFound} from '@core/snapshot/snapshot';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';

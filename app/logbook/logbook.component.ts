@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
-import type {JournalEntry} from '@core/work/journal';
+import type {JournalEntry} from '@core/run/journal';
 import {when} from '../shared/when';
 import {SoundsComponent} from '../shared/sounds.component';
 import {SnapshotsComponent} from './snapshots.component';

@@ -21,7 +21,7 @@ import {
   snapshotRows,
   type Side,
   type Snapshot,
-} from '@core/work/snapshot';
+} from '@core/snapshot/snapshot';
 import {when} from '../shared/when';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';

@@ -1,6 +1,6 @@
 import {TestBed} from '@angular/core/testing';
 import type {Arm} from '@core/craft/craft';
-import {juniper} from '@core/craft/juniper';
+import {juniper} from '@demo/craft/juniper';
 import {CraftDrawingComponent, type ArmAnswer, type DrawnArm} from './craft-drawing.component';
 
 const hex: Arm[] = [30, 90, 150, 210, 270, 330].map((degrees, i) => ({

@@ -1,12 +1,12 @@
 /** Shelf, inspector and hex difference with the demo's releases. */
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
-import {juniper} from '@core/craft/juniper';
+import {juniper} from '@demo/craft/juniper';
 import type {Catalogue, Release} from '@core/firmware/releases';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import type {Problem} from '@core/problem';
-import {meridianImage} from '@simulator/meridian';
-import {moduleImage} from '@simulator/reply-module';
+import {meridianImage} from '@simulator/firmware/meridian';
+import {moduleImage} from '@simulator/firmware/reply-module';
 import {Harness, shelf as memoryShelf} from '@simulator/testing/bench-harness';
 import received from '../../demo/catalogue.json';
 import {FleetStore} from '../state/fleet.store';

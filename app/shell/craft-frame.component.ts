@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked} from '@angular/core';
 import {RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
-import {stationNames, type StationName} from '@core/work/stations';
+import {stationNames, type StationName} from '@core/route/stations';
 import {DocketComponent} from '../docket/docket.component';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';

@@ -1,5 +1,5 @@
 import type {Craft} from '@core/craft/craft';
-import {demoFleet} from '@core/craft/demo-fleet';
+import {demoFleet} from '@demo/craft/fleet';
 import {isBenchId, type BenchId} from '../workers/bench-control';
 
 /** The simulated bench that stands for a craft: its own, or one with as many ESCs of the same board. */

@@ -6,13 +6,13 @@ import type {Chip} from '@core/firmware/chips';
 import {BenchClient} from '@core/link/client';
 import type {Power, Report, Road} from '@core/link/operations';
 import {ProblemError, type Problem} from '@core/problem';
-import {poweredVolts} from '@core/work/battery';
+import {poweredVolts} from '@core/bench/battery';
 import {replyLoss} from '@core/proof/replies';
 import {whyHoldEnds} from '@core/spin/hold-guard';
 import {secondHold, stopMotors} from '@core/spin/lease';
-import {readFlash} from '@core/work/esc-access';
-import type {Found} from '@core/work/found';
-import {survey, surveyArm} from '@core/work/survey';
+import {readFlash} from '@core/bench/esc-access';
+import type {Found} from '@core/bench/found';
+import {survey, surveyArm} from '@core/bench/survey';
 import {
   noMishaps,
   type BenchControl,
@@ -20,9 +20,9 @@ import {
   type BenchPace,
   type BenchState as SimulatedState,
 } from '../workers/bench-control';
-import {answerOtherTabs, holdBench, takeBenchOver} from './bench-lock';
+import {answerOtherTabs, holdBench, takeBenchOver} from '../bench/bench-lock';
 import {bytePortOf} from '../workers/message-port';
-import {realClock} from './real-clock';
+import {realClock} from '../bench/real-clock';
 import {benchOf} from './bench-of';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';

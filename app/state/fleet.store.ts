@@ -1,8 +1,10 @@
 /** The fleet, the craft in hand and its plan, with undo. */
 import {computed} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import type {ControllerPlan, Craft, FirmwarePlan, Plan, PlannedValue} from '@core/craft/craft';
-import {demoFleet} from '@core/craft/demo-fleet';
+import type {Craft, Plan, PlannedValue} from '@core/craft/craft';
+import type {FirmwarePlan} from '@core/firmware/firmware-plan';
+import type {ControllerPlan} from '@core/controller/plan';
+import {demoFleet} from '@demo/craft/fleet';
 import {mergeEdits, type MergedEdits} from '@core/craft/merge-edits';
 import type {ParameterKey} from '@core/settings/definitions';
 import {database} from '../store/database';

@@ -2,12 +2,12 @@
 import {computed, effect, inject, untracked} from '@angular/core';
 import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
 import * as Comlink from 'comlink';
-import type {ControllerPlan} from '@core/craft/craft';
+import type {ControllerPlan} from '@core/controller/plan';
 import type {NoiseAnalysis} from '@core/noise/analysis';
 import {totalDelayMs, type FilterChain} from '@core/noise/delay-ledger';
 import type {Axis} from '@core/noise/flight-log';
 import {ProblemError, type Problem} from '@core/problem';
-import {plannedFilters} from '@core/work/stations';
+import {plannedFilters} from '@core/noise/forecast';
 import {database, stored} from '../store/database';
 import type {NoiseWorker} from '../workers/noise.worker';
 import {FleetStore} from './fleet.store';

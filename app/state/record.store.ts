@@ -1,11 +1,12 @@
 /** What is known of the craft in hand: found, proofs, sightings. */
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import type {HardwareClaim} from '@core/firmware/fit';
-import type {Found, FoundEsc} from '@core/work/found';
+import type {Found, FoundEsc} from '@core/bench/found';
 import type {ProofRecord} from '@core/proof/proof';
 import type {Written} from '@core/proof/standing';
-import type {KnownEscs} from '@core/work/survey';
-import type {NoiseForecast, Sighting} from '@core/work/stations';
+import type {KnownEscs} from '@core/bench/survey';
+import type {NoiseForecast} from '@core/noise/forecast';
+import type {Sighting} from '@core/spin/sighting';
 import {database, type CraftRecord, type KeptClaim} from '../store/database';
 import {follow, type Follower} from '../store/follow';
 import {refusalText} from '../store/refusal-text';

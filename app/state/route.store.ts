@@ -1,6 +1,6 @@
 import {computed, inject} from '@angular/core';
 import {signalStore, withComputed} from '@ngrx/signals';
-import {routeStates, standings, type RouteQuestion} from '@core/work/stations';
+import {routeStates, standings, type RouteQuestion} from '@core/route/stations';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';

@@ -4,14 +4,21 @@ import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import type {Craft} from '@core/craft/craft';
 import {findChip} from '@core/firmware/chips';
 import type {Hardware} from '@core/firmware/fit';
-import {isWithin, type Identity} from '@core/firmware/identity';
+import {isWithin} from '@core/firmware/identity';
 import {readIntelHex} from '@core/firmware/intel-hex';
 import type {Image} from '@core/firmware/image';
 import type {ImagePart} from '@core/firmware/page-plan';
-import {checkDigest, openCatalogue, releaseName, type Catalogue, type Release} from '@core/firmware/releases';
+import {
+  heldImage,
+  ownImage,
+  plannedImage,
+  releaseImage,
+  type ImageSupply,
+  type PlannedImage,
+} from '@core/firmware/planned-image';
+import {checkDigest, openCatalogue, type Catalogue, type Release} from '@core/firmware/releases';
 import {failure, ProblemError, type Problem, type Result} from '@core/problem';
-import {firmwareText, type Found, type FoundEsc} from '@core/work/found';
-import {identityOf, type PlannedImage} from '@core/work/planned-image';
+import {firmwareText, type Found} from '@core/bench/found';
 import {database, type OwnFile} from '../store/database';
 import {refusalText} from '../store/refusal-text';
 import type {InspectedFile} from '../workers/image-inspection';
@@ -32,9 +39,6 @@ interface ShelfState {
   readonly loadedAt: number | undefined;
   readonly mishap: ServiceMishap | undefined;
 }
-
-const isBase = (r: Release) => r.variant === 'multirotor';
-const isModule = (r: Release) => r.variant === 'reply-module';
 
 export const ShelfStore = signalStore(
   {providedIn: 'root'},
@@ -86,39 +90,12 @@ export const ShelfStore = signalStore(
       return reading.image;
     };
 
-    const toPlanned = (release: Release | undefined): PlannedImage | undefined => {
-      const read = release && store.images()[release.sha256];
-      return (
-        read && {
-          name: releaseName(release),
-          sha256: release.sha256,
-          image: read,
-          standing: release.standing,
-          needsController: release.needsController,
-        }
-      );
-    };
-    const ownPlanned = (sha256: string): PlannedImage | undefined => {
-      const read = store.images()[sha256];
-      const file = store.files().find((f) => f.sha256 === sha256);
-      return read && file && {name: file.name, sha256, image: read, standing: undefined};
-    };
-    const find = (is: (r: Release) => boolean) => toPlanned(store.catalogue()?.releases.find(is));
-
-    /** An image, release or own file, whose identity is the one an ESC held before. */
-    const imageBefore = (before: FoundEsc, part: ImagePart): PlannedImage | undefined => {
-      const identity = part === 'base' ? before.identity : before.module;
-      if (!identity) return undefined;
-      const same = (other: Identity | undefined) =>
-        other?.bodyCrc32 === identity.bodyCrc32 && other.version === identity.version;
-      const matches = (read: Image | undefined) => read !== undefined && same(identityOf(read, identity.chip, part));
-      const release = find(
-        (r) => r.board === identity.board && r.version === identity.version && matches(store.images()[r.sha256]),
-      );
-      if (release) return release;
-      const own = store.files().find((f) => matches(store.images()[f.sha256]));
-      return own && ownPlanned(own.sha256);
-    };
+    /** What images can be taken from: the catalogue's releases and files of one's own, as far as they were read. */
+    const supply = (): ImageSupply => ({
+      releases: store.catalogue()?.releases ?? [],
+      files: store.files(),
+      imageIn: (sha256) => store.images()[sha256],
+    });
 
     const addFile = async (
       file: {name: string; bytes: Uint8Array},
@@ -199,12 +176,12 @@ export const ShelfStore = signalStore(
       image,
       addFile,
       keepFile,
-      imageBefore,
+      supply,
       /** Keeps as backups the applications a survey read whole and the shelf has no image of (K8). */
       async keepWhatWasRead(craft: string, {escs}: Found): Promise<void> {
         for (const esc of escs) {
           const chip = findChip(esc.boot.chip);
-          if (!esc.application || !chip || imageBefore(esc, 'base')) continue;
+          if (!esc.application || !chip || heldImage(supply(), esc.identity, 'base')) continue;
           const name = `${craft} motor ${esc.output + 1}, ${firmwareText(esc)}.bin`;
           await addFile({name, bytes: esc.application}, {base: chip.application.start, origin: 'backup'});
         }
@@ -212,26 +189,20 @@ export const ShelfStore = signalStore(
       /** What an order for `craft` asks its shelf. */
       imageFor:
         ({plan}: Pick<Craft, 'plan'>) =>
-        (hardware: Hardware, part: ImagePart): PlannedImage | undefined => {
-          const {family, version, pwmKhz, module, file} = plan.firmware;
-          if (part === 'base' && file !== undefined) return ownPlanned(file);
-          return find((r) =>
-            part === 'module'
-              ? isModule(r) && r.board === hardware.board && r.version === module
-              : isBase(r) &&
-                r.board === hardware.board &&
-                r.family === family &&
-                r.version === version &&
-                r.pwmKhz === pwmKhz,
-          );
-        },
+        ({board}: Hardware, part: ImagePart): PlannedImage | undefined =>
+          plannedImage(supply(), plan.firmware, {board, part}),
       /** Reply modules for a board whose bounds hold a base. */
       modulesFor: (board: string, family: string, version: string): Release[] =>
         (store.catalogue()?.releases ?? []).filter(
-          (r) => isModule(r) && r.board === board && r.family === family && r.base && isWithin(version, r.base),
+          (r) =>
+            r.variant === 'reply-module' &&
+            r.board === board &&
+            r.family === family &&
+            r.base &&
+            isWithin(version, r.base),
         ),
-      releaseImage: toPlanned,
-      ownPlanned,
+      releaseImage: (release: Release | undefined) => releaseImage(supply(), release),
+      ownPlanned: (sha256: string) => ownImage(supply(), sha256),
       async removeFile(sha256: string): Promise<void> {
         await database.files.delete(sha256).catch(() => undefined);
         patchState(store, ({files}) => ({files: files.filter((f) => f.sha256 !== sha256)}));

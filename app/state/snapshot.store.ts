@@ -3,7 +3,7 @@ import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import type {ParameterKey} from '@core/settings/definitions';
 import type {Problem} from '@core/problem';
-import {readSnapshot, snapshotOfFound, type RestorePlan, type Snapshot} from '@core/work/snapshot';
+import {readSnapshot, snapshotOfFound, type RestorePlan, type Snapshot} from '@core/snapshot/snapshot';
 import {database} from '../store/database';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';

@@ -1,11 +1,12 @@
 import {TestBed} from '@angular/core/testing';
-import {juniper} from '@core/craft/juniper';
+import {heldImage} from '@core/firmware/planned-image';
+import {juniper} from '@demo/craft/juniper';
 import {proofOf} from '@core/testing/proof-of';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import type {Catalogue} from '@core/firmware/releases';
-import type {Found} from '@core/work/found';
-import type {Sighting} from '@core/work/stations';
-import {publishedReleases} from '@simulator/releases';
+import type {Found} from '@core/bench/found';
+import type {Sighting} from '@core/spin/sighting';
+import {publishedReleases} from '@simulator/firmware/releases';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import older from '../../demo/catalogue-older.json';
 import received from '../../demo/catalogue.json';
@@ -303,7 +304,7 @@ describe('shelf', () => {
     const gneiss = {board: 'Gneiss 45', chip: 'M32', deadTimeNs: 45};
     expect(store.imageFor(own)(gneiss, 'base')?.name).toBe('mine.hex');
     const found = await new Harness().survey();
-    expect(found.escs.map((e) => store.imageBefore(e, 'base')?.name)).toEqual(
+    expect(found.escs.map((e) => heldImage(store.supply(), e.identity, 'base')?.name)).toEqual(
       ['3.9', '3.9', '3.7', '3.9'].map((v) => `Meridian ${v}`),
     );
     await store.removeFile(sha256);
@@ -315,13 +316,13 @@ describe('shelf', () => {
     const store = await load();
     const sorrel = new Harness({craft: demoCraft('sorrel')});
     const found = await sorrel.survey();
-    expect(store.imageBefore(found.escs[0]!, 'base')).toBeUndefined();
+    expect(heldImage(store.supply(), found.escs[0]!.identity, 'base')).toBeUndefined();
     await store.keepWhatWasRead('Sorrel', found);
     // Four ESCs with the same firmware are one file.
     expect(store.files().map((f) => [f.name, f.origin])).toEqual([
       ['Sorrel motor 1, Cadence 1.6, 24 kHz.bin', 'backup'],
     ]);
-    expect(found.escs.map((e) => store.imageBefore(e, 'base')?.name)).toEqual(
+    expect(found.escs.map((e) => heldImage(store.supply(), e.identity, 'base')?.name)).toEqual(
       Array(4).fill('Sorrel motor 1, Cadence 1.6, 24 kHz.bin'),
     );
   });

@@ -1,10 +1,10 @@
 /** The work store carries real orders out against the simulated bench in this thread. */
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
-import {juniper} from '@core/craft/juniper';
+import {juniper} from '@demo/craft/juniper';
 import {ProblemError} from '@core/problem';
-import {findDifferences, hasDifferences} from '@core/work/difference';
-import {firmwareText, type FoundEsc} from '@core/work/found';
+import {findDifferences, hasDifferences} from '@core/compare/difference';
+import {firmwareText} from '@core/bench/found';
 import {Harness, shelf as memoryShelf} from '@simulator/testing/bench-harness';
 import {browserJournal, database} from '../store/database';
 import {BenchStore} from './bench.store';
@@ -52,10 +52,7 @@ async function workshop() {
     loading: signal(false),
     imageFor: memoryShelf.imageFor.bind(memoryShelf),
     keepWhatWasRead: () => Promise.resolve(),
-    imageBefore: (before: FoundEsc) =>
-      memoryShelf.find(
-        (r) => r.board === 'Gneiss 45' && r.variant === 'multirotor' && r.version === before.identity?.version,
-      ),
+    supply: () => memoryShelf.supply,
     image: (sha256: string) => Promise.resolve(memoryShelf.image(sha256)),
   };
   TestBed.configureTestingModule({

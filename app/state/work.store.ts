@@ -2,25 +2,25 @@
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import {ProblemError, success, type Problem, type Result} from '@core/problem';
-import {stepState, type JournalEntry, type StepState} from '@core/work/journal';
+import {stepState, type JournalEntry, type StepState} from '@core/run/journal';
 import type {ReplyMeasure} from '@core/proof/replies';
-import type {Found} from '@core/work/found';
-import {runWorkOrder, type Change, type Outcome, type Progress, type RunnerHost} from '@core/work/runner';
+import type {Found} from '@core/bench/found';
+import {runWorkOrder, type Change, type Outcome, type Progress, type RunnerHost} from '@core/run/runner';
 import type {Written} from '@core/proof/standing';
-import {snapshotOfFound} from '@core/work/snapshot';
+import {snapshotOfFound} from '@core/snapshot/snapshot';
 import type {CancelSignal} from '@core/spin/lease';
 import {measureReplies} from '@core/spin/measure-replies';
 import {replyQuestion} from '@core/spin/reply-question';
-import {buildRollBack} from '@core/work/roll-back';
-import {escsOfPlan, judgePlan, plannedEscs} from '@core/work/rules/judge-plan';
-import type {Finding, PlannedEsc} from '@core/work/rules/rule';
-import type {LeavableStep, StepKind} from '@core/work/steps';
-import {buildWorkOrder, type WorkOrder} from '@core/work/work-order';
+import {buildRollBack} from '@core/order/roll-back';
+import {escsOfPlan, judgePlan, plannedEscs} from '@core/compare/rules/judge-plan';
+import type {Finding, PlannedEsc} from '@core/compare/rules/rule';
+import type {LeavableStep, StepKind} from '@core/order/steps';
+import {buildWorkOrder, type WorkOrder} from '@core/order/work-order';
 import {browserJournal, database, stored, type KeptOrder} from '../store/database';
 import {duringOrder} from '../store/store-lock';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
-import {realClock} from './real-clock';
+import {realClock} from '../bench/real-clock';
 import {RecordStore} from './record.store';
 import {ShelfStore} from './shelf.store';
 
@@ -341,8 +341,8 @@ export const WorkStore = signalStore(
             if (!(error instanceof ProblemError)) throw error;
             return patchState(store, {problem: error.problem});
           }
-          const {imageBefore} = shelf;
-          const back = buildRollBack({id: 'roll-back', at: Date.now(), craft, order, found, imageBefore});
+          const supply = shelf.supply();
+          const back = buildRollBack({id: 'roll-back', at: Date.now(), craft, order, found, supply});
           patchState(store, back.ok ? {rollBack: back.value, problem: undefined} : {problem: back.problem});
         },
         dropRollBack: () => patchState(store, {rollBack: undefined}),

@@ -2,13 +2,14 @@
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {provideRouter} from '@angular/router';
-import {juniper} from '@core/craft/juniper';
+import {juniper} from '@demo/craft/juniper';
 import {analyseNoise} from '@core/noise/analysis';
 import {readFlightLog} from '@core/noise/flight-log';
-import type {Found} from '@core/work/found';
+import type {Found} from '@core/bench/found';
 import type {ProofRecord} from '@core/proof/proof';
-import type {NoiseForecast, Sighting} from '@core/work/stations';
-import {makeFlightCsv} from '@simulator/flight';
+import type {NoiseForecast} from '@core/noise/forecast';
+import type {Sighting} from '@core/spin/sighting';
+import {makeFlightCsv} from '@simulator/flights/flight';
 import {proofOf} from '@core/testing/proof-of';
 import {Harness} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';

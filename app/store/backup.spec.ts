@@ -1,5 +1,5 @@
 import {strFromU8, strToU8, unzipSync, zipSync} from 'fflate';
-import {demoFleet} from '@core/craft/demo-fleet';
+import {demoFleet} from '@demo/craft/fleet';
 import {sha256Hex} from '@core/firmware/releases';
 import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from './backup';
 import {Harness} from '@simulator/testing/bench-harness';

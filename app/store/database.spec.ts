@@ -1,8 +1,8 @@
 /** What older versions of the store kept is brought to today's shapes. */
 import Dexie from 'dexie';
-import {juniper} from '@core/craft/juniper';
-import {firmwareText, type Found} from '@core/work/found';
-import {snapshotOfFound} from '@core/work/snapshot';
+import {juniper} from '@demo/craft/juniper';
+import {firmwareText, type Found} from '@core/bench/found';
+import {snapshotOfFound} from '@core/snapshot/snapshot';
 import {Harness} from '@simulator/testing/bench-harness';
 import {Database} from './database';
 

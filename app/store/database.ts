@@ -1,14 +1,14 @@
 /** Everything Bidex keeps in this browser. */
 import Dexie, {type Table, type Transaction} from 'dexie';
 import type {Craft} from '@core/craft/craft';
-import {demoFleet} from '@core/craft/demo-fleet';
+import {demoFleet} from '@demo/craft/fleet';
 import type {HardwareClaim} from '@core/firmware/fit';
 import {catalogueShape, type Catalogue} from '@core/firmware/releases';
 import {ProblemError} from '@core/problem';
-import type {Found} from '@core/work/found';
-import type {Journal, JournalEntry} from '@core/work/journal';
-import type {Snapshot} from '@core/work/snapshot';
-import type {WorkOrder} from '@core/work/work-order';
+import type {Found} from '@core/bench/found';
+import type {Journal, JournalEntry} from '@core/run/journal';
+import type {Snapshot} from '@core/snapshot/snapshot';
+import type {WorkOrder} from '@core/order/work-order';
 import type {OwnPreset} from '@core/craft/own-presets';
 import type {CraftRecord} from '@core/backup/craft-record';
 import {journalFromVersion5, recordFromVersion5} from '@core/backup/from-version-5';

@@ -1,7 +1,7 @@
 /** Brings what version 1 of the store kept to today's shapes. */
-import type {Found, FoundEsc} from '@core/work/found';
-import type {ProvenTarget, SettingsTarget, Step, StepOf} from '@core/work/steps';
-import type {WorkOrder} from '@core/work/work-order';
+import type {Found, FoundEsc} from '@core/bench/found';
+import type {ProvenTarget, SettingsTarget, Step, StepOf} from '@core/order/steps';
+import type {WorkOrder} from '@core/order/work-order';
 
 type Loose = Record<string, unknown>;
 

@@ -2,7 +2,7 @@
  * The store's lock, over all tabs: a work order holds it shared from its first write to its last; whatever replaces what
  * is kept takes it alone, and the bench's wires with it, or is refused.
  */
-import {holdBench} from '../state/bench-lock';
+import {holdBench} from '../bench/bench-lock';
 
 const lockName = 'bidex-store';
 /** Tells other tabs that what they show is not what is kept any more. */

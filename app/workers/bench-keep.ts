@@ -1,6 +1,6 @@
 /** Keeps the stand-in bench's flash and configuration over page reloads, as real hardware keeps them without power. */
 import Dexie, {type Table} from 'dexie';
-import type {ControllerConfig} from '@core/link/operations';
+import type {WireConfig} from '@core/link/operations';
 import {chips} from '@core/firmware/chips';
 import type {Road} from '@core/link/operations';
 import type {BenchId} from './bench-control';
@@ -17,7 +17,7 @@ interface Keepable {
     readonly flash: Uint8Array;
     readonly hardware: {readonly chip: keyof typeof chips};
   }[];
-  readonly controller: {readonly saved: ControllerConfig};
+  readonly controller: {readonly saved: WireConfig};
   readonly batteryOn: boolean;
   readonly cycles: number;
   readonly road: Road;
@@ -55,7 +55,7 @@ export class BenchKeep extends Dexie {
       const esc = first.escs[output];
       esc?.flash.set(bytes, page * chips[esc.hardware.chip].pageBytes);
     }
-    const saved = (await this.get<ControllerConfig>('controller')) ?? first.controller.saved;
+    const saved = (await this.get<WireConfig>('controller')) ?? first.controller.saved;
     const power = (await this.get<{on: boolean; cycles: number}>('power')) ?? {
       on: first.batteryOn,
       cycles: first.cycles,

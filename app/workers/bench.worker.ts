@@ -1,10 +1,10 @@
 /** Hosts the stand-in bench: drives its clock, keeps its state over reloads, and opens a door for mishaps and tests. */
 import '../zod-without-eval';
 import * as Comlink from 'comlink';
-import {SimulatedBench, type BenchSetup} from '@simulator/bench';
-import {benches} from '@simulator/benches';
-import {meddleWithSettings} from '@simulator/meddle';
-import {VirtualTime} from '@simulator/virtual-time';
+import {SimulatedBench, type BenchSetup} from '@simulator/hardware/bench';
+import {benches} from '@simulator/benches/benches';
+import {meddleWithSettings} from '@simulator/hardware/meddle';
+import {VirtualTime} from '@simulator/hardware/virtual-time';
 import {BenchKeep} from './bench-keep';
 import type {Road} from '@core/link/operations';
 import {

@@ -1,7 +1,8 @@
 import type {ProofRecord} from '../proof/proof';
 import type {Written} from '../proof/standing';
-import type {Found} from '../work/found';
-import type {NoiseForecast, Sighting} from '../work/stations';
+import type {Found} from '../bench/found';
+import type {NoiseForecast} from '../noise/forecast';
+import type {Sighting} from '../spin/sighting';
 
 /** Records of one craft beside its plan. */
 export interface CraftRecord {

@@ -1,7 +1,7 @@
 /** Parameters that an older Bidex had no name for lie in the settings pages it kept: they are read from there. */
 import {decodeSettings} from '../settings/page';
-import type {Found} from '../work/found';
-import {bytesOfHex, type Snapshot} from '../work/snapshot';
+import type {Found} from '../bench/found';
+import {bytesOfHex, type Snapshot} from '../snapshot/snapshot';
 
 export function rereadFound(found: Found): Found {
   return {

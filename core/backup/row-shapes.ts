@@ -1,17 +1,12 @@
 /** Exact shapes of everything the store keeps: a backup whose rows do not have them is refused whole, with the place. */
 import * as z from 'zod';
+import {controllerConfigShape} from '../controller/plan';
 import {craftShape, planShape, rotationSense} from '../craft/craft';
 import {ownPresetShape} from '../craft/own-presets';
-import {
-  bootIdentityShape,
-  controllerConfigShape,
-  controllerIdentityShape,
-  powerShape,
-  roadShape,
-} from '../link/operations';
+import {bootIdentityShape, controllerIdentityShape, powerShape, roadShape} from '../link/operations';
 import {layoutRevisions, parameterDefinitions, type ParameterKey} from '../settings/definitions';
-import {leavableSteps} from '../work/steps';
-import {snapshotShape} from '../work/snapshot';
+import {leavableSteps} from '../order/steps';
+import {snapshotShape} from '../snapshot/snapshot';
 
 const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected bytes');
 const crc = z.number().int().min(0).max(0xffffffff);

@@ -3,7 +3,7 @@ import {parameterDefinitions, refusalOf} from '../settings/definitions';
 import {airframe, airframeNames, airframeOf, diagonalOf} from './airframes';
 import {changeArms, leadOutput} from './change-arms';
 import {craftShape, wantedSenses} from './craft';
-import {demoFleet} from './demo-fleet';
+import {demoFleet} from '@demo/craft/fleet';
 import {copyOf, craftFromPreset, presets} from './presets';
 
 describe('airframes', () => {

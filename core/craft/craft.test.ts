@@ -1,6 +1,6 @@
 import {describe, expect, it} from 'vitest';
 import {craftShape, plannedFor, wantedSenses, type Craft} from './craft';
-import {juniper} from './juniper';
+import {juniper} from '@demo/craft/juniper';
 
 const ring = (arms: number, turn: number): Craft['arms'] =>
   Array.from({length: arms}, (_, i) => {

@@ -1,5 +1,7 @@
 /** A craft: what it is made of, and the plan of what its electronics should hold. */
 import * as z from 'zod';
+import {controllerPlanShape} from '../controller/plan';
+import {firmwarePlanShape} from '../firmware/firmware-plan';
 
 export const rotationSense = z.enum(['clockwise', 'counter-clockwise']);
 export type RotationSense = z.infer<typeof rotationSense>;
@@ -25,44 +27,6 @@ export const plannedValue = z.discriminatedUnion('kind', [
   z.object({kind: z.literal('calibrated')}),
 ]);
 export type PlannedValue = z.infer<typeof plannedValue>;
-
-export const protocolShape = z.enum(['analog', 'dshot150', 'dshot300', 'dshot600']);
-export type Protocol = z.infer<typeof protocolShape>;
-
-/** Fields of the flight controller Bidex plans. Frequencies in Hz. */
-export const controllerPlanShape = z.object({
-  protocol: protocolShape,
-  replies: z.boolean(),
-  poles: z.number().int().min(2).max(60),
-  loopHz: z.number().int().positive(),
-  /** Arm index for each output. */
-  arms: z.array(z.number().int().min(0)),
-  notchHarmonics: z.array(z.number().int().min(1).max(5)),
-  notchQ: z.number().min(1).max(20),
-  notchMinHz: z.number().min(20).max(400),
-  movingNotches: z.number().int().min(0).max(5),
-  gyroLowPassHz: z.number().min(50).max(1000),
-  idlePercent: z.number().min(0).max(15),
-});
-export type ControllerPlan = z.infer<typeof controllerPlanShape>;
-
-export const firmwarePlanShape = z.object({
-  family: z.string(),
-  version: z.string(),
-  /** PWM frequency of the build, kHz, for families that build it in. */
-  pwmKhz: z.number().int().positive().optional(),
-  /** Version of the reply module on top of it. */
-  module: z.string().optional(),
-  /** SHA-256 of a file of one's own; without it the release of that name is meant. */
-  file: z.string().optional(),
-});
-export type FirmwarePlan = z.infer<typeof firmwarePlanShape>;
-
-/** "Cadence 2.1, 48 kHz", "Meridian 3.9 + reply module 1.1": planned and found firmware are compared by this name. */
-export function firmwareName({family, version, pwmKhz, module}: Omit<FirmwarePlan, 'file'>): string {
-  const build = pwmKhz === undefined ? '' : `, ${pwmKhz} kHz`;
-  return `${family} ${version}${build}${module === undefined ? '' : ` + reply module ${module}`}`;
-}
 
 export const planShape = z.object({
   firmware: firmwarePlanShape,

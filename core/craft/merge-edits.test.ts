@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import {describe, expect, it} from 'vitest';
 import {canonicalJson} from '../canonical-json';
-import {juniper} from './juniper';
+import {juniper} from '@demo/craft/juniper';
 import {mergeEdits} from './merge-edits';
 
 const withTiming = (value: number) => ({

@@ -1,8 +1,8 @@
 import {describe, expect, it} from 'vitest';
-import {alder} from './alder';
+import {alder} from '@demo/craft/alder';
 import type {Craft} from './craft';
-import {juniper} from './juniper';
-import {sorrel} from './sorrel';
+import {juniper} from '@demo/craft/juniper';
+import {sorrel} from '@demo/craft/sorrel';
 import {applyPreset, craftChanges, plannedText, presetParts, type OwnPreset} from './own-presets';
 
 const presetOf = (craft: Craft): OwnPreset => ({id: 'p', name: 'Ours', note: 'flies well', at: 1, craft});

@@ -1,8 +1,9 @@
 /** Presets of one's own: a craft kept as a starting plan, applied to another craft part by part. */
 import * as z from 'zod';
 import {definitionOf, formatValue, parameterDefinitions, type ParameterKey} from '../settings/definitions';
-import {controllerDifferences, controllerFieldName} from './controller-fields';
-import {craftShape, firmwareName, type Craft, type PlannedValue} from './craft';
+import {controllerDifferences, controllerFieldName} from '../controller/fields';
+import {craftShape, type Craft, type PlannedValue} from './craft';
+import {firmwareName} from '../firmware/firmware-plan';
 import {fitToMotors} from './plan-values';
 
 export const ownPresetShape = z.object({

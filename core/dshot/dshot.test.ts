@@ -2,7 +2,8 @@
 import * as fc from 'fast-check';
 import {describe, expect, it} from 'vitest';
 import {decodeCommand, encodeCommand, throttleValue, valueThrottle} from './command';
-import {bitUs, biquadsPerAxis, loopBudget, wireTime} from './loop-budget';
+import {biquadsPerAxis, loopBudget, wireTime} from './loop-budget';
+import {bitUs} from './protocol';
 import {decodeReply, encodeReply, erpmOfPeriod, rpmOfErpm} from './reply';
 
 describe('command frames', () => {

@@ -1,22 +1,5 @@
 /** Where the microseconds of one control loop go. */
-import type {Protocol} from '../craft/craft';
-
-/** kbit/s of a protocol; 0 for the analog pulse. */
-export const protocolRate: Readonly<Record<Protocol, 0 | 150 | 300 | 600>> = {
-  analog: 0,
-  dshot150: 150,
-  dshot300: 300,
-  dshot600: 600,
-};
-export const protocolName: Readonly<Record<Protocol, string>> = {
-  analog: 'Analog pulse',
-  dshot150: 'DShot150',
-  dshot300: 'DShot300',
-  dshot600: 'DShot600',
-};
-
-/** Bit time in µs: 6.667, 3.333 and 1.667 (open trade protocol). */
-export const bitUs = (protocol: Protocol): number => 1000 / protocolRate[protocol];
+import {bitUs, type Protocol} from './protocol';
 
 /** Pause between the command and its reply, µs (open trade protocol: "about 30"). */
 export const turnaroundUs = 30;

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import {describe, expect, it} from 'vitest';
-import {meridianImage} from '@simulator/meridian';
+import {meridianImage} from '@simulator/firmware/meridian';
 import {compareImages, differingPages, differingRows, hexRow} from './compare-images';
 import type {Image} from './image';
 import {writeRaw} from './raw-bytes';

@@ -2,7 +2,7 @@ import {readFileSync} from 'node:fs';
 import * as ed25519 from '@noble/ed25519';
 import {hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
 import {describe, expect, it} from 'vitest';
-import {meridianImage} from '@simulator/meridian';
+import {meridianImage} from '@simulator/firmware/meridian';
 import {defaultSettings} from '../settings/page';
 import {crc16, crc32} from '../checksums';
 import {chips, pageCount, pageWriteMs} from './chips';

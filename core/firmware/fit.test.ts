@@ -1,8 +1,8 @@
 /** Every reason of the fit, with the words a person reads. */
 import {describe, expect, it} from 'vitest';
-import {cadenceImage} from '@simulator/cadence';
-import {meridianImage} from '@simulator/meridian';
-import {moduleImage} from '@simulator/reply-module';
+import {cadenceImage} from '@simulator/firmware/cadence';
+import {meridianImage} from '@simulator/firmware/meridian';
+import {moduleImage} from '@simulator/firmware/reply-module';
 import {defaultSettings} from '../settings/page';
 import {chips} from './chips';
 import {judgeFit, type FitCheck, type FitQuestion} from './fit';

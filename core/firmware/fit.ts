@@ -1,6 +1,6 @@
 /** Whether an image may be written to an ESC, with the reasons a person can check. */
-import type {Protocol} from '../craft/craft';
-import {protocolName, protocolRate} from '../dshot/loop-budget';
+import type {Protocol} from '../dshot/protocol';
+import {protocolName, protocolRate} from '../dshot/protocol';
 import {carryOver} from '../settings/carry-over';
 import {describeCarryOver} from '../settings/carry-over-text';
 import {definitionOf, isLayoutRevision} from '../settings/definitions';

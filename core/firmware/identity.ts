@@ -28,7 +28,6 @@ import {failure, success, type Result} from '../problem';
 export const identityBytes = 96;
 const magic = [0x42, 0x44, 0x58, 0x49];
 
-export type Variant = 'multirotor' | 'heli-main' | 'heli-tail' | 'reply-module';
 export type Feature = 'replies' | 'speed-following-pwm' | 'melody';
 const featureBits: readonly Feature[] = ['replies', 'speed-following-pwm', 'melody'];
 

@@ -1,5 +1,5 @@
 import {describe, expect, it} from 'vitest';
-import {meridianImage} from '@simulator/meridian';
+import {meridianImage} from '@simulator/firmware/meridian';
 import {crc32} from '../checksums';
 import {chips} from './chips';
 import {contentOf} from './image-content';

@@ -1,6 +1,5 @@
 /** Every operation of the bench link: shapes, how often it is sent, and how long to wait. See docs/bench-link.md. */
 import * as z from 'zod';
-import {controllerPlanShape} from '../craft/craft';
 
 const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected bytes');
 /** Outputs a bench may have. */
@@ -36,8 +35,31 @@ export const powerShape = z.object({
 });
 export type Power = z.infer<typeof powerShape>;
 
-export const controllerConfigShape = controllerPlanShape.extend({gyroHz: z.number()});
-export type ControllerConfig = z.infer<typeof controllerConfigShape>;
+/** A flight controller's configuration as it goes over the link: of its own, whatever the program plans. Frequencies in Hz. */
+export const wireConfigShape = z.object({
+  protocol: z.enum(['analog', 'dshot150', 'dshot300', 'dshot600']),
+  replies: z.boolean(),
+  poles: z.number().int().min(2).max(60),
+  gyroHz: z.number().positive().max(1e6),
+  loopHz: z.number().int().positive().max(1e6),
+  /** Arm index of each output. */
+  arms: z
+    .array(
+      z
+        .number()
+        .int()
+        .min(0)
+        .max(mostOutputs - 1),
+    )
+    .max(mostOutputs),
+  notchHarmonics: z.array(z.number().int().min(1).max(5)).max(5),
+  notchQ: z.number().min(1).max(20),
+  notchMinHz: z.number().min(20).max(400),
+  movingNotches: z.number().int().min(0).max(5),
+  gyroLowPassHz: z.number().min(50).max(1000),
+  idlePercent: z.number().min(0).max(15),
+});
+export type WireConfig = z.infer<typeof wireConfigShape>;
 
 export const controllerIdentityShape = z.object({
   board: text,
@@ -122,9 +144,9 @@ export const operations = {
     timeoutMs: 2500,
   },
   'controller.identify': {argument: none, result: controllerIdentityShape, ...usual},
-  'controller.read': {argument: none, result: controllerConfigShape, ...usual},
+  'controller.read': {argument: none, result: wireConfigShape, ...usual},
   'controller.set': {
-    argument: controllerConfigShape.partial(),
+    argument: wireConfigShape.partial(),
     result: none,
     ...usual,
   },

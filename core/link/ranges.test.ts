@@ -1,10 +1,10 @@
 /** Answers have ranges and loops have ends, whatever an adapter says. */
 import {describe, expect, it} from 'vitest';
-import {VirtualTime, runInVirtualTime} from '@simulator/virtual-time';
+import {VirtualTime, runInVirtualTime} from '@simulator/hardware/virtual-time';
 import {breathe} from '@simulator/testing/bench-harness';
 import {ProblemError} from '../problem';
-import {readFlash} from '../work/esc-access';
-import {survey} from '../work/survey';
+import {readFlash} from '../bench/esc-access';
+import {survey} from '../bench/survey';
 import {BenchClient} from './client';
 import {decodeMessage, encodeMessage} from './message';
 import type {Operation} from './operations';

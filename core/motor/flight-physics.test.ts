@@ -3,10 +3,10 @@
  * ours; what is checked of them is that they stay inside the bounds they claim.
  */
 import {describe, expect, it} from 'vitest';
-import {alder} from '../craft/alder';
-import {demoFleet} from '../craft/demo-fleet';
-import {juniper} from '../craft/juniper';
-import {sorrel} from '../craft/sorrel';
+import {alder} from '@demo/craft/alder';
+import {demoFleet} from '@demo/craft/fleet';
+import {juniper} from '@demo/craft/juniper';
+import {sorrel} from '@demo/craft/sorrel';
 import reference from '../fixtures/flight.json';
 import {coastDownS} from './coast';
 import {demagAngle, desyncMargin, idealAdvance, torqueShare} from './desync';

@@ -1,5 +1,5 @@
 import {describe, expect, it} from 'vitest';
-import {makeFlightCsv} from '@simulator/flight';
+import {makeFlightCsv} from '@simulator/flights/flight';
 import {analyseNoise} from './analysis';
 import {readFlightLog, type FlightLog} from './flight-log';
 import {strongestPeaks} from './peaks';

@@ -2,7 +2,9 @@
 import {utf8ToBytes} from '@noble/hashes/utils.js';
 import {canonicalJson} from '../canonical-json';
 import {crc32} from '../checksums';
-import {firmwareName, type ControllerPlan, type Plan} from '../craft/craft';
+import {type Plan} from '../craft/craft';
+import {firmwareName} from '../firmware/firmware-plan';
+import {type ControllerPlan} from '../controller/plan';
 import type {ProofKind} from './proof';
 
 /** Fields of the flight controller that decide whether replies come. */

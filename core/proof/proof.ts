@@ -1,4 +1,5 @@
 /** What was measured after the work: on which ESCs, how many things, and when. A proof of nothing has no type. */
+import type {AnsweringEsc} from '../bench/who-answers';
 import type {ReplyMeasure} from './replies';
 
 export type ProofKind = 'pages' | 'settings' | 'controller' | 'replies' | 'rotation';
@@ -14,11 +15,7 @@ export type Count = number & {readonly [counted]: true};
 export const countOf = (n: number): Count | undefined => (Number.isInteger(n) && n > 0 ? (n as Count) : undefined);
 
 /** An ESC that a proof was taken on. */
-export interface ProvenEsc {
-  readonly output: number;
-  /** Serial burnt into its chip. */
-  readonly serial: string;
-}
+export type ProvenEsc = AnsweringEsc;
 
 /** What a proof was taken on and how much of it. */
 export interface ProofScope {

@@ -1,6 +1,6 @@
 /** A proof has an age: it holds, it held, or it is void, and says since when and why. */
 import {describe, expect, it} from 'vitest';
-import {juniper} from '../craft/juniper';
+import {juniper} from '@demo/craft/juniper';
 import {proofOf, testSession} from '../testing/proof-of';
 import {countOf, isSome, isWholeProof} from './proof';
 import {isProven, standingOf, standingText, type StandingQuestion} from './standing';

@@ -3,8 +3,8 @@
  * reload it held, and nobody has looked since; it is void when what it proved is not what is planned or there any more.
  */
 import type {Plan} from '../craft/craft';
-import type {Found} from '../work/found';
-import {motorList} from '../work/motor-list';
+import type {Found} from '../bench/found';
+import {motorList} from '../craft/motor-list';
 import {plannedFor} from './planned';
 import {latestProof, type ProofKind, type ProofRecord} from './proof';
 

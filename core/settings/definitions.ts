@@ -3,7 +3,7 @@
  * parameters themselves stand in parameters/, one file per group.
  * Stored values are bytes (u8) or little-endian words (u16); what is stored is `value / scale - bias`.
  */
-import type {Variant} from '../firmware/identity';
+import type {Variant} from './variant';
 import type {LayoutRevision, ParameterDefinition, ParameterGroup, ParameterKey, Storage} from './parameter';
 import {braking} from './parameters/braking';
 import {helicopter} from './parameters/helicopter';

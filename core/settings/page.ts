@@ -13,7 +13,7 @@
  */
 import {crc16} from '../checksums';
 import {failure, success, type Result} from '../problem';
-import type {Variant} from '../firmware/identity';
+import type {Variant} from './variant';
 import {
   definitionOf,
   isLayoutRevision,

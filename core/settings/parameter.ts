@@ -1,5 +1,5 @@
 /** What a parameter is made of. */
-import type {Variant} from '../firmware/identity';
+import type {Variant} from './variant';
 
 /** 2 and 3 are of Cadence (8-bit), 5 to 8 of Meridian (32-bit). */
 export type LayoutRevision = 2 | 3 | 5 | 6 | 8;

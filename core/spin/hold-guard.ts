@@ -1,7 +1,7 @@
 /** What ends a hold besides letting go: everything that takes away the reason to believe that turning is safe and seen. */
 import type {Power} from '../link/operations';
 import type {Problem} from '../problem';
-import {poweredVolts} from '../work/battery';
+import {poweredVolts} from '../bench/battery';
 
 /** Reports come every 20 ms while a motor turns; without one for this long nobody knows what the motors do, ms. */
 export const staleMs = 500;

@@ -141,11 +141,60 @@ describe('a hold', () => {
   });
 });
 
+describe('a hold whose first renewals get lost', () => {
+  it('turns nothing until one was answered quickly: a copy that comes late begins no motion', async () => {
+    const {h, pass, throttles, hold} = await bench();
+    h.bench.mishaps.longest = 0;
+    const lease = hold();
+    lease.set(all);
+    const [sentMs] = [h.time.now()];
+    await pass(300);
+    // The copy of the first renewal comes 300 ms late, the person lets go, the stop is lost for a while.
+    const zero = [0, 1, 2, 3].map((output) => ({output, value: 0}));
+    const copy = (commands: object[]) =>
+      encodeMessage({sequence: 950, operation: 'spin', argument: {hold: lease.hold, sentMs, leaseMs: 200, commands}});
+    h.bench.receive(copy(zero));
+    expect(throttles()).toEqual([0, 0, 0, 0]);
+    h.bench.mishaps.longest = Infinity;
+    await pass(100);
+    expect(throttles().every((t) => t > 0.5)).toBe(true);
+    await h.run(lease.stop());
+  });
+
+  it('the lease counts from when a renewal was sent: one kept back for 100 ms turns 100 ms at most', async () => {
+    const {h, pass, throttles} = await bench();
+    const at = (sequence: number, sentMs: number, value: number) =>
+      encodeMessage({
+        sequence,
+        operation: 'spin',
+        argument: {hold: 1, sentMs, leaseMs: 200, commands: [{output: 0, value}]},
+      });
+    const start = h.time.now();
+    h.bench.receive(at(950, start, 0));
+    await pass(100);
+    h.bench.receive(at(951, start, 600));
+    expect(throttles()[0]).toBeGreaterThan(0);
+    await pass(101);
+    expect(throttles()[0]).toBe(0);
+  });
+});
+
 describe('the adapter', () => {
-  const spin = (h: Harness, hold: number) =>
-    h.run(
-      codeOf(h.client.request('spin', {hold, sentMs: h.time.now(), leaseMs: 200, commands: [{output: 0, value: 600}]})),
-    );
+  const ask = (h: Harness, hold: number, value: number) =>
+    codeOf(h.client.request('spin', {hold, sentMs: h.time.now(), leaseMs: 200, commands: [{output: 0, value}]}));
+  /** Begins a hold, or goes on with it, and turns motor 1. */
+  const spin = async (h: Harness, hold: number) => {
+    const begun = await h.run(ask(h, hold, 0));
+    return begun === 'done' ? h.run(ask(h, hold, 600)) : begun;
+  };
+
+  it('a hold begins with a renewal that turns nothing', async () => {
+    const {h, throttles} = await bench();
+    expect(await h.run(ask(h, 1, 600))).toBe('not-begun');
+    expect(throttles()[0]).toBe(0);
+    expect(await spin(h, 1)).toBe('done');
+    expect(throttles()[0]).toBeGreaterThan(0);
+  });
 
   it('refuses what belongs to an ended hold: stopped, run out, power off in between, or overtaken', async () => {
     const {h, pass, throttles} = await bench();
@@ -165,13 +214,14 @@ describe('the adapter', () => {
 
   it('a renewal that was kept back on its way turns nothing, though its hold is alive', async () => {
     const {h, pass, throttles} = await bench();
-    const renewal = (sequence: number, sentMs: number) =>
+    const renewal = (sequence: number, sentMs: number, value = 600) =>
       encodeMessage({
         sequence,
         operation: 'spin',
-        argument: {hold: 1, sentMs, leaseMs: 200, commands: [{output: 0, value: 600}]},
+        argument: {hold: 1, sentMs, leaseMs: 200, commands: [{output: 0, value}]},
       });
     const first = h.time.now();
+    h.bench.receive(renewal(900, first, 0));
     h.bench.receive(renewal(901, first));
     // Sent 40 ms later, and lost on its first way; the copy comes when the lease has just run out.
     const kept = renewal(902, first + 40);
@@ -203,6 +253,7 @@ describe('the adapter', () => {
 
   it('a copy of a request that comes seconds later is answered, not carried out again', async () => {
     const {h, throttles} = await bench();
+    await spin(h, 1);
     const frame = encodeMessage({
       sequence: 900,
       operation: 'spin',

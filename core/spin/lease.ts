@@ -11,6 +11,11 @@ export const leaseMs = 200;
 /** Two renewals may be lost before the lease ends. */
 const renewMs = 65;
 /**
+ * A hold begins with renewals that turn nothing, until one is answered this quickly: then the adapter knows how long a
+ * renewal takes, and what is kept back on its way later is told from what is meant for now, ms.
+ */
+const beginMs = 60;
+/**
  * A page may stall for a moment: its motors stop with the lease and go on with the next renewal. When no renewal was
  * answered for this long, the hold has ended for the hardware too (docs/bench-link.md), ms.
  */
@@ -39,6 +44,7 @@ export class SpinLease {
   private cancel: (() => void) | undefined;
   private stopped = false;
   private answeredAt: number;
+  private begun = false;
 
   constructor(
     private readonly client: BenchClient,
@@ -73,10 +79,13 @@ export class SpinLease {
   }
 
   private renew(): void {
-    const commands = this.commands.map(({output, throttle}) => ({output, value: throttleValue(throttle)}));
+    const commands = this.commands.map(({output, throttle}) => ({
+      output,
+      value: this.begun ? throttleValue(throttle) : 0,
+    }));
     const sentMs = this.clock.now();
     this.client.request('spin', {hold: this.hold, sentMs, leaseMs, commands}).then(
-      () => (this.answeredAt = this.clock.now()),
+      () => this.answered(sentMs),
       (error: unknown) => {
         if (error instanceof ProblemError) this.missed(error);
         else throw error;
@@ -85,6 +94,14 @@ export class SpinLease {
     this.cancel = this.clock.after(renewMs, () => {
       if (!this.stopped) this.renew();
     });
+  }
+
+  private answered(sentMs: number): void {
+    this.answeredAt = this.clock.now();
+    if (this.begun || this.stopped || this.answeredAt - sentMs > beginMs) return;
+    this.begun = true;
+    this.cancel?.();
+    this.renew();
   }
 
   /** One renewal without answer, or one that came late, is made good by the next; when none was answered for long, the hold has ended. */

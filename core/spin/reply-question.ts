@@ -1,7 +1,7 @@
 /** What is asked of the replies of one craft on one bench. */
 import type {Craft} from '../craft/craft';
 import {bothWays} from '../settings/parameters/special-values';
-import type {Found} from '../work/found';
+import type {Found} from '../bench/found';
 import type {ReplyMeasureQuestion} from './measure-replies';
 
 export function replyQuestion(craft: Craft, found: Found | undefined): ReplyMeasureQuestion {

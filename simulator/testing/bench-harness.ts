@@ -1,21 +1,21 @@
 /** A bench of the demo, a client and the shelf in virtual time: what runner and survey tests start from. */
 import type {Craft} from '@core/craft/craft';
-import {demoFleet} from '@core/craft/demo-fleet';
+import {demoFleet} from '@demo/craft/fleet';
 import {chips} from '@core/firmware/chips';
 import type {HardwareClaim} from '@core/firmware/fit';
 import {BenchClient} from '@core/link/client';
-import type {Found} from '@core/work/found';
-import {MemoryJournal} from '@core/work/journal';
-import {runWorkOrder, type RunnerHost} from '@core/work/runner';
+import type {Found} from '@core/bench/found';
+import {MemoryJournal} from '@core/run/journal';
+import {runWorkOrder, type RunnerHost} from '@core/run/runner';
 import {measureReplies} from '@core/spin/measure-replies';
 import {replyQuestion} from '@core/spin/reply-question';
-import {survey, surveyArm, type KnownEscs} from '@core/work/survey';
-import {buildWorkOrder, type OrderQuestion, type WorkOrder} from '@core/work/work-order';
-import {SimulatedBench, type BenchSetup} from '@simulator/bench';
-import {benches} from '@simulator/benches';
-import {meridianImage} from '@simulator/meridian';
-import {openPort} from '@simulator/port';
-import {runInVirtualTime, VirtualTime} from '@simulator/virtual-time';
+import {survey, surveyArm, type KnownEscs} from '@core/bench/survey';
+import {buildWorkOrder, type OrderQuestion, type WorkOrder} from '@core/order/work-order';
+import {SimulatedBench, type BenchSetup} from '../hardware/bench';
+import {benches} from '../benches/benches';
+import {meridianImage} from '../firmware/meridian';
+import {openPort} from '../hardware/port';
+import {runInVirtualTime, VirtualTime} from '../hardware/virtual-time';
 import {MemoryShelf} from './shelf';
 
 export const breathe = () => new Promise<void>((resolve) => setImmediate(resolve));

@@ -2,18 +2,18 @@
 import type {Craft} from '@core/craft/craft';
 import {BenchClient} from '@core/link/client';
 import {ProblemError, type Result} from '@core/problem';
-import {MemoryJournal, type JournalEntry} from '@core/work/journal';
-import {buildRollBack} from '@core/work/roll-back';
-import {runWorkOrder, type Outcome, type RunnerHost} from '@core/work/runner';
-import {survey, surveyArm} from '@core/work/survey';
-import type {Found} from '@core/work/found';
-import {leavableSteps} from '@core/work/steps';
-import {buildWorkOrder, type OrderQuestion, type WorkOrder} from '@core/work/work-order';
-import {SimulatedBench} from '@simulator/bench';
-import {openPort} from '@simulator/port';
+import {MemoryJournal, type JournalEntry} from '@core/run/journal';
+import {buildRollBack} from '@core/order/roll-back';
+import {runWorkOrder, type Outcome, type RunnerHost} from '@core/run/runner';
+import {survey, surveyArm} from '@core/bench/survey';
+import type {Found} from '@core/bench/found';
+import {leavableSteps} from '@core/order/steps';
+import {buildWorkOrder, type OrderQuestion, type WorkOrder} from '@core/order/work-order';
+import {SimulatedBench} from '@simulator/hardware/bench';
+import {openPort} from '@simulator/hardware/port';
 import {Random} from '@simulator/random';
 import {MemoryShelf} from '@simulator/testing/shelf';
-import {runInVirtualTime, VirtualTime} from '@simulator/virtual-time';
+import {runInVirtualTime, VirtualTime} from '@simulator/hardware/virtual-time';
 import {zeroCounters, zeroNotes, type Counters, type DrillNotes} from './counters';
 import {FailingStore, StoreFault} from './failing-store';
 import type {Scenario} from './scenario';
@@ -45,7 +45,7 @@ interface Carried {
   readonly outcome: Outcome;
 }
 
-/** The reply proof turns motors for seconds and leaves flash alone: core/work/runner.test.ts has it. */
+/** The reply proof turns motors for seconds and leaves flash alone: core/run/runner.test.ts has it. */
 const withoutReplies = (order: WorkOrder): WorkOrder => ({
   ...order,
   steps: order.steps.filter((s) => s.kind !== 'prove-replies'),
@@ -168,8 +168,8 @@ export class DrillRun {
   private async rollBack(order: WorkOrder): Promise<void> {
     await this.recover();
     const {craft} = this.scenario;
-    const {imageBefore} = shelf;
-    const renew = (found: Found, id: string) => buildRollBack({id, at: 1, craft, order, found, imageBefore});
+    const supply = shelf.supply;
+    const renew = (found: Found, id: string) => buildRollBack({id, at: 1, craft, order, found, supply});
     const back = renew(await this.surveyAgain(), 'back');
     if (back.ok) {
       this.notes.rolledBack++;

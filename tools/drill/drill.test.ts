@@ -2,9 +2,9 @@
 import {describe, expect, it} from 'vitest';
 import {chips} from '@core/firmware/chips';
 import {ProblemError} from '@core/problem';
-import {MemoryJournal} from '@core/work/journal';
+import {MemoryJournal} from '@core/run/journal';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
-import {meridianImage} from '@simulator/meridian';
+import {meridianImage} from '@simulator/firmware/meridian';
 import {zeroCounters} from './counters';
 import {drill} from './drill';
 import {DrillRun, type Sabotage} from './drill-run';
@@ -61,7 +61,8 @@ describe('the drill finds', () => {
 
   it('a motor that turns again after its stop', async () => {
     // An adapter that knows no hold numbers: whatever comes late turns the motors.
-    const bench: Sabotage['bench'] = (b) => Object.assign(b, {holds: {last: 0, renew: () => 'taken', end: () => true}});
+    const renew = ({leaseMs}: {leaseMs: number}, now: number) => ({kind: 'taken', until: now + leaseMs});
+    const bench: Sabotage['bench'] = (b) => Object.assign(b, {holds: {last: 0, renew, end: () => true}});
     let turned = 0;
     for (let seed = 1; seed <= 6; seed++)
       turned += (await countOf('juniper', seed, {bench, spins: true})).turnedAfterStop;

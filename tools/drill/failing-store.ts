@@ -1,6 +1,6 @@
 /** A journal whose store fails now and then, as a browser's does: with its own errors, or with ours around them. */
 import {ProblemError} from '@core/problem';
-import type {Journal, JournalEntry} from '@core/work/journal';
+import type {Journal, JournalEntry} from '@core/run/journal';
 import type {Random} from '@simulator/random';
 
 /** A fault of the store that nobody wrapped. */

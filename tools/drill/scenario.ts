@@ -1,6 +1,6 @@
 /** A random bench, plan and work order for one drill run, all from one seed. */
 import type {Craft, PlannedValue} from '@core/craft/craft';
-import {demoFleet} from '@core/craft/demo-fleet';
+import {demoFleet} from '@demo/craft/fleet';
 import {chips} from '@core/firmware/chips';
 import type {HardwareClaim} from '@core/firmware/fit';
 import {isWithin} from '@core/firmware/identity';
@@ -13,12 +13,12 @@ import {
   type ParameterDefinition,
 } from '@core/settings/definitions';
 import type {Settings} from '@core/settings/page';
-import {benches} from '@simulator/benches';
-import type {BenchSetup} from '@simulator/bench';
-import {fillFlash} from '@simulator/esc-flash';
+import {benches} from '@simulator/benches/benches';
+import type {BenchSetup} from '@simulator/hardware/bench';
+import {fillFlash} from '@simulator/hardware/esc-flash';
 import {Random} from '@simulator/random';
-import {moduleBounds} from '@simulator/reply-module';
-import {publishedReleases, type PublishedRelease} from '@simulator/releases';
+import {moduleBounds} from '@simulator/firmware/reply-module';
+import {publishedReleases, type PublishedRelease} from '@simulator/firmware/releases';
 
 export interface Scenario {
   readonly craft: Craft;

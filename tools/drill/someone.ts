@@ -1,6 +1,6 @@
 /** Someone at the bench between a stop and the resume: other settings, other plugs. What was put there is remembered. */
-import type {SimulatedBench} from '@simulator/bench';
-import {meddleWithSettings} from '@simulator/meddle';
+import type {SimulatedBench} from '@simulator/hardware/bench';
+import {meddleWithSettings} from '@simulator/hardware/meddle';
 import type {Random} from '@simulator/random';
 
 export interface Meddled {

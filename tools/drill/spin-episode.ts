@@ -2,9 +2,9 @@
 import type {BenchClient} from '@core/link/client';
 import {ProblemError} from '@core/problem';
 import {leaseMs, SpinLease} from '@core/spin/lease';
-import type {SimulatedBench} from '@simulator/bench';
+import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Random} from '@simulator/random';
-import type {VirtualTime} from '@simulator/virtual-time';
+import type {VirtualTime} from '@simulator/hardware/virtual-time';
 
 /** Longest time a frame takes through the cable of the stand-in, ms. */
 const cableMs = 2;

@@ -1,9 +1,9 @@
 /** A random plan that Bidex would refuse is no drill: what its rules refuse is planned at its default instead. */
 import type {Craft} from '@core/craft/craft';
 import {definitionOf} from '@core/settings/definitions';
-import type {Found} from '@core/work/found';
-import {judgePlan, ruleQuestion} from '@core/work/rules/judge-plan';
-import type {OrderQuestion} from '@core/work/work-order';
+import type {Found} from '@core/bench/found';
+import {judgePlan, ruleQuestion} from '@core/compare/rules/judge-plan';
+import type {OrderQuestion} from '@core/order/work-order';
 
 export function tame(craft: Craft, found: Found, imageFor: OrderQuestion['imageFor']): Craft {
   const refused = judgePlan(ruleQuestion(craft, found, imageFor)).filter((f) => f.severity === 'refuse');

@@ -2,10 +2,10 @@
 import {flatten, type Image} from '@core/firmware/image';
 import {regionOf} from '@core/firmware/page-plan';
 import {decodeSettings} from '@core/settings/page';
-import type {JournalEntry} from '@core/work/journal';
-import type {ImageToWrite, Step, StepTarget} from '@core/work/steps';
-import type {WorkOrder} from '@core/work/work-order';
-import type {SimulatedBench} from '@simulator/bench';
+import type {JournalEntry} from '@core/run/journal';
+import type {ImageToWrite, Step, StepTarget} from '@core/order/steps';
+import type {WorkOrder} from '@core/order/work-order';
+import type {SimulatedBench} from '@simulator/hardware/bench';
 
 export class Witness {
   /** What the journal said that was not so. */

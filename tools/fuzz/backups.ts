@@ -2,7 +2,7 @@
 import {strFromU8, strToU8} from 'fflate';
 import {packBackup, readBackup, type Backup} from '@core/backup/backup';
 import {openZip, sealZip} from '@core/backup/sealed-zip';
-import {demoFleet} from '@core/craft/demo-fleet';
+import {demoFleet} from '@demo/craft/fleet';
 import {Random} from '@simulator/random';
 import {mutate} from './mutate';
 import {settingsSnapshot} from './seeds';

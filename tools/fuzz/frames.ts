@@ -4,10 +4,10 @@ import {crc16} from '@core/checksums';
 import {encodeCbor} from '@core/link/message';
 import {operations, type Operation} from '@core/link/operations';
 import {SlipDecoder, slipEncode} from '@core/link/slip';
-import {SimulatedBench} from '@simulator/bench';
-import {benches} from '@simulator/benches';
+import {SimulatedBench} from '@simulator/hardware/bench';
+import {benches} from '@simulator/benches/benches';
 import {Random} from '@simulator/random';
-import {VirtualTime} from '@simulator/virtual-time';
+import {VirtualTime} from '@simulator/hardware/virtual-time';
 import {mutate} from './mutate';
 import type {FuzzSubject} from './subject';
 

@@ -1,6 +1,6 @@
 /** Sound data that several subjects begin with. */
 import {defaultSettings, encodeSettings} from '@core/settings/page';
-import type {Snapshot} from '@core/work/snapshot';
+import type {Snapshot} from '@core/snapshot/snapshot';
 
 /** Two ESCs of different layouts. */
 export function settingsSnapshot(): Snapshot {

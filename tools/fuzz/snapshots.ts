@@ -1,7 +1,14 @@
 /** Snapshot files, and everything that is done with one that reads. */
-import {demoFleet} from '@core/craft/demo-fleet';
-import {compareSides, readSnapshot, restoreAsPlan, sideOfPlan, sideOfSnapshot, snapshotRows} from '@core/work/snapshot';
-import {juniperController} from '@simulator/juniper';
+import {demoFleet} from '@demo/craft/fleet';
+import {
+  compareSides,
+  readSnapshot,
+  restoreAsPlan,
+  sideOfPlan,
+  sideOfSnapshot,
+  snapshotRows,
+} from '@core/snapshot/snapshot';
+import {juniperController} from '@simulator/benches/juniper';
 import {settingsSnapshot} from './seeds';
 import type {FuzzSubject} from './subject';
 

@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, inject, input, signal} fro
 import {FormsModule} from '@angular/forms';
 import {InputText} from 'primeng/inputtext';
 import type {Board} from '@core/firmware/releases';
-import type {FoundEsc} from '@core/work/found';
+import type {FoundEsc} from '@core/bench/found';
 import {RecordStore} from '../../state/record.store';
 import {ShelfStore} from '../../state/shelf.store';
 

@@ -1,9 +1,12 @@
 /** Which images the Firmware station offers for a craft, and why the others are refused. */
-import type {Craft, FirmwarePlan} from '@core/craft/craft';
+import type {Craft} from '@core/craft/craft';
+import type {FirmwarePlan} from '@core/firmware/firmware-plan';
 import {tellingReason, type Fit} from '@core/firmware/fit';
 import {releaseTitle, type Release} from '@core/firmware/releases';
-import type {Found} from '@core/work/found';
-import {fitOf, identityOf, type PlannedImage} from '@core/work/planned-image';
+import type {Found} from '@core/bench/found';
+import {fitOf} from '@core/compare/esc-firmware';
+import {identityOf} from '@core/firmware/planned-image';
+import {type PlannedImage} from '@core/firmware/planned-image';
 
 export interface Card {
   readonly id: string;

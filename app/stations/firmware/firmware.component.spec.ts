@@ -1,10 +1,10 @@
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import type {Craft} from '@core/craft/craft';
-import {juniper} from '@core/craft/juniper';
+import {juniper} from '@demo/craft/juniper';
 import type {Catalogue, Release} from '@core/firmware/releases';
 import type {Problem} from '@core/problem';
-import type {FirmwarePlan} from '@core/craft/craft';
+import type {FirmwarePlan} from '@core/firmware/firmware-plan';
 import {demoCraft, Harness, shelf as memoryShelf} from '@simulator/testing/bench-harness';
 import received from '../../../demo/catalogue.json';
 import {BenchStore} from '../../state/bench.store';

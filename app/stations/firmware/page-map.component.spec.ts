@@ -3,7 +3,7 @@ import {crc32} from '@core/checksums';
 import {chips, pageCount} from '@core/firmware/chips';
 import {flatten} from '@core/firmware/image';
 import {planPages} from '@core/firmware/page-plan';
-import {meridianImage} from '@simulator/meridian';
+import {meridianImage} from '@simulator/firmware/meridian';
 import {textOf} from '../../testing/fakes';
 import {PageMapComponent} from './page-map.component';
 

@@ -1,8 +1,8 @@
 /** The strips of a running order: pages, bytes, time left, sign of life, isolation. */
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
-import type {JournalEntry} from '@core/work/journal';
-import type {Progress} from '@core/work/runner';
+import type {JournalEntry} from '@core/run/journal';
+import type {Progress} from '@core/run/runner';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import {WorkStore} from '../../state/work.store';
 import {textOf} from '../../testing/fakes';

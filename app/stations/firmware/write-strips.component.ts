@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal} from '@angular/core';
-import type {JournalEntry} from '@core/work/journal';
-import type {Progress} from '@core/work/runner';
-import type {StepOf} from '@core/work/steps';
+import type {JournalEntry} from '@core/run/journal';
+import type {Progress} from '@core/run/runner';
+import type {StepOf} from '@core/order/steps';
 import {WorkStore} from '../../state/work.store';
 
 interface Strip {

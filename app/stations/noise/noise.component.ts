@@ -3,7 +3,7 @@ import {FormsModule} from '@angular/forms';
 import {InputNumber} from 'primeng/inputnumber';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import type {ControllerPlan} from '@core/craft/craft';
+import type {ControllerPlan} from '@core/controller/plan';
 import {delayAtHz} from '@core/noise/analysis';
 import {totalDelayMs, type DelayEntry} from '@core/noise/delay-ledger';
 import {ChartComponent} from '../../charts/chart.component';

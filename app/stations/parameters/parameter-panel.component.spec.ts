@@ -1,9 +1,9 @@
 import {ChangeDetectionStrategy, Component, input, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
-import {juniper} from '@core/craft/juniper';
+import {juniper} from '@demo/craft/juniper';
 import type {Craft, PlannedValue} from '@core/craft/craft';
 import type {ParameterKey} from '@core/settings/definitions';
-import {plannedEscs} from '@core/work/rules/judge-plan';
+import {plannedEscs} from '@core/compare/rules/judge-plan';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {ChartComponent} from '../../charts/chart.component';
 import {FleetStore} from '../../state/fleet.store';

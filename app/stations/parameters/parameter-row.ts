@@ -2,9 +2,9 @@
 import {plannedFor, type Craft, type PlannedValue} from '@core/craft/craft';
 import {unavailableReason} from '@core/settings/availability';
 import {parameterGroups, type LayoutRevision, type ParameterDefinition} from '@core/settings/definitions';
-import {judgeParameter, type Verdict} from '@core/work/difference';
-import type {Found} from '@core/work/found';
-import type {Finding} from '@core/work/rules/rule';
+import {judgeParameter, type Verdict} from '@core/compare/difference';
+import type {Found} from '@core/bench/found';
+import type {Finding} from '@core/compare/rules/rule';
 
 export interface ParameterRow {
   readonly definition: ParameterDefinition;

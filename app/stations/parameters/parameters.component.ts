@@ -1,8 +1,8 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, afterNextRender, computed, inject, signal} from '@angular/core';
 import type {PlannedValue} from '@core/craft/craft';
 import type {ParameterDefinition} from '@core/settings/definitions';
-import {adoptAll} from '@core/work/adopt';
-import type {Verdict} from '@core/work/difference';
+import {adoptAll} from '@core/compare/adopt';
+import type {Verdict} from '@core/compare/difference';
 import {ConnectComponent} from '../../shared/connect.component';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';

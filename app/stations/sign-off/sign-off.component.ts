@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {RouterLink} from '@angular/router';
 import {standingText, type Standing} from '@core/proof/standing';
-import type {StationName} from '@core/work/stations';
+import type {StationName} from '@core/route/stations';
 import {standingTag, standingWord} from '../../shared/standing-words';
 import {when} from '../../shared/when';
 import {FleetStore} from '../../state/fleet.store';

@@ -5,7 +5,7 @@ import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
 import {coastDown, pulseUs, startThreshold, type SpeedSample} from '@core/motor/measures';
 import {SpinLease} from '@core/spin/lease';
-import {sightingHolds} from '@core/work/stations';
+import {sightingHolds} from '@core/spin/sighting';
 import {ChartComponent, sheetAxis, sheetColours} from '../../charts/chart.component';
 import {ConnectComponent} from '../../shared/connect.component';
 import {CraftDrawingComponent, type ArmAnswer, type DrawnArm} from '../../shared/craft-drawing.component';
@@ -14,7 +14,7 @@ import {ProblemComponent} from '../../shared/problem.component';
 import {PropsOffComponent} from '../../shared/props-off.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
-import {realClock} from '../../state/real-clock';
+import {realClock} from '../../bench/real-clock';
 import {RecordStore} from '../../state/record.store';
 import type {TurningOutput} from '../../workers/bench-control';
 

@@ -1,7 +1,7 @@
 /** The guided round: which arm is next, what was read, what stood in the way. */
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
-import type {Found} from '@core/work/found';
+import type {Found} from '@core/bench/found';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';

@@ -1,12 +1,12 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {TableModule} from 'primeng/table';
-import {firmwareName} from '@core/craft/craft';
-import {firmwareText, hasReplies, type FoundEsc} from '@core/work/found';
-import {oddOnesOut} from '@core/work/odd-one-out';
-import {controllerFields, formatControllerField} from '@core/craft/controller-fields';
+import {firmwareName} from '@core/firmware/firmware-plan';
+import {firmwareText, hasReplies, type FoundEsc} from '@core/bench/found';
+import {oddOnesOut} from '@core/bench/odd-one-out';
+import {controllerFields, formatControllerField} from '@core/controller/fields';
 import {parameterDefinitions} from '@core/settings/definitions';
-import {findDifferences, judgeParameter} from '@core/work/difference';
-import {motorList} from '@core/work/motor-list';
+import {findDifferences, judgeParameter} from '@core/compare/difference';
+import {motorList} from '@core/craft/motor-list';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {ArmRoundComponent} from './arm-round.component';

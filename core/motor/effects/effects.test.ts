@@ -1,7 +1,7 @@
 /** What each parameter is said to do: lines inside their bounds, figures that agree with the physics behind them. */
 import {describe, expect, it} from 'vitest';
-import {juniper} from '../../craft/juniper';
-import {sorrel} from '../../craft/sorrel';
+import {juniper} from '@demo/craft/juniper';
+import {sorrel} from '@demo/craft/sorrel';
 import {definitionOf, parameterDefinitions, type ParameterKey} from '../../settings/definitions';
 import {pwmFollows, timingAutomatic} from '../../settings/parameters/special-values';
 import {flightMinutes} from '../hover';

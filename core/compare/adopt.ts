@@ -1,0 +1,57 @@
+/** What was found, taken over as the plan: wholly, one parameter, or from one motor for all. */
+import type {Craft, Plan, PlannedValue} from '../craft/craft';
+import type {FirmwarePlan} from '../firmware/firmware-plan';
+import type {ControllerPlan} from '../controller/plan';
+import {joinValues} from '../craft/plan-values';
+import {controllerFields} from '../controller/fields';
+import {definitionOf, parameterDefinitions, type ParameterKey} from '../settings/definitions';
+import {firmwareText, foundEsc, type Found, type FoundEsc} from '../bench/found';
+
+/**
+ * What the ESCs hold as a plan: one value where they agree, else one per motor. End points that calibration made stay
+ * with calibration. Undefined where an ESC does not tell the value.
+ */
+export function adoptValue(found: Found, key: ParameterKey, motors: number): PlannedValue | undefined {
+  if (definitionOf(key).calibratedSpread) return {kind: 'calibrated'};
+  const values = Array.from({length: motors}, (_, output) => heldBy(found, key, output));
+  if (values.some((v) => v === undefined)) return undefined;
+  return joinValues(values as number[]);
+}
+
+/** The value of one motor for all of them; undefined where its ESC does not tell it. */
+export function adoptFrom(found: Found, key: ParameterKey, output: number): PlannedValue | undefined {
+  const value = heldBy(found, key, output);
+  return value === undefined ? undefined : {kind: 'same', value};
+}
+
+const heldBy = (found: Found, key: ParameterKey, output: number) => foundEsc(found, output)?.settings?.values[key];
+
+/** The plan that says what was found: every parameter, the firmware of the largest group, the flight controller. */
+export function adoptAll({plan, arms}: Pick<Craft, 'plan' | 'arms'>, found: Found): Plan {
+  const parameters: Record<string, PlannedValue> = {...plan.parameters};
+  for (const {key} of parameterDefinitions) {
+    const told = found.escs.some((e) => e.settings?.values[key] !== undefined);
+    const adopted = told ? adoptValue(found, key, arms.length) : undefined;
+    if (adopted) parameters[key] = adopted;
+  }
+  return {
+    parameters,
+    firmware: commonFirmware(found) ?? plan.firmware,
+    controller: found.controller ? controllerPlan(found.controller.config) : plan.controller,
+  };
+}
+
+/** Firmware that most ESCs run; undefined when none of ours is there. */
+function commonFirmware({escs}: Found): FirmwarePlan | undefined {
+  const known = escs.filter((e) => e.identity);
+  const size = (esc: FoundEsc) => known.filter((e) => firmwareText(e) === firmwareText(esc)).length;
+  const [first] = [...known].sort((a, b) => size(b) - size(a));
+  if (!first?.identity) return undefined;
+  const {family, version, pwmKhz} = first.identity;
+  return {family, version, ...(pwmKhz !== undefined && {pwmKhz}), ...(first.module && {module: first.module.version})};
+}
+
+/** The planned fields of a configuration as it was read. */
+function controllerPlan(config: ControllerPlan): ControllerPlan {
+  return Object.fromEntries(controllerFields.map(({field}) => [field, config[field]])) as unknown as ControllerPlan;
+}

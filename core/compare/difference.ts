@@ -1,0 +1,160 @@
+/** Where the found bench drifts from the plan. */
+import {controllerDifferences, type ControllerDifference} from '../controller/fields';
+import {plannedFor, type Craft, type Plan} from '../craft/craft';
+import {firmwareName} from '../firmware/firmware-plan';
+import {
+  definitionOf,
+  formatValue,
+  parameterDefinitions,
+  type ParameterDefinition,
+  type ParameterKey,
+} from '../settings/definitions';
+import {firmwareText, type Found} from '../bench/found';
+import {motorList} from '../craft/motor-list';
+import {oddOnesOut} from '../bench/odd-one-out';
+
+export interface FirmwareDifference {
+  readonly output: number;
+  readonly from: string;
+  readonly to: string;
+}
+
+export interface ParameterDifference {
+  readonly key: ParameterKey;
+  readonly output: number;
+  readonly from: number | undefined;
+  readonly to: number;
+}
+
+export interface Differences {
+  readonly firmware: readonly FirmwareDifference[];
+  readonly parameters: readonly ParameterDifference[];
+  readonly controller: readonly ControllerDifference[];
+}
+
+export function findDifferences(plan: Plan, found: Found): Differences {
+  const to = firmwareName(plan.firmware);
+  const {controller} = found;
+  return {
+    firmware: found.escs.flatMap((esc) => {
+      const from = firmwareText(esc);
+      return from === to ? [] : [{output: esc.output, from, to}];
+    }),
+    parameters: parameterDefinitions.flatMap(({key}) =>
+      found.escs.flatMap(({output, settings}) => {
+        const to = plannedFor(plan.parameters[key], output);
+        const from = settings?.values[key];
+        // Not in this layout at all: that is for the firmware to change, not for a parameter.
+        const absent = settings !== undefined && from === undefined;
+        return to === undefined || from === to || absent ? [] : [{key, output, from, to}];
+      }),
+    ),
+    controller: controller ? controllerDifferences(controller.config, plan.controller) : [],
+  };
+}
+
+export const hasDifferences = (d: Differences): boolean =>
+  d.firmware.length + d.parameters.length + d.controller.length > 0;
+
+/** What a person reads about one parameter line: as planned, differing, or an expected spread. */
+export interface Verdict {
+  readonly kind: 'as planned' | 'differs' | 'moves together' | 'expected spread' | 'not planned' | 'unknown';
+  readonly text: string;
+  /** What the pilot would see in flight, where single ESCs differ from the others. */
+  readonly symptom?: string;
+}
+
+interface Held {
+  readonly output: number;
+  readonly value: number | undefined;
+}
+
+export function judgeParameter(
+  definition: ParameterDefinition,
+  craft: Pick<Craft, 'plan'>,
+  found: Found | undefined,
+): Verdict {
+  if (!found) return {kind: 'unknown', text: 'not surveyed yet'};
+  const planned = craft.plan.parameters[definition.key];
+  // Firmware that does not have it has nothing to differ in; that is for the firmware to change.
+  const values = found.escs.flatMap((e): Held[] => {
+    const value = e.settings?.values[definition.key];
+    return e.settings && value === undefined ? [] : [{output: e.output, value}];
+  });
+  if (!values.some((v) => v.value !== undefined)) return {kind: 'unknown', text: 'not in this firmware'};
+  if (planned?.kind === 'calibrated') return judgeSpread(definition, values);
+  if (!planned)
+    return definition.calibratedSpread ? judgeSpread(definition, values) : judgeUnplanned(definition, values);
+  const off = values.filter((v) => v.value !== plannedFor(planned, v.output));
+  if (!off.length)
+    return new Set(values.map((v) => v.value)).size > 1
+      ? {kind: 'expected spread', text: 'differs per motor, as planned'}
+      : {kind: 'as planned', text: 'all as planned'};
+  const motors = listed(off, values);
+  const show = shower(definition);
+  const alike = off.every((v) => v.value === off[0]!.value);
+  const goal = planned.kind === 'same' ? show(planned.value) : 'its own plan';
+  if (off.length === values.length && alike && planned.kind === 'same')
+    return {kind: 'moves together', text: `${show(off[0]!.value)} → ${goal} on all`};
+  const text = alike ? `${motors}: ${show(off[0]!.value)}` : `${motors} differ`;
+  return {kind: 'differs', text, ...(off.length < values.length && {symptom: definition.odd})};
+}
+
+/** Nothing is planned: the ESCs are held against each other. */
+function judgeUnplanned(definition: ParameterDefinition, values: readonly Held[]): Verdict {
+  const show = shower(definition);
+  const odd = oddOnesOut(values, (v) => String(v.value));
+  if (odd.length)
+    return {
+      kind: 'differs',
+      text: `not planned; ${listed(odd, values)}: ${show(odd[0]!.value)}`,
+      symptom: definition.odd,
+    };
+  const alike = values.every((v) => v.value === values[0]!.value);
+  return {
+    kind: 'not planned',
+    text: alike ? `not planned; all hold ${show(values[0]!.value)}` : 'not planned; they differ',
+  };
+}
+
+function judgeSpread(definition: ParameterDefinition, values: readonly Held[]): Verdict {
+  const known = values.flatMap(({value}) => (value === undefined ? [] : [value]));
+  const spread = Math.max(...known) - Math.min(...known);
+  const usual = definition.calibratedSpread ?? 0;
+  return spread <= usual
+    ? {kind: 'expected spread', text: `spread of ${spread} ${definition.unit} is expected`}
+    : {kind: 'differs', text: `spread of ${spread} ${definition.unit}, usual is ${usual}`, symptom: definition.odd};
+}
+
+const listed = (some: readonly Held[], all: readonly Held[]) =>
+  motorList(
+    some.map((v) => v.output),
+    all.length,
+  );
+const shower = (definition: ParameterDefinition) => (v: number | undefined) =>
+  v === undefined ? 'not stored' : formatValue(definition, v);
+
+/** One line per parameter change, motors with the same change together; parameters that are new at their default in one. */
+export function describeChanges(
+  changes: readonly ParameterDifference[],
+  motors: number,
+): {title: string; note: string}[] {
+  const isNew = ({key, from, to}: ParameterDifference) => from === undefined && to === definitionOf(key).default;
+  const groups = new Map<string, ParameterDifference[]>();
+  for (const change of changes.filter((c) => !isNew(c))) {
+    const id = `${change.key} ${change.from} ${change.to}`;
+    groups.set(id, [...(groups.get(id) ?? []), change]);
+  }
+  const lines = [...groups.values()].map((group) => {
+    const {key, from, to} = group[0]!;
+    const definition = definitionOf(key);
+    const before = from === undefined ? '' : `${formatValue(definition, from)} → `;
+    return {
+      title: `${definition.name} ${before}${formatValue(definition, to)}`,
+      note: motorList([...new Set(group.map((c) => c.output))], motors),
+    };
+  });
+  const added = new Set(changes.filter(isNew).map((c) => c.key)).size;
+  const news = `${added} new ${added === 1 ? 'parameter' : 'parameters'}`;
+  return added ? [...lines, {title: news, note: 'at default'}] : lines;
+}

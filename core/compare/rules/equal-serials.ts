@@ -1,0 +1,24 @@
+/** Chips that were copied with their serial number: what tells ESCs apart does not tell these. */
+import type {Found} from '../../bench/found';
+import {motorList} from '../../craft/motor-list';
+import type {Finding} from './rule';
+
+/** Outputs that share a serial, each group once. */
+export function equalSerials({escs}: Pick<Found, 'escs'>): number[][] {
+  const groups = new Map<string, number[]>();
+  for (const {output, boot} of escs) groups.set(boot.serial, [...(groups.get(boot.serial) ?? []), output]);
+  return [...groups.values()].filter((outputs) => outputs.length > 1);
+}
+
+/** What is told of them before anything is written. */
+export const equalSerialFindings = (found: Pick<Found, 'escs'>, motors: number): Finding[] =>
+  equalSerials(found).map((outputs) => ({
+    id: `equal-serials-${outputs.join('-')}`,
+    severity: 'warn',
+    keys: [],
+    place: motorList(outputs, motors),
+    meaning:
+      'These ESCs carry one and the same serial number: their chips were copied. Bidex tells them apart by their output ' +
+      'only and would not notice if their plugs were swapped.',
+    remedy: 'Leave their plugs where they are until the order is done.',
+  }));

@@ -1,0 +1,79 @@
+/** Holds a plan against every rule. */
+import {plannedFor, type Craft} from '../../craft/craft';
+import type {Found} from '../../bench/found';
+import {type OrderEsc} from '../esc-firmware';
+import {identityOf} from '../../firmware/planned-image';
+import {type PlannedImage} from '../../firmware/planned-image';
+import type {Sighting} from '../../spin/sighting';
+import {targetLayout, targetSettings} from '../target-settings';
+import type {Hardware} from '../../firmware/fit';
+import type {ImagePart} from '../../firmware/page-plan';
+import {physicsRules} from './physics';
+import {placeOf, type Finding, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
+import {signalRules} from './signals';
+import {valueRules} from './values';
+
+export const rules: readonly Rule[] = [...valueRules, ...signalRules, ...physicsRules];
+
+/** Every rule the plan breaks, refusals first. */
+export function judgePlan(question: RuleQuestion): Finding[] {
+  const findings = rules.flatMap(({check, ...rule}): Finding[] => {
+    const breach = check(question);
+    return breach ? [{...rule, meaning: breach.meaning, place: placeOf(breach, question.craft)}] : [];
+  });
+  return [...findings.filter((f) => f.severity === 'refuse'), ...findings.filter((f) => f.severity === 'warn')];
+}
+
+/** ESCs as they will be when the plan is carried out on what was found. */
+export function plannedEscs(
+  craft: Craft,
+  found: Found,
+  imageFor: (hardware: Hardware, part: ImagePart) => PlannedImage | undefined,
+): PlannedEsc[] {
+  return found.escs.map((esc) => {
+    const base = esc.hardware && imageFor(esc.hardware, 'base');
+    return plannedEsc(craft, {esc, identity: base && identityOf(base.image, esc.boot.chip, 'base')});
+  });
+}
+
+/** ESCs as they are planned, before any survey: `board` is of the craft's ESCs, where the catalogue knows it. */
+export function escsOfPlan(craft: Craft, board: Hardware | undefined): PlannedEsc[] {
+  return craft.arms.map((_, output) => ({
+    output,
+    hardware: board,
+    identity: undefined,
+    layout: undefined,
+    settings: Object.fromEntries(
+      Object.entries(craft.plan.parameters).flatMap(([key, planned]) => {
+        const value = plannedFor(planned, output);
+        return value === undefined ? [] : [[key, value]];
+      }),
+    ),
+  }));
+}
+
+/** One ESC as it will be; `identity` is of the image planned for it, where that is at hand. */
+export function plannedEsc(craft: Craft, {esc, identity}: Pick<OrderEsc, 'esc' | 'identity'>): PlannedEsc {
+  const layout = targetLayout({esc, identity}, true);
+  return {
+    output: esc.output,
+    hardware: esc.hardware,
+    identity: identity ?? esc.identity,
+    layout,
+    settings: layout === undefined ? {} : targetSettings(craft.plan, esc, layout),
+  };
+}
+
+export function ruleQuestion(
+  craft: Craft,
+  found: Found,
+  imageFor: (hardware: Hardware, part: ImagePart) => PlannedImage | undefined,
+  sightings: readonly Sighting[] = [],
+): RuleQuestion {
+  return {
+    craft,
+    escs: plannedEscs(craft, found, imageFor),
+    sightings,
+    clockMhz: found.controller?.identity.clockMhz,
+  };
+}

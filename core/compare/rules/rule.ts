@@ -1,0 +1,76 @@
+/** A rule across parameters: what it looks at, and what it says when it is broken. */
+import type {Craft} from '../../craft/craft';
+import type {Hardware} from '../../firmware/fit';
+import type {Identity} from '../../firmware/identity';
+import type {EffectQuestion} from '../../motor/effects/effect';
+import type {LayoutRevision, ParameterKey} from '../../settings/definitions';
+import {valueIn, type Settings} from '../../settings/page';
+import {motorList} from '../../craft/motor-list';
+import type {Sighting} from '../../spin/sighting';
+
+/** One ESC as it will be when the plan is carried out. */
+export interface PlannedEsc {
+  readonly output: number;
+  readonly hardware: Hardware | undefined;
+  /** Firmware it will run. */
+  readonly identity: Identity | undefined;
+  readonly layout: LayoutRevision | undefined;
+  readonly settings: Settings;
+}
+
+export interface RuleQuestion {
+  readonly craft: Craft;
+  readonly escs: readonly PlannedEsc[];
+  readonly sightings: readonly Sighting[];
+  /** Clock of the flight controller's chip, where it was found. */
+  readonly clockMhz: number | undefined;
+}
+
+/** What breaks a rule. `outputs` names the motors; without them the whole craft is meant. */
+export interface Breach {
+  readonly meaning: string;
+  readonly outputs?: readonly number[];
+}
+
+export interface Rule {
+  readonly id: string;
+  /** Dangerous plans are refused; others are carried out with the consequence told. */
+  readonly severity: 'refuse' | 'warn';
+  /** Parameters the finding is shown beside. */
+  readonly keys: readonly ParameterKey[];
+  readonly remedy: string;
+  readonly check: (question: RuleQuestion) => Breach | undefined;
+}
+
+export interface Finding extends Omit<Rule, 'check'> {
+  readonly place: string;
+  readonly meaning: string;
+}
+
+/** Value an ESC will hold; the default where its firmware's page says nothing. */
+export const heldBy = ({settings}: PlannedEsc, key: ParameterKey): number => valueIn(settings, key);
+
+/** A breach on every motor whose ESC fails `breaks`. */
+export function onMotors(
+  {escs}: RuleQuestion,
+  breaks: (esc: PlannedEsc) => boolean,
+  meaning: (first: PlannedEsc) => string,
+): Breach | undefined {
+  const broken = escs.filter(breaks);
+  const first = broken[0];
+  return first && {meaning: meaning(first), outputs: broken.map((e) => e.output)};
+}
+
+/** The question that physics is asked for one ESC of the plan; undefined while its board is not known. */
+export function physicsOf(
+  craft: Craft,
+  {hardware, identity, settings}: Pick<PlannedEsc, 'hardware' | 'identity' | 'settings'>,
+): EffectQuestion | undefined {
+  // Before a survey no image tells its build: then the plan does.
+  const builtPwmKhz = identity ? identity.pwmKhz : craft.plan.firmware.pwmKhz;
+  return hardware && {craft, deadTimeS: hardware.deadTimeNs * 1e-9, settings, builtPwmKhz};
+}
+
+export function placeOf({outputs}: Breach, craft: Pick<Craft, 'arms'>): string {
+  return outputs ? motorList(outputs, craft.arms.length) : 'whole craft';
+}

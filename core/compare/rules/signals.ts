@@ -1,0 +1,120 @@
+/** Rules between ESCs and the flight controller: protocol, replies, poles, rotation. */
+import {biquadsPerAxis, loopBudget} from '../../dshot/loop-budget';
+import {bitUs, protocolName, protocolRate} from '../../dshot/protocol';
+import {wantedSenses, type RotationSense} from '../../craft/craft';
+import {findChip} from '../../firmware/chips';
+import {motorList} from '../../craft/motor-list';
+import {heldBy, onMotors, type Rule, type RuleQuestion} from './rule';
+
+const other = (sense: RotationSense): RotationSense => (sense === 'clockwise' ? 'counter-clockwise' : 'clockwise');
+
+/** Outputs that were seen turning, and would turn the wrong way with the planned rotation. */
+function wrongWay({craft, escs, sightings}: RuleQuestion): number[] {
+  const wanted = wantedSenses(craft);
+  return escs.flatMap((esc) => {
+    const seen = sightings.find((s) => s.output === esc.output);
+    if (!seen || seen.rotationSetting === undefined || seen.rotationSetting > 1) return [];
+    const planned = heldBy(esc, 'rotation');
+    const will = planned === seen.rotationSetting ? seen.sense : other(seen.sense);
+    return planned <= 1 && will !== wanted[seen.arm] ? [esc.output] : [];
+  });
+}
+
+export const signalRules: readonly Rule[] = [
+  {
+    id: 'rotation-sense',
+    severity: 'refuse',
+    keys: ['rotation'],
+    remedy:
+      'Plan their rotation the other way round. If motor wires were changed since, look again at the Spin station.',
+    check: (q) => {
+      const outputs = wrongWay(q);
+      return outputs.length
+        ? {
+            outputs,
+            meaning: `The Spin station saw ${motorList(outputs, q.craft.arms.length)} turn; with the planned rotation ${outputs.length > 1 ? 'they' : 'it'} would turn against what the flight controller's mixer expects. The craft flips at take-off.`,
+          }
+        : undefined;
+    },
+  },
+  {
+    id: 'protocol-heard',
+    severity: 'refuse',
+    keys: [],
+    remedy: 'Plan a slower protocol on the Signal station.',
+    check: (q) => {
+      const {protocol, replies} = q.craft.plan.controller;
+      return onMotors(
+        q,
+        ({hardware}) => {
+          const chip = hardware && findChip(hardware.chip);
+          return chip !== undefined && protocolRate[protocol] > chip.fastestReplyDshot * (replies ? 1 : 2);
+        },
+        ({hardware}) => {
+          const {name, fastestReplyDshot: rate} = findChip(hardware!.chip)!;
+          return replies
+            ? `${protocolName[protocol]} with replies is faster than ${name} hears: replies look fine on the bench and fail in flight. It hears DShot${rate}.`
+            : `${name} cannot hear ${protocolName[protocol]} at all: motors would not turn.`;
+        },
+      );
+    },
+  },
+  {
+    id: 'replies-firmware',
+    severity: 'warn',
+    keys: ['replyExtras'],
+    remedy:
+      'Plan Meridian 4.1 or Cadence 2.0 or newer, or a reply module, on the Firmware station; or plan replies off.',
+    check: (q) => {
+      const {plan} = q.craft;
+      if (!plan.controller.replies || plan.firmware.module !== undefined) return undefined;
+      return onMotors(
+        q,
+        ({identity}) => identity !== undefined && !identity.features.includes('replies'),
+        ({identity}) =>
+          `${identity!.family} ${identity!.version} does not answer bidirectional DShot: motor-speed notches stay without speeds, and proving the replies will fail.`,
+      );
+    },
+  },
+  {
+    id: 'poles-counted',
+    severity: 'warn',
+    keys: [],
+    remedy: 'Plan the same pole count on the Signal station; count the magnets.',
+    check: ({craft}) => {
+      const {poles} = craft.plan.controller;
+      return poles === craft.motor.poles
+        ? undefined
+        : {
+            meaning: `The flight controller is planned with ${poles} poles, the motors have ${craft.motor.poles}: every notch sits at ${(craft.motor.poles / poles).toFixed(2)} × the motor's speed.`,
+          };
+    },
+  },
+  {
+    id: 'wire-in-loop',
+    severity: 'warn',
+    keys: [],
+    remedy: 'Plan a slower control loop or a faster protocol on the Signal station.',
+    check: ({craft, clockMhz}) => {
+      const {protocol, replies, loopHz} = craft.plan.controller;
+      if (protocol === 'analog') return undefined;
+      const budget = loopBudget({
+        clockMhz: clockMhz ?? 216,
+        loopHz,
+        protocol,
+        replies,
+        outputs: craft.arms.length,
+        biquadsPerAxis: biquadsPerAxis(craft.plan.controller, craft.arms.length),
+      });
+      if (!budget.wireFits)
+        return {
+          meaning: `${protocolName[protocol]}${replies ? ' with replies' : ''} takes ${budget.wire.totalUs.toFixed(0)} µs (${bitUs(protocol).toFixed(2)} µs a bit) and the loop leaves ${budget.periodUs.toFixed(0)} µs: answers are lost.`,
+        };
+      return clockMhz !== undefined && budget.load > 0.65
+        ? {
+            meaning: `The gyro task of this flight controller would be loaded to ${(budget.load * 100).toFixed(0)} %; beyond 65 % replies are lost.`,
+          }
+        : undefined;
+    },
+  },
+];

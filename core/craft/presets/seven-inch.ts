@@ -1,0 +1,57 @@
+/** 7-inch quads for long range. Reasons cite common practice of the trade where nothing is published. */
+import {calibrated, outputs, rotation, same, type Preset} from './preset';
+
+export const sevenInch: Preset = {
+  id: 'seven-inch',
+  name: '7-inch long range',
+  about: 'Quads of about 320 mm that carry a camera far: efficiency before punch.',
+  airframe: 'quad H',
+  diagonalMm: 320,
+  craft: {
+    kind: '7-inch quad',
+    props: 'out',
+    propeller: {diameterInch: 7, pitchInch: 4, blades: 2},
+    motor: {size: '2808', kv: 1300, poles: 14, resistanceOhm: 0.058, inductanceH: 21e-6},
+    battery: {cells: 6, capacityMah: 3000},
+    weightG: 980,
+    escBoard: 'Gneiss 45',
+    controllerBoard: 'Slate F',
+    plan: {
+      firmware: {family: 'Meridian', version: '4.2'},
+      parameters: {
+        rotation: rotation(4),
+        timing: same(15),
+        pwm: same(24),
+        activeBraking: same(1),
+        brakeStrength: same(50),
+        demag: same(2),
+        startLow: same(1070),
+        startHigh: same(1160),
+        lowSpeedLimit: same(9),
+        throttleMin: calibrated,
+        throttleMax: calibrated,
+        toneLoudness: same(120),
+        temperatureLimit: same(100),
+        melody: same(0),
+      },
+      controller: {
+        protocol: 'dshot300',
+        replies: true,
+        poles: 14,
+        loopHz: 4000,
+        arms: outputs(4),
+        notchHarmonics: [1, 2, 3],
+        notchQ: 4,
+        notchMinHz: 80,
+        movingNotches: 1,
+        gyroLowPassHz: 400,
+        idlePercent: 4.5,
+      },
+    },
+  },
+  reasons: {
+    pwm: '24 kHz has the most torque at low throttle, which large propellers need to follow.',
+    demag: 'Heavy propellers on hard steps: high demag compensation costs punch and saves from desync.',
+    startHigh: 'A 7-inch propeller needs more current to get going.',
+  },
+};

@@ -1,0 +1,20 @@
+/** The firmware that is planned for the ESCs of a craft, and what it is called. */
+import * as z from 'zod';
+
+export const firmwarePlanShape = z.object({
+  family: z.string(),
+  version: z.string(),
+  /** PWM frequency of the build, kHz, for families that build it in. */
+  pwmKhz: z.number().int().positive().optional(),
+  /** Version of the reply module on top of it. */
+  module: z.string().optional(),
+  /** SHA-256 of a file of one's own; without it the release of that name is meant. */
+  file: z.string().optional(),
+});
+export type FirmwarePlan = z.infer<typeof firmwarePlanShape>;
+
+/** "Cadence 2.1, 48 kHz", "Meridian 3.9 + reply module 1.1": planned and found firmware are compared by this name. */
+export function firmwareName({family, version, pwmKhz, module}: Omit<FirmwarePlan, 'file'>): string {
+  const build = pwmKhz === undefined ? '' : `, ${pwmKhz} kHz`;
+  return `${family} ${version}${build}${module === undefined ? '' : ` + reply module ${module}`}`;
+}

@@ -1,0 +1,162 @@
+/** From plan and found to a work order: ordered steps with reasons and time. */
+import type {Craft, Plan} from '../craft/craft';
+import type {Hardware} from '../firmware/fit';
+import type {ImagePart} from '../firmware/page-plan';
+import {failure, success, type Problem, type Result} from '../problem';
+import {firmwareName} from '../firmware/firmware-plan';
+import {firmwareText, type Found, type FoundEsc} from '../bench/found';
+import {equalSerialFindings} from '../compare/rules/equal-serials';
+import {planSteps} from './plan-steps';
+import {fitOf, type OrderEsc} from '../compare/esc-firmware';
+import {identityOf} from '../firmware/planned-image';
+import {type PlannedImage} from '../firmware/planned-image';
+import {judgePlan, plannedEsc} from '../compare/rules/judge-plan';
+import type {Finding} from '../compare/rules/rule';
+import type {Sighting} from '../spin/sighting';
+import type {LeavableStep, Step} from './steps';
+
+export interface LeftOut {
+  readonly output: number;
+  readonly problem: Problem;
+}
+
+export interface WorkOrder {
+  readonly id: string;
+  readonly craftId: string;
+  readonly createdAt: number;
+  readonly plan: Plan;
+  /** Cells of the battery it was made for. */
+  readonly cells: number;
+  readonly found: Found;
+  /** ESCs this order does not touch, with the reason; they stay open. */
+  readonly leftOut: readonly LeftOut[];
+  /** Steps a person left out; they stay open. */
+  readonly leftSteps?: readonly LeavableStep[];
+  /** Rules the plan breaks that do not stop the work, with the consequence. */
+  readonly warnings?: readonly Finding[];
+  /** Set on an order that puts back what another one changed. */
+  readonly rollsBack?: string;
+  readonly steps: readonly Step[];
+}
+
+export interface OrderQuestion {
+  readonly id: string;
+  readonly at: number;
+  readonly craft: Craft;
+  readonly found: Found;
+  /** The planned image for a board, or undefined when it is not at hand. */
+  readonly imageFor: (hardware: Hardware, part: ImagePart) => PlannedImage | undefined;
+  /** Outputs whose planned image is written again in full although it is there: the safe re-write. */
+  readonly rewrite?: readonly number[];
+  /** Outputs a person leaves out: they stay listed as open. */
+  readonly leave?: readonly number[];
+  /** Kinds of step a person leaves out: what they would have done stays listed as open. */
+  readonly leaveSteps?: readonly LeavableStep[];
+  /** What was seen turning at the Spin station. */
+  readonly sightings?: readonly Sighting[];
+}
+
+/** Builds the order, or says why there is none. An order without steps means: nothing to do. */
+export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
+  const {craft, found} = question;
+  const outputs = found.escs.length + found.silent.length;
+  if (outputs !== craft.arms.length)
+    return refuse(
+      'output-count',
+      'bench',
+      `The bench has ${outputs} outputs, the craft ${craft.arms.length} arms.`,
+      'Connect the right craft, or mend its data.',
+    );
+  const leftOut: LeftOut[] = [...found.silent];
+  for (const {output, hardware} of found.escs) {
+    if (question.leave?.includes(output)) leftOut.push({output, problem: leftByPerson(output)});
+    else if (!hardware) leftOut.push({output, problem: unknownBoard(output)});
+  }
+  leftOut.sort((a, b) => a.output - b.output);
+  const ready = found.escs.filter((e) => !leftOut.some((l) => l.output === e.output));
+  if (!ready.length) return failure(leftOut[0]!.problem);
+  const escs: OrderEsc[] = [];
+  for (const esc of ready) {
+    const taken = takeEsc(question, esc);
+    if (!taken.ok) return taken;
+    escs.push(taken.value);
+  }
+  const leaveSteps = question.leaveSteps ?? [];
+  const isWritten = !leaveSteps.includes('write-firmware');
+  const rules = {
+    craft,
+    escs: escs.map((e) => plannedEsc(craft, isWritten ? e : {...e, identity: undefined})),
+    sightings: question.sightings ?? [],
+    clockMhz: found.controller?.identity.clockMhz,
+  };
+  const findings = judgePlan(rules);
+  const [refused] = findings.filter((f) => f.severity === 'refuse');
+  if (refused) return refuse(`rule-${refused.id}`, refused.place, refused.meaning, refused.remedy);
+  const ask = {craft, found, escs, leftOut: leftOut.length > 0};
+  const all = planSteps({...ask, leaveSteps: []});
+  return success({
+    id: question.id,
+    craftId: craft.id,
+    createdAt: question.at,
+    plan: craft.plan,
+    cells: craft.battery.cells,
+    found,
+    leftOut,
+    leftSteps: leaveSteps.filter((kind) => all.some((step) => step.kind === kind)),
+    warnings: [...equalSerialFindings(found, craft.arms.length), ...findings],
+    steps: leaveSteps.length ? planSteps({...ask, leaveSteps}) : all,
+  });
+}
+
+function takeEsc({craft, found, imageFor, rewrite, leaveSteps}: OrderQuestion, esc: FoundEsc): Result<OrderEsc> {
+  const {plan} = craft;
+  const hardware = esc.hardware!;
+  const wanted = firmwareName(plan.firmware);
+  const base = imageFor(hardware, 'base');
+  const module = plan.firmware.module === undefined ? undefined : imageFor(hardware, 'module');
+  const identity = base && identityOf(base.image, hardware.chip, 'base');
+  const otherBytes =
+    identity !== undefined && esc.identity !== undefined && identity.bodyCrc32 !== esc.identity.bodyCrc32;
+  const behind = firmwareText(esc) !== wanted || otherBytes;
+  const again = rewrite?.includes(esc.output) ?? false;
+  const place = `motor ${esc.output + 1}`;
+  // Without writing, no image is needed.
+  if ((behind || again) && !leaveSteps?.includes('write-firmware')) {
+    if (!base || (plan.firmware.module !== undefined && !module))
+      return refuse(
+        'no-image',
+        'shelf',
+        `The image of ${wanted} for ${hardware.board} is not at hand.`,
+        'Load the releases on the Shelf, or plan another firmware.',
+      );
+    for (const [planned, part] of [
+      [base, 'base'],
+      [module, 'module'],
+    ] as const) {
+      const reason =
+        planned && fitOf({craft, found, esc, planned, part, identity}).reasons.find((r) => r.verdict === 'refused');
+      if (reason) return refuse('no-fit', place, reason.text, 'Choose another image on the Firmware station.');
+    }
+  }
+  return success({esc, base, module, identity, behind, rewrite: again});
+}
+
+const refuse = (code: string, place: string, meaning: string, remedy: string) =>
+  failure({code, place, meaning, remedy});
+
+const leftByPerson = (output: number): Problem => ({
+  code: 'left-out',
+  place: `motor ${output + 1}`,
+  meaning: 'You left it out of this order.',
+  remedy: 'Take it in again on the Firmware station when it is to be worked on.',
+});
+
+const unknownBoard = (output: number): Problem => ({
+  code: 'unknown-board',
+  place: `motor ${output + 1}`,
+  meaning: 'Nothing tells its board: it holds no firmware of ours and no earlier survey knew it.',
+  remedy: 'On the Firmware station, find the board in the catalogue and confirm it.',
+});
+
+export const orderEstimateMs = (order: WorkOrder): number =>
+  order.steps.reduce((sum, step) => sum + step.estimateMs, 0);

@@ -1,0 +1,200 @@
+import {describe, expect, it} from 'vitest';
+import type {Craft} from '../craft/craft';
+import {juniper} from '@demo/craft/juniper';
+import {defaultSettings} from '../settings/page';
+import type {Found, FoundEsc} from '../bench/found';
+import type {ProofKind} from '../proof/proof';
+import {proofOf, testSession} from '../testing/proof-of';
+import {routeStates, stationNames, type RouteQuestion} from './stations';
+import {plannedFilters, type NoiseForecast} from '../noise/forecast';
+import {sightingHolds, type Sighting} from '../spin/sighting';
+
+/** Juniper as planned, in every field. */
+function foundAsPlanned(): Found {
+  const escs = juniper.arms.map((_, output): FoundEsc => {
+    const values = {...defaultSettings(8)};
+    for (const [key, planned] of Object.entries(juniper.plan.parameters)) {
+      if (planned.kind === 'same') Object.assign(values, {[key]: planned.value});
+      if (planned.kind === 'per motor') Object.assign(values, {[key]: planned.values[output]});
+    }
+    return {
+      output,
+      at: 1,
+      boot: {chip: 'M32', serial: `S${output}`, bootRevision: 4, dialect: 'A', applicationValid: true},
+      identity: {
+        family: 'Meridian',
+        version: '4.2',
+        variant: 'multirotor',
+        board: 'Gneiss 45',
+        chip: 'M32',
+        deadTimeNs: 45,
+        layoutRevision: 8,
+        features: ['replies'],
+        bootRevision: 3,
+        imageLength: 41984,
+        bodyCrc32: 0,
+      },
+      module: undefined,
+      claim: undefined,
+      application: undefined,
+      hardware: {board: 'Gneiss 45', chip: 'M32', deadTimeNs: 45},
+      settingsPage: new Uint8Array(0),
+      settings: {layout: 8, values},
+      pageCrcs: [],
+    };
+  });
+  return {
+    at: 1,
+    adapter: 'test',
+    road: 'controller',
+    power: {volts: 24, amps: 0.3, cycles: 1},
+    escs,
+    silent: [],
+    controller: {
+      identity: {board: 'Slate F', chip: 'F7 class', clockMhz: 216, firmware: 'Plumb', version: '2.2'},
+      config: {...juniper.plan.controller, gyroHz: 8000},
+    },
+  };
+}
+
+const proof = (kind: ProofKind, holds = true) => proofOf(kind, juniper, {holds});
+const senses = ['clockwise', 'counter-clockwise', 'clockwise', 'counter-clockwise'] as const;
+const sightings: Sighting[] = senses.map((sense, output) => ({
+  output,
+  arm: output,
+  sense,
+  rotationSetting: [0, 1, 1, 0][output],
+  startsAtUs: 1020,
+  coastDownS: 0.15,
+  at: 6,
+}));
+const noise: NoiseForecast = {
+  flight: 'flight 11',
+  ratio: 1,
+  gainDb: 9,
+  delayMs: 1.7,
+  planned: plannedFilters(juniper.plan.controller),
+  at: 7,
+};
+const all: RouteQuestion = {
+  craft: juniper,
+  found: foundAsPlanned(),
+  proofs: [proof('pages'), proof('settings'), proof('replies')],
+  sightings,
+  noise,
+  written: {},
+  now: {session: testSession, cycles: 1},
+};
+const states = (over: Partial<RouteQuestion> = {}) => routeStates({...all, ...over});
+const plan = (controller: Partial<Craft['plan']['controller']>): Craft => ({
+  ...juniper,
+  plan: {...juniper.plan, controller: {...juniper.plan.controller, ...controller}},
+});
+
+describe('the route', () => {
+  it('is done where every proof holds; noise is predicted, and sign-off does not wait for it', () => {
+    const route = states();
+    for (const name of stationNames) expect(route[name].state, name).toBe(name === 'noise' ? 'part' : 'done');
+    expect(route.noise.note).toBe('predicted');
+    expect(route['sign-off'].note).toBe('all proven');
+    expect(states({noise: undefined})['sign-off'].note).toBe('all proven');
+  });
+
+  it('is open before the first survey, but for the craft', () => {
+    const route = states({found: undefined, proofs: [], sightings: [], noise: undefined, now: undefined});
+    expect(stationNames.map((n) => route[n].state)).toEqual([
+      'done',
+      'open',
+      'open',
+      'open',
+      'open',
+      'open',
+      'open',
+      'open',
+    ]);
+    expect(route['sign-off'].note).toBe('');
+  });
+
+  it('a plan that nobody proved is not done', () => {
+    expect(states({proofs: []}).firmware).toEqual({state: 'part', note: 'not proven'});
+    expect(states({proofs: []}).parameters).toEqual({state: 'part', note: 'not proven'});
+    expect(states({proofs: []}).signal).toEqual({state: 'open', note: ''});
+  });
+
+  it('the newest proof of a kind counts', () => {
+    expect(states({proofs: [...all.proofs, proof('replies', false)]}).signal).toEqual({
+      state: 'part',
+      note: 'replies lost',
+    });
+  });
+
+  it('firmware counts the motors that are behind', () => {
+    const behind: Craft = {...juniper, plan: {...juniper.plan, firmware: {family: 'Meridian', version: '4.3-b1'}}};
+    expect(states({craft: behind}).firmware).toEqual({state: 'part', note: '4 behind'});
+    expect(states({craft: behind, proofs: []}).firmware).toEqual({state: 'part', note: '4 behind'});
+  });
+
+  it('parameters count lines, not motors', () => {
+    const changed: Craft = {
+      ...juniper,
+      plan: {
+        ...juniper.plan,
+        parameters: {...juniper.plan.parameters, timing: {kind: 'same', value: 15}, demag: {kind: 'same', value: 2}},
+      },
+    };
+    expect(states({craft: changed}).parameters).toEqual({state: 'part', note: '2 differ'});
+  });
+
+  it.each([
+    [{loopHz: 2000}, 'part', 'predicted'],
+    [{notchQ: 7}, 'done', 'plan changed'],
+    [{poles: 12}, 'part', 'plan changed'],
+    // The proof was taken at the idle of then.
+    [{idlePercent: 5}, 'part', 'predicted'],
+  ] as const)('a plan changed by %j opens what it touches: signal %s, noise %s', (change, signal, noisy) => {
+    const route = states({craft: plan(change)});
+    expect([route.signal.state, route.noise.note]).toEqual([signal, noisy]);
+    expect(route.parameters).toEqual({state: 'part', note: 'proof void'});
+  });
+
+  it('follows an order: a proof newer than the survey counts, whatever the survey found before', () => {
+    const before = {
+      ...foundAsPlanned(),
+      escs: foundAsPlanned().escs.map((e) => ({...e, identity: {...e.identity!, version: '3.9'}})),
+    };
+    expect(states({found: before, proofs: []}).firmware).toEqual({state: 'part', note: '4 behind'});
+    expect(states({found: before}).firmware).toEqual({state: 'done', note: '4.2'});
+    // A survey after the proof that finds something else is the newer truth.
+    expect(states({found: {...before, at: 6}}).firmware).toEqual({state: 'part', note: '4 behind'});
+  });
+
+  it('says what held before a battery cycle, and what is void', () => {
+    expect(states({now: {session: testSession, cycles: 2}}).firmware).toEqual({state: 'done', note: '4.2, held'});
+    expect(states({now: undefined}).signal).toEqual({state: 'done', note: 'none lost, held'});
+    expect(states({written: {firmware: 6}}).firmware).toEqual({state: 'part', note: 'proof void'});
+  });
+
+  it('an ESC that fell silent shows at the survey', () => {
+    const found = {...foundAsPlanned(), escs: foundAsPlanned().escs.slice(0, 3)};
+    expect(states({found}).survey).toEqual({state: 'part', note: '3 of 4'});
+  });
+
+  it('sign-off counts what is open', () => {
+    expect(states({noise: undefined, sightings: []})['sign-off']).toEqual({state: 'open', note: '1 open'});
+  });
+});
+
+describe('a sighting', () => {
+  const holds = (over: Partial<Sighting>, craft = juniper) =>
+    sightingHolds({...sightings[1]!, ...over}, craft, foundAsPlanned());
+  it('holds on the planned arm, the right way, with the setting of then', () => expect(holds({})).toBe(true));
+  it.each([
+    ['another arm', {arm: 2}],
+    ['the wrong way', {sense: 'clockwise'}],
+    ['a setting changed since', {rotationSetting: 0}],
+  ] as [string, Partial<Sighting>][])('does not hold: %s', (_, over) => expect(holds(over)).toBe(false));
+  it('turns over when the propellers do', () => expect(holds({}, {...juniper, props: 'in'})).toBe(false));
+  it('makes spin in part until all are seen', () => {
+    expect(states({sightings: sightings.slice(0, 2)}).spin).toEqual({state: 'part', note: '2 of 4'});
+  });
+});

@@ -1,0 +1,117 @@
+/** How far each station of the route is, from what was found, planned and proven. */
+import type {ControllerPlan} from '../controller/plan';
+import type {Craft} from '../craft/craft';
+import {plannedFilters, type NoiseForecast} from '../noise/forecast';
+import {sightingHolds, type Sighting} from '../spin/sighting';
+import {findDifferences} from '../compare/difference';
+import type {Found} from '../bench/found';
+import {signalFields} from '../proof/planned';
+import {isProven, standingOf, type Standing, type StandingQuestion} from '../proof/standing';
+
+export const stationNames = [
+  'craft',
+  'survey',
+  'firmware',
+  'parameters',
+  'spin',
+  'signal',
+  'noise',
+  'sign-off',
+] as const;
+export type StationName = (typeof stationNames)[number];
+
+export interface StationState {
+  readonly state: 'open' | 'part' | 'done';
+  /** A few words beside the name; empty when there is nothing to say. */
+  readonly note: string;
+}
+
+export interface RouteQuestion extends Omit<StandingQuestion, 'plan' | 'motors'> {
+  readonly craft: Craft;
+  readonly found: Found | undefined;
+  readonly sightings: readonly Sighting[];
+  readonly noise: NoiseForecast | undefined;
+}
+
+/** The proofs of a craft and how they stand now. */
+export const standings = (q: RouteQuestion) => {
+  const question = {...q, plan: q.craft.plan, motors: q.craft.arms.length};
+  return {
+    pages: standingOf('pages', question),
+    settings: standingOf('settings', question),
+    replies: standingOf('replies', question),
+  };
+};
+
+const open = (note = ''): StationState => ({state: 'open', note});
+const part = (note: string): StationState => ({state: 'part', note});
+const done = (note = ''): StationState => ({state: 'done', note});
+
+/** Whether a proof is newer than what was found, so that differences found before it are history. */
+const isNewer = (s: Standing, found: Found): boolean => isProven(s) && s.kind !== 'none' && s.proof.at >= found.at;
+
+/** Stations that sign-off does not wait for: what they say is predicted, not proven. */
+const predictedOnly: ReadonlySet<StationName> = new Set(['noise']);
+
+export function routeStates(q: RouteQuestion): Record<StationName, StationState> {
+  const {craft, found} = q;
+  const motors = craft.arms.length;
+  const differences = found && findDifferences(craft.plan, found);
+  const {pages, settings, replies} = standings(q);
+  const differs = (fields: readonly (keyof ControllerPlan)[]) =>
+    !!found && !isNewer(settings, found) && !!differences?.controller.some((d) => fields.includes(d.field));
+  const seen = q.sightings.filter((s) => sightingHolds(s, craft, found)).length;
+  const states = {
+    craft: done(),
+    survey: !found
+      ? open()
+      : found.escs.length === motors
+        ? done(`${motors} of ${motors}`)
+        : part(`${found.escs.length} of ${motors}`),
+    firmware:
+      !differences || !found
+        ? open()
+        : differences.firmware.length && !isNewer(pages, found)
+          ? part(`${differences.firmware.length} behind`)
+          : proven(pages, craft.plan.firmware.version),
+    parameters:
+      !differences || !found
+        ? open()
+        : differences.parameters.length && !isNewer(settings, found)
+          ? part(`${new Set(differences.parameters.map((d) => d.key)).size} differ`)
+          : proven(settings, ''),
+    spin: seen === motors ? done(`${motors} of ${motors}`) : q.sightings.length ? part(`${seen} of ${motors}`) : open(),
+    signal: signalState(replies, differs(signalFields)),
+    noise: !q.noise
+      ? open()
+      : part(q.noise.planned === plannedFilters(craft.plan.controller) ? 'predicted' : 'plan changed'),
+  };
+  const left = openStations(states).length;
+  return {...states, 'sign-off': left === 0 ? done('all proven') : open(found ? `${left} open` : '')};
+}
+
+/** Stations that sign-off still waits for. */
+export const openStations = (states: Partial<Record<StationName, StationState>>): StationName[] =>
+  stationNames.filter(
+    (name) => name !== 'sign-off' && !predictedOnly.has(name) && states[name] && states[name].state !== 'done',
+  );
+
+function proven(s: Standing, note: string): StationState {
+  switch (s.kind) {
+    case 'holds':
+      return done(note);
+    case 'held':
+      return done(note ? `${note}, held` : 'held');
+    case 'void':
+      return part('proof void');
+    default:
+      return part('not proven');
+  }
+}
+
+function signalState(replies: Standing, differs: boolean): StationState {
+  if (replies.kind === 'none') return open();
+  if (replies.kind === 'failed') return part('replies lost');
+  if (replies.kind === 'void') return part('proof void');
+  return differs ? part('plan changed') : done(replies.kind === 'held' ? 'none lost, held' : 'none lost');
+}

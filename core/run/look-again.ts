@@ -1,0 +1,222 @@
+/**
+ * A resumed order looks at everything it will overwrite, as a new one does. What is neither as before the order nor as the
+ * order leaves it was changed by someone meanwhile: the order stops, says what, and goes on only when a person lets it.
+ * What an interrupted write left behind is the order's own and no news.
+ */
+import {crc32} from '../checksums';
+import {controllerDifferences, controllerFieldName} from '../controller/fields';
+import type {ControllerPlan} from '../controller/plan';
+import {findChip} from '../firmware/chips';
+import type {Identity} from '../firmware/identity';
+import {decodeSettings} from '../settings/page';
+import {firmwareText, foundEsc, type Found, type FoundEsc} from '../bench/found';
+import {stepState, type JournalEntry} from './journal';
+import {identityOf} from '../firmware/planned-image';
+import {otherEsc, stop, type RunContext} from './run-context';
+import type {ImageToWrite, Step, StepOf} from '../order/steps';
+import {ProblemError} from '../problem';
+import {survey} from '../bench/survey';
+import {escChanges, snapshotOf} from './take-snapshot';
+
+/** Something that was changed between stop and resume. */
+export interface Change {
+  /** Names this very change: another one, even of the same thing, has another key. */
+  readonly key: string;
+  readonly place: string;
+  readonly what: string;
+}
+
+/** Thrown when a person has to be asked first. */
+export class ChangedMeanwhile extends ProblemError {
+  constructor(readonly changes: readonly Change[]) {
+    const text = changes.map(({place, what}) => `${place} ${what}`).join('; ');
+    super({
+      code: 'changed-meanwhile',
+      place: changes[0]!.place,
+      meaning: `Since this order stopped, the bench was changed: ${text}.`,
+      remedy:
+        'Nothing was overwritten. Go on and overwrite it, a snapshot of it is kept; or make a new order from what is there now.',
+    });
+  }
+}
+
+const isWriting = (step: Step) =>
+  ['write-firmware', 'set-parameters', 'restore-settings', 'set-controller'].includes(step.kind);
+
+/** Looks, where the order is resumed and still has something to write behind the flight controller. */
+export async function lookAgain(run: RunContext, entries: readonly JournalEntry[]): Promise<void> {
+  const {steps} = run.order;
+  const snapshot = steps.find((s) => s.kind === 'snapshot');
+  if (!snapshot || stepState(entries, snapshot.id) !== 'done') return;
+  const open = steps.filter((s) => isWriting(s) && stepState(entries, s.id) !== 'done');
+  if (!open.length) return;
+  const progress = (share: number) =>
+    run.progress(open[0]!, 0, `Looking at what is there now, ${Math.round(share * 100)} %`);
+  const found = await survey(run.client, {at: run.host.today(), known: run.known, onProgress: progress});
+  const changes: Change[] = [];
+  for (const output of outputsOf(open)) {
+    const now = foundEsc(found, output);
+    const before = foundEsc(run.order.found, output)!;
+    if (!now) throw new ProblemError(found.silent.find((s) => s.output === output)!.problem);
+    if (now.boot.serial !== before.boot.serial) {
+      run.found = found;
+      throw otherEsc(`motor ${output + 1}`);
+    }
+    changes.push(...(await escChangesMeanwhile(run, {before, now, entries})));
+  }
+  changes.push(...controllerChanges(run, found, open));
+  await askOrKeep(run, found, {step: open[0]!, changes});
+}
+
+/** Stops for changes that nobody has seen yet; keeps what was there where a person said to overwrite it. */
+export async function askOrKeep(
+  run: RunContext,
+  found: Found,
+  {step, changes}: {readonly step: Step; readonly changes: readonly Change[]},
+): Promise<void> {
+  if (!changes.length) return;
+  if (changes.some((c) => !run.host.overwrite?.has(c.key))) {
+    run.found = found;
+    throw new ChangedMeanwhile(changes);
+  }
+  await run.host.keepSnapshot(found);
+  const text = changes.map(({place, what}) => `${place} ${what}`).join('; ');
+  await run.note(step, 'snapshot', `You let the order overwrite what changed meanwhile: ${text}.`, {
+    snapshot: found.escs.map(snapshotOf),
+  });
+}
+
+const outputsOf = (open: readonly Step[]): number[] => [
+  ...new Set(
+    open.flatMap((s) =>
+      s.kind === 'write-firmware'
+        ? [s.target.output]
+        : s.kind === 'set-parameters' || s.kind === 'restore-settings'
+          ? s.targets.map((t) => t.output)
+          : [],
+    ),
+  ),
+];
+
+export interface EscLook {
+  readonly before: FoundEsc;
+  readonly now: FoundEsc;
+  readonly entries: readonly JournalEntry[];
+}
+
+/** What of one ESC is neither as before nor as the order leaves it. */
+export async function escChangesMeanwhile(run: RunContext, look: EscLook): Promise<Change[]> {
+  const {now} = look;
+  const place = run.wire(now.output).name;
+  const firmware = await firmwareChanged(run, look);
+  const settings = settingsChanged(run, look);
+  const key = (what: string, bytes: Uint8Array) => `${now.output} ${now.boot.serial} ${what} ${crc32(bytes)}`;
+  return [
+    ...(firmware
+      ? [
+          {
+            key: key('firmware', new Uint8Array(Uint32Array.from(now.pageCrcs).buffer)),
+            place,
+            what: firmware,
+          },
+        ]
+      : []),
+    ...(settings ? [{key: key('settings', now.settingsPage), place, what: settings}] : []),
+  ];
+}
+
+const beganIn = (entries: readonly JournalEntry[], steps: readonly Step[]) =>
+  entries.some((e) => e.event === 'begin' && steps.some((s) => s.id === e.stepId));
+
+async function firmwareChanged(run: RunContext, {before, now, entries}: EscLook): Promise<string | undefined> {
+  const {output} = now;
+  const steps = run.order.steps.filter(
+    (s) => (s.kind === 'write-firmware' || s.kind === 'visit') && s.target.output === output,
+  );
+  if (!now.boot.applicationValid)
+    return beganIn(entries, steps) || !before.boot.applicationValid ? undefined : 'holds no application any more';
+  if (now.pageCrcs.every((crc, i) => crc === before.pageCrcs[i])) return undefined;
+  const writes = steps.flatMap((s): readonly ImageToWrite[] =>
+    s.kind === 'visit' ? s.writes : s.kind === 'write-firmware' ? [s] : [],
+  );
+  const chip = findChip(now.boot.chip)!;
+  const same = (a: Identity | undefined, b: Identity | undefined) => a !== undefined && a.bodyCrc32 === b?.bodyCrc32;
+  const planned = await Promise.all(
+    writes.map(async ({image, part}) => ({
+      part,
+      identity: identityOf(await run.host.image(image.sha256), chip.name, part),
+    })),
+  );
+  const isOurs = (found: Identity | undefined, part: 'base' | 'module', was: Identity | undefined) =>
+    same(found, was) || planned.some((p) => p.part === part && same(found, p.identity));
+  const base = isOurs(now.identity, 'base', before.identity);
+  const module = !now.module || isOurs(now.module, 'module', before.module);
+  return base && module ? undefined : `runs ${firmwareText(now)}`;
+}
+
+function settingsChanged(run: RunContext, {before, now, entries}: EscLook): string | undefined {
+  if (now.settingsPage.every((byte, i) => byte === before.settingsPage[i])) return undefined;
+  const steps = run.order.steps.filter((s) => ownsSettings(s, now.output));
+  const read = decodeSettings(now.settingsPage);
+  // A page that does not read is what our own interrupted write left, if one was begun on this very ESC.
+  const isLeft = entries.some(
+    (e) => e.event === 'begin' && e.output === now.output && steps.some((s) => s.id === e.stepId),
+  );
+  if (!read.ok) return isLeft ? undefined : 'holds settings that do not read';
+  const isOurs = steps.some((s) => leaves(s, now));
+  return isOurs ? undefined : `holds ${escChanges(before, now) || 'other settings'}`;
+}
+
+const ownsSettings = (s: Step, output: number): boolean =>
+  s.kind === 'visit'
+    ? s.target.output === output
+    : (s.kind === 'set-parameters' || s.kind === 'restore-settings') && s.targets.some((t) => t.output === output);
+
+/** Whether a step leaves an ESC with the settings it holds now. */
+function leaves(step: Step, {output, settings, settingsPage}: FoundEsc): boolean {
+  if (step.kind === 'restore-settings') {
+    const page = step.targets.find((t) => t.output === output)?.page;
+    const wanted = page && decodeSettings(page);
+    return wanted?.ok ? sameSettings(wanted.value, settings) : !!page && page.every((b, i) => b === settingsPage[i]);
+  }
+  const target =
+    step.kind === 'set-parameters'
+      ? step.targets.find((t) => t.output === output)
+      : step.kind === 'visit'
+        ? step.settings
+        : undefined;
+  if (!target || target.layout !== settings?.layout) return false;
+  return Object.entries(target.values).every(
+    ([key, value]) => settings.values[key as keyof typeof settings.values] === value,
+  );
+}
+
+function sameSettings(a: NonNullable<FoundEsc['settings']>, b: FoundEsc['settings']): boolean {
+  return a.layout === b?.layout && JSON.stringify(a.values) === JSON.stringify(b.values);
+}
+
+function controllerChanges(run: RunContext, found: Found, open: readonly Step[]): Change[] {
+  const step = open.find((s) => s.kind === 'set-controller');
+  const [was, is] = [run.order.found.controller?.config, found.controller?.config];
+  if (!step || step.kind !== 'set-controller' || !was || !is) return [];
+  const goal: ControllerPlan = {...was, ...step.config};
+  const left = new Set(controllerDifferences(is, goal).map((d) => d.field));
+  const changed = controllerDifferences(was, is).filter((d) => left.has(d.field));
+  if (!changed.length) return [];
+  const names = changed.map((d) => `${controllerFieldName(d.field)} ${d.from} → ${d.to}`).join(', ');
+  return [{key: `controller ${names}`, place: 'the flight controller', what: `holds ${names}`}];
+}
+
+/** The look before an arm of an adapter's round is written again. */
+export async function lookAtArm(
+  run: RunContext,
+  step: StepOf<'visit'>,
+  found: Found,
+  entries: readonly JournalEntry[],
+): Promise<void> {
+  const {output} = step.target;
+  const [before, now] = [foundEsc(run.order.found, output), foundEsc(found, output)];
+  if (!before || !now)
+    throw stop('no-power', `arm ${output + 1}`, 'It fell silent.', 'Connect the battery, then resume.');
+  await askOrKeep(run, found, {step, changes: await escChangesMeanwhile(run, {before, now, entries})});
+}

@@ -1,0 +1,192 @@
+import {meddleWithSettings} from '@simulator/hardware/meddle';
+import {describe, expect, it} from 'vitest';
+import {application42, Harness} from '@simulator/testing/bench-harness';
+import {findDifferences, hasDifferences} from '../compare/difference';
+import {stepState} from './journal';
+import {Random} from '@simulator/random';
+import {juniper} from '@demo/craft/juniper';
+import {ProblemError} from '../problem';
+
+describe('a work order on the simulated bench', () => {
+  it('finds 17 pages to write on motors 1, 2, 4 and 33 on motor 3', async () => {
+    const {steps} = await new Harness().order();
+    expect(steps.flatMap((s) => (s.kind === 'write-firmware' ? [s.pages] : []))).toEqual([17, 17, 33, 17]);
+    expect(steps.map((s) => s.kind)).toEqual([
+      'snapshot',
+      'write-firmware',
+      'write-firmware',
+      'write-firmware',
+      'write-firmware',
+      'cycle-battery',
+      'set-parameters',
+      'set-controller',
+      'prove-pages',
+      'prove-settings',
+      'prove-replies',
+    ]);
+  });
+
+  it('brings Juniper to its plan, byte for byte, with no reply lost', async () => {
+    const h = new Harness();
+    const outcome = await h.carryOut(await h.order());
+    if (outcome.kind !== 'finished') throw new Error(`${outcome.step.id}: ${outcome.problem.meaning}`);
+    for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
+    expect(hasDifferences(findDifferences(juniper.plan, outcome.found))).toBe(false);
+    expect(outcome.proofs.map((p) => [p.kind, p.holds])).toEqual([
+      ['pages', true],
+      ['settings', true],
+      ['replies', true],
+    ]);
+    const replies = outcome.proofs.at(-1)!.replies!;
+    expect(replies.map((m) => m.throttle)).toEqual([0.04, 0.3, 0.6]);
+    for (const motor of replies.flatMap((m) => m.motors))
+      // 2.4 s of a 4 kHz loop, give or take a report of 20 ms.
+      expect(motor).toMatchObject({asked: expect.closeTo(9650, -2.5), lost: 0});
+    // 60 % of 24.1 V at 1750 rpm/V is 25,300 rpm without losses; friction and copper take a few per cent at most.
+    expect(replies[2]!.motors[0]!.rpm).toBeGreaterThan(23_000);
+    expect(replies[2]!.motors[0]!.rpm).toBeLessThan(25_400);
+  });
+
+  it('leaves a motor alone that was left out, byte for byte', async () => {
+    const h = new Harness();
+    const before = h.bench.escs[2]!.flash.bytes.slice();
+    const outcome = await h.carryOut(await h.order({leave: [2]}));
+    expect(outcome.kind).toBe('finished');
+    expect(h.bench.escs[2]!.flash.bytes).toEqual(before);
+    for (const output of [0, 1, 3]) expect(h.application(output)).toEqual(application42);
+  });
+
+  it('keeps calibrated end points and bytes that no definition names', async () => {
+    const h = new Harness();
+    const before = (await h.survey()).escs.map((e) => e.settings!.values);
+    const outcome = await h.carryOut(await h.order());
+    if (outcome.kind !== 'finished') throw new Error(outcome.problem.meaning);
+    outcome.found.escs.forEach((esc, i) => {
+      expect(esc.settings!.values.throttleMin).toBe(before[i]!.throttleMin);
+      expect(esc.settings!.values.throttleMax).toBe(before[i]!.throttleMax);
+    });
+  });
+
+  it('has nothing to do on a craft that is as planned', async () => {
+    const h = new Harness();
+    await h.carryOut(await h.order());
+    expect((await h.order()).steps).toEqual([]);
+  });
+
+  it('refuses to start when the bench changed since the order was made', async () => {
+    const h = new Harness();
+    const order = await h.order();
+    await h.run(h.client.request('controller.set', {poles: 12}));
+    const outcome = await h.carryOut(order);
+    expect(outcome).toMatchObject({
+      kind: 'stopped',
+      problem: {
+        code: 'found-changed',
+        place: 'the flight controller',
+        meaning:
+          'Someone changed the bench since this order was made: the flight controller holds Motor poles 14 → 12.',
+      },
+    });
+  });
+
+  it('stops, shows and writes nothing when an ESC was changed meanwhile, and the next order knows', async () => {
+    const h = new Harness();
+    const order = await h.order();
+    meddleWithSettings(h.bench.escs[1]!);
+    const flash = h.bench.escs.map((e) => e.flash.bytes.slice());
+    const outcome = await h.carryOut(order);
+    if (outcome.kind !== 'stopped') throw new Error('It did not stop.');
+    expect(outcome.problem).toMatchObject({code: 'found-changed', place: 'motor 2'});
+    expect(outcome.problem.meaning).toContain('motor 2 holds tone loudness 110 of 255 → 30 of 255.');
+    h.bench.escs.forEach((e, i) => expect(e.flash.bytes).toEqual(flash[i]));
+    const next = await h.order({found: outcome.found!, id: 'next'});
+    const set = next.steps.find((s) => s.kind === 'set-parameters');
+    expect(set?.kind === 'set-parameters' && set.changes.map((c) => c.title)).toContain(
+      'Tone loudness 30 of 255 → 110 of 255',
+    );
+    expect((await h.carryOut(next)).kind).toBe('finished');
+  });
+
+  it('stops for a person after the page under way, and resumes', async () => {
+    const h = new Harness();
+    const order = await h.order();
+    h.time.after(20_000, () => (h.cancel.aborted = true));
+    expect(await h.carryOut(order)).toMatchObject({kind: 'stopped', problem: {code: 'stopped-by-person'}});
+    h.cancel.aborted = false;
+    expect((await h.carryOut(order)).kind).toBe('finished');
+  });
+});
+
+describe('a mishap at any moment', () => {
+  const random = new Random(20261123);
+  const moments = Array.from({length: 9}, (_, i) => ({
+    at: 100 + random.next() * 34_000,
+    cable: i % 3 === 2,
+  }));
+
+  it.each(moments)('$cable / $at ms: bootloader lives, settings come back, the run resumes', async ({at, cable}) => {
+    const h = new Harness();
+    const order = await h.order();
+    h.time.after(at, () => (cable ? h.bench.detach() : h.bench.setBattery(false)));
+    let outcome = await h.carryOut(order);
+    for (let tries = 0; outcome.kind === 'stopped' && tries < 4; tries++) {
+      const said = await h.journal.entries(order.id);
+      expect(said.at(-1)!.event).toBe('stopped');
+      // The account is true: every page the journal calls written is in flash, unless its page was erased after.
+      for (const entry of said)
+        if (entry.event === 'done' && entry.stepId.startsWith('write-')) {
+          const output = Number(entry.stepId.slice(6));
+          expect(h.application(output), `motor ${output + 1} said done`).toEqual(application42);
+        }
+      // The person in the harness may be cycling the battery right now.
+      h.time.advanceTo(h.time.now() + 2000);
+      if (!h.bench.isBatteryOn) h.bench.setBattery(true);
+      h.time.advanceTo(h.time.now() + 1000);
+      for (const esc of h.bench.escs) expect(['running', 'bootloader']).toContain(esc.state);
+      h.connect();
+      outcome = await h.carryOut(order);
+    }
+    expect(outcome.kind === 'stopped' ? outcome.problem : outcome.kind).toBe('finished');
+    for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
+    h.connect();
+    const end = await h.survey();
+    expect(hasDifferences(findDifferences(juniper.plan, end))).toBe(false);
+    expect(end.escs.map((e) => e.settings!.values.throttleMax)).toEqual([1983, 1990, 1987, 1985]);
+    for (const step of order.steps) expect(stepState(await h.journal.entries(order.id), step.id)).toBe('done');
+  });
+
+  it('a half-written image never looks valid', async () => {
+    const h = new Harness();
+    const order = await h.order();
+    h.time.after(15_000, () => h.bench.setBattery(false));
+    await h.carryOut(order);
+    h.bench.setBattery(true);
+    h.time.advanceTo(h.time.now() + 1000);
+    expect(h.bench.escs.map((e) => e.state)).toContain('bootloader');
+    expect(h.bench.escs.filter((e) => e.state === 'bootloader').every((e) => !e.applicationValid)).toBe(true);
+  });
+});
+
+describe('a noisy cable', () => {
+  it('costs repeats, not truth', async () => {
+    const h = new Harness();
+    h.bench.mishaps.loss = 0.0001;
+    h.bench.mishaps.flips = 0.0001;
+    const outcome = await h.carryOut(await h.order());
+    expect(outcome).toMatchObject({kind: 'finished'});
+    expect(h.client.counters.repeats).toBeGreaterThan(5);
+    for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
+  });
+
+  it('that is dead gives a problem with a remedy, after the repeats', async () => {
+    const h = new Harness();
+    h.bench.mishaps.loss = 1;
+    const error: unknown = await h.run(h.client.request('hello', null)).catch((e: unknown) => e);
+    expect((error as ProblemError).problem).toEqual({
+      code: 'unanswered',
+      place: 'hello',
+      meaning: 'No answer in 4 attempts of 800 ms.',
+      remedy: 'Check the cable, then connect again.',
+    });
+  });
+});

@@ -1,0 +1,112 @@
+/** One ESC on a single-wire adapter: wait until it is clipped on, then snapshot, images, settings and checks in one go. */
+import {sleep} from '../link/port';
+import {ProblemError} from '../problem';
+import {poweredVolts} from '../bench/battery';
+import {foundEsc} from '../bench/found';
+import type {JournalEntry} from './journal';
+import {lookAtArm} from './look-again';
+import {checkPages} from './prove-pages';
+import {stop, type RunContext} from './run-context';
+import type {StepOf} from '../order/steps';
+import {enterEsc, surveyArm} from '../bench/survey';
+import {escChanged, foundChanged, snapshotOf} from './take-snapshot';
+import {writeImage} from './write-firmware';
+import {writeSettings} from './write-settings';
+
+export async function visit(run: RunContext, step: StepOf<'visit'>, entries: readonly JournalEntry[]): Promise<void> {
+  const {target, settings, proves} = step;
+  const place = `arm ${target.output + 1}`;
+  await waitForClip(run, step);
+  if (!entries.some((e) => e.stepId === step.id && e.snapshot)) await takeArmSnapshot(run, step);
+  else await lookAtArm(run, step, await readBack(run, step), entries);
+  await run.note(step, 'begin', `${step.title}: writing.`);
+  const chip = await run.enter(target);
+  const done: string[] = [];
+  for (const write of step.writes) done.push(await writeImage(run, chip, {...write, step, target, entries}));
+  if (settings) {
+    run.progress(step, 0.96, `Arm ${target.output + 1}: settings`, {output: target.output});
+    await writeSettings(run, chip, {step, target: settings, entries: await run.host.journal.entries(run.order.id)});
+  }
+  const check = await checkPages(run, chip, proves, (share) =>
+    run.progress(step, 0.97 + 0.02 * share, `Arm ${target.output + 1}: checksums`, {output: target.output}),
+  );
+  await run.leave(target);
+  if (check.wrong) throw stop('proof-failed', place, check.wrong.meaning, 'Resume: it is looked at again and written.');
+  const found = await readBack(run, step);
+  run.found = found;
+  run.host.onFound?.(found);
+  if (settings) {
+    const now = foundEsc(found, target.output)?.settings?.values;
+    const wrong = Object.entries(settings.values).find(([key, value]) => now?.[key as keyof typeof now] !== value);
+    if (wrong)
+      throw stop(
+        'proof-failed',
+        place,
+        `Read back, ${wrong[0]} is not what the plan says.`,
+        'Resume: it is written again.',
+      );
+  }
+  const text = `${done.join(' ') || `Arm ${target.output + 1}: firmware was equal.`} ${check.pages ? `${check.pages} page checksums equal the image; ` : ''}settings read back.`;
+  await run.note(step, 'done', text);
+  run.progress(step, 1, text);
+}
+
+/** Reads the arm again for the record: the whole round so far, with this ESC as it is now. */
+async function readBack(run: RunContext, step: StepOf<'visit'>) {
+  const {output} = step.target;
+  const before = run.found ?? run.order.found;
+  return surveyArm(run.client, {
+    at: run.host.today(),
+    output,
+    outputs: before.escs.length + before.silent.length,
+    before,
+    known: run.known,
+    onProgress: (share) =>
+      run.progress(step, 0.99, `Arm ${output + 1}: reading back, ${Math.round(share * 100)} %`, {output}),
+  });
+}
+
+async function takeArmSnapshot(run: RunContext, step: StepOf<'visit'>): Promise<void> {
+  const {output} = step.target;
+  const found = await readBack(run, step);
+  const now = foundEsc(found, output);
+  const before = foundEsc(run.order.found, output)!;
+  const changed = now ? escChanged(before, now) : 'does not answer';
+  if (!now || changed) {
+    run.found = found;
+    throw foundChanged(`arm ${output + 1}`, changed ?? '');
+  }
+  await run.note(step, 'snapshot', `Snapshot of arm ${output + 1}.`, {snapshot: [snapshotOf(now)]});
+}
+
+/** Asks the wire who is there until it is the right ESC; says which one it is meanwhile. */
+async function waitForClip(run: RunContext, step: StepOf<'visit'>): Promise<void> {
+  const {output, serial} = step.target;
+  const arm = `arm ${output + 1}`;
+  for (;;) {
+    run.checkCancel();
+    const there = await whoIsThere(run, output);
+    if (there === serial) return;
+    if (there === undefined && (await run.client.request('power', null)).volts <= poweredVolts)
+      throw stop('no-power', arm, 'The battery is off: no ESC has power.', 'Connect the battery, then resume.');
+    const other = run.order.found.escs.find((e) => e.boot.serial === there);
+    const text =
+      there === undefined
+        ? `Clip the adapter to ${arm}.`
+        : other
+          ? `This is arm ${other.output + 1}. Clip the adapter to ${arm}.`
+          : `This ESC (${there}) is not of this round. Clip the adapter to ${arm}.`;
+    run.progress(step, 0, text, {waitsFor: 'clip', output});
+    await sleep(run.host.clock, 400);
+  }
+}
+
+async function whoIsThere(run: RunContext, output: number): Promise<string | undefined> {
+  try {
+    const {serial} = await enterEsc(run.wire(output));
+    return serial;
+  } catch (error) {
+    if (error instanceof ProblemError && ['no-power', 'no-bootloader'].includes(error.problem.code)) return undefined;
+    throw error;
+  }
+}

@@ -1,0 +1,15 @@
+/** Alder, the long-range hexacopter of the demo: its class, its arms, and how its motors turn. All invented. */
+import {airframe} from '@core/craft/airframes';
+import type {Craft} from '@core/craft/craft';
+import {heavyHex} from '@core/craft/presets/heavy-hex';
+
+const {plan, ...data} = heavyHex.craft;
+
+export const alder: Craft = {
+  ...data,
+  id: 'alder',
+  name: 'Alder',
+  kind: '7-inch hexacopter',
+  arms: airframe('hex X', 320),
+  plan: {...plan, parameters: {...plan.parameters, rotation: {kind: 'per motor', values: [0, 1, 0, 1, 0, 1]}}},
+};

@@ -1,0 +1,421 @@
+/** The stand-in bench: speaks the bench link on one side, holds ESCs, motors and a flight controller on the other. */
+import {compareVersions} from '@core/firmware/identity';
+import {decodeMessage, encodeMessage} from '@core/link/message';
+import {
+  operations,
+  type Argument,
+  type WireConfig,
+  type ControllerIdentity,
+  type Dialect,
+  type Operation,
+  type Power,
+  type Road,
+} from '@core/link/operations';
+import {SlipDecoder} from '@core/link/slip';
+import type {MotorConstants} from '@core/motor/motor';
+import {Controller} from './controller';
+import {Esc, type EscHardware} from './esc';
+import {takeEscCommand, type EscCall} from './esc-commands';
+import {valueThrottle} from '@core/dshot/command';
+import {Holds} from './holds';
+import {Mishaps} from './mishaps';
+import {PowerTrain, type Supply} from './power-train';
+import {Random} from '../random';
+import type {VirtualTime} from './virtual-time';
+import {Wires} from './wires';
+
+export interface BenchSetup {
+  readonly seed: number;
+  readonly escs: readonly {
+    readonly hardware: EscHardware;
+    readonly flash: Uint8Array;
+    readonly motor: MotorConstants;
+    readonly wiredClockwise: boolean;
+  }[];
+  readonly controller: {readonly identity: ControllerIdentity; readonly saved: WireConfig};
+  readonly supply: Omit<Supply, 'on'>;
+  readonly batteryOn: boolean;
+  readonly cycles: number;
+  /** Where the cable is plugged in. */
+  readonly road: Road;
+}
+
+/** Told of everything that outlives a power cut, so that a shell may keep it. */
+export interface BenchKeeper {
+  page(output: number, page: number, bytes: Uint8Array): void;
+  controller(config: WireConfig): void;
+  power(on: boolean, cycles: number): void;
+  /** A request that changes something, was carried out before and is carried out again. */
+  repeated?(argument: unknown): void;
+}
+
+type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
+type Refuse = (code: string, text: string) => void;
+
+const adapterMs = 0.3;
+const restartMs = 300;
+const noAnswerMs = 60;
+/** Flight-controller firmware from which ESCs can be reached through it. */
+const passesThroughFrom = '2.2';
+const startUpMs = 400;
+/** Reports while a motor turns, and at rest. */
+const reportEveryMs = 20;
+const idleReportEveryMs = 200;
+/** Answers kept: of requests that only read, and of those that change something, however late their copies come. */
+const readingKept = 64;
+const changingKept = 4096;
+
+const holdRefusals = {
+  late: 'This renewal came too late to be meant for now.',
+  'hold-ended': 'This hold has ended: it was stopped, its lease ran out, or the power was off.',
+  'not-begun': 'A hold begins with a renewal that turns no motor.',
+} as const;
+
+export class SimulatedBench {
+  readonly escs: Esc[];
+  readonly controller: Controller;
+  readonly train: PowerTrain;
+  readonly mishaps: Mishaps;
+  private readonly random: Random;
+  private readonly supply: Supply;
+  private readonly wires: Wires;
+  private readonly holds = new Holds();
+  /** Where the cable is plugged in; moving it ends the connection. */
+  road: Road;
+  /** Output whose ESC the single-wire adapter is clipped to. */
+  clippedTo: number | undefined;
+  private adapterDialect: Dialect = 'A';
+  private cycles: number;
+  private link: Link | undefined;
+  private reportsOn = false;
+  private tickTimer: {everyMs: number; cancel: () => void} | undefined;
+  private countedTo = 0;
+
+  constructor(
+    setup: BenchSetup,
+    readonly time: VirtualTime,
+    private readonly keeper?: BenchKeeper,
+  ) {
+    this.random = new Random(setup.seed);
+    this.mishaps = new Mishaps(new Random(setup.seed ^ 0x5eed));
+    this.supply = {...setup.supply, on: setup.batteryOn};
+    this.cycles = setup.cycles;
+    this.escs = setup.escs.map(({hardware, flash}, output) => {
+      const esc: Esc = new Esc(hardware, flash, (page) => {
+        const {pageBytes} = esc.chip;
+        keeper?.page(output, page, esc.flash.read(page * pageBytes, pageBytes));
+      });
+      if (setup.batteryOn) esc.start();
+      return esc;
+    });
+    this.road = setup.road;
+    this.wires = new Wires(time, this.escs.length);
+    this.controller = new Controller(setup.controller.identity, setup.controller.saved, (config) =>
+      keeper?.controller(config),
+    );
+    const outputs = this.escs.map((esc, i) => ({
+      esc,
+      motor: setup.escs[i]!.motor,
+      wiredClockwise: setup.escs[i]!.wiredClockwise,
+    }));
+    this.train = new PowerTrain(outputs, this.controller, this.supply, this.random);
+  }
+
+  get isBatteryOn(): boolean {
+    return this.supply.on;
+  }
+
+  /** True while a command is under way on any wire: a fast clock may jump to its end. */
+  get isBusy(): boolean {
+    return this.wires.isBusy;
+  }
+
+  /** Plugs the cable in. `send` gets what the bench says, `onEnd` that the cable went out. */
+  attach(send: (bytes: Uint8Array) => void, onEnd: () => void): void {
+    this.detach();
+    this.link = {
+      decoder: new SlipDecoder(),
+      send,
+      onEnd,
+      answers: {reading: new Map(), changing: new Map()},
+      forgotten: new Set(),
+    };
+  }
+
+  /** Pulls the cable. Motors stop when their lease ends. */
+  detach(): void {
+    const link = this.link;
+    this.link = undefined;
+    this.reportsOn = false;
+    link?.onEnd();
+  }
+
+  setBattery(on: boolean): void {
+    if (on === this.supply.on) return;
+    this.supply.on = on;
+    if (on) this.cycles++;
+    this.keeper?.power(on, this.cycles);
+    if (on)
+      for (const esc of this.escs)
+        this.time.after(startUpMs, () => this.supply.on && esc.state === 'off' && esc.start());
+    else this.cutPower();
+  }
+
+  /** Sets the battery's open-circuit voltage, V: a pack that runs empty. */
+  setVolts(volts: number): void {
+    this.supply.volts = volts;
+  }
+
+  /** Moves the cable to the flight controller or to the adapter. */
+  plugInto(road: Road): void {
+    if (road === this.road) return;
+    this.road = road;
+    this.detach();
+  }
+
+  /** Someone swaps the plugs of two ESCs; the motors go with them. */
+  swapEscs(a: number, b: number): void {
+    const {outputs} = this.train;
+    [this.escs[a], this.escs[b]] = [this.escs[b]!, this.escs[a]!];
+    [outputs[a], outputs[b]] = [outputs[b]!, outputs[a]!];
+  }
+
+  /** The flight controller restarts by itself: commands under way are lost, the USB connection ends. */
+  restartController(): void {
+    this.endHolds();
+    this.escs.forEach((_, output) => this.wires.cut(output));
+    this.controller.restart();
+    this.detach();
+  }
+
+  /** Bytes from the client. */
+  receive(bytes: Uint8Array): void {
+    const {link} = this;
+    if (!link) return;
+    const echoMs = this.mishaps.echo();
+    if (echoMs !== undefined) this.time.after(echoMs, () => link === this.link && this.hear(link, bytes));
+    this.hear(link, bytes);
+  }
+
+  private hear(link: Link, bytes: Uint8Array): void {
+    for (const frame of link.decoder.push(this.mishaps.spoil(bytes))) {
+      const message = decodeMessage(frame);
+      if (typeof message !== 'string') this.take(link, message.sequence, message.operation, message.argument);
+    }
+  }
+
+  private cutPower(): void {
+    this.endHolds();
+    this.escs.forEach((esc, output) => {
+      for (const {address, length} of this.wires.cut(output)) esc.flash.scramble(address, length, this.random);
+      esc.powerOff();
+    });
+  }
+
+  private take(link: Link, sequence: number, operation: string, argument: unknown): void {
+    const answers = link.answers[isReading(operation) ? 'reading' : 'changing'];
+    const known = answers.get(sequence);
+    if (known !== undefined) {
+      // A repeat: the answer was lost, or is still on its way. Nothing is done twice.
+      if (known) this.send(link, known);
+      return;
+    }
+    if (link.forgotten.has(sequence)) this.keeper?.repeated?.(argument);
+    answers.set(sequence, null);
+    const kept = isReading(operation) || this.mishaps.forgetful ? readingKept : changingKept;
+    while (answers.size > kept) {
+      const [oldest] = answers.keys();
+      answers.delete(oldest!);
+      if (!isReading(operation)) link.forgotten.add(oldest!);
+    }
+    const reply: Reply = (kind, value) => {
+      const frame = encodeMessage({sequence, operation: kind, argument: value});
+      if (answers.has(sequence)) answers.set(sequence, frame);
+      this.time.after(adapterMs, () => this.send(link, frame));
+    };
+    const refuse = (code: string, text: string) => reply('refused', {code, text});
+    if (!(operation in operations)) return refuse('unknown-operation', `This bench does not know "${operation}".`);
+    const parsed = operations[operation as Operation].argument.safeParse(argument);
+    if (!parsed.success) return refuse('bad-argument', parsed.error.issues[0]?.message ?? 'not understood');
+    this.handle({operation, argument: parsed.data} as Call, reply, refuse);
+  }
+
+  private handle(call: Call, reply: Reply, refuse: Refuse): void {
+    const onAdapter = this.road === 'single-wire';
+    if (onAdapter && (call.operation.startsWith('spin') || call.operation.startsWith('controller.')))
+      return refuse('no-controller', 'A single-wire adapter has no flight controller behind it.');
+    switch (call.operation) {
+      case 'hello':
+        return reply('done', {
+          link: 1,
+          adapter: onAdapter ? 'Simulated single-wire adapter' : 'Simulated bench',
+          outputs: onAdapter ? 1 : this.escs.length,
+          startId: 'simulator',
+          road: this.road,
+          lastHold: this.holds.last,
+        });
+      case 'power':
+        return reply('done', this.power());
+      case 'adapter.dialect':
+        if (!onAdapter) return refuse('unsupported', 'A flight controller finds the dialect by itself.');
+        this.adapterDialect = call.argument.dialect;
+        return reply('done', null);
+      case 'reports':
+        this.reportsOn = call.argument.on;
+        if (this.reportsOn) this.startReports();
+        return reply('done', null);
+      case 'controller.identify':
+        return reply('done', this.controller.identity);
+      case 'controller.read':
+        return reply('done', this.controller.pending);
+      case 'controller.set':
+        this.controller.set(call.argument);
+        return reply('done', null);
+      case 'controller.save':
+        this.controller.save();
+        return reply('done', null);
+      case 'controller.restart':
+        this.endHolds();
+        this.time.after(restartMs, () => {
+          this.controller.restart();
+          reply('done', null);
+        });
+        return;
+      case 'spin':
+        return this.spin(call.argument, reply, refuse);
+      case 'spin.stop':
+        this.countUp();
+        if (this.holds.end(call.argument.hold)) this.train.stop();
+        return reply('done', null);
+      default:
+        return this.escCommand(call, reply, refuse);
+    }
+  }
+
+  private spin(call: Argument<'spin'>, reply: Reply, refuse: Refuse): void {
+    this.countUp();
+    const now = this.time.now();
+    const turns = call.commands.some(({value}) => valueThrottle(value) > 0);
+    const renewed = this.holds.renew({...call, turns}, now);
+    if (renewed.kind !== 'taken') return refuse(renewed.kind, holdRefusals[renewed.kind]);
+    if (!this.supply.on) {
+      this.endHolds();
+      return refuse('no-power', 'The motors have no power.');
+    }
+    this.train.stop();
+    for (const {output, value} of call.commands) this.train.command(output, value, renewed.until);
+    this.startReports();
+    reply('done', null);
+  }
+
+  private endHolds(): void {
+    this.holds.end(this.holds.last);
+    this.train.stop();
+  }
+
+  private escCommand(call: EscCall, reply: Reply, refuse: Refuse): void {
+    const onAdapter = this.road === 'single-wire';
+    const output = onAdapter ? this.clippedTo : call.argument.output;
+    if (onAdapter && call.argument.output !== 0)
+      return refuse('no-output', 'A single-wire adapter has one wire, output 1.');
+    const silentWire = 'The wire is silent: the adapter is not clipped to an ESC, or that ESC has no power.';
+    if (output === undefined) return refuse('no-power', silentWire);
+    const esc = this.escs[output];
+    const name = onAdapter ? 'The ESC on the adapter' : `Motor ${output + 1}`;
+    if (!esc) return refuse('no-output', `There is no output ${output + 1}.`);
+    const {identity} = this.controller;
+    if (!onAdapter && compareVersions(identity.version, passesThroughFrom) < 0)
+      return refuse(
+        'no-pass-through',
+        `The flight controller runs ${identity.firmware} ${identity.version}, which cannot pass through to ESCs; ` +
+          `${identity.firmware} ${passesThroughFrom} can.`,
+      );
+    if (!this.supply.on || esc.burnt)
+      return refuse('no-power', onAdapter ? silentWire : `${name} is silent: its ESC has no power.`);
+    if (this.train.outputs[output]!.throttle > 0) return refuse('turning', `${name} is turning.`);
+    const {hasBootloader, dialect} = esc.hardware;
+    if (esc.silent || hasBootloader === false || (onAdapter && dialect !== this.adapterDialect)) {
+      const spoken = onAdapter ? `dialect ${this.adapterDialect}` : 'dialect A or B';
+      const text = `${name} has power, but no bootloader answers in ${spoken}.`;
+      return void this.time.after(noAnswerMs, () => refuse('no-answer', text));
+    }
+    const taken = takeEscCommand(esc, call, name);
+    if ('code' in taken) return refuse(taken.code, taken.text);
+    const {timing, finish} = taken;
+    const cutText = `Motor ${output + 1} fell silent in the middle of a command: its power is gone.`;
+    this.wires.run(
+      output,
+      {...timing, outMs: timing.outMs + esc.lateMs},
+      () => reply('done', finish()),
+      () => refuse('no-power', cutText),
+    );
+  }
+
+  private power(): Power {
+    return {
+      volts: Math.round(this.train.volts * 100) / 100,
+      amps: Math.round(this.train.amps * 100) / 100,
+      cycles: this.cycles,
+    };
+  }
+
+  /** Plans the next tick; a motor that starts does not wait for the slow one. */
+  private startReports(): void {
+    const everyMs = this.train.isActive ? reportEveryMs : idleReportEveryMs;
+    if (this.tickTimer && this.tickTimer.everyMs <= everyMs) return;
+    if (this.tickTimer) this.countUp();
+    this.tickTimer?.cancel();
+    this.tickTimer = {everyMs, cancel: this.time.after(everyMs, () => this.tick())};
+  }
+
+  /** Brings motors and reply counters up to now. */
+  private countUp(): void {
+    const now = this.time.now();
+    const passed = Math.min(idleReportEveryMs, Math.round(now - this.countedTo));
+    this.countedTo = now;
+    for (let ms = passed - 1; ms >= 0 && this.train.isActive; ms--) this.train.step(now - ms);
+    this.train.countReplies(passed);
+  }
+
+  private tick(): void {
+    this.tickTimer = undefined;
+    this.countUp();
+    if (this.reportsOn || this.train.isActive) this.startReports();
+    const link = this.link;
+    if (!link || !this.reportsOn) return;
+    const outputs = this.road === 'single-wire' ? [] : this.train.outputs;
+    const motors = outputs.map((o, i) => ({
+      erpm: this.train.erpm(i),
+      throttle: o.throttle,
+      asked: o.asked,
+      lost: o.lost,
+    }));
+    const argument = {
+      atMs: this.time.now(),
+      power: this.power(),
+      load: this.controller.budget(this.escs.length).load,
+      motors,
+    };
+    this.send(link, encodeMessage({sequence: 0, operation: 'report', argument}));
+  }
+
+  private send(link: Link, frame: Uint8Array): void {
+    if (link === this.link) link.send(this.mishaps.spoil(frame));
+  }
+}
+
+/** Requests that change nothing may be carried out again at any time. */
+const isReading = (operation: string): boolean =>
+  ['hello', 'power', 'esc.read', 'esc.checksum', 'controller.identify', 'controller.read'].includes(operation);
+
+interface Link {
+  readonly decoder: SlipDecoder;
+  readonly send: (bytes: Uint8Array) => void;
+  readonly onEnd: () => void;
+  /** Answers by sequence number, so that a repeat does nothing twice; null while under way. */
+  readonly answers: Readonly<Record<'reading' | 'changing', Map<number, Uint8Array | null>>>;
+  /** Numbers of changes whose answers were forgotten. */
+  readonly forgotten: Set<number>;
+}
+
+type Call = {[O in Operation]: {operation: O; argument: Argument<O>}}[Operation];

@@ -1,0 +1,53 @@
+/** A hold whose lease has been out for longer than this has ended, ms. */
+const graceMs = 300;
+/** A renewal that comes this much later than the quickest one of its hold is a copy or was kept back somewhere, ms. */
+const lateMs = 150;
+
+export interface Renewal {
+  readonly hold: number;
+  /** The sender's clock, ms; only differences mean anything. */
+  readonly sentMs: number;
+  readonly leaseMs: number;
+  /** Whether it commands a motor to turn. */
+  readonly turns: boolean;
+}
+
+/** `until`: when the lease runs out, ms on the adapter's clock. */
+export type Renewed =
+  {readonly kind: 'taken'; readonly until: number} | {readonly kind: 'hold-ended' | 'late' | 'not-begun'};
+
+/** Which hold may turn motors: numbers only rise, what has ended stays ended, what comes late says nothing. */
+export class Holds {
+  /** Highest number seen. */
+  last = 0;
+  private ended = 0;
+  private leaseEnds = 0;
+  /** Adapter's clock minus sender's at the quickest renewal of the hold, ms. */
+  private quickest = Infinity;
+
+  /** Begins or renews a hold at `now`, ms; a higher number ends the ones before it. */
+  renew({hold, sentMs, leaseMs, turns}: Renewal, now: number): Renewed {
+    if (now > this.leaseEnds + graceMs) this.ended = this.last;
+    if (hold <= this.ended) return {kind: 'hold-ended'};
+    if (hold > this.last) {
+      // Its first renewal may itself have been kept back: it turns nothing.
+      if (turns) return {kind: 'not-begun'};
+      this.quickest = Infinity;
+    }
+    this.quickest = Math.min(this.quickest, now - sentMs);
+    const kept = now - sentMs - this.quickest;
+    if (kept > lateMs) return {kind: 'late'};
+    this.last = hold;
+    this.ended = hold - 1;
+    // The lease counts from when it was sent.
+    this.leaseEnds = now + leaseMs - kept;
+    return {kind: 'taken', until: this.leaseEnds};
+  }
+
+  /** Ends a hold and all before it. True when no hold is left that may turn motors. */
+  end(hold: number): boolean {
+    this.ended = Math.max(this.ended, hold);
+    this.last = Math.max(this.last, hold);
+    return this.last <= this.ended;
+  }
+}

@@ -1,0 +1,173 @@
+/** Motors, replies and supply of the simulated bench, in steps of one millisecond. */
+import {valueThrottle} from '@core/dshot/command';
+import {protocolRate} from '@core/dshot/protocol';
+import {decodePeriod, encodePeriod, erpmOfPeriod, periodOfErpm} from '@core/dshot/reply';
+import {rpmOf, stepMotor, torqueConstant, type MotorConstants, type MotorState} from '@core/motor/motor';
+import type {Controller} from './controller';
+import type {Esc} from './esc';
+import type {Random} from '../random';
+
+export interface Supply {
+  on: boolean;
+  /** Open-circuit voltage, V. */
+  volts: number;
+  readonly resistanceOhm: number;
+  /** What everything but the motors draws, A. */
+  readonly restAmps: number;
+}
+
+interface Output {
+  readonly esc: Esc;
+  readonly motor: MotorConstants;
+  /** Whether the wires turn the motor clockwise at "normal" rotation. */
+  readonly wiredClockwise: boolean;
+  throttle: number;
+  /** Set while an ESC that turns both ways drives its motor backwards. */
+  backwards: boolean;
+  leaseEnds: number;
+  state: MotorState;
+  asked: number;
+  lost: number;
+  /** ms until the smoke has cleared. */
+  smokeMs: number;
+}
+
+/** Below this speed the ESC is still starting the motor, rad/s. */
+const startingOmega = 40;
+const smokeAmps = 70;
+const atRest: MotorState = {omega: 0, amps: 0};
+
+export class PowerTrain {
+  readonly outputs: Output[];
+  /** Share of replies spoilt by noise on the motor wires, 0…1. */
+  wireNoise = 0;
+
+  constructor(
+    escs: readonly {esc: Esc; motor: MotorConstants; wiredClockwise: boolean}[],
+    private readonly controller: Controller,
+    private readonly supply: Supply,
+    private readonly random: Random,
+  ) {
+    this.outputs = escs.map((e) => ({
+      ...e,
+      throttle: 0,
+      backwards: false,
+      leaseEnds: 0,
+      state: atRest,
+      asked: 0,
+      lost: 0,
+      smokeMs: 0,
+    }));
+  }
+
+  command(output: number, value: number, leaseEnds: number): void {
+    const o = this.outputs[output];
+    if (!o) return;
+    o.throttle = valueThrottle(value);
+    o.leaseEnds = leaseEnds;
+  }
+
+  stop(): void {
+    for (const o of this.outputs) o.throttle = 0;
+  }
+
+  get isActive(): boolean {
+    return this.outputs.some((o) => o.throttle > 0 || o.state.omega > 0 || o.smokeMs > 0);
+  }
+
+  get amps(): number {
+    if (!this.supply.on) return 0;
+    return this.outputs.reduce(
+      (sum, o) => sum + Math.max(0, o.state.amps * Math.max(o.throttle, 0.02)) + (o.smokeMs > 0 ? smokeAmps : 0),
+      this.supply.restAmps,
+    );
+  }
+
+  get volts(): number {
+    return this.supply.on ? this.supply.volts - this.supply.resistanceOhm * this.amps : 0;
+  }
+
+  /** Advances all motors by 1 ms; `now` ends leases. */
+  step(now: number): void {
+    const volts = this.volts;
+    for (const o of this.outputs) {
+      if (now > o.leaseEnds) o.throttle = 0;
+      if (o.smokeMs > 0) o.smokeMs--;
+      const drives = this.supply.on && o.esc.state === 'running' && !o.esc.burnt && this.isHeard(o.esc);
+      const duty = drives ? dutyOf(o) : 0;
+      if (duty > 0) o.backwards = o.esc.turnsBothWays && o.throttle < 0.5;
+      if (duty > 0 && !o.esc.firmwareMatchesBridge) this.burn(o);
+      const bridge = o.esc.bridge(rpmOf(o.state.omega));
+      const starting = o.state.omega < startingOmega;
+      const limitAmps = starting ? o.esc.startAmps : bridge.limitAmps;
+      const driven = {...bridge, limitAmps, activeBraking: bridge.activeBraking && drives};
+      o.state = o.esc.burnt
+        ? {omega: 0, amps: 0}
+        : stepMotor(o.state, {volts, duty}, {motor: o.motor, bridge: driven}, 0.001);
+    }
+  }
+
+  /** Counts the replies of `ms` of control loops. */
+  countReplies(ms: number): void {
+    const {replies, loopHz, protocol} = this.controller.running;
+    if (!replies || protocol === 'analog') return;
+    const asked = Math.round((loopHz * ms) / 1000);
+    for (const o of this.outputs) {
+      o.asked += asked;
+      const p = this.lossProbability(o.esc);
+      const mean = asked * p;
+      const whole = Math.floor(mean);
+      o.lost += p >= 1 ? asked : Math.min(asked, whole + (this.random.next() < mean - whole ? 1 : 0));
+    }
+  }
+
+  /** eRPM as the last reply carried it, with its 9-bit mantissa; null when replies are off or do not come. */
+  erpm(output: number): number | null {
+    const o = this.outputs[output]!;
+    if (
+      !this.controller.running.replies ||
+      this.controller.running.protocol === 'analog' ||
+      this.lossProbability(o.esc) > 0.9
+    )
+      return null;
+    const erpm = (rpmOf(o.state.omega) * o.motor.poles) / 2;
+    return erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm(erpm))));
+  }
+
+  turnsClockwise(output: number): boolean {
+    const o = this.outputs[output]!;
+    return o.wiredClockwise !== (o.esc.reversed || o.backwards);
+  }
+
+  private lossProbability(esc: Esc): number {
+    if (!this.supply.on || !esc.repliesToDshot || esc.burnt) return 1;
+    if (protocolRate[this.controller.running.protocol] > esc.chip.fastestReplyDshot) return 0.98;
+    const {load, wireFits, wire, periodUs} = this.controller.budget(this.outputs.length);
+    const late = wireFits ? 0 : 1 - periodUs / wire.totalUs;
+    const busy = Math.max(0, load - 0.65) * 1.5;
+    return Math.min(1, late + busy + this.wireNoise);
+  }
+
+  private isHeard(esc: Esc): boolean {
+    return protocolRate[this.controller.running.protocol] <= 2 * esc.chip.fastestReplyDshot;
+  }
+
+  private burn(o: Output): void {
+    if (o.esc.burnt) return;
+    o.esc.burnt = true;
+    o.smokeMs = 400;
+  }
+}
+
+/** Both ways, the lower half of the throttle is backwards and the upper half forward; each rises from its own start. */
+const dutyOf = ({esc, throttle}: Output): number =>
+  esc.turnsBothWays && throttle > 0 ? 2 * (throttle < 0.5 ? throttle : throttle - 0.5) : throttle;
+
+/** Apparent breakaway torque of a sensorless start at `throttle`, for motors given by their start threshold. */
+export function coggingFor(
+  throttle: number,
+  volts: number,
+  motor: Pick<MotorConstants, 'kv' | 'resistanceOhm'>,
+): number {
+  return (torqueConstant(motor.kv) * volts * throttle) / motor.resistanceOhm;
+}
