@@ -6,7 +6,6 @@ import {Select} from 'primeng/select';
 import {stringify} from 'smol-toml';
 import {describeCarryOver} from '@core/settings/carry-over-text';
 import {
-  definitionOf,
   isLayoutRevision,
   parameterDefinitions,
   type LayoutRevision,
@@ -22,6 +21,7 @@ import {
   type Side,
   type Snapshot,
 } from '@core/snapshot/snapshot';
+import {readableSnapshot} from '@core/snapshot/readable';
 import {when} from '../shared/when';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
@@ -129,28 +129,8 @@ export class SnapshotsComponent {
     const name = `${snapshot.craft}, ${snapshot.name}.${as}`;
     if (as === 'json') download(name, JSON.stringify(snapshot, null, 2), 'application/json');
     else if (as === 'csv') download(name, Papa.unparse(snapshotRows(snapshot)), 'text/csv');
-    else download(name, stringify(readable(snapshot)), 'application/toml');
+    else download(name, stringify(readableSnapshot(snapshot)), 'application/toml');
   }
 
   protected readonly when = when;
-}
-
-/** A snapshot for people who read: values under their names and units, no page bytes. */
-function readable({craft, name, at, escs, controller}: Snapshot): Record<string, unknown> {
-  const titled = (key: string) => {
-    const {name: title, unit} = definitionOf(key as ParameterKey);
-    return unit ? `${title} [${unit}]` : title;
-  };
-  return {
-    craft,
-    name,
-    at,
-    motor: escs.map((e) => ({
-      number: e.output + 1,
-      serial: e.serial,
-      firmware: e.firmware,
-      settings: Object.fromEntries(Object.entries(e.values).map(([key, value]) => [titled(key), value])),
-    })),
-    ...(controller && {'flight-controller': controller}),
-  };
 }

@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core
 import {TableModule} from 'primeng/table';
 import {compareImages, differingPages, differingRows, hexRow} from '@core/firmware/compare-images';
 import type {Image} from '@core/firmware/image';
-import {addressText, hexOf} from '@core/firmware/pieces';
+import {addressText, hexOf} from '@core/hex';
 
 /** Most rows of the hex view; what lies beyond is counted, not shown. */
 const mostRows = 4096;

@@ -8,7 +8,7 @@ import {extent, type Image} from '@core/firmware/image';
 import {contentOf} from '@core/firmware/image-content';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {planPages, regionOf, type ImagePart} from '@core/firmware/page-plan';
-import {addressText} from '@core/firmware/pieces';
+import {addressText} from '@core/hex';
 import {writeRaw} from '@core/firmware/raw-bytes';
 import {releaseName, type Release} from '@core/firmware/releases';
 import {motorList} from '@core/craft/motor-list';

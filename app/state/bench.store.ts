@@ -8,8 +8,8 @@ import type {Power, Report, Road} from '@core/link/operations';
 import {ProblemError, type Problem} from '@core/problem';
 import {poweredVolts} from '@core/bench/battery';
 import {replyLoss} from '@core/proof/replies';
-import {whyHoldEnds} from '@core/spin/hold-guard';
-import {secondHold, stopMotors} from '@core/spin/lease';
+import {HoldWatch} from '@core/spin/hold-watch';
+import {stopMotors} from '@core/spin/lease';
 import {readFlash} from '@core/bench/esc-access';
 import type {Found} from '@core/bench/found';
 import {survey, surveyArm} from '@core/bench/survey';
@@ -65,8 +65,6 @@ const unplugged = {
 };
 /** Screens follow reports at this pace; traces get every one, ms. */
 const screenEveryMs = 100;
-/** How often a hold is looked after while no report comes, ms. */
-const guardEveryMs = 50;
 
 export const BenchStore = signalStore(
   {providedIn: 'root'},
@@ -101,24 +99,13 @@ export const BenchStore = signalStore(
     let shown = 0;
     const recent: Report[] = [];
     const listeners = new Set<(report: Report) => void>();
-    /** Ends the hold that turns motors; there is one at a time. */
-    let endHold: ((why?: Problem) => void) | undefined;
-    let lastReport: {readonly power: Power; readonly at: number} | undefined;
-
-    /** Looks whether the hold may go on: at every report, when the page changes, and in between. */
-    const guardHold = () => {
-      if (!endHold) return;
-      const why = whyHoldEnds({
-        reportAgeMs: lastReport ? performance.now() - lastReport.at : Infinity,
-        power: lastReport?.power,
-        propsOffCycle: store.propsOffCycle(),
-        isVisible: document.visibilityState === 'visible',
-      });
-      if (why) endHold(why);
-    };
-    setInterval(guardHold, guardEveryMs);
-    document.addEventListener('visibilitychange', guardHold);
-    window.addEventListener('blur', () => endHold?.());
+    const watch = new HoldWatch(
+      realClock,
+      () => ({propsOffCycle: store.propsOffCycle(), isVisible: document.visibilityState === 'visible'}),
+      (turning) => patchState(store, {turning}),
+    );
+    document.addEventListener('visibilitychange', () => watch.look());
+    window.addEventListener('blur', () => watch.end());
 
     const control = (): Comlink.Remote<BenchControl> => {
       if (simulator) return simulator;
@@ -135,8 +122,7 @@ export const BenchStore = signalStore(
     };
 
     const onReport = (report: Report) => {
-      lastReport = {power: report.power, at: performance.now()};
-      guardHold();
+      watch.hear(report.power);
       for (const listener of listeners) listener(report);
       const powerChanged =
         report.power.volts > poweredVolts !== store.isPowered() || report.power.cycles !== store.power()?.cycles;
@@ -185,8 +171,7 @@ export const BenchStore = signalStore(
       own.onClose((problem) => {
         const wanted = problem.code === 'closed';
         recent.length = 0;
-        lastReport = undefined;
-        guardHold();
+        watch.linkEnded();
         patchState(store, {
           ...unplugged,
           problem: wanted ? store.problem() : problem,
@@ -198,7 +183,7 @@ export const BenchStore = signalStore(
       try {
         await own.request('hello', null);
         const power = await own.request('power', null);
-        lastReport = {power, at: performance.now()};
+        watch.hear(power);
         await own.request('reports', {on: true});
         await refreshSimulated();
         patchState(store, {status: 'connected', craftId, power, session: crypto.randomUUID()});
@@ -304,29 +289,11 @@ export const BenchStore = signalStore(
         listeners.add(listener);
         return () => listeners.delete(listener);
       },
-      /**
-       * Begins a hold: `end` is called once when something else than its own release ends it. The returned function takes
-       * the hold back. Throws "second-hold" while another one turns motors.
-       */
-      beginHold(end: (why?: Problem) => void): () => void {
-        if (endHold) throw new ProblemError(secondHold);
-        const own = (why?: Problem) => {
-          release();
-          end(why);
-        };
-        const release = () => {
-          if (endHold !== own) return;
-          endHold = undefined;
-          patchState(store, {turning: false});
-        };
-        endHold = own;
-        patchState(store, {turning: true});
-        guardHold();
-        return release;
-      },
+      /** Begins a hold under the watch, which calls `end` when it must end. Throws "second-hold" while there is another. */
+      beginHold: (end: (why?: Problem) => void) => watch.begin(end),
       /** The stop control: ends the hold and every lease at once. */
       async stopAll(): Promise<void> {
-        endHold?.();
+        watch.end();
         if (client) await stopMotors(client);
       },
       async setPace(pace: BenchPace): Promise<void> {

@@ -2,6 +2,7 @@
 import {crc32} from '../checksums';
 import {chunkBytes, type Chip} from '../firmware/chips';
 import type {BenchClient} from '../link/client';
+import {addressText} from '../hex';
 import {ProblemError} from '../problem';
 
 /** The way to one ESC: the output of the bench it hangs on, and what texts call it. */
@@ -83,7 +84,7 @@ export async function writePage(
   if ((await pageChecksum(wire, chip, address)) === crc32(bytes)) return;
   throw new ProblemError({
     code: 'page-check',
-    place: `${wire.name}, page 0x${address.toString(16).toUpperCase()}`,
+    place: `${wire.name}, page ${addressText(address)}`,
     meaning: 'The page does not hold what was written.',
     remedy: 'Resume: the page is written again. If it fails again the flash is worn and the ESC must be replaced.',
   });
@@ -125,7 +126,7 @@ export async function pageChecksum(wire: EscWire, chip: Chip, address: number): 
 const wrongLength = (name: string, {address, asked, got}: {address: number; asked: number; got: number}) =>
   new ProblemError({
     code: 'protocol-error',
-    place: `${name}, address 0x${address.toString(16).toUpperCase()}`,
+    place: `${name}, address ${addressText(address)}`,
     meaning: `${asked} bytes were asked for; the bench answered with ${got}.`,
     remedy: 'Update the adapter: an answer of this length is not in the bench link.',
   });

@@ -1,4 +1,5 @@
 /** Whether an image may be written to an ESC, with the reasons a person can check. */
+import {addressText} from '../hex';
 import type {Protocol} from '../dshot/protocol';
 import {protocolName, protocolRate} from '../dshot/protocol';
 import {carryOver} from '../settings/carry-over';
@@ -135,8 +136,6 @@ const refuse = reason('refused');
 const hold = reason('holds');
 const care = reason('care');
 
-const hex = (address: number) => '0x' + address.toString(16).toUpperCase().padStart(4, '0');
-
 function judgeFlash(chip: Chip, image: Image, part: ImagePart, module: boolean): FitReason {
   const title = 'Chip and flash';
   const used = extent(image);
@@ -145,22 +144,26 @@ function judgeFlash(chip: Chip, image: Image, part: ImagePart, module: boolean):
   const touches = (range: {start: number; end: number}) =>
     image.segments.some((s) => s.start < range.end && s.start + s.bytes.length > range.start);
   if (touches(chip.bootloader))
-    return refuse('flash', title, `The image reaches into the bootloader at ${hex(chip.bootloader.start)}.`);
+    return refuse('flash', title, `The image reaches into the bootloader at ${addressText(chip.bootloader.start)}.`);
   if (used.start < region.start || used.end > region.end)
     return refuse(
       'flash',
       title,
-      `The image uses ${hex(used.start)} to ${hex(used.end - 1)}; the ${part === 'base' ? 'application' : 'reply module'} ` +
-        `of ${chip.name} lies from ${hex(region.start)} to ${hex(region.end - 1)}.`,
+      `The image uses ${addressText(used.start)} to ${addressText(used.end - 1)}; the ${part === 'base' ? 'application' : 'reply module'} ` +
+        `of ${chip.name} lies from ${addressText(region.start)} to ${addressText(region.end - 1)}.`,
     );
   if (part === 'base' && module && chip.module && used.end > chip.module.start)
-    return refuse('flash', title, `The image reaches into the reply module's region at ${hex(chip.module.start)}.`);
+    return refuse(
+      'flash',
+      title,
+      `The image reaches into the reply module's region at ${addressText(chip.module.start)}.`,
+    );
   const pages = Math.ceil((used.end - region.start) / chip.pageBytes);
   return hold(
     'flash',
     title,
     `${chip.name}, ${chip.flashBytes / 1024} KiB in pages of ${chip.pageBytes} B. ` +
-      `The image uses ${pages} pages from ${hex(used.start)}, clear of the bootloader.`,
+      `The image uses ${pages} pages from ${addressText(used.start)}, clear of the bootloader.`,
   );
 }
 

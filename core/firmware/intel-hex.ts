@@ -4,7 +4,7 @@
  */
 import {findNonHex, hexBytes} from './hex-bytes';
 import type {Image, ImageFault, ImageReading} from './image';
-import {hexOf} from './pieces';
+import {hexOf} from '../hex';
 import {readRecordFile, type OnShare} from './record-file';
 
 interface HexRecord {

@@ -1,4 +1,5 @@
 /** Pieces of an image as a file tells them, joined to segments. Shared by the readers of all formats. */
+import {hexOf} from '../hex';
 import type {Image, ImageFault, ImageNote, ImageReading, Segment} from './image';
 
 export interface Piece {
@@ -7,11 +8,6 @@ export interface Piece {
   /** Line or block that told it. */
   readonly line: number;
 }
-
-export const hexOf = (value: number, digits: number): string => value.toString(16).toUpperCase().padStart(digits, '0');
-
-/** An address as people read it: four digits where they suffice, else eight. */
-export const addressText = (address: number): string => `0x${hexOf(address, address > 0xffff ? 8 : 4)}`;
 
 /** The highest address plus one that any format can name. */
 export const addressEnd = 0x1_0000_0000;

@@ -1,7 +1,7 @@
 /** Raw bytes: an image without addresses of its own. */
 import {failure, success, type Result} from '../problem';
 import {extent, flatten, type Image} from './image';
-import {hexOf} from './pieces';
+import {hexOf} from '../hex';
 
 /** Longest span that is written as raw bytes; a gap is filled, so two far segments would make a huge file. */
 export const longestRawBytes = 64 * 1024 * 1024;

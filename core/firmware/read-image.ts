@@ -2,7 +2,8 @@
 import {failure, success, type Result} from '../problem';
 import type {ImageReading} from './image';
 import {readIntelHex} from './intel-hex';
-import {addressEnd, hexOf} from './pieces';
+import {addressEnd} from './pieces';
+import {hexOf} from '../hex';
 import type {OnShare} from './record-file';
 import {readSRecord} from './s-record';
 import {looksLikeUf2, readUf2} from './uf2';

@@ -5,7 +5,7 @@
  */
 import {findNonHex, hexBytes} from './hex-bytes';
 import type {ImageFault, ImageReading} from './image';
-import {hexOf} from './pieces';
+import {hexOf} from '../hex';
 import {readRecordFile, type OnShare} from './record-file';
 
 /** Bytes of address by record type; type 4 is reserved. */

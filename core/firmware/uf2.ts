@@ -12,7 +12,8 @@
  * | 508 | magic 0x0AB16F30 |
  */
 import type {ImageReading} from './image';
-import {hexOf, ImageCollector} from './pieces';
+import {ImageCollector} from './pieces';
+import {hexOf} from '../hex';
 
 export const uf2BlockBytes = 512;
 const magics = {first: 0x0a324655, second: 0x9e5d5157, last: 0x0ab16f30};

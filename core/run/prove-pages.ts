@@ -2,7 +2,7 @@
 import type {Chip} from '../firmware/chips';
 import {clearablePages, isBlankPage} from '../firmware/module-region';
 import {planPages} from '../firmware/page-plan';
-import {addressText} from '../firmware/pieces';
+import {addressText} from '../hex';
 import {countOf, isSome} from '../proof/proof';
 import {sideBySide} from '../side-by-side';
 import {contradict} from './contradicted';

@@ -5,7 +5,7 @@ import {planPages, regionOf, type PagePlan} from '../firmware/page-plan';
 import {erasePage, pageChecksum, type EscWire} from '../bench/esc-access';
 import {foundEsc} from '../bench/found';
 import type {JournalEntry} from './journal';
-import {addressText} from '../firmware/pieces';
+import {addressText} from '../hex';
 import {capital, stop, type RunContext} from './run-context';
 import type {ImageToWrite, Step, StepTarget} from '../order/steps';
 import {writeWithRetries} from './write-with-retries';

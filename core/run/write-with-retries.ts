@@ -1,7 +1,7 @@
 /** One page, written again when it fails its check, before the ESC is given up. */
 import type {Chip} from '../firmware/chips';
 import type {PlannedPage} from '../firmware/page-plan';
-import {addressText} from '../firmware/pieces';
+import {addressText} from '../hex';
 import {ProblemError} from '../problem';
 import {writePage, type EscWire} from '../bench/esc-access';
 import {stop, type RunContext} from './run-context';

@@ -2,6 +2,7 @@
 import * as z from 'zod';
 import {plannedFor, type Craft, type PlannedValue} from '../craft/craft';
 import {controllerPlanShape} from '../controller/plan';
+import {hexOfBytes} from '../hex';
 import {failure, success, type Result} from '../problem';
 import {joinValues} from '../craft/plan-values';
 import {carryOver, type CarryOver} from '../settings/carry-over';
@@ -65,7 +66,7 @@ export function snapshotOfFound(
       firmware: firmwareText(esc),
       ...(esc.settings && {layout: esc.settings.layout}),
       values: {...esc.settings?.values},
-      page: [...esc.settingsPage].map((b) => b.toString(16).padStart(2, '0')).join(''),
+      page: hexOfBytes(esc.settingsPage),
     })),
     ...(found.controller && {controller: {...found.controller.config}}),
   };

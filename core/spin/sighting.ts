@@ -1,6 +1,7 @@
 /** Which way a motor was seen to turn, and on which arm. */
 import type {Found} from '../bench/found';
-import {wantedSenses, type Craft, type RotationSense} from '../craft/craft';
+import {wantedSenses, type Craft, type PlannedValue, type RotationSense} from '../craft/craft';
+import {splitValue} from '../craft/plan-values';
 
 /** What a person saw turn at the Spin station. */
 export interface Sighting {
@@ -23,4 +24,74 @@ export function sightingHolds(s: Sighting, craft: Craft, found: Found | undefine
     s.sense === wantedSenses(craft)[s.arm] &&
     setting === s.rotationSetting
   );
+}
+
+/** What a sighting changes in the plan. */
+export interface PlanFromSighting {
+  /** Arm of each output: what was seen turn there, the other arm swapped. */
+  readonly arms: number[];
+  /** The rotation setting that turns it the right way; undefined where the ESC has no sense of its own to follow. */
+  readonly rotation: PlannedValue | undefined;
+}
+
+/** What was seen decides the plan: another arm changes the output map, a wrong sense turns the ESC over. */
+export function planFromSighting(craft: Craft, found: Found | undefined, seen: Sighting): PlanFromSighting {
+  const {output, arm, sense, rotationSetting: setting} = seen;
+  const arms = [...craft.plan.controller.arms];
+  const other = arms.indexOf(arm);
+  if (other >= 0 && other !== output) [arms[output], arms[other]] = [arm, arms[output]!];
+  if (setting === undefined || setting > 1) return {arms, rotation: undefined};
+  const right = sense === wantedSenses(craft)[arm] ? setting : 1 - setting;
+  const held = craft.arms.map((_, o) => found?.escs.find((e) => e.output === o)?.settings?.values.rotation);
+  const split = splitValue(craft.plan.parameters['rotation'], held, 0);
+  if (split.kind !== 'per motor') return {arms, rotation: undefined};
+  return {arms, rotation: {...split, values: split.values.map((v, i) => (i === output ? right : v))}};
+}
+
+/** Margin of the idle above the highest start, µs (common practice). */
+export const idleMarginUs = 15;
+
+/** The idle that the seen starts ask for, percent in steps of 0.1; undefined until every motor was seen to start. */
+export function idleFromStarts(
+  sightings: readonly Sighting[],
+  motors: number,
+): {readonly highestUs: number; readonly percent: number} | undefined {
+  const starts = sightings.flatMap((s) => (s.startsAtUs === undefined ? [] : [s.startsAtUs]));
+  if (starts.length < motors) return undefined;
+  const highestUs = Math.max(...starts);
+  return {highestUs, percent: Math.ceil(highestUs + idleMarginUs - 1000) / 10};
+}
+
+/** One output as the Spin station lists it. */
+export interface SightingRow {
+  readonly output: number;
+  readonly seen: Sighting | undefined;
+  readonly wanted: RotationSense;
+  readonly armWrong: boolean;
+  readonly senseWrong: boolean;
+  /** Right when seen, and changed since. */
+  readonly stale: boolean;
+  /** Takes more than twice the usual time to stand. */
+  readonly coastsLong: boolean;
+}
+
+export function sightingRows(craft: Craft, found: Found | undefined, sightings: readonly Sighting[]): SightingRow[] {
+  const senses = wantedSenses(craft);
+  const coasts = sightings.flatMap((s) => (s.coastDownS === undefined ? [] : [s.coastDownS])).sort((a, b) => a - b);
+  const usual = coasts[Math.floor((coasts.length - 1) / 2)];
+  return craft.plan.controller.arms.map((plannedArm, output) => {
+    const seen = sightings.find((s) => s.output === output);
+    const wanted = senses[seen?.arm ?? plannedArm]!;
+    const armWrong = !!seen && seen.arm !== plannedArm;
+    const senseWrong = !!seen && seen.sense !== wanted;
+    return {
+      output,
+      seen,
+      wanted,
+      armWrong,
+      senseWrong,
+      stale: !!seen && !armWrong && !senseWrong && !sightingHolds(seen, craft, found),
+      coastsLong: usual !== undefined && (seen?.coastDownS ?? 0) > 2 * usual,
+    };
+  });
 }

@@ -1,5 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
 import {findChip} from '@core/firmware/chips';
+import {hexOf} from '@core/hex';
 import type {PagePlan} from '@core/firmware/page-plan';
 
 type PageKind = 'boot' | 'write' | 'equal' | 'empty' | 'settings';
@@ -119,7 +120,7 @@ export class PageMapComponent {
         x: i * pitch + 0.5,
         w: Math.max(1, pitch - (pitch > 8 ? 2 : 1)),
         kind: kindAt(address),
-        address: hex(address),
+        address: hexOf(address, 4),
       };
     });
   });
@@ -129,13 +130,13 @@ export class PageMapComponent {
     const chip = findChip(this.chipName())!;
     const width = this.drawnWidth();
     const {image} = this.plan();
-    const last = {x: width, address: hex(chip.flashBytes - 1), anchor: 'end'};
+    const last = {x: width, address: hexOf(chip.flashBytes - 1, 4), anchor: 'end'};
     const ends = image.length ? [image[0]!.address, image.at(-1)!.address + chip.pageBytes] : [];
     const marks: (typeof last)[] = [];
     for (const address of [0, ...ends]) {
       const x = (address / chip.flashBytes) * width;
       if (x >= (marks.at(-1)?.x ?? -markWidth) + markWidth && x < width - 2 * markWidth)
-        marks.push({x, address: hex(address), anchor: 'start'});
+        marks.push({x, address: hexOf(address, 4), anchor: 'start'});
     }
     return [...marks, last];
   });
@@ -160,4 +161,3 @@ export class PageMapComponent {
 
 /** Room one address takes, in the drawing's units. */
 const markWidth = 44;
-const hex = (address: number) => address.toString(16).toUpperCase().padStart(4, '0');

@@ -5,6 +5,7 @@ import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {ControllerPlan} from '@core/controller/plan';
 import {delayAtHz} from '@core/noise/analysis';
+import {poleWords} from '@core/noise/pole-words';
 import {totalDelayMs, type DelayEntry} from '@core/noise/delay-ledger';
 import {ChartComponent} from '../../charts/chart.component';
 import {ProblemComponent} from '../../shared/problem.component';
@@ -53,22 +54,7 @@ export class NoiseComponent {
     const found = this.noise.analysis()?.found;
     return found && totalDelayMs(found);
   });
-  protected readonly polesVerdict = computed(() => {
-    const verdict = this.noise.analysis()?.poles;
-    const {poles} = this.plan();
-    if (verdict?.kind !== 'found') return undefined;
-    const fits = verdict.poles === poles;
-    return {
-      fits,
-      title: fits ? `${poles} poles fits this flight` : `${poles} poles does not fit this flight`,
-      text:
-        `Every motor at its own speed, every even count: the lines run at ${verdict.ratio.toFixed(2)} × the speed that ` +
-        `${poles} poles give, ${verdict.marginDb.toFixed(1)} dB clearer than for any other count.` +
-        (fits
-          ? ''
-          : ` With ${verdict.poles} poles they would run at ${((verdict.ratio * verdict.poles) / poles).toFixed(2)} ×.`),
-    };
-  });
+  protected readonly polesVerdict = computed(() => poleWords(this.noise.analysis()?.poles, this.plan().poles));
   protected readonly noVerdict = computed(() => {
     const verdict = this.noise.analysis()?.poles;
     return verdict?.kind === 'unclear' ? verdict.why : undefined;

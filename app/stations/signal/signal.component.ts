@@ -4,9 +4,9 @@ import {InputNumber} from 'primeng/inputnumber';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {ControllerPlan} from '@core/controller/plan';
-import {findChip} from '@core/firmware/chips';
-import {biquadsPerAxis, loopBudget, type LoopBudget} from '@core/dshot/loop-budget';
-import {protocolName, protocolRate} from '@core/dshot/protocol';
+import {budgetOf, signalRemarks} from '@core/compare/signal-remarks';
+import type {LoopBudget} from '@core/dshot/loop-budget';
+import {protocolName} from '@core/dshot/protocol';
 import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
 import {whoAnswers} from '@core/bench/who-answers';
@@ -79,57 +79,15 @@ export class SignalComponent {
     const row = (title: string, c: ControllerPlan): BudgetRow => ({
       title,
       config: `${protocolName[c.protocol]}, replies ${c.replies ? 'on' : 'off'}, ${c.loopHz / 1000} kHz`,
-      budget: loopBudget({
-        clockMhz,
-        loopHz: c.loopHz,
-        protocol: c.protocol,
-        replies: c.replies,
-        outputs,
-        biquadsPerAxis: biquadsPerAxis(c.replies ? c : {...c, notchHarmonics: []}, outputs),
-      }),
+      budget: budgetOf(c, {clockMhz, outputs}),
     });
     return [row('found', found.config), row('plan', this.plan())];
   });
 
   /** What a person should know about the planned signal, in sentences. */
   protected readonly remarks = computed(() => {
-    const planned = this.budgets()[1]?.budget;
-    const {protocol, replies} = this.plan();
-    const out: {tag: string; word: string; text: string}[] = [];
-    if (planned && replies && !planned.wireFits)
-      out.push({
-        tag: 'diff',
-        word: 'too slow',
-        text: `One exchange takes ${planned.wire.totalUs.toFixed(0)} µs, the loop repeats every ${planned.periodUs.toFixed(0)} µs. Plan a slower loop or a faster protocol.`,
-      });
-    if (planned && planned.load > 0.65)
-      out.push({
-        tag: 'diff',
-        word: 'overloaded',
-        text: `The gyro task would take ${(planned.load * 100).toFixed(0)} % of the loop; beyond 65 % replies are lost.`,
-      });
-    else if (planned && planned.load > 0.5)
-      out.push({
-        tag: 'wait',
-        word: 'close',
-        text: `The gyro task would take ${(planned.load * 100).toFixed(0)} % of the loop; under 50 % is good practice.`,
-      });
-    const slow = this.record
-      .found()
-      ?.escs.find((e) => protocolRate[protocol] > (findChip(e.boot.chip)?.fastestReplyDshot ?? 0));
-    if (slow && replies)
-      out.push({
-        tag: 'diff',
-        word: 'too fast',
-        text: `${slow.boot.chip} hears at most DShot${findChip(slow.boot.chip)?.fastestReplyDshot} with replies.`,
-      });
-    if (!out.length && planned)
-      out.push({
-        tag: 'ok',
-        word: 'fits',
-        text: 'The exchange ends before the next loop, and the load leaves room.',
-      });
-    return out;
+    const budget = this.budgets()[1]?.budget;
+    return budget ? signalRemarks({plan: this.plan(), budget, escs: this.record.found()?.escs ?? []}) : [];
   });
 
   protected readonly standing = computed(() => this.route.standings()!.replies);

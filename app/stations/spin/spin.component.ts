@@ -1,11 +1,9 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
-import {splitValue} from '@core/craft/plan-values';
 import {wantedSenses} from '@core/craft/craft';
-import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
-import {coastDown, pulseUs, startThreshold, type SpeedSample} from '@core/motor/measures';
-import {SpinLease} from '@core/spin/lease';
-import {sightingHolds} from '@core/spin/sighting';
+import {pulseUs, type SpeedSample} from '@core/motor/measures';
+import {HoldSession, holdThrottle, type HoldTrace} from '@core/spin/hold-session';
+import {idleFromStarts, planFromSighting, sightingHolds, sightingRows} from '@core/spin/sighting';
 import {ChartComponent, sheetAxis, sheetColours} from '../../charts/chart.component';
 import {ConnectComponent} from '../../shared/connect.component';
 import {CraftDrawingComponent, type ArmAnswer, type DrawnArm} from '../../shared/craft-drawing.component';
@@ -18,14 +16,8 @@ import {realClock} from '../../bench/real-clock';
 import {RecordStore} from '../../state/record.store';
 import type {TurningOutput} from '../../workers/bench-control';
 
-/** Throttle climbs from nothing to this while held, so that the start is seen; then it stays. */
-const holdThrottle = 0.06;
-const climbStep = 0.001;
-const climbEveryMs = 50;
-/** Time the trace goes on after letting go, ms: longer than any coast-down worth measuring. */
-const coastMs = 2500;
-/** Margin of the idle above the highest start, µs (common practice). */
-const idleMarginUs = 15;
+/** How often the trace and what eyes see are shown anew, ms. */
+const lookEveryMs = 100;
 
 /** Spin station: hold to turn one output, point at what moved; order and rotation follow. */
 @Component({
@@ -57,13 +49,8 @@ export class SpinComponent {
   protected readonly problem = signal<Problem | undefined>(undefined);
   protected readonly traces = signal<Readonly<Record<number, readonly SpeedSample[]>>>({});
 
-  private lease: SpinLease | undefined;
-  private endStop: (() => void) | undefined;
-  private timers: ReturnType<typeof setInterval>[] = [];
-  private startsAt: number | undefined;
-  private origin = 0;
-  private offReports: (() => void) | undefined;
-  private measured: {output: number; startsAtUs: number | undefined; coastDownS: number | undefined} | undefined;
+  private session: HoldSession | undefined;
+  private measured: HoldTrace | undefined;
 
   protected readonly senses = computed(() => wantedSenses(this.fleet.current()!));
   /** Replies say that something turns although nothing is held. */
@@ -90,36 +77,14 @@ export class SpinComponent {
 
   protected readonly rows = computed(() => {
     const craft = this.fleet.current()!;
-    const sightings = this.record.sightings();
-    const coasts = sightings.flatMap((s) => (s.coastDownS === undefined ? [] : [s.coastDownS])).sort((a, b) => a - b);
-    const usual = coasts[Math.floor((coasts.length - 1) / 2)];
-    return craft.plan.controller.arms.map((plannedArm, output) => {
-      const seen = sightings.find((s) => s.output === output);
-      const wanted = this.senses()[seen?.arm ?? plannedArm]!;
-      return {
-        output,
-        seen,
-        arm: seen ? craft.arms[seen.arm]?.name : undefined,
-        armWrong: !!seen && seen.arm !== plannedArm,
-        wanted,
-        senseWrong: !!seen && seen.sense !== wanted,
-        stale:
-          !!seen &&
-          seen.arm === plannedArm &&
-          seen.sense === wanted &&
-          !sightingHolds(seen, craft, this.record.found()),
-        coastsLong: usual !== undefined && (seen?.coastDownS ?? 0) > 2 * usual,
-      };
-    });
+    return sightingRows(craft, this.record.found(), this.record.sightings()).map((row) => ({
+      ...row,
+      arm: row.seen && craft.arms[row.seen.arm]?.name,
+    }));
   });
 
-  /** Idle that the seen starts ask for, percent in steps of 0.1. */
-  protected readonly idle = computed(() => {
-    const starts = this.record.sightings().flatMap((s) => (s.startsAtUs === undefined ? [] : [s.startsAtUs]));
-    if (starts.length < this.fleet.current()!.arms.length) return undefined;
-    const highest = Math.max(...starts);
-    return {highest, percent: Math.ceil(highest + idleMarginUs - 1000) / 10};
-  });
+  protected readonly idle = computed(() => idleFromStarts(this.record.sightings(), this.fleet.current()!.arms.length));
+  protected readonly full = holdThrottle;
 
   protected readonly chart = computed(() => {
     const colours = sheetColours();
@@ -150,11 +115,10 @@ export class SpinComponent {
   });
 
   constructor() {
-    const stopWatching = setInterval(() => void this.watch(), 120);
+    const looking = setInterval(() => void this.look(), lookEveryMs);
     inject(DestroyRef).onDestroy(() => {
-      clearInterval(stopWatching);
-      this.letGo();
-      this.endTrace();
+      clearInterval(looking);
+      this.session?.end();
     });
   }
 
@@ -162,130 +126,79 @@ export class SpinComponent {
   protected readonly anythingMoves = computed(() => this.seenTurning()?.some((s) => s.turning || s.smoke) ?? true);
 
   protected hold(): void {
-    if (this.lease || !this.canHold()) return;
+    if (this.session?.isHeld || !this.canHold()) return;
+    this.session?.end();
     this.problem.set(undefined);
-    let lease: SpinLease;
     try {
-      this.endStop = this.bench.beginHold((why) => this.letGo(why));
-      lease = new SpinLease(this.bench.requireClient(), realClock, ({problem}) => this.letGo(problem));
+      const {bench} = this;
+      this.session = new HoldSession(this.output(), {
+        client: bench.requireClient(),
+        clock: realClock,
+        poles: this.poles(),
+        onReport: (listener) => bench.onReport(listener),
+        beginHold: (end) => bench.beginHold(end),
+        onThrottle: (throttle, why) => this.follow(throttle, why),
+        onDone: (trace) => this.keep(trace),
+      });
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
-      this.endStop?.();
-      this.problem.set(error.problem);
-      return;
+      return this.problem.set(error.problem);
     }
-    this.endTrace();
-    const output = this.output();
     this.asking.set(true);
-    this.held.set(true);
     this.measured = undefined;
-    this.startsAt = undefined;
-    this.traces.update((t) => ({...t, [output]: []}));
-    this.origin = 0;
-    const samples: SpeedSample[] = [];
-    this.offReports = this.bench.onReport((report) => {
-      const motor = report.motors[output];
-      if (!motor || motor.erpm === null) return;
-      this.origin ||= report.atMs;
-      samples.push({
-        atS: (report.atMs - this.origin) / 1000,
-        rpm: rpmOfErpm(motor.erpm, this.poles()),
-        throttle: motor.throttle,
-      });
-      this.startsAt ??= startThreshold(samples);
-    });
-    this.timers.push(setInterval(() => this.traces.update((t) => ({...t, [output]: [...samples]})), 100));
-    this.lease = lease;
-    this.throttle.set(0.01);
-    lease.set([{output, throttle: this.throttle()}]);
-    this.timers.push(
-      setInterval(() => {
-        if (!this.lease || this.throttle() >= holdThrottle) return;
-        // Once the start is seen the climb need not be slow any more.
-        this.throttle.update((t) => Math.min(holdThrottle, t + climbStep * (this.startsAt === undefined ? 1 : 4)));
-        lease.set([{output, throttle: this.throttle()}]);
-      }, climbEveryMs),
-    );
-    const finish = () => {
-      this.measured = {output, startsAtUs: this.startsAt, coastDownS: coastDown(samples)};
-      this.traces.update((t) => ({...t, [output]: [...samples]}));
-      // Answered while it still coasted: the coast-down comes after.
-      const seen = this.record.sightings().find((s) => s.output === output && s.coastDownS === undefined);
-      if (seen && !(this.asking() && this.output() === output)) this.record.addSighting({...seen, ...this.measured});
-    };
-    this.finishTrace = finish;
+    this.show(this.session.trace());
   }
 
-  private finishTrace: (() => void) | undefined;
-  private coasting: ReturnType<typeof setTimeout> | undefined;
+  protected letGo(): void {
+    this.session?.letGo();
+  }
 
-  protected letGo(why?: Problem): void {
-    const lease = this.lease;
-    if (!lease) return;
-    this.problem.set(why);
-    this.lease = undefined;
-    this.held.set(false);
-    this.throttle.set(0);
-    this.endStop?.();
-    void lease.stop();
-    this.coasting = setTimeout(() => this.endTrace(), coastMs);
+  private follow(throttle: number, why?: Problem): void {
+    this.throttle.set(throttle);
+    this.held.set(throttle > 0);
+    if (why) this.problem.set(why);
+  }
+
+  private show({output, samples}: HoldTrace): void {
+    this.traces.update((t) => ({...t, [output]: samples}));
+  }
+
+  /** A trace that is complete. One that was answered while the motor still coasted brings its coast-down after. */
+  private keep(trace: HoldTrace): void {
+    const {output, startsAtUs, coastDownS} = trace;
+    this.measured = trace;
+    this.show(trace);
+    const seen = this.record.sightings().find((s) => s.output === output && s.coastDownS === undefined);
+    if (seen && !(this.asking() && this.output() === output))
+      this.record.addSighting({...seen, startsAtUs, coastDownS});
   }
 
   protected answer({arm, sense}: ArmAnswer): void {
     const output = this.output();
     this.letGo();
-    const setting = this.record.found()?.escs.find((e) => e.output === output)?.settings?.values.rotation;
-    const measured = this.measured?.output === output ? this.measured : {startsAtUs: undefined, coastDownS: undefined};
-    this.record.addSighting({
-      output,
-      arm,
-      sense,
-      rotationSetting: setting,
-      at: Date.now(),
-      startsAtUs: measured.startsAtUs ?? this.startsAt,
-      coastDownS: measured.coastDownS,
-    });
+    const craft = this.fleet.current()!;
+    const found = this.record.found();
+    const rotationSetting = found?.escs.find((e) => e.output === output)?.settings?.values.rotation;
+    const trace = this.measured ?? this.session?.trace();
+    const {startsAtUs, coastDownS} = trace?.output === output ? trace : {};
+    const seen = {output, arm, sense, rotationSetting, at: Date.now(), startsAtUs, coastDownS};
+    this.record.addSighting(seen);
     this.asking.set(false);
-    this.planFollows(output, arm, sense, setting);
+    const {arms, rotation} = planFromSighting(craft, found, seen);
+    this.fleet.setController({arms});
+    if (rotation) this.fleet.setParameter('rotation', rotation);
     this.output.set(this.nextOutput());
   }
 
   protected again(output: number): void {
-    this.letGo();
-    this.endTrace();
+    this.session?.end();
     this.asking.set(false);
     this.output.set(output);
   }
 
-  /** What was seen decides the plan: another arm changes the output map, a wrong sense turns the ESC over. */
-  private planFollows(output: number, arm: number, sense: string, setting: number | undefined): void {
-    const craft = this.fleet.current()!;
-    const arms = [...craft.plan.controller.arms];
-    const other = arms.indexOf(arm);
-    if (other >= 0 && other !== output) [arms[output], arms[other]] = [arm, arms[output]!];
-    this.fleet.setController({arms});
-    // An ESC that turns both ways has no sense of its own to follow.
-    if (setting === undefined || setting > 1) return;
-    const right = sense === this.senses()[arm] ? setting : 1 - setting;
-    const held = craft.arms.map(
-      (_, o) => this.record.found()?.escs.find((e) => e.output === o)?.settings?.values.rotation,
-    );
-    const split = splitValue(craft.plan.parameters['rotation'], held, 0);
-    if (split.kind !== 'per motor') return;
-    this.fleet.setParameter('rotation', {...split, values: split.values.map((v, i) => (i === output ? right : v))});
-  }
-
-  private endTrace(): void {
-    clearTimeout(this.coasting);
-    for (const timer of this.timers) clearInterval(timer);
-    this.timers = [];
-    this.offReports?.();
-    this.offReports = undefined;
-    this.finishTrace?.();
-    this.finishTrace = undefined;
-  }
-
-  private async watch(): Promise<void> {
+  /** What eyes would see on the stand-in, and the trace so far. */
+  private async look(): Promise<void> {
+    if (this.session && !this.measured) this.show(this.session.trace());
     if (this.bench.isConnected()) this.seenTurning.set(await this.bench.simulator().look());
   }
 

@@ -1,5 +1,5 @@
 /** Rules between ESCs and the flight controller: protocol, replies, poles, rotation. */
-import {biquadsPerAxis, loopBudget} from '../../dshot/loop-budget';
+import {biquadsPerAxis, loadLimits, loopBudget} from '../../dshot/loop-budget';
 import {bitUs, protocolName, protocolRate} from '../../dshot/protocol';
 import {wantedSenses, type RotationSense} from '../../craft/craft';
 import {findChip} from '../../firmware/chips';
@@ -110,9 +110,9 @@ export const signalRules: readonly Rule[] = [
         return {
           meaning: `${protocolName[protocol]}${replies ? ' with replies' : ''} takes ${budget.wire.totalUs.toFixed(0)} µs (${bitUs(protocol).toFixed(2)} µs a bit) and the loop leaves ${budget.periodUs.toFixed(0)} µs: answers are lost.`,
         };
-      return clockMhz !== undefined && budget.load > 0.65
+      return clockMhz !== undefined && budget.load > loadLimits.lost
         ? {
-            meaning: `The gyro task of this flight controller would be loaded to ${(budget.load * 100).toFixed(0)} %; beyond 65 % replies are lost.`,
+            meaning: `The gyro task of this flight controller would be loaded to ${(budget.load * 100).toFixed(0)} %; beyond ${100 * loadLimits.lost} % replies are lost.`,
           }
         : undefined;
     },

@@ -1,0 +1,72 @@
+/** What the Spin station concludes from what a person saw. */
+import {describe, expect, it} from 'vitest';
+import {juniper} from '@demo/craft/juniper';
+import {wantedSenses} from '../craft/craft';
+import {idleFromStarts, planFromSighting, sightingRows, type Sighting} from './sighting';
+
+const senses = wantedSenses(juniper);
+const seen = (output: number, over: Partial<Sighting> = {}): Sighting => ({
+  output,
+  arm: output,
+  sense: senses[output]!,
+  rotationSetting: 0,
+  startsAtUs: 1_030,
+  coastDownS: 0.4,
+  at: 1,
+  ...over,
+});
+
+describe('what was seen decides the plan', () => {
+  it('another arm swaps the two outputs', () => {
+    expect(planFromSighting(juniper, undefined, seen(0, {arm: 2})).arms).toEqual([2, 1, 0, 3]);
+    expect(planFromSighting(juniper, undefined, seen(0)).arms).toEqual([0, 1, 2, 3]);
+  });
+
+  it('a wrong sense turns that ESC over, a right one keeps its setting', () => {
+    const other = senses[0] === 'clockwise' ? ('counter-clockwise' as const) : ('clockwise' as const);
+    expect(planFromSighting(juniper, undefined, seen(0, {sense: other})).rotation).toMatchObject({
+      values: [1, 1, 1, 0],
+    });
+    expect(planFromSighting(juniper, undefined, seen(1, {rotationSetting: 0})).rotation).toMatchObject({
+      values: [0, 0, 1, 0],
+    });
+  });
+
+  it('an ESC that turns both ways, or was not read, has nothing to follow', () => {
+    expect(planFromSighting(juniper, undefined, seen(0, {rotationSetting: 2})).rotation).toBeUndefined();
+    expect(planFromSighting(juniper, undefined, seen(0, {rotationSetting: undefined})).rotation).toBeUndefined();
+  });
+});
+
+describe('the idle', () => {
+  it('is the highest start and 15 µs, once every motor was seen to start', () => {
+    const all = [1_030, 1_041, 1_028, 1_035].map((startsAtUs, o) => seen(o, {startsAtUs}));
+    // 1041 + 15 = 1056 µs: 5.6 % of the span from 1000 to 2000 µs.
+    expect(idleFromStarts(all, 4)).toEqual({highestUs: 1_041, percent: 5.6});
+    expect(idleFromStarts(all.slice(1), 4)).toBeUndefined();
+    expect(idleFromStarts([...all.slice(1), seen(0, {startsAtUs: undefined})], 4)).toBeUndefined();
+  });
+});
+
+describe('the list', () => {
+  it('marks a wrong arm, a wrong sense, one that coasts long, and what was not seen', () => {
+    const other = senses[2] === 'clockwise' ? ('counter-clockwise' as const) : ('clockwise' as const);
+    const rows = sightingRows(juniper, undefined, [
+      seen(0, {arm: 1, sense: senses[1]!}),
+      seen(1, {coastDownS: 1.2}),
+      seen(2, {sense: other}),
+    ]);
+    expect(rows.map((r) => [r.armWrong, r.senseWrong, r.coastsLong, r.seen !== undefined])).toEqual([
+      [true, false, false, true],
+      [false, false, true, true],
+      [false, true, false, true],
+      [false, false, false, false],
+    ]);
+    expect(rows.map((r) => r.wanted)).toEqual([senses[1], senses[1], senses[2], senses[3]]);
+  });
+
+  it('what was right and changed since is to be looked at again', () => {
+    const found = {escs: [{output: 0, settings: {values: {rotation: 1}}}]} as never;
+    expect(sightingRows(juniper, found, [seen(0)])[0]!.stale).toBe(true);
+  });
+});
