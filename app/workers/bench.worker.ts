@@ -190,7 +190,7 @@ class Host implements BenchControl {
     this.lastReal = real;
     const {bench, time} = this;
     if (!bench) return;
-    const factor = bench.train.isActive ? 1 : factors[this.pace];
+    const factor = bench.train.isActive || bench.isHeld ? 1 : factors[this.pace];
     time.advanceTo(time.now() + passed * factor);
     // As fast as possible: jump from event to event while a command is under way.
     while (this.pace === 'max' && bench.isBusy) {

@@ -308,6 +308,11 @@ export class SimulatedBench {
     reply('done', null);
   }
 
+  /** Whether someone holds: then its clock is compared with the sender's, and must run as fast. */
+  get isHeld(): boolean {
+    return this.holds.isAlive(this.time.now());
+  }
+
   private endHolds(): void {
     this.holds.end(this.holds.last);
     this.train.stop();

@@ -44,6 +44,11 @@ export class Holds {
     return {kind: 'taken', until: this.leaseEnds};
   }
 
+  /** Whether a hold may turn motors at `now`, ms. */
+  isAlive(now: number): boolean {
+    return this.last > this.ended && now <= this.leaseEnds + graceMs;
+  }
+
   /** Ends a hold and all before it. True when no hold is left that may turn motors. */
   end(hold: number): boolean {
     this.ended = Math.max(this.ended, hold);
