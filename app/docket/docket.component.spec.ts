@@ -1,24 +1,32 @@
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
+import {provideRouter} from '@angular/router';
 import {juniper} from '@demo/craft/juniper';
+import type {Found} from '@core/bench/found';
 import type {Problem} from '@core/problem';
 import type {JournalEntry, StepState} from '@core/run/journal';
 import type {Progress} from '@core/run/runner';
+import {routeStates} from '@core/route/stations';
 import {buildWorkOrder, type WorkOrder} from '@core/order/work-order';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
+import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
+import {RouteStore} from '../state/route.store';
 import {WorkStore} from '../state/work.store';
 import {button, buttons, fakeBench, textOf} from '../testing/fakes';
 import {DocketComponent} from './docket.component';
 
 const found = await new Harness().survey();
 const built = buildWorkOrder({id: 'o', at: 1, craft: juniper, found, imageFor: shelf.imageFor(juniper)});
+const states = (read: Found | undefined) =>
+  routeStates({craft: juniper, found: read, proofs: [], written: {}, sightings: [], noise: undefined, now: undefined});
 const order: WorkOrder = built.ok ? built.value : (undefined as never);
 const problem: Problem = {code: 'x', place: 'motor 2', meaning: 'It fell silent.', remedy: 'Connect the battery.'};
 
 function docket(
   change: (parts: {bench: ReturnType<typeof fakeBench>; work: ReturnType<typeof fakeWork>}) => void = () => undefined,
+  record: {found: Found | undefined; states: ReturnType<typeof routeStates>} = {found, states: states(found)},
 ) {
   const bench = fakeBench();
   const work = fakeWork();
@@ -27,7 +35,10 @@ function docket(
     providers: [
       {provide: BenchStore, useValue: bench},
       {provide: WorkStore, useValue: work},
-      {provide: RecordStore, useValue: {found: signal(found)}},
+      {provide: RecordStore, useValue: {found: signal(record.found)}},
+      {provide: RouteStore, useValue: {states: signal(record.states)}},
+      {provide: FleetStore, useValue: {current: signal(juniper), currentId: signal('juniper')}},
+      provideRouter([]),
     ],
   });
   Element.prototype.scrollIntoView = () => undefined;
@@ -191,8 +202,41 @@ describe('docket', () => {
     const {text, host} = docket(({work}) =>
       work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built),
     );
-    expect(text()).toContain('Nothing to do: what was found is what the plan says.');
+    expect(text()).toContain('Nothing to write: what was found is what the plan says.');
     expect(buttons(host)).toEqual([]);
+  });
+
+  it('with nothing to write lists what is still to prove, in the order of the route, the first as next', () => {
+    const {host} = docket(({work}) => work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built));
+    const items = [...host.querySelectorAll('ol.still > li')].map(textOf);
+    expect(items).toHaveLength(4);
+    expect(items[0]).toBe('FirmwarenextProve the firmware, page by page: 4 behind');
+    expect([...host.querySelectorAll('ol.still a')].map((a) => a.getAttribute('href'))).toEqual(
+      ['firmware', 'parameters', 'spin', 'signal'].map((name) => `/craft/juniper/${name}`),
+    );
+  });
+
+  it('without a survey connects and surveys in one go, and says that this is next', () => {
+    const {host, bench} = docket(
+      ({work, bench}) => {
+        work.draft.set(undefined);
+        bench.isConnected.set(false);
+      },
+      {found: undefined, states: states(undefined)},
+    );
+    expect(textOf(host.querySelector('ol.still > li.first'))).toMatch(/^Surveynext/);
+    button(host, 'Connect and survey').click();
+    expect(bench.calls).toEqual(['connect and survey']);
+  });
+
+  it('with everything proven says so', () => {
+    const done = {...states(found)};
+    for (const name of Object.keys(done) as (keyof typeof done)[]) done[name] = {state: 'done', note: ''};
+    const {text} = docket(({work}) => work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built), {
+      found,
+      states: done,
+    });
+    expect(text()).toContain('Everything is proven. Sign-off lists on what and when.');
   });
 
   it('shows the step at work with its progress, ticks the done ones, and can be stopped', () => {

@@ -1,9 +1,12 @@
 import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, computed, effect, inject} from '@angular/core';
+import {RouterLink} from '@angular/router';
 import {batteryRefusal} from '@core/bench/battery';
 import type {Progress} from '@core/run/runner';
 import {isForPerson, isLeavable, leavableText, type LeavableStep, type Step} from '@core/order/steps';
 import {orderEstimateMs} from '@core/order/work-order';
+import {stationTitles} from '@core/route/stations';
+import {stillOpen} from '@core/route/still-open';
 import {HoldButtonComponent} from '../shared/hold-button.component';
 import {ProblemComponent} from '../shared/problem.component';
 import {PropsOffComponent} from '../shared/props-off.component';
@@ -11,12 +14,13 @@ import {SoundsComponent} from '../shared/sounds.component';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
+import {RouteStore} from '../state/route.store';
 import {WorkStore} from '../state/work.store';
 
 /** The docket: the work order at the right edge, growing as the plan and the bench drift apart. */
 @Component({
   selector: 'bx-docket',
-  imports: [NgTemplateOutlet, HoldButtonComponent, ProblemComponent, PropsOffComponent, SoundsComponent],
+  imports: [NgTemplateOutlet, RouterLink, HoldButtonComponent, ProblemComponent, PropsOffComponent, SoundsComponent],
   templateUrl: './docket.component.html',
   styleUrl: './docket.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -26,7 +30,15 @@ export class DocketComponent {
   protected readonly work = inject(WorkStore);
   protected readonly record = inject(RecordStore);
   private readonly fleet = inject(FleetStore);
+  private readonly route = inject(RouteStore);
   protected readonly isForPerson = isForPerson;
+  protected readonly stationTitles = stationTitles;
+  protected readonly craft = this.fleet.current;
+  /** What is still to be seen or measured, in the order of the route. */
+  protected readonly stillOpen = computed(() => {
+    const states = this.route.states();
+    return states ? stillOpen(states) : [];
+  });
 
   protected readonly draft = computed(() => {
     const draft = this.work.draft();
@@ -110,6 +122,10 @@ export class DocketComponent {
 
   protected connect(): void {
     void this.bench.connect(this.fleet.currentId() ?? '');
+  }
+
+  protected connectAndSurvey(): void {
+    void this.bench.connectAndSurvey(this.fleet.currentId() ?? '');
   }
 
   protected clip(output: number | undefined): void {

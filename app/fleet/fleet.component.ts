@@ -63,8 +63,7 @@ export class FleetComponent {
 
   protected async connect(craftId: string): Promise<void> {
     await this.router.navigate(['/craft', craftId, 'survey']);
-    await this.bench.connect(craftId);
-    if (this.bench.isConnected() && !this.bench.onAdapter()) await this.bench.survey();
+    await this.bench.connectAndSurvey(craftId);
   }
 
   /** A copy under the next free name; what was found and proven stays with the first. */

@@ -25,7 +25,7 @@ import {ProblemComponent} from './problem.component';
           type="button"
           class="btn full big"
           [disabled]="bench.status() === 'connecting'"
-          (click)="bench.connect(craftId())"
+          (click)="bench.connectAndSurvey(craftId())"
         >
           Connect the simulated bench
         </button>

@@ -133,7 +133,7 @@ describe('the way to the bench', () => {
   it('is one press away when the cable is out', () => {
     const {bench, host} = connect((b) => b.isConnected.set(false));
     button(host, 'Connect the simulated bench').click();
-    expect(bench.calls).toEqual(['connect']);
+    expect(bench.calls).toEqual(['connect and survey']);
   });
 
   it('offers a survey when all is there', () => {

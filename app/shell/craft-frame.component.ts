@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked} from '@angular/core';
 import {RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
-import {stationNames, type StationName} from '@core/route/stations';
+import {stationNames, stationTitles} from '@core/route/stations';
 import {DocketComponent} from '../docket/docket.component';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
@@ -9,16 +9,6 @@ import {RouteStore} from '../state/route.store';
 import {ShelfStore} from '../state/shelf.store';
 import {WorkStore} from '../state/work.store';
 
-const titles: Record<StationName, string> = {
-  craft: 'Craft',
-  survey: 'Survey',
-  firmware: 'Firmware',
-  parameters: 'Parameters',
-  spin: 'Spin',
-  signal: 'Signal',
-  noise: 'Noise',
-  'sign-off': 'Sign-off',
-};
 const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
 
 /** One craft: its route of stations, the open station's sheet, and the docket. */
@@ -188,7 +178,7 @@ export class CraftFrameComponent {
     const states = this.route.states();
     return stationNames.map((name) => ({
       name,
-      title: titles[name],
+      title: stationTitles[name],
       state: states?.[name].state ?? 'open',
       note: states?.[name].note ?? '',
       words: stateWords[states?.[name].state ?? 'open'],

@@ -213,6 +213,19 @@ export const BenchStore = signalStore(
       }
     };
 
+    const surveyAll = () => surveyWith((client, options) => survey(client, {...options, known: record.knownEscs()}));
+
+    /** Connects the bench of a craft; the one of another craft is let go first. */
+    const connect = async (craftId: string): Promise<void> => {
+      if (store.status() !== 'unplugged' && store.craftId() === craftId) return;
+      if (store.occupied()) return;
+      await disconnect();
+      patchState(store, {status: 'connecting', problem: undefined});
+      const release = await holdBench();
+      if (release) await open(craftId, release);
+      else patchState(store, {status: 'unplugged', problem: heldElsewhere});
+    };
+
     answerOtherTabs(() => {
       if (store.occupied()) return false;
       void disconnect();
@@ -231,15 +244,11 @@ export const BenchStore = signalStore(
         });
       },
       simulator: control,
-      /** Connects the bench of a craft; the one of another craft is let go first. */
-      async connect(craftId: string): Promise<void> {
-        if (store.status() !== 'unplugged' && store.craftId() === craftId) return;
-        if (store.occupied()) return;
-        await disconnect();
-        patchState(store, {status: 'connecting', problem: undefined});
-        const release = await holdBench();
-        if (release) await open(craftId, release);
-        else patchState(store, {status: 'unplugged', problem: heldElsewhere});
+      connect,
+      /** Connects and surveys at once; on an adapter the Survey station leads round the arms instead. */
+      async connectAndSurvey(craftId: string): Promise<void> {
+        await connect(craftId);
+        if (store.isConnected() && store.isPowered() && !store.onAdapter()) await surveyAll();
       },
       /** Asks the tab that holds the bench to let go, then connects here. */
       async takeOver(craftId: string): Promise<void> {
@@ -252,7 +261,7 @@ export const BenchStore = signalStore(
       /** Asks what the simulated bench looks like beside its cable. */
       refreshSimulated,
       /** Surveys everything behind the flight controller; on an adapter, use surveyArm. */
-      survey: () => surveyWith((client, options) => survey(client, {...options, known: record.knownEscs()})),
+      survey: surveyAll,
       /** Reads the one ESC the adapter is clipped to. */
       surveyArm: (output: number, outputs: number) =>
         surveyWith((client, options) =>

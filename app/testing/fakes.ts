@@ -28,6 +28,7 @@ export function fakeBench() {
     moment: signal<{session: string; cycles: number | undefined} | undefined>({session: testSession, cycles: 1}),
     simulator: () => simulator,
     connect: () => calls.push('connect'),
+    connectAndSurvey: () => calls.push('connect and survey'),
     survey: () => calls.push('survey'),
     confirmPropsOff: () => calls.push('props off'),
     clearProblem: () => calls.push('clear'),

@@ -20,6 +20,17 @@ export const stationNames = [
 ] as const;
 export type StationName = (typeof stationNames)[number];
 
+export const stationTitles: Readonly<Record<StationName, string>> = {
+  craft: 'Craft',
+  survey: 'Survey',
+  firmware: 'Firmware',
+  parameters: 'Parameters',
+  spin: 'Spin',
+  signal: 'Signal',
+  noise: 'Noise',
+  'sign-off': 'Sign-off',
+};
+
 export interface StationState {
   readonly state: 'open' | 'part' | 'done';
   /** A few words beside the name; empty when there is nothing to say. */

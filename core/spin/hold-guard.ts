@@ -38,9 +38,11 @@ export function whyHoldEnds({reportAgeMs, power, propsOffCycle, isVisible}: Hold
   return undefined;
 }
 
-const ended = (code: string, meaning: string, remedy: string): Problem => ({
-  code,
-  place: 'hold',
-  meaning: `${meaning} The hold has ended and the motors stop.`,
-  remedy,
+const ended = (code: string, meaning: string, remedy: string): Problem =>
+  holdEnded({code, place: 'hold', meaning, remedy});
+
+/** A problem that ended a hold, with what that means for the motors. */
+export const holdEnded = (problem: Problem): Problem => ({
+  ...problem,
+  meaning: `${problem.meaning} The hold has ended and the motors stop.`,
 });

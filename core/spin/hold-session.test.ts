@@ -117,6 +117,7 @@ describe('a hold session', () => {
     await b.pass(600 + leaseMs);
     expect([session.isHeld, b.commanded()]).toEqual([false, [0, 0, 0, 0]]);
     expect(b.reasons.map((r) => r.code)).toEqual([code]);
+    expect(b.reasons[0]!.meaning).toContain('The hold has ended and the motors stop.');
     // Nothing turns again when everything is as it was.
     b.page.isVisible = true;
     b.h.bench.mishaps.longest = Infinity;

@@ -5,6 +5,7 @@ import type {Report} from '../link/operations';
 import type {Clock} from '../link/port';
 import {coastDown, startThreshold, type SpeedSample} from '../motor/measures';
 import type {Problem} from '../problem';
+import {holdEnded} from './hold-guard';
 import {SpinLease} from './lease';
 
 /** Throttle climbs from nothing to this while held, so that the start is seen; then it stays. */
@@ -59,7 +60,7 @@ export class HoldSession {
   ) {
     this.release = host.beginHold((why) => this.letGo(why));
     try {
-      this.lease = new SpinLease(host.client, host.clock, ({problem}) => this.letGo(problem));
+      this.lease = new SpinLease(host.client, host.clock, ({problem}) => this.letGo(holdEnded(problem)));
     } catch (error) {
       this.release();
       throw error;

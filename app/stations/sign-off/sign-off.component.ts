@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {RouterLink} from '@angular/router';
 import {standingText, type Standing} from '@core/proof/standing';
-import type {StationName} from '@core/route/stations';
+import {stationTitles, type StationName} from '@core/route/stations';
 import {standingTag, standingWord} from '../../shared/standing-words';
 import {when} from '../../shared/when';
 import {FleetStore} from '../../state/fleet.store';
@@ -111,7 +111,7 @@ export class SignOffComponent {
   });
   protected readonly open = computed(() => this.lines().filter((l) => !isProvenKind(l.kind)).length);
   protected readonly held = computed(() => this.lines().filter((l) => l.kind === 'held').length);
-  protected readonly stationTitle = (name: StationName) => name[0]!.toUpperCase() + name.slice(1);
+  protected readonly titles = stationTitles;
 
   protected readonly when = when;
 }

@@ -1,0 +1,27 @@
+/** What is still to be seen or measured on a craft before it is proven, in the order of the route. */
+import {openStations, stationNames, type StationName, type StationState} from './stations';
+
+export interface StillOpen {
+  readonly station: StationName;
+  /** What a person does there, in a few words. */
+  readonly todo: string;
+  /** How far it is; empty where nothing is known. */
+  readonly note: string;
+}
+
+const todos: Partial<Record<StationName, string>> = {
+  survey: 'Read who is on the bench and what it holds',
+  firmware: 'Prove the firmware, page by page',
+  parameters: 'Read every setting back',
+  spin: 'See every motor turn, on its arm and the right way',
+  signal: 'Hold, and count the lost replies',
+};
+
+/** Stations that sign-off waits for. What is only predicted is not among them. */
+export function stillOpen(states: Record<StationName, StationState>): StillOpen[] {
+  const open = openStations(states);
+  return stationNames.flatMap((station): StillOpen[] => {
+    const todo = todos[station];
+    return todo !== undefined && open.includes(station) ? [{station, todo, note: states[station].note}] : [];
+  });
+}
