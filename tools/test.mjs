@@ -62,6 +62,7 @@ async function staticChecks() {
     'app',
     'server',
     'tools',
+    'demo',
     '--config',
     '.dependency-cruiser.cjs',
   ]);

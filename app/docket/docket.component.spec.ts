@@ -337,3 +337,36 @@ describe('docket', () => {
     expect(text()).toContain('✓ carried out Every step is done and proven.');
   });
 });
+
+describe('a docket on a narrow screen', () => {
+  beforeEach(() => {
+    const query = {matches: true, addEventListener: () => undefined, removeEventListener: () => undefined};
+    vi.stubGlobal('matchMedia', () => query);
+  });
+  afterEach(() => vi.unstubAllGlobals());
+
+  it('is a bar with what there is to do, and opens and folds', () => {
+    const {host, fixture} = docket();
+    expect(textOf(host.querySelector('.folded'))).toMatch(/^Work order11 steps, about \d+ s, nothing written yet/);
+    expect(host.querySelector('aside')).toBeNull();
+    button(host, 'Open work order').click();
+    fixture.detectChanges();
+    expect(host.querySelectorAll('aside ol > li').length).toBe(order.steps.length);
+    button(host, 'fold').click();
+    fixture.detectChanges();
+    expect(host.querySelector('aside')).toBeNull();
+  });
+
+  it('says the step at work, and opens by itself when a person is waited for', () => {
+    const {host, work, fixture} = docket(({work}) => {
+      work.open.set({order});
+      work.running.set(true);
+      work.progress.set({stepId: 'write-0', share: 0.2, text: 'Motor 1: page 5 of 17'});
+    });
+    expect(textOf(host.querySelector('.folded'))).toContain('Motor 1: page 5 of 17');
+    work.progress.set({stepId: 'cycle', share: 0, text: 'Take the battery off.', waitsFor: 'battery'});
+    TestBed.tick();
+    fixture.detectChanges();
+    expect(button(host, 'Take the simulated battery off')).toBeDefined();
+  });
+});

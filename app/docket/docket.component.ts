@@ -1,5 +1,5 @@
 import {NgTemplateOutlet} from '@angular/common';
-import {ChangeDetectionStrategy, Component, computed, effect, inject} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
 import {RouterLink} from '@angular/router';
 import {batteryRefusal} from '@core/bench/battery';
 import type {Progress} from '@core/run/runner';
@@ -7,6 +7,7 @@ import {isForPerson, isLeavable, leavableText, type LeavableStep, type Step} fro
 import {orderEstimateMs} from '@core/order/work-order';
 import {stationTitles} from '@core/route/stations';
 import {stillOpen} from '@core/route/still-open';
+import {narrowScreen} from '../shared/narrow-screen';
 import {HoldButtonComponent} from '../shared/hold-button.component';
 import {ProblemComponent} from '../shared/problem.component';
 import {PropsOffComponent} from '../shared/props-off.component';
@@ -88,6 +89,17 @@ export class DocketComponent {
   protected readonly account = computed(() => this.work.journal().findLast((e) => e.event === 'stopped'));
   protected readonly needsProps = computed(() => this.steps().some((s) => s.kind === 'prove-replies'));
 
+  protected readonly narrow = narrowScreen();
+  /** On a narrow screen: whether the docket lies open over the sheet. */
+  protected readonly unfolded = signal(false);
+  protected readonly title = computed(() => (this.order()?.rollsBack ? 'Work order, roll-back' : 'Work order'));
+  /** What the folded docket says: the step at work, else what there is to do, else what is next. */
+  protected readonly folded = computed(() => {
+    const now = this.work.running() ? this.work.progress()?.text : undefined;
+    const [next] = this.stillOpen();
+    return now ?? (this.summary() || (next ? `next: ${stationTitles[next.station]}` : 'nothing open'));
+  });
+
   protected readonly summary = computed(() => {
     const open = this.work.open();
     const states = this.work.stepStates();
@@ -101,6 +113,10 @@ export class DocketComponent {
   });
 
   constructor() {
+    // What waits for a person is not left folded away.
+    effect(() => {
+      if (this.work.progress()?.waitsFor) this.unfolded.set(true);
+    });
     const current = computed(() => this.work.progress()?.stepId);
     effect(() => {
       const id = current();

@@ -68,6 +68,7 @@ export class CraftDrawingComponent {
         r: radius,
         name: arm.name,
         scale,
+        nameY: y + nameOffset(y, radius),
         where: `${arm.name}, ${arm.xMm} mm to the right, ${arm.yMm} mm to the front`,
         ...drawn,
         arc: arc(x, y, radius * 0.8, drawn.sense),
@@ -117,6 +118,9 @@ export class CraftDrawingComponent {
     this.answered.emit({arm, sense});
   }
 }
+
+/** The name stands on the side away from the centre, where no arm line comes from; beyond the disc where that is small. */
+const nameOffset = (y: number, radius: number): number => (y < size / 2 - 20 ? -(radius >= 50 ? 26 : radius + 5) : 36);
 
 function arc(x: number, y: number, r: number, sense: RotationSense | undefined): string {
   const [dx, dy] = [r * 0.78, r * 0.63];

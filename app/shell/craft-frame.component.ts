@@ -145,6 +145,15 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
       display: flex;
       flex: 1;
       min-height: 0;
+      position: relative;
+    }
+    @media (max-width: 1150px) {
+      main {
+        flex-direction: column;
+      }
+      .stop:not(.here) small {
+        display: none;
+      }
     }
     .sheet {
       flex: 1;

@@ -13,7 +13,7 @@ import {FleetStore} from '../state/fleet.store';
     <p-menu #menu [model]="items()" popup appendTo="body" />
   `,
   styles:
-    '.text { background: none; border: 0; color: #cfd6d6; font-size: 12.5px; cursor: pointer; padding: 8px 4px; } .text:hover { text-decoration: underline; } .text:focus-visible { outline-color: #e59a6f; }',
+    '.text { background: none; border: 0; color: var(--bar-ink-2); font-size: 12.5px; cursor: pointer; padding: 8px 4px; } .text:hover { text-decoration: underline; } .text:focus-visible { outline-color: var(--bar-mark); }',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class MishapsComponent {

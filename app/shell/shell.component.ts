@@ -99,7 +99,7 @@ const isFileField = (target: EventTarget | null): boolean =>
       text-decoration: none;
     }
     .mark i {
-      color: #e59a6f;
+      color: var(--bar-mark);
       font-style: normal;
     }
     .craft {
@@ -120,7 +120,7 @@ const isFileField = (target: EventTarget | null): boolean =>
       gap: 4px;
     }
     .beside a {
-      color: #cfd6d6;
+      color: var(--bar-ink-2);
       font-size: 13px;
       padding: 8px 9px;
       text-decoration: none;
@@ -131,20 +131,20 @@ const isFileField = (target: EventTarget | null): boolean =>
     }
     .beside a.on {
       color: var(--on-bar);
-      border-color: #e59a6f;
+      border-color: var(--bar-mark);
     }
     .space {
       flex: 1;
     }
     .fault {
-      color: #f0b48f;
+      color: var(--bar-fault);
       font-size: 12.5px;
       max-width: 360px;
     }
     .text {
       background: none;
       border: 0;
-      color: #cfd6d6;
+      color: var(--bar-ink-2);
       font-size: 12.5px;
       cursor: pointer;
       padding: 8px 4px;
@@ -157,19 +157,19 @@ const isFileField = (target: EventTarget | null): boolean =>
       align-items: center;
       gap: 7px;
       font-size: 12.5px;
-      color: #cfd6d6;
+      color: var(--bar-ink-2);
       white-space: nowrap;
     }
     .lamp::before {
       content: '';
       width: 9px;
       height: 9px;
-      border: 2px solid #9fb4b6;
+      border: 2px solid var(--bar-ring);
       border-radius: 50%;
     }
     .lamp.on::before {
-      background: #8fc06b;
-      border-color: #8fc06b;
+      background: var(--bar-on);
+      border-color: var(--bar-on);
     }
     .drop {
       position: fixed;
@@ -184,8 +184,8 @@ const isFileField = (target: EventTarget | null): boolean =>
       pointer-events: none;
     }
     .cut {
-      background: #f4f0e6;
-      color: #a5431f;
+      background: var(--cut);
+      color: var(--cut-ink);
       font-weight: 700;
       border: 0;
       border-radius: var(--r);
@@ -196,8 +196,8 @@ const isFileField = (target: EventTarget | null): boolean =>
       white-space: nowrap;
     }
     .cut.live {
-      background: #a5431f;
-      color: #fff;
+      background: var(--cut-ink);
+      color: var(--cut-live);
     }
     .cut kbd {
       font: 600 11px var(--mono);
@@ -206,8 +206,17 @@ const isFileField = (target: EventTarget | null): boolean =>
       padding: 0 4px;
       margin-left: 6px;
     }
+    @media (max-width: 1150px) {
+      header {
+        gap: 10px;
+        padding: 0 12px;
+      }
+      .craft {
+        padding-left: 10px;
+      }
+    }
     header :focus-visible {
-      outline-color: #e59a6f;
+      outline-color: var(--bar-mark);
     }
   `,
   host: {

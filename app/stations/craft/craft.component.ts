@@ -1,7 +1,6 @@
 import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {FormsModule} from '@angular/forms';
-import {InputNumber} from 'primeng/inputnumber';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
@@ -18,6 +17,8 @@ import {
 import {withEstimates} from '@core/motor/model';
 import {torqueConstant} from '@core/motor/motor';
 import {OwnPresetsComponent} from './own-presets.component';
+import {NumberFieldComponent} from '../../shared/number-field.component';
+import {TextFieldComponent} from '../../shared/text-field.component';
 import {CraftDrawingComponent, type DrawnArm} from '../../shared/craft-drawing.component';
 import {FleetStore} from '../../state/fleet.store';
 import {ShelfStore} from '../../state/shelf.store';
@@ -31,7 +32,8 @@ type Estimated = NonNullable<Craft['motor']['estimated']>[number];
   imports: [
     NgTemplateOutlet,
     FormsModule,
-    InputNumber,
+    NumberFieldComponent,
+    TextFieldComponent,
     InputText,
     Select,
     SelectButton,
