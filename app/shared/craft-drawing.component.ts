@@ -69,6 +69,7 @@ export class CraftDrawingComponent {
         name: arm.name,
         scale,
         nameY: y + nameOffset(y, radius),
+        middle: middleOf(y, radius),
         where: `${arm.name}, ${arm.xMm} mm to the right, ${arm.yMm} mm to the front`,
         ...drawn,
         arc: arc(x, y, radius * 0.8, drawn.sense),
@@ -121,6 +122,14 @@ export class CraftDrawingComponent {
 
 /** The name stands on the side away from the centre, where no arm line comes from; beyond the disc where that is small. */
 const nameOffset = (y: number, radius: number): number => (y < size / 2 - 20 ? -(radius >= 50 ? 26 : radius + 5) : 36);
+
+/** The line between the halves of a disc, in the parts that hub and name leave of it. */
+function middleOf(y: number, radius: number): (readonly [number, number])[] {
+  const name = y + nameOffset(y, radius);
+  const above = Math.min(y - 19, name < y ? name - 13 : Infinity);
+  const below = Math.max(y + 19, name > y ? name + 5 : -Infinity);
+  return [[y - radius, above] as const, [below, y + radius] as const].filter(([from, to]) => to > from);
+}
 
 function arc(x: number, y: number, r: number, sense: RotationSense | undefined): string {
   const [dx, dy] = [r * 0.78, r * 0.63];
