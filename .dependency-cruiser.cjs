@@ -50,6 +50,7 @@ const app = [
   'bench',
   'store',
   'workers',
+  'jobs',
   'state',
   'charts',
   'shared',

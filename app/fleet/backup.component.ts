@@ -1,10 +1,10 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, inject, signal} from '@angular/core';
-import * as Comlink from 'comlink';
 import {Dialog} from 'primeng/dialog';
 import type {Problem} from '@core/problem';
 import {when} from '../shared/when';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
+import {WorkerClient} from '../jobs/worker-client';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {replacing} from '../store/store-lock';
@@ -84,7 +84,9 @@ export class BackupComponent {
   protected readonly read = signal<BackupSummary | undefined>(undefined);
   /** Share read; undefined while nothing is. */
   protected readonly share = signal<number | undefined>(undefined);
-  private worker: {remote: Comlink.Remote<BackupWorker>; end: () => void} | undefined;
+  private readonly worker = new WorkerClient<BackupWorker>(
+    () => new Worker(new URL('../workers/backup.worker', import.meta.url), {type: 'module'}),
+  );
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.cancel());
@@ -93,8 +95,10 @@ export class BackupComponent {
   protected async save(): Promise<void> {
     const createdAt = new Date().toISOString();
     // Craft in hand come first: a store that is full has older ones.
-    const zip = await this.remote().pack(createdAt, this.fleet.crafts());
-    download(`bidex ${createdAt.slice(0, 10)}.zip`, zip, 'application/zip');
+    const craft = this.fleet.crafts();
+    const zip = await this.worker.run((remote) => remote.pack(createdAt, craft), {place: 'backup'});
+    if (zip.ok) download(`bidex ${createdAt.slice(0, 10)}.zip`, zip.value, 'application/zip');
+    else this.problem.set(zip.problem);
   }
 
   protected async pick(event: Event): Promise<void> {
@@ -103,20 +107,19 @@ export class BackupComponent {
     if (!file) return;
     this.problem.set(undefined);
     this.share.set(0);
-    const read = await this.remote().read(
-      file,
-      Comlink.proxy((share: number) => this.share() !== undefined && this.share.set(share)),
-    );
+    const read = await this.worker.run((remote, onProgress) => remote.read(file, onProgress), {
+      place: file.name,
+      onProgress: (share) => this.share.set(share),
+    });
     input.value = '';
     this.share.set(undefined);
     if (read.ok) this.read.set(read.value);
-    else this.problem.set(read.problem);
+    else if (read.problem.code !== 'cancelled') this.problem.set(read.problem);
   }
 
   /** Ends reading at once; nothing was changed by it. */
   protected cancel(): void {
-    this.worker?.end();
-    this.worker = undefined;
+    this.worker.cancel();
     this.share.set(undefined);
     this.read.set(undefined);
   }
@@ -124,24 +127,12 @@ export class BackupComponent {
   protected async restore(): Promise<void> {
     this.read.set(undefined);
     if (this.bench.occupied()) return this.problem.set(busy.order);
-    const replaced = await replacing(this.bench.isConnected(), () => this.remote().put());
+    const put = () => this.worker.run((remote) => remote.put(), {place: 'backup'});
+    const replaced = await replacing(this.bench.isConnected(), put);
     if (replaced.kind === 'busy') return this.problem.set(busy[replaced.why]);
-    if (replaced.value !== undefined)
-      return this.problem.set({
-        code: 'restore-failed',
-        place: 'backup',
-        meaning: `The browser's store refused it: ${replaced.value}`,
-        remedy: 'Everything is as it was before. Free space on this computer, then try again.',
-      });
+    if (!replaced.value.ok) return this.problem.set(replaced.value.problem);
     // Every view holds what was kept before; a fresh page holds what is kept now.
     location.reload();
-  }
-
-  private remote(): Comlink.Remote<BackupWorker> {
-    if (this.worker) return this.worker.remote;
-    const own = new Worker(new URL('../workers/backup.worker', import.meta.url), {type: 'module'});
-    this.worker = {remote: Comlink.wrap<BackupWorker>(own), end: () => own.terminate()};
-    return this.worker.remote;
   }
 
   protected readonly day = when;

@@ -1,6 +1,6 @@
 /** Reads an image file: small ones at once, large ones in a worker that can be cancelled. */
-import * as Comlink from 'comlink';
-import {failure, type Result} from '@core/problem';
+import type {Result} from '@core/problem';
+import {WorkerClient} from '../jobs/worker-client';
 import {inspectImage, type InspectedFile} from '../workers/image-inspection';
 import type {ImageWorker} from '../workers/image.worker';
 
@@ -20,24 +20,14 @@ export async function inspectFile(
   control?: ReadingControl,
 ): Promise<Result<InspectedFile>> {
   if (bytes.length <= smallFile) return inspectImage(name, bytes, {base});
-  const worker = new Worker(new URL('../workers/image.worker', import.meta.url), {type: 'module'});
-  try {
-    const remote = Comlink.wrap<ImageWorker>(worker);
-    const cancelled = new Promise<Result<InspectedFile>>((resolve) =>
-      control?.onStart(() =>
-        resolve(
-          failure({
-            code: 'cancelled',
-            place: name,
-            meaning: 'Reading was cancelled by you.',
-            remedy: 'Drop the file again to read it.',
-          }),
-        ),
-      ),
-    );
-    const progress = Comlink.proxy((share: number) => control?.onProgress(share));
-    return await Promise.race([remote.inspect(name, bytes, base, progress), cancelled]);
-  } finally {
-    worker.terminate();
-  }
+  const worker = new WorkerClient<ImageWorker>(
+    () => new Worker(new URL('../workers/image.worker', import.meta.url), {type: 'module'}),
+  );
+  control?.onStart(() => worker.cancel());
+  const result = await worker.run((remote, onProgress) => remote.inspect(name, bytes, base, onProgress), {
+    place: name,
+    ...(control && {onProgress: control.onProgress}),
+  });
+  worker.cancel();
+  return result;
 }

@@ -1,13 +1,13 @@
 /** A flight log and what the planned filters would do to it; computed in a worker. */
 import {computed, effect, inject, untracked} from '@angular/core';
 import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
-import * as Comlink from 'comlink';
 import type {ControllerPlan} from '@core/controller/plan';
 import type {NoiseAnalysis} from '@core/noise/analysis';
 import {totalDelayMs, type FilterChain} from '@core/noise/delay-ledger';
 import type {Axis} from '@core/noise/flight-log';
 import {ProblemError, type Problem} from '@core/problem';
 import {plannedFilters} from '@core/noise/forecast';
+import {WorkerClient} from '../jobs/worker-client';
 import {database, stored} from '../store/database';
 import type {NoiseWorker} from '../workers/noise.worker';
 import {FleetStore} from './fleet.store';
@@ -76,13 +76,9 @@ export const NoiseStore = signalStore(
     }),
   })),
   withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {
-    let worker: {remote: Comlink.Remote<NoiseWorker>; end: () => void} | undefined;
-    const remote = () => {
-      if (worker) return worker.remote;
-      const own = new Worker(new URL('../workers/noise.worker', import.meta.url), {type: 'module'});
-      worker = {remote: Comlink.wrap<NoiseWorker>(own), end: () => own.terminate()};
-      return worker.remote;
-    };
+    const worker = new WorkerClient<NoiseWorker>(
+      () => new Worker(new URL('../workers/noise.worker', import.meta.url), {type: 'module'}),
+    );
     let asked = 0;
     const ofCraft = async (craftId: string): Promise<readonly Flight[]> => {
       const kept = await stored(database.logs.where({craftId}).sortBy('addedAt'));
@@ -96,8 +92,12 @@ export const NoiseStore = signalStore(
       if (!question || !flight || store.busy() === 'reading') return;
       const own = ++asked;
       patchState(store, {busy: 'computing'});
-      const analysis = await remote().analyse({...question, axis: store.axis()});
+      const analysed = await worker.run((remote) => remote.analyse({...question, axis: store.axis()}), {
+        place: flight.label,
+      });
       if (own !== asked) return;
+      if (!analysed.ok) return patchState(store, {problem: analysed.problem, busy: undefined});
+      const analysis = analysed.value;
       patchState(store, {analysis, busy: undefined});
       // A verdict belongs to the craft it was recorded on.
       if (record.craftId() !== flight.craftId) return;
@@ -126,25 +126,23 @@ export const NoiseStore = signalStore(
         flight: undefined,
         analysis: undefined,
       });
-      try {
-        const onProgress = Comlink.proxy((share: number) => patchState(store, {share}));
-        const problem = await remote().read(source, onProgress);
-        if (isStale()) return false;
-        // What is shown is kept already.
-        if (!problem) await keep();
-        if (isStale()) return false;
-        patchState(store, problem ? {problem, busy: undefined} : {flight, busy: undefined});
-        if (!problem) await analyse();
-        return !problem;
-      } catch (error) {
-        if (isStale()) return false;
-        const meaning = error instanceof Error ? error.message : String(error);
-        patchState(store, {
-          busy: undefined,
-          problem: {code: 'log', place: flight.label, meaning, remedy: 'Try again.'},
-        });
+      const read = await worker.run((remote, onProgress) => remote.read(source, onProgress), {
+        place: flight.label,
+        onProgress: (share) => {
+          if (!isStale()) patchState(store, {share});
+        },
+      });
+      if (isStale()) return false;
+      if (!read.ok) {
+        patchState(store, {problem: read.problem, busy: undefined});
         return false;
       }
+      // What is shown is kept already.
+      await keep();
+      if (isStale()) return false;
+      patchState(store, {flight, busy: undefined});
+      await analyse();
+      return true;
     };
     const open = async (flight: Flight): Promise<void> => {
       if (flight.isDemo) return void (await read(flight, `/api/flight-logs/${flight.id}`));
@@ -207,8 +205,7 @@ export const NoiseStore = signalStore(
       /** Ends reading or computing at once. */
       cancel(): void {
         asked++;
-        worker?.end();
-        worker = undefined;
+        worker.cancel();
         patchState(store, {busy: undefined, flight: undefined, analysis: undefined});
       },
     };

@@ -2,7 +2,7 @@
 import '../zod-without-eval';
 import * as Comlink from 'comlink';
 import type {Craft} from '@core/craft/craft';
-import {failure, success, type Result} from '@core/problem';
+import {failure, success, type Problem, type Result} from '@core/problem';
 import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from '../store/backup';
 
 /** What a person decides by. */
@@ -18,10 +18,10 @@ let read: Backup | undefined;
 
 export const backupWorker = {
   /** Everything kept, with the craft in hand in place of the store's, as one zip file. */
-  async pack(createdAt: string, craft: readonly Craft[]): Promise<Uint8Array> {
+  async pack(createdAt: string, craft: readonly Craft[]): Promise<Result<Uint8Array>> {
     const whole = await collectBackup(createdAt).catch(() => emptyBackup(createdAt));
     const zip = packBackup({...whole, rows: {...whole.rows, craft}});
-    return Comlink.transfer(zip, [zip.buffer]);
+    return Comlink.transfer(success(zip), [zip.buffer]);
   },
   /** Reads a file and keeps what it holds for {@link put}. */
   async read(file: Blob, onProgress: (share: number) => void): Promise<Result<BackupSummary>> {
@@ -44,18 +44,25 @@ export const backupWorker = {
       logs: logs.length,
     });
   },
-  /** Puts what was read in the place of everything kept. Resolves to why the store refused it, or to nothing. */
-  async put(): Promise<string | undefined> {
+  /** Puts what was read in the place of everything kept. Resolves to why the store refused it where it did. */
+  async put(): Promise<Result<true>> {
     if (!read) throw new Error('No backup was read');
     try {
       await restoreBackup(read);
-      return undefined;
+      return success(true);
     } catch (error) {
-      return error instanceof Error ? error.message : String(error);
+      return failure(refused(error));
     }
   },
 };
 export type BackupWorker = typeof backupWorker;
+
+const refused = (error: unknown): Problem => ({
+  code: 'restore-failed',
+  place: 'backup',
+  meaning: `The browser's store refused it: ${error instanceof Error ? error.message : String(error)}`,
+  remedy: 'Everything is as it was before. Free space on this computer, then try again.',
+});
 
 /** A packed backup is smaller than what it unpacks to; the bound of that is in sealed-zip.ts. */
 const mostFileBytes = 400 * 2 ** 20;

@@ -3,7 +3,7 @@ import '../zod-without-eval';
 import * as Comlink from 'comlink';
 import {analyseNoise, type NoiseAnalysis, type NoiseQuestion} from '@core/noise/analysis';
 import {readFlightLog, type FlightLog} from '@core/noise/flight-log';
-import type {Problem} from '@core/problem';
+import {failure, success, type Problem, type Result} from '@core/problem';
 
 let log: FlightLog | undefined;
 
@@ -17,21 +17,21 @@ async function textOf(source: Blob | string): Promise<string | Problem> {
 }
 
 export const noiseWorker = {
-  /** Reads a log from a file or an address of our server, and keeps it. Resolves to what is wrong with it, or nothing. */
-  async read(source: Blob | string, onProgress: (share: number) => void): Promise<Problem | undefined> {
+  /** Reads a log from a file or an address of our server, and keeps it. Resolves to what is wrong with it where something is. */
+  async read(source: Blob | string, onProgress: (share: number) => void): Promise<Result<true>> {
     const text = await textOf(source);
-    if (typeof text !== 'string') return text;
+    if (typeof text !== 'string') return failure(text);
     const reading = readFlightLog(text, (share) => {
       onProgress(share);
       return true;
     });
-    if (!reading.ok) return reading.problem;
+    if (!reading.ok) return reading;
     log = reading.value;
-    return undefined;
+    return success(true);
   },
-  analyse(question: NoiseQuestion): NoiseAnalysis {
+  analyse(question: NoiseQuestion): Result<NoiseAnalysis> {
     if (!log) throw new Error('No flight log was read');
-    return analyseNoise(log, question);
+    return success(analyseNoise(log, question));
   },
 };
 export type NoiseWorker = typeof noiseWorker;
