@@ -147,6 +147,8 @@ test('a preset of one’s own goes to another craft, with a preview and one step
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Name').fill('Orchard quad');
   await dialog.getByRole('button', {name: 'Keep it'}).click();
+  // It closes when the store has it.
+  await expect(dialog).toBeHidden();
   await page.goto('/craft/bramble/craft');
   await page.getByRole('button', {name: 'Apply a preset'}).click();
   await dialog.getByRole('combobox', {name: 'Preset'}).click();
