@@ -5,6 +5,3 @@ export const hexOf = (value: number, digits: number): string => value.toString(1
 
 /** An address as people read it: four digits where they suffice, else eight. */
 export const addressText = (address: number): string => `0x${hexOf(address, address > 0xffff ? 8 : 4)}`;
-
-/** Bytes as lower-case text, two digits each. */
-export const hexOfBytes = (bytes: Uint8Array): string => [...bytes].map((b) => hexOf(b, 2).toLowerCase()).join('');

@@ -1,7 +1,7 @@
 import {DestroyRef, inject, signal, type Signal} from '@angular/core';
 
 /** Below this width the docket folds to a bar, CSS px: at 200 % zoom a screen of 1920 px counts as 960. */
-export const narrowPx = 1150;
+const narrowPx = 1150;
 
 /** Whether the page is narrow now. To be called where dependencies can be injected. */
 export function narrowScreen(): Signal<boolean> {

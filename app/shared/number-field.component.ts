@@ -37,7 +37,7 @@ export class NumberFieldComponent {
   /** Written behind the number, with the space before it. */
   readonly unit = input('');
   readonly step = input(1);
-  readonly digits = input(0);
+  readonly digits = input<number | undefined>(undefined);
   readonly grouping = input(true);
   /** Small steps by buttons; each is taken over at once. */
   readonly buttons = input(false);

@@ -138,7 +138,14 @@ export const NoiseStore = signalStore(
         return false;
       }
       // What is shown is kept already.
-      await keep();
+      try {
+        await keep();
+      } catch (error) {
+        const meaning = error instanceof Error ? error.message : String(error);
+        const problem = {code: 'log', place: flight.label, meaning, remedy: 'Try again.'};
+        if (!isStale()) patchState(store, {problem, busy: undefined});
+        return false;
+      }
       if (isStale()) return false;
       patchState(store, {flight, busy: undefined});
       await analyse();

@@ -1,8 +1,8 @@
 /** Everything found at one moment, kept under a name: compared with others, planned again, handed on as a file. */
+import {bytesToHex} from '@noble/hashes/utils.js';
 import * as z from 'zod';
 import {plannedFor, type Craft, type PlannedValue} from '../craft/craft';
 import {controllerPlanShape} from '../controller/plan';
-import {hexOfBytes} from '../hex';
 import {failure, success, type Result} from '../problem';
 import {joinValues} from '../craft/plan-values';
 import {carryOver, type CarryOver} from '../settings/carry-over';
@@ -66,7 +66,7 @@ export function snapshotOfFound(
       firmware: firmwareText(esc),
       ...(esc.settings && {layout: esc.settings.layout}),
       values: {...esc.settings?.values},
-      page: hexOfBytes(esc.settingsPage),
+      page: bytesToHex(esc.settingsPage),
     })),
     ...(found.controller && {controller: {...found.controller.config}}),
   };
