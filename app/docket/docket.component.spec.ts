@@ -7,7 +7,8 @@ import type {Problem} from '@core/problem';
 import type {JournalEntry, StepState} from '@core/run/journal';
 import type {Progress} from '@core/run/runner';
 import {routeStates} from '@core/route/stations';
-import {buildWorkOrder, type WorkOrder} from '@core/order/work-order';
+import {makeWorkOrder} from '@core/run/make-order';
+import type {WorkOrder} from '@core/order/work-order';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
@@ -18,7 +19,7 @@ import {button, buttons, fakeBench, textOf} from '../testing/fakes';
 import {DocketComponent} from './docket.component';
 
 const found = await new Harness().survey();
-const built = buildWorkOrder({id: 'o', at: 1, craft: juniper, found, imageFor: shelf.imageFor(juniper)});
+const built = makeWorkOrder({id: 'o', at: 1, craft: juniper, found, imageFor: shelf.imageFor(juniper)});
 const states = (read: Found | undefined) =>
   routeStates({craft: juniper, found: read, proofs: [], written: {}, sightings: [], noise: undefined, now: undefined});
 const order: WorkOrder = built.ok ? built.value : (undefined as never);

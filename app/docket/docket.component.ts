@@ -3,7 +3,8 @@ import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} fr
 import {RouterLink} from '@angular/router';
 import {batteryRefusal} from '@core/bench/battery';
 import type {Progress} from '@core/run/runner';
-import {isForPerson, isLeavable, leavableText, type LeavableStep, type Step} from '@core/order/steps';
+import type {ChangeText, Step, StepKind} from '@core/order/steps';
+import {isForPerson, leavableKinds, stepKinds} from '@core/run/step-kinds';
 import {orderEstimateMs} from '@core/order/work-order';
 import {stationTitles} from '@core/route/stations';
 import {stillOpen} from '@core/route/still-open';
@@ -55,16 +56,14 @@ export class DocketComponent {
   protected readonly leftSteps = computed(() => this.order()?.leftSteps ?? []);
   /** Told while the order is not begun. */
   protected readonly warnings = computed(() => (this.work.open() ? [] : (this.order()?.warnings ?? [])));
-  protected readonly texts = leavableText;
+  protected readonly texts = Object.fromEntries(leavableKinds.map(({kind, leavable}) => [kind, leavable]));
   /** First step of each kind that may be left out of the next order. */
   private readonly firstOfKind = computed(() => {
-    const first = new Map<LeavableStep, string>();
-    for (const {kind, id} of this.steps()) if (isLeavable(kind) && !first.has(kind)) first.set(kind, id);
+    const first = new Map<StepKind, string>();
+    for (const {kind, id} of this.steps()) if (!first.has(kind)) first.set(kind, id);
     return first;
   });
-  protected readonly writes = computed(() =>
-    this.steps().some((s) => s.kind === 'write-firmware' || s.kind === 'visit'),
-  );
+  protected readonly writes = computed(() => this.steps().some((s) => stepKinds.of(s).images));
   /** Why this battery cannot finish the order; undefined when it can. */
   protected readonly batteryLow = computed(() => {
     const [order, power] = [this.order(), this.bench.power()];
@@ -128,11 +127,16 @@ export class DocketComponent {
   protected at(step: Step): Progress | undefined {
     if (!this.work.running() || this.mark(step)) return undefined;
     const own = this.work.working()[step.id];
-    return step.kind === 'write-firmware' || this.work.progress()?.stepId === step.id ? own : undefined;
+    return stepKinds.of(step).isGrouped || this.work.progress()?.stepId === step.id ? own : undefined;
   }
 
-  protected leavable(step: Step): LeavableStep | undefined {
-    if (this.work.open() || this.order()?.rollsBack || !isLeavable(step.kind)) return undefined;
+  /** Changes a step makes, value by value; those of a visit while it is at work. */
+  protected changes(step: Step): readonly ChangeText[] | undefined {
+    return 'changes' in step && (step.kind !== 'visit' || this.at(step)) ? step.changes : undefined;
+  }
+
+  protected leavable(step: Step): StepKind | undefined {
+    if (this.work.open() || this.order()?.rollsBack || !stepKinds.of(step).leavable) return undefined;
     return this.firstOfKind().get(step.kind) === step.id ? step.kind : undefined;
   }
 

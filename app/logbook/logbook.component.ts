@@ -1,4 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
+import {imagesOf} from '@core/run/step-kinds';
 import type {JournalEntry} from '@core/run/journal';
 import {when} from '../shared/when';
 import {SoundsComponent} from '../shared/sounds.component';
@@ -181,10 +182,6 @@ export class LogbookComponent {
 
 function titleOf({order}: KeptOrder): string {
   if (order.rollsBack) return 'Roll-back';
-  const images = new Set(
-    order.steps.flatMap((s) =>
-      s.kind === 'write-firmware' ? [s.image.name] : s.kind === 'visit' ? s.writes.map((w) => w.image.name) : [],
-    ),
-  );
+  const images = new Set(order.steps.flatMap((s) => imagesOf(s).map((w) => w.image.name)));
   return images.size ? `Write ${[...images].join(' and ')}` : 'Set parameters and flight controller';
 }

@@ -11,11 +11,12 @@ import {snapshotOfFound} from '@core/snapshot/snapshot';
 import type {CancelSignal} from '@core/spin/lease';
 import {measureReplies} from '@core/spin/measure-replies';
 import {replyQuestion} from '@core/spin/reply-question';
-import {buildRollBack} from '@core/order/roll-back';
 import {escsOfPlan, judgePlan, plannedEscs} from '@core/compare/rules/judge-plan';
 import type {Finding, PlannedEsc} from '@core/compare/rules/rule';
-import type {LeavableStep, StepKind} from '@core/order/steps';
-import {buildWorkOrder, type WorkOrder} from '@core/order/work-order';
+import type {StepKind} from '@core/order/steps';
+import {touchesOf} from '@core/run/step-kinds';
+import {makeRollBack, makeWorkOrder} from '@core/run/make-order';
+import type {WorkOrder} from '@core/order/work-order';
 import {browserJournal, database, stored, type KeptOrder} from '../store/database';
 import {duringOrder} from '../store/store-lock';
 import {BenchStore} from './bench.store';
@@ -38,7 +39,7 @@ interface WorkState {
   /** Outputs left out of the next order. */
   readonly leave: readonly number[];
   /** Kinds of step left out of the next order. */
-  readonly leaveSteps: readonly LeavableStep[];
+  readonly leaveSteps: readonly StepKind[];
   /** A roll-back that was chosen in the Logbook and waits to be carried out. */
   readonly rollBack: WorkOrder | undefined;
   readonly problem: Problem | undefined;
@@ -76,7 +77,7 @@ export const WorkStore = signalStore(
       if (back) return success(back);
       // The shelf's images are read one after the other: the order follows them.
       shelf.images();
-      const built = buildWorkOrder({
+      const built = makeWorkOrder({
         id: 'draft',
         at: found.at,
         craft,
@@ -214,7 +215,7 @@ export const WorkStore = signalStore(
         if (entry.proof) record.addProofs([entry.proof]);
         const step = order.steps.find((s) => s.id === entry.stepId);
         if (entry.event === 'begin' && step)
-          for (const what of writtenBy[step.kind] ?? []) record.noteWritten(what, entry.at);
+          for (const what of new Set(touchesOf(step).map((t) => t.of))) record.noteWritten(what, entry.at);
       };
 
       /** Runs an order against the bench, with everything it needs from this page. */
@@ -329,7 +330,7 @@ export const WorkStore = signalStore(
         /** Leaves an ESC out of the next order, or takes it in again. */
         toggleLeave: (output: number) => patchState(store, ({leave}) => ({leave: toggled(leave, output)})),
         /** Leaves a kind of step out of the next order, or takes it in again. */
-        toggleLeaveStep: (kind: LeavableStep) =>
+        toggleLeaveStep: (kind: StepKind) =>
           patchState(store, ({leaveSteps}) => ({leaveSteps: toggled(leaveSteps, kind)})),
         /** Puts the order that undoes `order` on the docket, or takes it away again. */
         async prepareRollBack(order: WorkOrder): Promise<void> {
@@ -342,7 +343,7 @@ export const WorkStore = signalStore(
             return patchState(store, {problem: error.problem});
           }
           const supply = shelf.supply();
-          const back = buildRollBack({id: 'roll-back', at: Date.now(), craft, order, found, supply});
+          const back = makeRollBack({id: 'roll-back', at: Date.now(), craft, order, found, supply});
           patchState(store, back.ok ? {rollBack: back.value, problem: undefined} : {problem: back.problem});
         },
         dropRollBack: () => patchState(store, {rollBack: undefined}),
@@ -366,15 +367,6 @@ export const WorkStore = signalStore(
     },
   ),
 );
-
-/** What the steps of a kind write. */
-const writtenBy: Partial<Record<StepKind, readonly (keyof Written)[]>> = {
-  'write-firmware': ['firmware'],
-  visit: ['firmware', 'settings'],
-  'set-parameters': ['settings'],
-  'restore-settings': ['settings'],
-  'set-controller': ['controller'],
-};
 
 const fault = (error: unknown): Problem => ({
   code: 'fault',

@@ -4,16 +4,19 @@ import {controllerConfigShape} from '../controller/plan';
 import {craftShape, planShape, rotationSense} from '../craft/craft';
 import {ownPresetShape} from '../craft/own-presets';
 import {bootIdentityShape, controllerIdentityShape, powerShape, roadShape} from '../link/operations';
-import {layoutRevisions, parameterDefinitions, type ParameterKey} from '../settings/definitions';
-import {leavableSteps} from '../order/steps';
+import {layoutRevisions} from '../settings/definitions';
+import {settingsShape} from '../settings/shapes';
+import {
+  bytesShape as bytes,
+  idShape as id,
+  outputShape as output,
+  textShape as text,
+  timeShape as time,
+} from '../shapes';
+import {leavableKinds, stepKinds} from '../run/step-kinds';
 import {snapshotShape} from '../snapshot/snapshot';
 
-const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected bytes');
 const crc = z.number().int().min(0).max(0xffffffff);
-const output = z.number().int().min(0).max(15);
-const time = z.number().min(0);
-const text = z.string().max(10_000);
-const id = z.string().min(1).max(200);
 
 export const problemShape = z.object({code: text, place: text, meaning: text, remedy: text});
 
@@ -34,10 +37,6 @@ const identityShape = z.object({
 });
 const hardwareShape = z.object({board: text, chip: text, deadTimeNs: z.number().int().min(0)});
 const claimShape = hardwareShape.extend({serial: id, by: text, at: time});
-const settingsShape = z.partialRecord(
-  z.enum(parameterDefinitions.map((d) => d.key) as [ParameterKey, ...ParameterKey[]]),
-  z.number(),
-);
 const decodedShape = z.object({layout: z.literal(layoutRevisions), values: settingsShape});
 
 const foundEscShape = z.object({
@@ -119,47 +118,8 @@ const recordShape = z.object({
   writer: text.optional(),
 });
 
-const target = z.object({output, serial: id});
-const image = z.object({name: text, sha256: text});
-const part = z.enum(['base', 'module']);
-const write = z.object({
-  image,
-  part,
-  pages: z.number().int().min(0),
-  equal: z.number().int(),
-  rewrite: z.boolean(),
-  clearsModule: z.boolean(),
-});
-const settingsTarget = target.extend({layout: z.literal(layoutRevisions), values: settingsShape});
-const provenTarget = target.extend({images: z.array(z.object({part, sha256: text})), noModule: z.boolean().optional()});
-const changes = z.array(z.object({title: text, note: text}));
-const step = {id, title: text, note: text, estimateMs: z.number().min(0)};
-
-const stepShape = z.discriminatedUnion('kind', [
-  z.object({...step, kind: z.literal('snapshot'), outputs: z.array(output)}),
-  write.extend({...step, kind: z.literal('write-firmware'), target}),
-  z.object({...step, kind: z.literal('cycle-battery')}),
-  z.object({...step, kind: z.literal('set-parameters'), targets: z.array(settingsTarget), changes}),
-  z.object({...step, kind: z.literal('restore-settings'), targets: z.array(target.extend({page: bytes}))}),
-  z.object({...step, kind: z.literal('set-controller'), config: controllerConfigShape.partial(), changes}),
-  z.object({
-    ...step,
-    kind: z.literal('visit'),
-    target,
-    writes: z.array(write),
-    settings: settingsTarget.optional(),
-    proves: provenTarget,
-    changes,
-  }),
-  z.object({...step, kind: z.literal('prove-pages'), targets: z.array(provenTarget)}),
-  z.object({...step, kind: z.literal('prove-settings'), outputs: z.array(output)}),
-  z.object({
-    ...step,
-    kind: z.literal('prove-replies'),
-    outputs: z.number().int().min(1).max(16),
-    poles: z.number().int().min(2),
-  }),
-]);
+const [firstKind, ...otherKinds] = stepKinds.all.map((kind) => kind.shape);
+const stepShape = z.discriminatedUnion('kind', [firstKind!, ...otherKinds]);
 
 const findingShape = z.object({
   id: text,
@@ -177,7 +137,7 @@ const orderShape = z.object({
   cells: z.number().int().min(1),
   found: foundShape,
   leftOut: z.array(z.object({output, problem: problemShape})),
-  leftSteps: z.array(z.enum(leavableSteps)).optional(),
+  leftSteps: z.array(z.enum(leavableKinds.map(({kind}) => kind))).optional(),
   warnings: z.array(findingShape).optional(),
   rollsBack: id.optional(),
   steps: z.array(stepShape),

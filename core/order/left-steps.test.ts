@@ -2,9 +2,9 @@
 import {describe, expect, it} from 'vitest';
 import {Harness} from '@simulator/testing/bench-harness';
 import {findDifferences} from '../compare/difference';
-import type {LeavableStep} from './steps';
+import type {StepKind} from './steps';
 
-async function carryOutWithout(leaveSteps: readonly LeavableStep[]) {
+async function carryOutWithout(leaveSteps: readonly StepKind[]) {
   const h = new Harness();
   const before = await h.survey();
   const order = await h.order({found: before, leaveSteps});
@@ -54,7 +54,7 @@ describe('an order without', () => {
 
   it('everything has no steps, and lists what was left', async () => {
     const h = new Harness();
-    const all: LeavableStep[] = ['write-firmware', 'set-parameters', 'set-controller', 'prove-replies'];
+    const all: StepKind[] = ['write-firmware', 'set-parameters', 'set-controller', 'prove-replies'];
     const order = await h.order({leaveSteps: all});
     expect(order.steps).toEqual([]);
     expect(order.leftSteps).toEqual(all);

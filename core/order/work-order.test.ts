@@ -3,14 +3,15 @@ import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {meridianImage} from '@simulator/firmware/meridian';
 import type {Craft} from '../craft/craft';
 import {juniper} from '@demo/craft/juniper';
-import {isForPerson} from './steps';
+import {isForPerson} from '../run/step-kinds';
 import {type PlannedImage} from '../firmware/planned-image';
-import {buildWorkOrder, orderEstimateMs, type OrderQuestion} from './work-order';
+import {makeWorkOrder} from '../run/make-order';
+import {orderEstimateMs, type OrderQuestion} from './work-order';
 import type {Found} from '../bench/found';
 
 const found: Found = await new Harness().survey();
 const build = (over: Partial<OrderQuestion> = {}) =>
-  buildWorkOrder({id: 'x', at: 1, craft: juniper, found, imageFor: shelf.imageFor(over.craft ?? juniper), ...over});
+  makeWorkOrder({id: 'x', at: 1, craft: juniper, found, imageFor: shelf.imageFor(over.craft ?? juniper), ...over});
 const refused = (over: Partial<OrderQuestion>) => {
   const order = build(over);
   return order.ok ? undefined : [order.problem.code, order.problem.place];

@@ -6,14 +6,15 @@ import {failure, success, type Problem, type Result} from '../problem';
 import {firmwareName} from '../firmware/firmware-plan';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
 import {equalSerialFindings} from '../compare/rules/equal-serials';
-import {planSteps} from './plan-steps';
+import {escWork} from './esc-work';
+import type {PlanQuestion, StepMeanings} from './step-kind';
 import {fitOf, type OrderEsc} from '../compare/esc-firmware';
 import {identityOf} from '../firmware/planned-image';
 import {type PlannedImage} from '../firmware/planned-image';
 import {judgePlan, plannedEsc} from '../compare/rules/judge-plan';
 import type {Finding} from '../compare/rules/rule';
 import type {Sighting} from '../spin/sighting';
-import type {LeavableStep, Step} from './steps';
+import type {Step, StepKind} from './steps';
 
 export interface LeftOut {
   readonly output: number;
@@ -31,7 +32,7 @@ export interface WorkOrder {
   /** ESCs this order does not touch, with the reason; they stay open. */
   readonly leftOut: readonly LeftOut[];
   /** Steps a person left out; they stay open. */
-  readonly leftSteps?: readonly LeavableStep[];
+  readonly leftSteps?: readonly StepKind[];
   /** Rules the plan breaks that do not stop the work, with the consequence. */
   readonly warnings?: readonly Finding[];
   /** Set on an order that puts back what another one changed. */
@@ -51,14 +52,14 @@ export interface OrderQuestion {
   /** Outputs a person leaves out: they stay listed as open. */
   readonly leave?: readonly number[];
   /** Kinds of step a person leaves out: what they would have done stays listed as open. */
-  readonly leaveSteps?: readonly LeavableStep[];
+  readonly leaveSteps?: readonly StepKind[];
   /** What was seen turning at the Spin station. */
   readonly sightings?: readonly Sighting[];
 }
 
-/** Builds the order, or says why there is none. An order without steps means: nothing to do. */
-export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
-  const {craft, found} = question;
+/** Builds the order of `kinds`, or says why there is none. An order without steps means: nothing to do. */
+export function buildWorkOrder(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> {
+  const {craft, found, leaveSteps = []} = question;
   const outputs = found.escs.length + found.silent.length;
   if (outputs !== craft.arms.length)
     return refuse(
@@ -67,12 +68,7 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
       `The bench has ${outputs} outputs, the craft ${craft.arms.length} arms.`,
       'Connect the right craft, or mend its data.',
     );
-  const leftOut: LeftOut[] = [...found.silent];
-  for (const {output, hardware} of found.escs) {
-    if (question.leave?.includes(output)) leftOut.push({output, problem: leftByPerson(output)});
-    else if (!hardware) leftOut.push({output, problem: unknownBoard(output)});
-  }
-  leftOut.sort((a, b) => a.output - b.output);
+  const leftOut = leftOutOf(question);
   const ready = found.escs.filter((e) => !leftOut.some((l) => l.output === e.output));
   if (!ready.length) return failure(leftOut[0]!.problem);
   const escs: OrderEsc[] = [];
@@ -81,19 +77,14 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
     if (!taken.ok) return taken;
     escs.push(taken.value);
   }
-  const leaveSteps = question.leaveSteps ?? [];
-  const isWritten = !leaveSteps.includes('write-firmware');
-  const rules = {
-    craft,
-    escs: escs.map((e) => plannedEsc(craft, isWritten ? e : {...e, identity: undefined})),
-    sightings: question.sightings ?? [],
-    clockMhz: found.controller?.identity.clockMhz,
-  };
-  const findings = judgePlan(rules);
+  const findings = judged(question, escs);
   const [refused] = findings.filter((f) => f.severity === 'refuse');
   if (refused) return refuse(`rule-${refused.id}`, refused.place, refused.meaning, refused.remedy);
-  const ask = {craft, found, escs, leftOut: leftOut.length > 0};
-  const all = planSteps({...ask, leaveSteps: []});
+  const planned = (leave: readonly StepKind[]) => {
+    const works = escs.map((esc) => escWork(craft.plan, leave, esc));
+    return planSteps({craft, found, works, leftOut: leftOut.length > 0, leaveSteps: leave}, kinds);
+  };
+  const all = planned([]);
   return success({
     id: question.id,
     craftId: craft.id,
@@ -104,7 +95,33 @@ export function buildWorkOrder(question: OrderQuestion): Result<WorkOrder> {
     leftOut,
     leftSteps: leaveSteps.filter((kind) => all.some((step) => step.kind === kind)),
     warnings: [...equalSerialFindings(found, craft.arms.length), ...findings],
-    steps: leaveSteps.length ? planSteps({...ask, leaveSteps}) : all,
+    steps: leaveSteps.length ? planned(leaveSteps) : all,
+  });
+}
+
+/** Every kind's steps in their safe order; none where nothing is to be changed. */
+function planSteps(question: PlanQuestion, {all, of}: StepMeanings): readonly Step[] {
+  const steps = all.flatMap((kind) => kind.plan(question));
+  return steps.some((step) => of(step).touches(step).length > 0) ? steps : [];
+}
+
+/** ESCs that the order does not touch, by output. */
+function leftOutOf({found, leave}: OrderQuestion): LeftOut[] {
+  const left = found.escs.flatMap(({output, hardware}): LeftOut[] => {
+    if (leave?.includes(output)) return [{output, problem: leftByPerson(output)}];
+    return hardware ? [] : [{output, problem: unknownBoard(output)}];
+  });
+  return [...found.silent, ...left].sort((a, b) => a.output - b.output);
+}
+
+/** The plan held against its rules, on the firmware that will run. */
+function judged({craft, found, leaveSteps, sightings}: OrderQuestion, escs: readonly OrderEsc[]): readonly Finding[] {
+  const isWritten = !leaveSteps?.includes('write-firmware');
+  return judgePlan({
+    craft,
+    escs: escs.map((e) => plannedEsc(craft, isWritten ? e : {...e, identity: undefined})),
+    sightings: sightings ?? [],
+    clockMhz: found.controller?.identity.clockMhz,
   });
 }
 

@@ -1,43 +1,25 @@
 /** A proof that contradicts what steps said: they are opened again, so that resuming looks at them anew. */
 import type {RunContext} from './run-context';
 import {stop} from './run-context';
-import type {Step} from '../order/steps';
+import type {Touch} from '../order/step-kind';
 
 /** What is not as the order should have left it. */
-export interface Contradiction {
+export interface Contradiction extends Touch {
   readonly place: string;
   readonly meaning: string;
-  /** The ESC, or the flight controller. */
-  readonly at: number | 'controller';
-  readonly of: 'firmware' | 'settings' | 'controller';
 }
 
-/** Opens the steps that made what is contradicted, and the battery cycle behind them; then throws. */
+/** Opens the steps that made what is contradicted, and those that follow them; then throws. */
 export async function contradict(run: RunContext, c: Contradiction): Promise<never> {
-  const made = run.order.steps.filter((step) => makes(step, c));
-  const again = made.some((s) => s.kind === 'write-firmware' || s.kind === 'visit')
-    ? [...made, ...run.order.steps.filter((s) => s.kind === 'cycle-battery')]
-    : made;
+  const {steps} = run.order;
+  const made = steps.filter((step) => run.touches(step).some(({at, of}) => at === c.at && of === c.of));
+  const touched = new Set(made.flatMap((step) => run.touches(step).map((t) => t.of)));
+  const behind = steps.filter((step) => touched.has(run.kinds.of(step).follows!));
+  const again = [...made, ...behind];
   for (const step of again)
     await run.note(step, 'reopened', `${c.meaning} It is done again when the order is resumed.`);
   // Nothing in this order makes it: the order is not for this bench any more.
   if (!made.length)
     throw stop('found-changed', c.place, c.meaning, 'Look at the order that follows from what is there now.');
   throw stop('proof-failed', c.place, c.meaning, 'Resume: it is looked at again and written.');
-}
-
-function makes(step: Step, {at, of}: Contradiction): boolean {
-  switch (step.kind) {
-    case 'write-firmware':
-      return of === 'firmware' && step.target.output === at;
-    case 'visit':
-      return of !== 'controller' && step.target.output === at;
-    case 'set-parameters':
-    case 'restore-settings':
-      return of === 'settings' && step.targets.some((t) => t.output === at);
-    case 'set-controller':
-      return of === 'controller';
-    default:
-      return false;
-  }
 }

@@ -10,7 +10,7 @@ import {ProblemError} from '../problem';
 import {sideBySide} from '../side-by-side';
 import {firmwareText} from '../bench/found';
 import type {JournalEntry} from './journal';
-import {buildRollBack} from '../order/roll-back';
+import {makeRollBack} from './make-order';
 import {equalSerials} from '../compare/rules/equal-serials';
 import type {Outcome} from './runner';
 
@@ -188,7 +188,7 @@ describe('proofs', () => {
     const order = await h.order({leaveSteps: ['write-firmware']});
     expect((await h.carryOut(order)).kind).toBe('finished');
     const found = await h.survey();
-    const back = buildRollBack({id: 'back', at: 9, craft: h.craft, order, found, supply: shelf.supply});
+    const back = makeRollBack({id: 'back', at: 9, craft: h.craft, order, found, supply: shelf.supply});
     if (!back.ok) throw new Error(back.problem.meaning);
     expect(back.value.steps.some((s) => s.kind === 'write-firmware')).toBe(false);
     const outcome = await h.carryOut(back.value);

@@ -13,10 +13,11 @@ import {firmwareText, foundEsc, type Found, type FoundEsc} from '../bench/found'
 import {stepState, type JournalEntry} from './journal';
 import {identityOf} from '../firmware/planned-image';
 import {otherEsc, stop, type RunContext} from './run-context';
-import type {ImageToWrite, Step, StepOf} from '../order/steps';
+import type {Touch} from '../order/step-kind';
+import type {Step, StepOf} from '../order/steps';
 import {ProblemError} from '../problem';
 import {survey} from '../bench/survey';
-import {escChanges, snapshotOf} from './take-snapshot';
+import {escChanges, snapshotOf} from './changed-bench';
 
 /** Something that was changed between stop and resume. */
 export interface Change {
@@ -40,21 +41,18 @@ export class ChangedMeanwhile extends ProblemError {
   }
 }
 
-const isWriting = (step: Step) =>
-  ['write-firmware', 'set-parameters', 'restore-settings', 'set-controller'].includes(step.kind);
-
 /** Looks, where the order is resumed and still has something to write behind the flight controller. */
 export async function lookAgain(run: RunContext, entries: readonly JournalEntry[]): Promise<void> {
   const {steps} = run.order;
   const snapshot = steps.find((s) => s.kind === 'snapshot');
   if (!snapshot || stepState(entries, snapshot.id) !== 'done') return;
-  const open = steps.filter((s) => isWriting(s) && stepState(entries, s.id) !== 'done');
+  const open = steps.filter((s) => run.touches(s).length > 0 && stepState(entries, s.id) !== 'done');
   if (!open.length) return;
   const progress = (share: number) =>
     run.progress(open[0]!, 0, `Looking at what is there now, ${Math.round(share * 100)} %`);
   const found = await survey(run.client, {at: run.host.today(), known: run.known, onProgress: progress});
   const changes: Change[] = [];
-  for (const output of outputsOf(open)) {
+  for (const output of outputsOf(run, open)) {
     const now = foundEsc(found, output);
     const before = foundEsc(run.order.found, output)!;
     if (!now) throw new ProblemError(found.silent.find((s) => s.output === output)!.problem);
@@ -86,16 +84,8 @@ export async function askOrKeep(
   });
 }
 
-const outputsOf = (open: readonly Step[]): number[] => [
-  ...new Set(
-    open.flatMap((s) =>
-      s.kind === 'write-firmware'
-        ? [s.target.output]
-        : s.kind === 'set-parameters' || s.kind === 'restore-settings'
-          ? s.targets.map((t) => t.output)
-          : [],
-    ),
-  ),
+const outputsOf = (run: RunContext, open: readonly Step[]): number[] => [
+  ...new Set(open.flatMap((s) => run.touches(s).flatMap(({at}) => (at === 'controller' ? [] : [at])))),
 ];
 
 export interface EscLook {
@@ -130,15 +120,11 @@ const beganIn = (entries: readonly JournalEntry[], steps: readonly Step[]) =>
 
 async function firmwareChanged(run: RunContext, {before, now, entries}: EscLook): Promise<string | undefined> {
   const {output} = now;
-  const steps = run.order.steps.filter(
-    (s) => (s.kind === 'write-firmware' || s.kind === 'visit') && s.target.output === output,
-  );
+  const steps = stepsTouching(run, 'firmware', output);
   if (!now.boot.applicationValid)
     return beganIn(entries, steps) || !before.boot.applicationValid ? undefined : 'holds no application any more';
   if (now.pageCrcs.every((crc, i) => crc === before.pageCrcs[i])) return undefined;
-  const writes = steps.flatMap((s): readonly ImageToWrite[] =>
-    s.kind === 'visit' ? s.writes : s.kind === 'write-firmware' ? [s] : [],
-  );
+  const writes = steps.flatMap((s) => run.kinds.of(s).images?.(s).writes ?? []);
   const chip = findChip(now.boot.chip)!;
   const same = (a: Identity | undefined, b: Identity | undefined) => a !== undefined && a.bodyCrc32 === b?.bodyCrc32;
   const planned = await Promise.all(
@@ -156,50 +142,25 @@ async function firmwareChanged(run: RunContext, {before, now, entries}: EscLook)
 
 function settingsChanged(run: RunContext, {before, now, entries}: EscLook): string | undefined {
   if (now.settingsPage.every((byte, i) => byte === before.settingsPage[i])) return undefined;
-  const steps = run.order.steps.filter((s) => ownsSettings(s, now.output));
+  const steps = stepsTouching(run, 'settings', now.output);
   const read = decodeSettings(now.settingsPage);
   // A page that does not read is what our own interrupted write left, if one was begun on this very ESC.
   const isLeft = entries.some(
     (e) => e.event === 'begin' && e.output === now.output && steps.some((s) => s.id === e.stepId),
   );
   if (!read.ok) return isLeft ? undefined : 'holds settings that do not read';
-  const isOurs = steps.some((s) => leaves(s, now));
+  const isOurs = steps.some((s) => run.kinds.of(s).leaves?.(s, now));
   return isOurs ? undefined : `holds ${escChanges(before, now) || 'other settings'}`;
 }
 
-const ownsSettings = (s: Step, output: number): boolean =>
-  s.kind === 'visit'
-    ? s.target.output === output
-    : (s.kind === 'set-parameters' || s.kind === 'restore-settings') && s.targets.some((t) => t.output === output);
-
-/** Whether a step leaves an ESC with the settings it holds now. */
-function leaves(step: Step, {output, settings, settingsPage}: FoundEsc): boolean {
-  if (step.kind === 'restore-settings') {
-    const page = step.targets.find((t) => t.output === output)?.page;
-    const wanted = page && decodeSettings(page);
-    return wanted?.ok ? sameSettings(wanted.value, settings) : !!page && page.every((b, i) => b === settingsPage[i]);
-  }
-  const target =
-    step.kind === 'set-parameters'
-      ? step.targets.find((t) => t.output === output)
-      : step.kind === 'visit'
-        ? step.settings
-        : undefined;
-  if (!target || target.layout !== settings?.layout) return false;
-  return Object.entries(target.values).every(
-    ([key, value]) => settings.values[key as keyof typeof settings.values] === value,
-  );
-}
-
-function sameSettings(a: NonNullable<FoundEsc['settings']>, b: FoundEsc['settings']): boolean {
-  return a.layout === b?.layout && JSON.stringify(a.values) === JSON.stringify(b.values);
-}
+const stepsTouching = (run: RunContext, of: Touch['of'], at: Touch['at']): readonly Step[] =>
+  run.order.steps.filter((step) => run.touches(step).some((touch) => touch.of === of && touch.at === at));
 
 function controllerChanges(run: RunContext, found: Found, open: readonly Step[]): Change[] {
-  const step = open.find((s) => s.kind === 'set-controller');
+  const goals = open.flatMap((step) => run.kinds.of(step).controllerGoal?.(step) ?? []);
   const [was, is] = [run.order.found.controller?.config, found.controller?.config];
-  if (!step || step.kind !== 'set-controller' || !was || !is) return [];
-  const goal: ControllerPlan = {...was, ...step.config};
+  if (!goals.length || !was || !is) return [];
+  const goal: ControllerPlan = Object.assign({}, was, ...goals);
   const left = new Set(controllerDifferences(is, goal).map((d) => d.field));
   const changed = controllerDifferences(was, is).filter((d) => left.has(d.field));
   if (!changed.length) return [];

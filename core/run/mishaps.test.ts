@@ -4,7 +4,7 @@ import {application42, demoCraft, Harness, shelf} from '@simulator/testing/bench
 import type {Outcome} from './runner';
 import {firmwareText} from '../bench/found';
 import {stepState} from './journal';
-import {buildRollBack} from '../order/roll-back';
+import {makeRollBack} from './make-order';
 import {pageRetries} from './write-with-retries';
 
 const problemOf = (outcome: Outcome) => (outcome.kind === 'stopped' ? outcome.problem : undefined);
@@ -139,7 +139,7 @@ describe('roll-back', () => {
     const order = await h.order();
     const first = await h.carryOut(order);
     if (first.kind !== 'finished') throw new Error(first.problem.meaning);
-    const back = buildRollBack({id: 'back', at: 4, craft, order, found: first.found, supply: shelf.supply});
+    const back = makeRollBack({id: 'back', at: 4, craft, order, found: first.found, supply: shelf.supply});
     if (!back.ok) throw new Error(back.problem.meaning);
     const outcome = await h.carryOut(back.value);
     expect(problemOf(outcome)).toBeUndefined();
@@ -164,9 +164,9 @@ describe('roll-back', () => {
     if (first.kind !== 'finished') throw new Error(first.problem.meaning);
     const without = {...shelf.supply, releases: shelf.supply.releases.filter((r) => r.version !== '3.7')};
     const {found} = first;
-    const back = buildRollBack({id: 'b', at: 4, craft: demoCraft('juniper'), order, found, supply: without});
+    const back = makeRollBack({id: 'b', at: 4, craft: demoCraft('juniper'), order, found, supply: without});
     expect(back.ok && back.value.leftOut).toMatchObject([{output: 2, problem: {code: 'no-image-before'}}]);
-    const none = buildRollBack({
+    const none = makeRollBack({
       id: 'b',
       at: 4,
       craft: demoCraft('juniper'),

@@ -4,7 +4,7 @@ import {demoCraft, Harness, shelf} from '@simulator/testing/bench-harness';
 import {foreignArm} from '@simulator/benches/alder';
 import {ProblemError} from '../problem';
 import {firmwareText, foundEsc} from '../bench/found';
-import {buildWorkOrder} from '../order/work-order';
+import {makeWorkOrder} from './make-order';
 
 const alder = demoCraft('alder');
 const round = () => new Harness({craft: alder});
@@ -96,7 +96,7 @@ describe('a single-wire adapter', () => {
     h.claims.set(claim.serial, {...claim, board: 'Basalt 30 L', deadTimeNs: 60});
     const found = await h.surveyRound();
     const image = shelf.find((r) => r.board === 'Basalt 30' && r.version === '4.2');
-    const order = buildWorkOrder({id: 'x', at: 1, craft: alder, found, imageFor: () => image});
+    const order = makeWorkOrder({id: 'x', at: 1, craft: alder, found, imageFor: () => image});
     expect(!order.ok && order.problem).toMatchObject({code: 'no-fit', place: 'motor 4'});
   });
 

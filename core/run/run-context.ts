@@ -11,6 +11,7 @@ import {plannedFor} from '../proof/planned';
 import type {ProofRecord, ProofScope} from '../proof/proof';
 import type {ReplyMeasure} from '../proof/replies';
 import type {CancelSignal} from '../spin/lease';
+import type {StepMeanings, Touch} from '../order/step-kind';
 import type {Step, StepOf, StepTarget} from '../order/steps';
 import {enterEsc, type KnownEscs} from '../bench/survey';
 import type {WorkOrder} from '../order/work-order';
@@ -74,7 +75,12 @@ export class RunContext {
     readonly client: BenchClient,
     readonly order: WorkOrder,
     readonly host: RunnerHost,
+    readonly kinds: StepMeanings,
   ) {}
+
+  touches(step: Step): readonly Touch[] {
+    return this.kinds.of(step).touches(step);
+  }
 
   get onAdapter(): boolean {
     return this.order.found.road === 'single-wire';

@@ -3,26 +3,18 @@
  * Writes to different ESCs run side by side, and one ESC that fails does not hold the others. Running the same order
  * again resumes it; every step looks at the hardware anew instead of trusting the journal.
  */
-import type {BenchClient} from '../link/client';
-import {sleep} from '../link/port';
-import {assertNever, ProblemError, type Problem} from '../problem';
-import {batteryRefusal, poweredVolts} from '../bench/battery';
-import type {Found} from '../bench/found';
-import {stepState, type JournalEntry} from './journal';
-import type {ProofRecord} from '../proof/proof';
-import {eachEsc, isolate, StepError, type EscJob} from './isolate';
-import {ChangedMeanwhile, lookAgain, type Change} from './look-again';
-import {needsEveryEsc, proveReplies, proveSettings} from './prove';
-import {provePages} from './prove-pages';
-import {setController} from './set-controller';
-import {RunContext, type RunnerHost} from './run-context';
-import type {Step, StepOf} from '../order/steps';
 import {survey} from '../bench/survey';
-import {takeSnapshot} from './take-snapshot';
-import {visit} from './visit';
-import {orderEstimateMs, type WorkOrder} from '../order/work-order';
-import {writeImage} from './write-firmware';
-import {restoreSettings, setParameters} from './write-settings';
+import type {Found} from '../bench/found';
+import type {BenchClient} from '../link/client';
+import type {Step} from '../order/steps';
+import type {WorkOrder} from '../order/work-order';
+import {ProblemError, type Problem} from '../problem';
+import type {ProofRecord} from '../proof/proof';
+import {StepError} from './isolate';
+import {stepState, type JournalEntry} from './journal';
+import {ChangedMeanwhile, lookAgain, type Change} from './look-again';
+import {RunContext, type RunnerHost} from './run-context';
+import {stepKinds} from './step-kinds';
 
 export type Outcome =
   | {readonly kind: 'finished'; readonly found: Found; readonly proofs: readonly ProofRecord[]}
@@ -37,7 +29,7 @@ export type Outcome =
     };
 
 export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: RunnerHost): Promise<Outcome> {
-  const run = new RunContext(client, order, host);
+  const run = new RunContext(client, order, host, stepKinds);
   const blind = await lookFirst(run);
   if (blind) return blind;
   for (let i = 0; i < order.steps.length;) {
@@ -47,11 +39,11 @@ export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: 
     if (outcome) return outcome;
   }
   for (const [output, error] of run.isolated) {
-    const step = order.steps.find((s) => 'target' in s && s.target.output === output) ?? settingsStep(order, output);
+    const step = order.steps.find((s) => run.touches(s).some((t) => t.at === output)) ?? order.steps[0]!;
     return stopped(run, step, new ProblemError(isolatedProblem(run, error.problem)));
   }
   if (run.controllerLost) {
-    const step = order.steps.find((s) => s.kind === 'set-controller')!;
+    const step = order.steps.find((s) => run.touches(s).some((t) => t.of === 'controller'))!;
     return stopped(run, step, run.controllerLost);
   }
   try {
@@ -62,9 +54,6 @@ export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: 
     return {kind: 'stopped', step: order.steps.at(-1)!, problem: error.problem, found: run.found};
   }
 }
-
-const settingsStep = (order: WorkOrder, output: number): Step =>
-  order.steps.find((s) => 'targets' in s && s.targets.some((t) => t.output === output)) ?? order.steps[0]!;
 
 /** A resumed order looks before it overwrites; returns only when it must stop for what it saw. */
 async function lookFirst(run: RunContext): Promise<Outcome | undefined> {
@@ -93,133 +82,30 @@ async function stopped(run: RunContext, step: Step, error: ProblemError): Promis
   return {kind: 'stopped', step, problem, found: run.found, ...changes};
 }
 
-/** Writes that follow each other run side by side; everything else stands alone. */
+/** Steps of a grouped kind that follow each other go together; everything else stands alone. */
 function groupAt(steps: readonly Step[], index: number): readonly Step[] {
   let end = index + 1;
-  if (steps[index]!.kind === 'write-firmware') while (steps[end]?.kind === 'write-firmware') end++;
+  const {kind, isGrouped} = stepKinds.of(steps[index]!);
+  if (isGrouped) while (steps[end]?.kind === kind) end++;
   return steps.slice(index, end);
 }
 
 /** Carries out a group unless the journal says it is done; returns only when the order stops here. */
 async function attempt(run: RunContext, group: readonly Step[]): Promise<Outcome | undefined> {
   let first = group[0]!;
+  const kind = stepKinds.of(first);
   try {
     const entries = await run.host.journal.entries(run.order.id);
-    const open = group.filter((step) => stepState(entries, step.id) !== 'done');
-    if (!open[0] || (run.isPartial && needsEveryEsc(open[0]))) return undefined;
-    first = open[0];
+    const [next, ...rest] = group.filter((step) => stepState(entries, step.id) !== 'done');
+    if (!next || (run.isPartial && kind.needsEveryEsc)) return undefined;
+    first = next;
     run.checkCancel();
-    const writes = open.filter((step) => step.kind === 'write-firmware');
-    if (writes.length) await writeSideBySide(run, writes, entries);
-    else if (first.kind === 'visit') await visitOrIsolate(run, first, entries);
-    else await carryOut(run, first, entries);
+    await kind.run(run, [next, ...rest], entries);
     return undefined;
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
     return stopped(run, error instanceof StepError ? error.step : first, error);
   }
-}
-
-/** A visit whose ESC fails alone says nothing about the next arm. */
-async function visitOrIsolate(run: RunContext, step: StepOf<'visit'>, entries: readonly JournalEntry[]): Promise<void> {
-  try {
-    await carryOut(run, step, entries);
-  } catch (error) {
-    if (!(error instanceof ProblemError) || !alone.has(error.problem.code)) throw error;
-    await isolate(run, {step, output: step.target.output}, error);
-  }
-}
-
-function carryOut(run: RunContext, step: Step, entries: readonly JournalEntry[]): Promise<void> {
-  switch (step.kind) {
-    case 'snapshot':
-      return takeSnapshot(run, step);
-    case 'write-firmware':
-      return writeSideBySide(run, [step], entries);
-    case 'cycle-battery':
-      return cycleBattery(run, step, entries);
-    case 'set-parameters':
-      return setParameters(run, step, entries);
-    case 'restore-settings':
-      return restoreSettings(run, step);
-    case 'set-controller':
-      return setController(run, step);
-    case 'visit':
-      return checkBattery(run).then(() => visit(run, step, entries));
-    case 'prove-pages':
-      return provePages(run, step);
-    case 'prove-settings':
-      return proveSettings(run, step);
-    case 'prove-replies':
-      return proveReplies(run, step);
-    default:
-      return assertNever(step);
-  }
-}
-
-/** Each ESC's images in their order, all ESCs at once. */
-async function writeSideBySide(
-  run: RunContext,
-  steps: readonly StepOf<'write-firmware'>[],
-  entries: readonly JournalEntry[],
-): Promise<void> {
-  await checkBattery(run);
-  const outputs = [...new Set(steps.map((s) => s.target.output))];
-  const jobs = outputs.map((output): EscJob => {
-    const own = steps.filter((s) => s.target.output === output);
-    const work = async () => {
-      for (const step of own) {
-        try {
-          await writeStep(run, step, entries);
-        } catch (error) {
-          throw error instanceof ProblemError ? new StepError(step, error.problem) : error;
-        }
-      }
-    };
-    return {step: own[0]!, output, work};
-  });
-  await eachEsc(run, jobs);
-}
-
-/** Problems of one ESC on an adapter that say nothing about the next arm. */
-const alone: ReadonlySet<string> = new Set(['page-check', 'proof-failed']);
-
-async function writeStep(
-  run: RunContext,
-  step: StepOf<'write-firmware'>,
-  entries: readonly JournalEntry[],
-): Promise<void> {
-  const name = run.wire(step.target.output).name;
-  run.checkCancel();
-  await run.note(step, 'begin', `${step.title}, ${name}. The identity page goes first out and last in.`);
-  const chip = await run.enter(step.target);
-  await run.note(step, 'done', await writeImage(run, chip, {...step, step, entries}));
-}
-
-async function checkBattery(run: RunContext): Promise<void> {
-  const power = await run.client.request('power', null);
-  const refusal = batteryRefusal(power, run.order.cells, orderEstimateMs(run.order));
-  if (refusal) throw new ProblemError(refusal);
-}
-
-async function cycleBattery(run: RunContext, step: Step, entries: readonly JournalEntry[]): Promise<void> {
-  // A cycle that ended in part was for the ESCs that went well; one that was isolated and written since needs its own.
-  const last = entries.findLast((e) => e.stepId === step.id && (e.event === 'begin' || e.event === 'part'));
-  const begun = last?.event === 'begin' ? last : undefined;
-  const before = begun?.cycles ?? (await run.client.request('power', null)).cycles;
-  if (!begun) await run.note(step, 'begin', 'Waiting for the battery to go off and on.', {cycles: before});
-  for (;;) {
-    run.checkCancel();
-    const power = await run.client.request('power', null);
-    const on = power.volts > poweredVolts;
-    if (power.cycles !== before && on) break;
-    const text = on ? 'Take the battery off.' : 'Now connect the battery again.';
-    run.progress(step, on ? 0 : 0.5, text, {waitsFor: 'battery'});
-    await sleep(run.host.clock, 200);
-  }
-  // The ESCs start up and sound their tones before they answer again.
-  await sleep(run.host.clock, 600);
-  await run.end(step, 'The battery went off and on again.');
 }
 
 async function finish(run: RunContext): Promise<Outcome> {

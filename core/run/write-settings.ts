@@ -1,57 +1,13 @@
-/** Writes settings pages: carried over with the plan on top, or put back from a snapshot. */
+/** Writes a settings page: values on top of the bytes that no definition names, or a page as it was. */
 import type {Chip} from '../firmware/chips';
 import {decodeSettings, defaultSettings, encodeSettings, settingsBytes} from '../settings/page';
-import {motorList} from '../craft/motor-list';
 import {readFlash} from '../bench/esc-access';
-import {eachEsc} from './isolate';
 import type {JournalEntry} from './journal';
 import {capital, type RunContext} from './run-context';
-import type {SettingsTarget, Step, StepOf, StepTarget} from '../order/steps';
+import type {SettingsTarget, Step, StepTarget} from '../order/steps';
 import {writeWithRetries} from './write-with-retries';
 
 const left = 'Its settings page is lost; its firmware would start with default settings.';
-
-export async function setParameters(
-  run: RunContext,
-  step: StepOf<'set-parameters'>,
-  entries: readonly JournalEntry[],
-): Promise<void> {
-  await run.note(step, 'begin', 'Writing settings pages; the pages before are in the snapshot.');
-  await eachTarget(run, step, (chip, target) => writeSettings(run, chip, {step, target, entries}));
-}
-
-export async function restoreSettings(run: RunContext, step: StepOf<'restore-settings'>): Promise<void> {
-  await run.note(step, 'begin', 'Putting settings pages back as the snapshot holds them.');
-  await eachTarget(run, step, (chip, target) => putPage(run, chip, {step, target, page: target.page}));
-}
-
-async function eachTarget<T extends StepTarget>(
-  run: RunContext,
-  step: StepOf<'set-parameters' | 'restore-settings'> & {readonly targets: readonly T[]},
-  write: (chip: Chip, target: T) => Promise<void>,
-): Promise<void> {
-  const targets = step.targets.filter((t) => !run.isIsolated(t));
-  let done = 0;
-  await eachEsc(
-    run,
-    targets.map((target) => ({
-      step,
-      output: target.output,
-      work: async () => {
-        run.checkCancel();
-        run.progress(step, done / targets.length, `Motor ${target.output + 1}: settings`, {output: target.output});
-        await write(await run.enter(target), target);
-        await run.leave(target);
-        done++;
-      },
-    })),
-  );
-  const motors = motorList(
-    targets.filter((t) => !run.isIsolated(t)).map((t) => t.output),
-    run.order.found.escs.length,
-  );
-  await run.end(step, `Settings written and checked on ${motors}.`);
-}
 
 /**
  * Writes one settings page. Bytes that no definition names come from the page of the same layout: as it was before this
@@ -76,7 +32,7 @@ export async function writeSettings(
   await putPage(run, chip, {step, target, page, current});
 }
 
-async function putPage(
+export async function putPage(
   run: RunContext,
   chip: Chip,
   {step, target, page, current}: {step: Step; target: StepTarget; page: Uint8Array; current?: Uint8Array},

@@ -10,7 +10,8 @@ import {runWorkOrder, type RunnerHost} from '@core/run/runner';
 import {measureReplies} from '@core/spin/measure-replies';
 import {replyQuestion} from '@core/spin/reply-question';
 import {survey, surveyArm, type KnownEscs} from '@core/bench/survey';
-import {buildWorkOrder, type OrderQuestion, type WorkOrder} from '@core/order/work-order';
+import {makeWorkOrder} from '@core/run/make-order';
+import type {OrderQuestion, WorkOrder} from '@core/order/work-order';
 import {SimulatedBench, type BenchSetup} from '../hardware/bench';
 import {benches} from '../benches/benches';
 import {meridianImage} from '../firmware/meridian';
@@ -91,7 +92,7 @@ export class Harness {
   async order(over: Partial<OrderQuestion> = {}): Promise<WorkOrder> {
     const craft = over.craft ?? this.craft;
     const found = over.found ?? (this.bench.road === 'controller' ? await this.survey() : await this.surveyRound());
-    const order = buildWorkOrder({id: 'order-1', at: 2, craft, found, imageFor: shelf.imageFor(craft), ...over});
+    const order = makeWorkOrder({id: 'order-1', at: 2, craft, found, imageFor: shelf.imageFor(craft), ...over});
     if (!order.ok) throw new Error(order.problem.meaning);
     return order.value;
   }

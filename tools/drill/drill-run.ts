@@ -3,12 +3,12 @@ import type {Craft} from '@core/craft/craft';
 import {BenchClient} from '@core/link/client';
 import {ProblemError, type Result} from '@core/problem';
 import {MemoryJournal, type JournalEntry} from '@core/run/journal';
-import {buildRollBack} from '@core/order/roll-back';
 import {runWorkOrder, type Outcome, type RunnerHost} from '@core/run/runner';
 import {survey, surveyArm} from '@core/bench/survey';
 import type {Found} from '@core/bench/found';
-import {leavableSteps} from '@core/order/steps';
-import {buildWorkOrder, type OrderQuestion, type WorkOrder} from '@core/order/work-order';
+import {imagesOf, leavableKinds} from '@core/run/step-kinds';
+import {makeRollBack, makeWorkOrder} from '@core/run/make-order';
+import type {OrderQuestion, WorkOrder} from '@core/order/work-order';
 import {SimulatedBench} from '@simulator/hardware/bench';
 import {openPort} from '@simulator/hardware/port';
 import {Random} from '@simulator/random';
@@ -133,11 +133,11 @@ export class DrillRun {
     const craft = tame(this.scenario.craft, found, shelf.imageFor(this.scenario.craft));
     this.counters.wrongImageRun += this.wrongImagesTaken(craft, found);
     const question = {id: 'drill', at: 0, craft, found, imageFor: shelf.imageFor(craft)};
-    const part = buildWorkOrder({...question, ...this.leftOut(found)});
+    const part = makeWorkOrder({...question, ...this.leftOut(found)});
     // What is left out can make the rest refused: a value that only the left firmware takes. Then the whole is drilled.
-    const built = part.ok ? part : buildWorkOrder(question);
+    const built = part.ok ? part : makeWorkOrder(question);
     if (!built.ok) return this.unresolved(`refused: ${built.problem.meaning}`);
-    const renew = (found: Found, id: string) => buildWorkOrder({...question, id, found});
+    const renew = (found: Found, id: string) => makeWorkOrder({...question, id, found});
     const carried = await this.carryThrough(built.value, renew);
     if (carried?.outcome.kind === 'finished') {
       // What someone changed after the proof and nobody overwrote is not the order's to answer for.
@@ -152,7 +152,7 @@ export class DrillRun {
   private leftOut({escs}: Found): Pick<OrderQuestion, 'leave' | 'leaveSteps'> {
     const {random} = this;
     const leave = random.next() < leaveShare ? [escs[random.below(escs.length)]!.output] : [];
-    const leaveSteps = random.next() < leaveShare ? [leavableSteps[random.below(leavableSteps.length)]!] : [];
+    const leaveSteps = random.next() < leaveShare ? [leavableKinds[random.below(leavableKinds.length)]!.kind] : [];
     return {leave, leaveSteps};
   }
 
@@ -161,15 +161,15 @@ export class DrillRun {
     const wrong = shelf.find(
       (r) => (r.board !== craft.escBoard || r.variant.startsWith('heli')) && this.random.next() < 0.2,
     );
-    const built = wrong && buildWorkOrder({id: 'x', at: 0, craft, found, imageFor: () => wrong});
-    return built?.ok && built.value.steps.some((s) => s.kind === 'write-firmware' || s.kind === 'visit') ? 1 : 0;
+    const built = wrong && makeWorkOrder({id: 'x', at: 0, craft, found, imageFor: () => wrong});
+    return built?.ok && built.value.steps.some((s) => imagesOf(s).length > 0 || s.kind === 'visit') ? 1 : 0;
   }
 
   private async rollBack(order: WorkOrder): Promise<void> {
     await this.recover();
     const {craft} = this.scenario;
     const supply = shelf.supply;
-    const renew = (found: Found, id: string) => buildRollBack({id, at: 1, craft, order, found, supply});
+    const renew = (found: Found, id: string) => makeRollBack({id, at: 1, craft, order, found, supply});
     const back = renew(await this.surveyAgain(), 'back');
     if (back.ok) {
       this.notes.rolledBack++;

@@ -1,7 +1,9 @@
 import {ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal} from '@angular/core';
 import type {JournalEntry} from '@core/run/journal';
 import type {Progress} from '@core/run/runner';
-import type {StepOf} from '@core/order/steps';
+import type {ImagesOfStep} from '@core/order/step-kind';
+import type {Step} from '@core/order/steps';
+import {stepKinds} from '@core/run/step-kinds';
 import {WorkStore} from '../../state/work.store';
 
 interface Strip {
@@ -162,14 +164,12 @@ export class WriteStripsComponent {
   });
 
   protected readonly strips = computed((): Strip[] => {
-    const steps = (this.work.open()?.order.steps ?? []).filter(
-      (s) => s.kind === 'write-firmware' || s.kind === 'visit',
-    );
+    const steps = (this.work.open()?.order.steps ?? []).flatMap(imageStep);
     const journal = this.work.journal();
     const working = this.work.running() ? this.work.working() : {};
     return [...new Set(steps.map((s) => s.target.output))].map((output) =>
       stripOf(
-        steps.filter((s) => s.target.output === output).map((step) => part(step, working[step.id], journal)),
+        steps.filter((s) => s.target.output === output).map((s) => part(s, working[s.step.id], journal)),
         steps.find((s) => s.target.output === output)!,
       ),
     );
@@ -201,13 +201,18 @@ interface Part {
   readonly progress: Progress | undefined;
 }
 
-function part(
-  step: StepOf<'write-firmware' | 'visit'>,
-  progress: Progress | undefined,
-  journal: readonly JournalEntry[],
-): Part {
+/** A step that writes images, with them. */
+interface ImageStep extends ImagesOfStep {
+  readonly step: Step;
+}
+
+function imageStep(step: Step): ImageStep[] {
+  const images = stepKinds.of(step).images?.(step);
+  return images ? [{step, ...images}] : [];
+}
+
+function part({step, writes}: ImageStep, progress: Progress | undefined, journal: readonly JournalEntry[]): Part {
   const own = journal.filter((e) => e.stepId === step.id);
-  const writes = step.kind === 'visit' ? step.writes : [step];
   const pages = progress?.pagesTotal ?? writes.reduce((sum, w) => sum + w.pages, 0);
   const last = own.findLast((e) => e.event !== 'page' && e.event !== 'retry' && e.event !== 'snapshot')?.event;
   const state = stateOf(last, progress);
@@ -224,7 +229,7 @@ function stateOf(last: JournalEntry['event'] | undefined, progress: Progress | u
 }
 
 /** One ESC's images in one strip, base first. */
-function stripOf(parts: readonly Part[], first: StepOf<'write-firmware' | 'visit'>): Strip {
+function stripOf(parts: readonly Part[], {step, target}: ImageStep): Strip {
   const sum = (of: (p: Part) => number) => parts.reduce((total, p) => total + of(p), 0);
   const [pages, done] = [
     Math.max(
@@ -246,8 +251,8 @@ function stripOf(parts: readonly Part[], first: StepOf<'write-firmware' | 'visit
     stopped: `stopped after page ${done} of ${pages}`,
   }[state];
   return {
-    id: first.id,
-    name: first.kind === 'visit' ? first.title.split(',')[0]! : `Motor ${first.target.output + 1}`,
+    id: step.id,
+    name: step.kind === 'visit' ? step.title.split(',')[0]! : `Motor ${target.output + 1}`,
     image: parts.map((p) => p.image).join(', then '),
     pages,
     done,

@@ -13,7 +13,7 @@ import {whoAnswers} from '@core/bench/who-answers';
 import {plannedFor} from '@core/proof/planned';
 import {lossBound, percent, plausibleShare, replyLoss, speedSpread, type MotorReplies} from '@core/proof/replies';
 import {standingText} from '@core/proof/standing';
-import {replyProof} from '@core/run/prove';
+import {replyProof} from '@core/proof/reply-proof';
 import {ConnectComponent} from '../../shared/connect.component';
 import {standingTag, standingWord} from '../../shared/standing-words';
 import {HoldButtonComponent} from '../../shared/hold-button.component';

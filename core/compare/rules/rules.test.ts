@@ -6,7 +6,7 @@ import type {ParameterKey} from '../../settings/definitions';
 import {bothWays, pwmFollows} from '../../settings/parameters/special-values';
 import type {Found} from '../../bench/found';
 import type {Sighting} from '../../spin/sighting';
-import {buildWorkOrder} from '../../order/work-order';
+import {makeWorkOrder} from '../../run/make-order';
 import {judgePlan, ruleQuestion, rules} from './judge-plan';
 
 const benches: Record<string, Found> = {};
@@ -189,7 +189,7 @@ describe('a rule', () => {
 describe('a work order', () => {
   const order = (id: string, change: Change) => {
     const craft = craftWith(id, change);
-    return buildWorkOrder({id: 'x', at: 1, craft, found: benches[id]!, imageFor: shelf.imageFor(craft)});
+    return makeWorkOrder({id: 'x', at: 1, craft, found: benches[id]!, imageFor: shelf.imageFor(craft)});
   };
   it('is refused for a dangerous plan, with place and remedy', () => {
     const built = order('juniper', {set: {startLow: 1125, startHigh: 1100}});

@@ -1,29 +1,10 @@
-/** Reads everything right before anything is written, and refuses a bench that changed meanwhile. */
+/** How a bench differs from what it was, in words, and the refusal that follows. */
 import {controllerDifferences, controllerFieldName} from '../controller/fields';
 import {nameInSentence} from '../settings/carry-over-text';
 import {formatValue, parameterDefinitions} from '../settings/definitions';
 import {foundEsc, type Found, type FoundEsc} from '../bench/found';
 import type {SnapshotPage} from './journal';
-import {stop, type RunContext} from './run-context';
-import type {StepOf} from '../order/steps';
-import {survey} from '../bench/survey';
-
-export async function takeSnapshot(run: RunContext, step: StepOf<'snapshot'>): Promise<void> {
-  await run.note(step, 'begin', 'Reading everything before anything is written.');
-  const found = await survey(run.client, {
-    at: run.host.today(),
-    known: run.known,
-    onProgress: (share, text) => run.progress(step, share, text),
-  });
-  const changed = changedSince(run.order.found, found, step.outputs);
-  if (changed) {
-    // What is there now is shown; the next order is made from it.
-    run.found = found;
-    throw foundChanged(changed.place, changed.what);
-  }
-  const snapshot = found.escs.map(snapshotOf);
-  await run.note(step, 'done', `Snapshot of ${snapshot.length} ESCs and the flight controller.`, {snapshot});
-}
+import {stop} from './run-context';
 
 export const foundChanged = (place: string, what: string) =>
   stop(
@@ -45,7 +26,7 @@ interface Change {
 }
 
 /** The first thing that is not as it was; undefined when all is. */
-function changedSince(before: Found, now: Found, outputs: readonly number[]): Change | undefined {
+export function changedSince(before: Found, now: Found, outputs: readonly number[]): Change | undefined {
   for (const output of outputs) {
     const other = foundEsc(now, output);
     const what = other ? escChanged(foundEsc(before, output)!, other) : 'does not answer';

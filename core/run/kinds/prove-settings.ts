@@ -1,19 +1,50 @@
-/** The proofs of settings and replies at the end of an order. */
-import {formatControllerField} from '../controller/fields';
-import {whoAnswers} from '../bench/who-answers';
-import {ProblemError} from '../problem';
-import {plannedFor} from '../proof/planned';
-import {countOf, isSome, type Count, type ProofRecord, type ProofScope} from '../proof/proof';
-import {judgeReplies, type ReplyMeasure} from '../proof/replies';
-import type {ParameterKey} from '../settings/definitions';
-import {contradict, type Contradiction} from './contradicted';
-import {findDifferences, type Differences, type ParameterDifference} from '../compare/difference';
-import {foundEsc, type Found} from '../bench/found';
-import {otherEsc, stop, type RunContext} from './run-context';
-import type {LeavableStep, Step, StepOf} from '../order/steps';
-import {survey} from '../bench/survey';
+/** Reads every setting back and holds it against the plan. */
+import * as z from 'zod';
+import {foundEsc, type Found} from '../../bench/found';
+import {survey} from '../../bench/survey';
+import {findDifferences, type Differences, type ParameterDifference} from '../../compare/difference';
+import {formatControllerField} from '../../controller/fields';
+import {longestSurveyMs} from '../../order/estimates';
+import {stepText} from '../../order/step-shapes';
+import type {StepKind, StepOf} from '../../order/steps';
+import {ProblemError} from '../../problem';
+import {countOf, isSome} from '../../proof/proof';
+import type {ParameterKey} from '../../settings/definitions';
+import {outputShape} from '../../shapes';
+import {contradict, type Contradiction} from '../contradicted';
+import {otherEsc, type RunContext} from '../run-context';
+import type {RunnableKind} from '../step-kind';
 
-export async function proveSettings(run: RunContext, step: StepOf<'prove-settings'>): Promise<void> {
+declare module '../../order/steps' {
+  interface StepShapes {
+    'prove-settings': {readonly outputs: readonly number[]};
+  }
+}
+
+export const proveSettings: RunnableKind<'prove-settings'> = {
+  kind: 'prove-settings',
+  shape: z.object({...stepText, kind: z.literal('prove-settings'), outputs: z.array(outputShape)}),
+  plan({found, works}) {
+    if (found.road !== 'controller') return [];
+    const escs = works.map((w) => w.order.esc);
+    return [
+      {
+        id: 'prove-settings',
+        kind: 'prove-settings',
+        title: 'Prove the settings',
+        note: 'read back every setting, compare with the plan',
+        outputs: escs.map((e) => e.output),
+        estimateMs: longestSurveyMs(escs),
+      },
+    ];
+  },
+  // A roll-back puts pages back byte for byte, each checked as it is written: there is no plan to compare with.
+  inverse: () => [],
+  touches: () => [],
+  run: (run, [step]) => readBack(run, step),
+};
+
+async function readBack(run: RunContext, step: StepOf<'prove-settings'>): Promise<void> {
   await run.note(step, 'begin', 'Reading every setting back.');
   const found = await survey(run.client, {
     at: run.host.today(),
@@ -72,7 +103,7 @@ function firstContradiction({firmware, parameters, controller}: Differences): Co
 function wantedDifferences(run: RunContext, found: Found): Differences {
   const {plan, leftSteps = [], steps} = run.order;
   const all = findDifferences(plan, found);
-  const isLeft = (kind: LeavableStep) => leftSteps.includes(kind);
+  const isLeft = (kind: StepKind) => leftSteps.includes(kind);
   const targets = steps.flatMap((s) => (s.kind === 'set-parameters' ? s.targets : []));
   const carried = found.escs.flatMap(({output, settings}): ParameterDifference[] => {
     const values = targets.find((t) => t.output === output)?.values ?? {};
@@ -87,46 +118,3 @@ function wantedDifferences(run: RunContext, found: Found): Differences {
     controller: isLeft('set-controller') || run.controllerLost ? [] : all.controller,
   };
 }
-
-export async function proveReplies(run: RunContext, step: StepOf<'prove-replies'>): Promise<void> {
-  await run.note(step, 'begin', 'Waiting for a person to hold.');
-  run.progress(step, 0, 'Hold the button: idle, 30 %, 60 %, 2 s each.', {waitsFor: 'hold'});
-  const measures = await run.host.measureReplies(step, run.host.cancel);
-  const on = await whoAnswers(
-    run.client,
-    Array.from({length: step.outputs}, (_, output) => output),
-  );
-  const swapped = on.find(({output, serial}) => foundEsc(run.order.found, output)?.boot.serial !== serial);
-  if (swapped) throw otherEsc(`motor ${swapped.output + 1}`);
-  const {cycles} = await run.client.request('power', null);
-  const verdict = judgeReplies(measures);
-  const planned = plannedFor('replies', run.order.plan);
-  const record = replyProof(measures, on, {at: run.host.today(), session: run.host.session, cycles, planned});
-  await run.note(step, verdict.holds ? 'done' : 'stopped', verdict.text, record && {proof: record});
-  if (verdict.holds) return;
-  throw stop('proof-failed', 'replies', verdict.text, verdict.remedy);
-}
-
-/** The proof that reply measures give; undefined when no reply was asked for on any ESC. */
-export function replyProof(
-  measures: readonly ReplyMeasure[],
-  on: readonly {readonly output: number; readonly serial: string}[],
-  about: Pick<ProofRecord, 'at' | 'session' | 'cycles' | 'planned'>,
-): ProofRecord | undefined {
-  const scope = replyScope(measures, on);
-  const {holds, text} = judgeReplies(measures);
-  return scope && {...scope, ...about, holds, text, kind: 'replies', replies: measures};
-}
-
-function replyScope(
-  measures: readonly ReplyMeasure[],
-  on: readonly {output: number; serial: string}[],
-): ProofScope | undefined {
-  const count: Count | undefined = countOf(
-    measures.reduce((sum, m) => sum + m.motors.reduce((s, motor) => s + motor.asked, 0), 0),
-  );
-  return count === undefined || !isSome(on) ? undefined : {count, on};
-}
-
-/** Steps that cannot be proven while an ESC is isolated. */
-export const needsEveryEsc = (step: Step): boolean => step.kind === 'prove-replies';

@@ -1,19 +1,108 @@
 /** One ESC on a single-wire adapter: wait until it is clipped on, then snapshot, images, settings and checks in one go. */
-import {sleep} from '../link/port';
-import {ProblemError} from '../problem';
-import {poweredVolts} from '../bench/battery';
-import {foundEsc} from '../bench/found';
-import type {JournalEntry} from './journal';
-import {lookAtArm} from './look-again';
-import {checkPages} from './prove-pages';
-import {stop, type RunContext} from './run-context';
-import type {StepOf} from '../order/steps';
-import {enterEsc, surveyArm} from '../bench/survey';
-import {escChanged, foundChanged, snapshotOf} from './take-snapshot';
-import {writeImage} from './write-firmware';
-import {writeSettings} from './write-settings';
+import * as z from 'zod';
+import {poweredVolts} from '../../bench/battery';
+import {foundEsc} from '../../bench/found';
+import {enterEsc, surveyArm} from '../../bench/survey';
+import {describeChanges} from '../../compare/difference';
+import {findChip, pageWriteMs} from '../../firmware/chips';
+import {sleep} from '../../link/port';
+import type {EscWork} from '../../order/esc-work';
+import {settingsMs, surveyMs} from '../../order/estimates';
+import {
+  changesShape,
+  imageToWriteShape,
+  provenTargetShape,
+  settingsTargetShape,
+  stepText,
+  targetShape,
+} from '../../order/step-shapes';
+import type {ChangeText, ImageToWrite, ProvenTarget, SettingsTarget, StepOf, StepTarget} from '../../order/steps';
+import type {Craft} from '../../craft/craft';
+import {ProblemError} from '../../problem';
+import {escChanged, foundChanged, snapshotOf} from '../changed-bench';
+import {checkBattery} from '../check-battery';
+import {checkPages} from '../check-pages';
+import {isolate} from '../isolate';
+import type {JournalEntry} from '../journal';
+import {leavesValues} from '../leaves-values';
+import {lookAtArm} from '../look-again';
+import {stop, type RunContext} from '../run-context';
+import type {RunnableKind} from '../step-kind';
+import {writeImage} from '../write-image';
+import {writeSettings} from '../write-settings';
 
-export async function visit(run: RunContext, step: StepOf<'visit'>, entries: readonly JournalEntry[]): Promise<void> {
+declare module '../../order/steps' {
+  interface StepShapes {
+    visit: {
+      readonly target: StepTarget;
+      readonly writes: readonly ImageToWrite[];
+      readonly settings: SettingsTarget | undefined;
+      readonly proves: ProvenTarget;
+      readonly changes: readonly ChangeText[];
+    };
+  }
+}
+
+export const visit: RunnableKind<'visit'> = {
+  kind: 'visit',
+  shape: z.object({
+    ...stepText,
+    kind: z.literal('visit'),
+    target: targetShape,
+    writes: z.array(imageToWriteShape),
+    settings: settingsTargetShape.optional(),
+    proves: provenTargetShape,
+    changes: changesShape,
+  }),
+  plan: ({craft, found, works}) =>
+    found.road === 'single-wire'
+      ? works.filter((w) => w.writes.length || w.settings).map((w) => planned(craft, w))
+      : [],
+  inverse: () => [],
+  touches: ({target: {output}}) => [
+    {of: 'firmware', at: output},
+    {of: 'settings', at: output},
+  ],
+  images: ({target, writes}) => ({target, writes}),
+  leaves: ({settings}, esc) => leavesValues(settings, esc),
+  forPerson: true,
+  run: (run, [step], entries) => workOrIsolate(run, step, entries),
+};
+
+function planned(craft: Craft, {order: {esc}, writes, settings, proves, changes}: EscWork): StepOf<'visit'> {
+  const pages = writes.reduce((sum, w) => sum + w.pages, 0);
+  const names = writes.map((w) => w.image.name).join(', then ');
+  const change = `${changes.length} ${changes.length === 1 ? 'setting' : 'settings'}`;
+  const chip = findChip(esc.boot.chip)!;
+  return {
+    id: `visit-${esc.output}`,
+    kind: 'visit',
+    title: `Arm ${esc.output + 1}, ${craft.arms[esc.output]!.name}`,
+    note: names ? `${names}: ${pages} pages; ${change}` : change,
+    target: {output: esc.output, serial: esc.boot.serial},
+    writes,
+    settings,
+    proves,
+    changes: describeChanges(changes, craft.arms.length).map(({title}) => ({title, note: ''})),
+    estimateMs: pages * pageWriteMs(chip) + surveyMs(esc) + settingsMs(esc) + 4_000,
+  };
+}
+
+/** Problems of one ESC on an adapter that say nothing about the next arm. */
+const alone: ReadonlySet<string> = new Set(['page-check', 'proof-failed']);
+
+/** A visit whose ESC fails alone says nothing about the next arm. */
+async function workOrIsolate(run: RunContext, step: StepOf<'visit'>, entries: readonly JournalEntry[]): Promise<void> {
+  try {
+    await checkBattery(run);
+    await work(run, step, entries);
+  } catch (error) {
+    if (!(error instanceof ProblemError) || !alone.has(error.problem.code)) throw error;
+    await isolate(run, {step, output: step.target.output}, error);
+  }
+}
+
+async function work(run: RunContext, step: StepOf<'visit'>, entries: readonly JournalEntry[]): Promise<void> {
   const {target, settings, proves} = step;
   const place = `arm ${target.output + 1}`;
   await waitForClip(run, step);

@@ -1,0 +1,56 @@
+/** What an order does to one ESC: images, settings, and what is proven afterwards. */
+import type {Plan} from '../craft/craft';
+import type {ParameterKey} from '../settings/definitions';
+import {hasModuleRest, type FoundEsc} from '../bench/found';
+import type {ParameterDifference} from '../compare/difference';
+import type {OrderEsc} from '../compare/esc-firmware';
+import {targetLayout, targetSettings} from '../compare/target-settings';
+import {imageToWrite} from './image-to-write';
+import type {ImageToWrite, ProvenTarget, SettingsTarget, StepKind} from './steps';
+
+/** What the order does to one ESC. */
+export interface EscWork {
+  readonly order: OrderEsc;
+  readonly writes: readonly ImageToWrite[];
+  readonly settings: SettingsTarget | undefined;
+  readonly changes: readonly ParameterDifference[];
+  readonly proves: ProvenTarget;
+}
+
+export function escWork(plan: Plan, leaveSteps: readonly StepKind[], order: OrderEsc): EscWork {
+  const isLeft = leaveSteps.includes('write-firmware');
+  const writes = (order.behind || order.rewrite) && !isLeft ? imagesToWrite(order) : [];
+  const {esc} = order;
+  const {output} = esc;
+  const {serial} = esc.boot;
+  const proves = isLeft ? {output, serial, images: []} : provenTarget(order);
+  const layout = targetLayout(order, writes.length > 0);
+  if (layout === undefined) return {order, writes, settings: undefined, changes: [], proves};
+  // Settings are carried over even when the plan on top is left out: an update never loses them.
+  const parameters = leaveSteps.includes('set-parameters') ? {} : plan.parameters;
+  const values = targetSettings({...plan, parameters}, esc, layout);
+  const changes = (Object.keys(values) as ParameterKey[]).flatMap((key): ParameterDifference[] => {
+    const from = esc.settings?.values[key];
+    const to = values[key]!;
+    return from === to ? [] : [{key, output, from, to}];
+  });
+  const settings = changes.length || writes.length ? {output, serial, layout, values} : undefined;
+  return {order, writes, settings, changes, proves};
+}
+
+/** Base first, module second. Writing the base takes a module away, so a planned one is written again behind it. */
+function imagesToWrite({esc, base, module, rewrite}: OrderEsc): ImageToWrite[] {
+  const wish = {rewrite, clearsModule: !module && (esc.module !== undefined || hasModuleRest(esc))};
+  const first = base && imageToWrite(esc, base, {...wish, part: 'base', known: esc.pageCrcs});
+  const known = first?.pages ? [] : esc.pageCrcs;
+  const second = module && imageToWrite(esc, module, {...wish, part: 'module', known});
+  return [first, second].filter((w) => w !== undefined && w.pages > 0) as ImageToWrite[];
+}
+
+function provenTarget({esc, base, module}: OrderEsc): ProvenTarget {
+  const images = [
+    ...(base ? [{part: 'base' as const, sha256: base.sha256}] : []),
+    ...(module ? [{part: 'module' as const, sha256: module.sha256}] : []),
+  ];
+  return {output: esc.output, serial: esc.boot.serial, images, noModule: base !== undefined && !module};
+}

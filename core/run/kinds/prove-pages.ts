@@ -1,0 +1,82 @@
+/** The proof of the firmware: every page of the images by its checksum, and that what must be empty is. */
+import * as z from 'zod';
+import {survey} from '../../bench/survey';
+import {motorList} from '../../craft/motor-list';
+import {longestSurveyMs} from '../../order/estimates';
+import {provenTargetShape, stepText} from '../../order/step-shapes';
+import type {ProvenTarget, StepOf} from '../../order/steps';
+import {countOf, isSome} from '../../proof/proof';
+import {sideBySide} from '../../side-by-side';
+import {checkPages} from '../check-pages';
+import {contradict} from '../contradicted';
+import type {RunContext} from '../run-context';
+import type {RunnableKind} from '../step-kind';
+
+declare module '../../order/steps' {
+  interface StepShapes {
+    'prove-pages': {readonly targets: readonly ProvenTarget[]};
+  }
+}
+
+const step = {id: 'prove-pages', kind: 'prove-pages', title: 'Prove the firmware'} as const;
+
+export const provePages: RunnableKind<'prove-pages'> = {
+  kind: 'prove-pages',
+  shape: z.object({...stepText, kind: z.literal('prove-pages'), targets: z.array(provenTargetShape)}),
+  plan({craft, found, works}) {
+    const targets = works.map((w) => w.proves).filter((t) => t.images.length > 0);
+    if (found.road !== 'controller' || !targets.length) return [];
+    const escs = works.map((w) => w.order.esc);
+    const motors = motorList(
+      escs.map((e) => e.output),
+      craft.arms.length,
+    );
+    const note = `every page read or checksummed, ${motors}`;
+    return [{...step, note, targets, estimateMs: longestSurveyMs(escs)}];
+  },
+  inverse({before, escs}) {
+    // What needed no writing is proven too: that it is there is looked at, not remembered.
+    const targets = escs.map(({before: {output, boot, module}, images}): ProvenTarget => ({
+      output,
+      serial: boot.serial,
+      images: images.map(({part, image}) => ({part, sha256: image.sha256})),
+      noModule: !module,
+    }));
+    const motors = motorList(
+      targets.map((t) => t.output),
+      before.escs.length,
+    );
+    return [{...step, note: `every page, ${motors}`, targets, estimateMs: 1_200}];
+  },
+  touches: () => [],
+  run: (run, [first]) => checkAll(run, first),
+};
+
+async function checkAll(run: RunContext, step: StepOf<'prove-pages'>): Promise<void> {
+  await run.note(step, 'begin', 'Checksum of every page of the images.');
+  const targets = step.targets.filter((t) => !run.isIsolated(t));
+  const checks = await sideBySide(targets, async (target) => {
+    const chip = await run.enter(target);
+    const check = await checkPages(run, chip, target, (share) =>
+      run.progress(step, share, `Motor ${target.output + 1}: checksums`, {output: target.output}),
+    );
+    await run.leave(target);
+    return {...check, target};
+  });
+  const bad = checks.find((c) => c.wrong);
+  if (bad) {
+    run.found = await survey(run.client, {at: run.host.today(), known: run.known});
+    await contradict(run, {...bad.wrong!, at: bad.target.output, of: 'firmware'});
+  }
+  const count = countOf(checks.reduce((sum, c) => sum + c.pages, 0));
+  const on = checks.filter((c) => c.pages > 0).map(({target: {output, serial}}) => ({output, serial}));
+  if (count === undefined || !isSome(on)) return run.end(step, 'No page was there to check: nothing is proven by it.');
+  const empty = checks.reduce((sum, c) => sum + c.empty, 0);
+  const clear = empty ? `; ${empty} pages behind it are empty, as they must be` : '';
+  await run.prove(step, {
+    kind: 'pages',
+    text: `${count} of ${count} page checksums equal the image, ${on.length} ${on.length === 1 ? 'ESC' : 'ESCs'}${clear}`,
+    on,
+    count,
+  });
+}

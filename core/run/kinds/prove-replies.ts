@@ -1,0 +1,70 @@
+/** Measures the replies of every ESC while a person holds. */
+import * as z from 'zod';
+import {foundEsc} from '../../bench/found';
+import {whoAnswers} from '../../bench/who-answers';
+import {findDifferences} from '../../compare/difference';
+import {stepText} from '../../order/step-shapes';
+import type {StepOf} from '../../order/steps';
+import {plannedFor} from '../../proof/planned';
+import {judgeReplies} from '../../proof/replies';
+import {replyProof} from '../../proof/reply-proof';
+import {otherEsc, stop, type RunContext} from '../run-context';
+import type {RunnableKind} from '../step-kind';
+
+declare module '../../order/steps' {
+  interface StepShapes {
+    'prove-replies': {readonly outputs: number; readonly poles: number};
+  }
+}
+
+export const proveReplies: RunnableKind<'prove-replies'> = {
+  kind: 'prove-replies',
+  shape: z.object({
+    ...stepText,
+    kind: z.literal('prove-replies'),
+    outputs: z.number().int().min(1).max(16),
+    poles: z.number().int().min(2),
+  }),
+  plan({craft: {plan, arms}, found, leftOut, leaveSteps}) {
+    if (found.road !== 'controller' || leftOut || !plan.controller.replies) return [];
+    // Replies can be proven when nothing that makes them was left out.
+    const lacksController = leaveSteps.includes('set-controller') && findDifferences(plan, found).controller.length > 0;
+    if (lacksController || leaveSteps.includes('write-firmware') || leaveSteps.includes('prove-replies')) return [];
+    return [
+      {
+        id: 'prove-replies',
+        kind: 'prove-replies',
+        title: 'Prove the replies',
+        note: 'you hold: idle, 30 % and 60 %, 2 s each',
+        outputs: arms.length,
+        poles: plan.controller.poles,
+        estimateMs: 9_000,
+      },
+    ];
+  },
+  inverse: () => [],
+  touches: () => [],
+  leavable: 'Proving the replies',
+  forPerson: true,
+  needsEveryEsc: true,
+  run: (run, [step]) => measure(run, step),
+};
+
+async function measure(run: RunContext, step: StepOf<'prove-replies'>): Promise<void> {
+  await run.note(step, 'begin', 'Waiting for a person to hold.');
+  run.progress(step, 0, 'Hold the button: idle, 30 %, 60 %, 2 s each.', {waitsFor: 'hold'});
+  const measures = await run.host.measureReplies(step, run.host.cancel);
+  const on = await whoAnswers(
+    run.client,
+    Array.from({length: step.outputs}, (_, output) => output),
+  );
+  const swapped = on.find(({output, serial}) => foundEsc(run.order.found, output)?.boot.serial !== serial);
+  if (swapped) throw otherEsc(`motor ${swapped.output + 1}`);
+  const {cycles} = await run.client.request('power', null);
+  const verdict = judgeReplies(measures);
+  const planned = plannedFor('replies', run.order.plan);
+  const record = replyProof(measures, on, {at: run.host.today(), session: run.host.session, cycles, planned});
+  await run.note(step, verdict.holds ? 'done' : 'stopped', verdict.text, record && {proof: record});
+  if (verdict.holds) return;
+  throw stop('proof-failed', 'replies', verdict.text, verdict.remedy);
+}

@@ -1,0 +1,62 @@
+/** Puts settings pages back byte for byte, as they were before an order. */
+import * as z from 'zod';
+import type {FoundEsc} from '../../bench/found';
+import {motorList} from '../../craft/motor-list';
+import {stepText, targetShape} from '../../order/step-shapes';
+import type {StepTarget} from '../../order/steps';
+import {decodeSettings} from '../../settings/page';
+import {bytesShape} from '../../shapes';
+import {eachTarget} from '../each-target';
+import type {RunnableKind} from '../step-kind';
+import {putPage} from '../write-settings';
+
+declare module '../../order/steps' {
+  interface StepShapes {
+    'restore-settings': {readonly targets: readonly (StepTarget & {readonly page: Uint8Array})[]};
+  }
+}
+
+export const restoreSettings: RunnableKind<'restore-settings'> = {
+  kind: 'restore-settings',
+  shape: z.object({
+    ...stepText,
+    kind: z.literal('restore-settings'),
+    targets: z.array(targetShape.extend({page: bytesShape})),
+  }),
+  plan: () => [],
+  inverse({before, escs}) {
+    const targets = escs.map(({before: {output, boot, settingsPage}}) => ({
+      output,
+      serial: boot.serial,
+      page: settingsPage,
+    }));
+    const motors = motorList(
+      targets.map((t) => t.output),
+      before.escs.length,
+    );
+    return [
+      {
+        id: 'restore',
+        kind: 'restore-settings',
+        title: 'Put the settings back',
+        note: `byte for byte as before, ${motors}`,
+        targets,
+        estimateMs: targets.length * 1_400,
+      },
+    ];
+  },
+  touches: ({targets}) => targets.map(({output}) => ({of: 'settings', at: output})),
+  leaves: ({targets}, esc) => holdsPage(targets.find((t) => t.output === esc.output)?.page, esc),
+  async run(run, [step]) {
+    await run.note(step, 'begin', 'Putting settings pages back as the snapshot holds them.');
+    await eachTarget(run, step, (chip, target) => putPage(run, chip, {step, target, page: target.page}));
+  },
+};
+
+/** Whether an ESC holds the settings of a page; one that does not read is compared by its bytes. */
+function holdsPage(page: Uint8Array | undefined, {settings, settingsPage}: FoundEsc): boolean {
+  const wanted = page && decodeSettings(page);
+  if (!wanted?.ok) return !!page && page.every((byte, i) => byte === settingsPage[i]);
+  const {layout, values} = wanted.value;
+  return layout === settings?.layout && JSON.stringify(values) === JSON.stringify(settings.values);
+}

@@ -1,0 +1,107 @@
+/** Sets the flight controller, and looks after its restart whether it kept what it was given. */
+import * as z from 'zod';
+import {findDifferences} from '../../compare/difference';
+import {
+  controllerDifferences,
+  controllerFieldName,
+  controllerFields,
+  type ControllerDifference,
+} from '../../controller/fields';
+import {controllerConfigShape, type ControllerPlan} from '../../controller/plan';
+import {configFromWire, configToWire} from '../../controller/wire';
+import {changesShape, stepText} from '../../order/step-shapes';
+import type {ChangeText, StepOf} from '../../order/steps';
+import {ProblemError} from '../../problem';
+import {stop, type RunContext} from '../run-context';
+import type {RunnableKind} from '../step-kind';
+import {pageRetries} from '../write-with-retries';
+
+declare module '../../order/steps' {
+  interface StepShapes {
+    'set-controller': {readonly config: Partial<ControllerPlan>; readonly changes: readonly ChangeText[]};
+  }
+}
+
+export const setController: RunnableKind<'set-controller'> = {
+  kind: 'set-controller',
+  shape: z.object({
+    ...stepText,
+    kind: z.literal('set-controller'),
+    config: controllerConfigShape.partial(),
+    changes: changesShape,
+  }),
+  plan({craft: {plan}, found, leaveSteps}) {
+    if (found.road !== 'controller' || leaveSteps.includes('set-controller')) return [];
+    return stepOf('Set the flight controller', plan.controller, findDifferences(plan, found).controller);
+  },
+  inverse({before, now}) {
+    const [was, is] = [before.controller?.config, now.controller?.config];
+    if (!was || !is) return [];
+    const config = Object.fromEntries(controllerFields.map(({field}) => [field, was[field]]));
+    return stepOf('Put the flight controller back', config, controllerDifferences(is, was));
+  },
+  touches: () => [{of: 'controller', at: 'controller'}],
+  controllerGoal: ({config}) => config,
+  leavable: 'Setting the flight controller',
+  run: (run, [step]) => setAndLook(run, step),
+};
+
+/** None where nothing differs. */
+function stepOf(
+  title: string,
+  config: Partial<ControllerPlan>,
+  differences: readonly ControllerDifference[],
+): StepOf<'set-controller'>[] {
+  if (!differences.length) return [];
+  return [
+    {
+      id: 'controller',
+      kind: 'set-controller',
+      title,
+      note: `${differences.length} ${differences.length === 1 ? 'field' : 'fields'}, saved, then restarted`,
+      config,
+      changes: differences.map(({field, from, to}) => ({
+        title: `${controllerFieldName(field)} ${from} → ${to}`,
+        note: '',
+      })),
+      estimateMs: 1_500,
+    },
+  ];
+}
+
+async function setAndLook(run: RunContext, step: StepOf<'set-controller'>): Promise<void> {
+  await run.note(step, 'begin', 'Setting the flight controller.');
+  try {
+    await setWithRetries(run, step);
+  } catch (error) {
+    if (!(error instanceof ProblemError) || error.problem.code !== 'controller-check') throw error;
+    run.controllerLost = error;
+    await run.note(step, 'isolated', `${error.problem.meaning} The ESCs are finished and proven without it.`);
+    return;
+  }
+  await run.note(step, 'done', 'Flight controller set, saved and restarted; it holds what it was given.');
+}
+
+async function setWithRetries(run: RunContext, step: StepOf<'set-controller'>): Promise<void> {
+  for (let attempt = 0; ; attempt++) {
+    run.progress(step, 0.2, 'Flight controller: setting fields');
+    await run.client.request('controller.set', configToWire(step.config));
+    await run.client.request('controller.save', null);
+    run.progress(step, 0.6, 'Flight controller: restarting');
+    await run.client.request('controller.restart', null);
+    const config = configFromWire(await run.client.request('controller.read', null));
+    const lost = controllerDifferences(config, {...config, ...step.config});
+    if (!lost.length) return;
+    const fields = lost.map((d) => controllerFieldName(d.field)).join(', ');
+    if (attempt < pageRetries) {
+      await run.note(step, 'retry', `After its restart the flight controller did not hold ${fields}; once more.`);
+      continue;
+    }
+    throw stop(
+      'controller-check',
+      'flight controller',
+      `After ${pageRetries + 1} tries it does not keep ${fields}: its memory for settings is worn.`,
+      'Resume to try once more; if it fails again, exchange the flight controller.',
+    );
+  }
+}

@@ -1,0 +1,67 @@
+/** Carries settings over to the layout that will run, with the plan on top. */
+import * as z from 'zod';
+import {describeChanges} from '../../compare/difference';
+import {motorList} from '../../craft/motor-list';
+import {settingsMs} from '../../order/estimates';
+import {changesShape, settingsTargetShape, stepText} from '../../order/step-shapes';
+import type {ChangeText, SettingsTarget, StepOf} from '../../order/steps';
+import type {PlanQuestion} from '../../order/step-kind';
+import {eachTarget} from '../each-target';
+import {leavesValues} from '../leaves-values';
+import type {RunnableKind} from '../step-kind';
+import {writeSettings} from '../write-settings';
+
+declare module '../../order/steps' {
+  interface StepShapes {
+    'set-parameters': {readonly targets: readonly SettingsTarget[]; readonly changes: readonly ChangeText[]};
+  }
+}
+
+export const setParameters: RunnableKind<'set-parameters'> = {
+  kind: 'set-parameters',
+  shape: z.object({
+    ...stepText,
+    kind: z.literal('set-parameters'),
+    targets: z.array(settingsTargetShape),
+    changes: changesShape,
+  }),
+  plan: (question) => (question.found.road === 'controller' ? planned(question) : []),
+  inverse: () => [],
+  touches: ({targets}) => targets.map(({output}) => ({of: 'settings', at: output})),
+  leaves: ({targets}, esc) =>
+    leavesValues(
+      targets.find((t) => t.output === esc.output),
+      esc,
+    ),
+  leavable: 'Setting parameters',
+  async run(run, [step], entries) {
+    await run.note(step, 'begin', 'Writing settings pages; the pages before are in the snapshot.');
+    await eachTarget(run, step, (chip, target) => writeSettings(run, chip, {step, target, entries}));
+  },
+};
+
+function planned({craft, works}: PlanQuestion): StepOf<'set-parameters'>[] {
+  const all = craft.arms.length;
+  const targets = works.flatMap((w) => (w.settings ? [w.settings] : []));
+  if (!targets.length) return [];
+  const isCarried = works.some((w) => w.writes.length > 0);
+  const motors = motorList(
+    targets.map((t) => t.output),
+    all,
+  );
+  const layouts = [...new Set(targets.map((t) => t.layout))].join(' and ');
+  return [
+    {
+      id: 'parameters',
+      kind: 'set-parameters',
+      title: isCarried ? 'Carry settings over' : 'Set parameters',
+      note: `${isCarried ? `to layout ${layouts}, then the plan on top, ` : ''}${motors}`,
+      targets,
+      changes: describeChanges(
+        works.flatMap((w) => w.changes),
+        all,
+      ),
+      estimateMs: works.reduce((sum, w) => sum + (w.settings ? settingsMs(w.order.esc) : 0), 0),
+    },
+  ];
+}

@@ -1,0 +1,8 @@
+/** Shape of the settings of an ESC, by parameter. */
+import * as z from 'zod';
+import {parameterDefinitions, type ParameterKey} from './definitions';
+
+export const settingsShape = z.partialRecord(
+  z.enum(parameterDefinitions.map((d) => d.key) as [ParameterKey, ...ParameterKey[]]),
+  z.number(),
+);
