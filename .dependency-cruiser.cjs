@@ -31,6 +31,7 @@ const core = [
   'settings',
   'firmware',
   'link',
+  'conformance',
   'controller',
   'craft',
   'motor',

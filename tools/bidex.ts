@@ -1,25 +1,43 @@
 /** The headless door: core functions on files, JSON out. Exit 1 and a JSON error for bad input. */
 import {readFileSync} from 'node:fs';
+import type {AddressInfo} from 'node:net';
 import {basename} from 'node:path';
+import {checkAdapter, type CheckReport, type RuleResult} from '@core/conformance/check-adapter';
+import {clockOf} from '@core/link/clock';
 import {benches} from '@simulator/benches/benches';
+import {faults} from '@simulator/testing/faulty-adapter';
 import {sumOf} from './drill/counters';
 import {drill} from './drill/drill';
 import {fuzz, fuzzKinds} from './fuzz/fuzz';
 import {describeImage} from './image-report';
 import {describeNoise} from './noise-report';
+import {serveBench} from './serve-bench';
+import {openTcpPort} from './tcp-port';
 
 const usage =
   'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--axis roll|pitch|yaw] | ' +
-  'bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N [--of images|backups|snapshots|logs|frames]';
-/** Options of each command, and whether it works on a file. */
-const commands: Readonly<Record<string, {readonly file: boolean; readonly options: readonly string[]}>> = {
+  'bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N [--of images|backups|snapshots|logs|frames] | ' +
+  'bidex bench --craft CRAFT --listen PORT [--fault NAME] | bidex check-adapter --connect HOST:PORT [--props-off] [--json]';
+interface Command {
+  /** Whether it works on a file. */
+  readonly file: boolean;
+  /** Options with a value. */
+  readonly options: readonly string[];
+  /** Options without one. */
+  readonly flags?: readonly string[];
+}
+
+const commands: Readonly<Record<string, Command>> = {
   image: {file: true, options: ['--base', '--against']},
   noise: {file: true, options: ['--poles', '--at', '--axis']},
   drill: {file: false, options: ['--runs', '--seed', '--craft']},
   fuzz: {file: false, options: ['--runs', '--seed', '--of']},
+  bench: {file: false, options: ['--craft', '--listen', '--fault']},
+  'check-adapter': {file: false, options: ['--connect'], flags: ['--props-off', '--json']},
 };
 
 interface Outcome {
+  /** Printed as JSON; a text as it is, nothing when undefined. */
   readonly output: unknown;
   readonly exitCode: number;
 }
@@ -30,7 +48,7 @@ export function main(args: readonly string[]): Outcome {
   const command = commands[name];
   const [file, ...rest] = command?.file ? others : ['', ...others];
   if (!command || file === undefined || Object.hasOwn(long, name)) return fail('usage', usage);
-  const options = readOptions(name, command.options, rest);
+  const options = readOptions(name, command, rest);
   if ('exitCode' in options) return options;
   try {
     switch (name) {
@@ -49,7 +67,7 @@ const wholeNumber = (options: ReadonlyMap<string, string>, name: string) => Numb
 
 /** Many runs, counted on standard error as they go, one JSON answer. */
 export async function mainDrill(args: readonly string[]): Promise<Outcome> {
-  const options = readOptions('drill', commands.drill!.options, args);
+  const options = readOptions('drill', commands['drill']!, args);
   if ('exitCode' in options) return options;
   const [runs, seed] = [wholeNumber(options, '--runs'), wholeNumber(options, '--seed')];
   const craft = options.get('--craft') ?? '';
@@ -63,7 +81,7 @@ export async function mainDrill(args: readonly string[]): Promise<Outcome> {
 
 /** Many inputs, counted on standard error as they go, one JSON answer. */
 async function mainFuzz(args: readonly string[]): Promise<Outcome> {
-  const options = readOptions('fuzz', commands['fuzz']!.options, args);
+  const options = readOptions('fuzz', commands['fuzz']!, args);
   if ('exitCode' in options) return options;
   const [runs, seed] = [wholeNumber(options, '--runs'), wholeNumber(options, '--seed')];
   const kind = options.get('--of') ?? 'images';
@@ -74,20 +92,76 @@ async function mainFuzz(args: readonly string[]): Promise<Outcome> {
   return answer({ok: value.throws + value.tooLarge === 0, value});
 }
 
+/** Serves until it is told to stop. */
+async function mainBench(args: readonly string[]): Promise<Outcome> {
+  const options = readOptions('bench', commands['bench']!, args);
+  if ('exitCode' in options) return options;
+  const [craft, port, fault] = [options.get('--craft') ?? '', wholeNumber(options, '--listen'), options.get('--fault')];
+  if (!(craft in benches) || !isPort(port) || (fault !== undefined && !(fault in faults)))
+    return fail('usage', `${usage} Faults: ${Object.keys(faults).join(', ')}.`);
+  try {
+    const server = await serveBench({craft, port, fault});
+    console.log(`The stand-in bench of ${craft} listens on 127.0.0.1:${(server.address() as AddressInfo).port}.`);
+    await new Promise<void>((resolve) => process.once('SIGINT', resolve).once('SIGTERM', resolve));
+    process.exit(0);
+  } catch (error) {
+    return fail('listen', `Port ${port} cannot be had: ${(error as Error).message}`);
+  }
+}
+
+/** One line per rule, or one JSON answer. */
+async function mainCheck(args: readonly string[]): Promise<Outcome> {
+  const options = readOptions('check-adapter', commands['check-adapter']!, args);
+  if ('exitCode' in options) return options;
+  const [, host = '', digits = ''] = /^(.+):(\d+)$/.exec(options.get('--connect') ?? '') ?? [];
+  if (!isPort(Number(digits)) || !host) return fail('usage', usage);
+  const isJson = options.has('--json');
+  try {
+    const open = () => openTcpPort(host.replace(/^\[(.*)\]$/, '$1'), Number(digits));
+    const onRule = (rule: RuleResult) => void (isJson || console.log(ruleLine(rule)));
+    const report = await checkAdapter({open, clock: clockOf(globalThis), propsOff: options.has('--props-off'), onRule});
+    return checkOutcome(report, isJson);
+  } catch (error) {
+    return fail('connect', `${host}:${digits} does not answer: ${(error as Error).message}`);
+  }
+}
+
+const marks = {kept: '✓', broken: '✗', 'not tried': '–'} as const;
+const ruleLine = ({id, text, result, detail}: RuleResult) =>
+  `${marks[result]} ${id.padEnd(18)} ${text}${detail ? `\n  ${''.padEnd(18)} ${result}: ${detail}` : ''}`;
+
+function checkOutcome({hello, rules}: CheckReport, isJson: boolean): Outcome {
+  const count = (result: RuleResult['result']) => rules.filter((r) => r.result === result).length;
+  const [kept, broken, notTried] = [count('kept'), count('broken'), count('not tried')];
+  const exitCode = broken ? 1 : 0;
+  if (!isJson) return {output: `${kept} rules kept, ${broken} broken, ${notTried} not tried.`, exitCode};
+  const {adapter = null, road = null} = hello ?? {};
+  return {output: {adapter, road, kept, broken, notTried, rules}, exitCode};
+}
+
+const isPort = (port: number) => Number.isInteger(port) && port >= 0 && port <= 0xffff;
+
 /** Commands that take their time. */
 const long: Readonly<Record<string, (args: readonly string[]) => Promise<Outcome>>> = {
   drill: mainDrill,
   fuzz: mainFuzz,
+  bench: mainBench,
+  'check-adapter': mainCheck,
 };
 
 function readOptions(
   command: string,
-  known: readonly string[],
+  {options: known, flags}: Command,
   rest: readonly string[],
 ): Map<string, string> | Outcome {
   const options = new Map<string, string>();
-  for (let i = 0; i < rest.length; i += 2) {
-    const [name, value] = [rest[i]!, rest[i + 1]];
+  for (let i = 0; i < rest.length; i++) {
+    const name = rest[i]!;
+    if (flags?.includes(name)) {
+      options.set(name, '');
+      continue;
+    }
+    const value = rest[++i];
     if (!known.includes(name)) return fail('usage', `${name} is not an option of "${command}". ${usage}`);
     if (value === undefined) return fail('usage', `${name} needs a value. ${usage}`);
     options.set(name, value);
@@ -120,6 +194,6 @@ if (process.argv[1]?.endsWith('bidex.ts')) {
   const args = process.argv.slice(2);
   const own = Object.hasOwn(long, args[0] ?? '') ? long[args[0]!] : undefined;
   const {output, exitCode} = own ? await own(args.slice(1)) : main(args);
-  console.log(JSON.stringify(output, null, 2));
+  console.log(typeof output === 'string' ? output : JSON.stringify(output, null, 2));
   process.exitCode = exitCode;
 }

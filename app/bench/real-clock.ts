@@ -1,10 +1,4 @@
-import type {Clock} from '@core/link/port';
-
 /** Time as the browser has it. */
-export const realClock: Clock = {
-  now: () => performance.now(),
-  after: (ms, callback) => {
-    const timer = setTimeout(callback, ms);
-    return () => clearTimeout(timer);
-  },
-};
+import {clockOf} from '@core/link/clock';
+
+export const realClock = clockOf(window);

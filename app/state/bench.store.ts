@@ -181,7 +181,7 @@ export const BenchStore = signalStore(
         release();
       });
       try {
-        await own.request('hello', null);
+        await own.hello();
         const power = await own.request('power', null);
         watch.hear(power);
         await own.request('reports', {on: true});

@@ -1,7 +1,7 @@
 /** A flight log and what the planned filters would do to it; computed in a worker. */
 import {computed, effect, inject, untracked} from '@angular/core';
 import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
-import type {ControllerPlan} from '@core/controller/plan';
+import {asRunning, type ControllerPlan} from '@core/controller/plan';
 import type {NoiseAnalysis} from '@core/noise/analysis';
 import {totalDelayMs, type FilterChain} from '@core/noise/delay-ledger';
 import type {Axis} from '@core/noise/flight-log';
@@ -68,7 +68,7 @@ export const NoiseStore = signalStore(
         controller && {
           poles: controller.poles,
           planned: chainOf(controller),
-          found: found && chainOf(found),
+          found: found && chainOf(asRunning(found)),
           // Filters run at the gyro's rate where it was found, else at that of the planned loop: never at the log's.
           filterRateHz: found?.gyroHz ?? controller.loopHz,
         }

@@ -31,7 +31,7 @@ export interface SurveyOptions {
  * link rejects.
  */
 export async function survey(client: BenchClient, {at, onProgress, known}: SurveyOptions): Promise<Found> {
-  const hello = await client.request('hello', null);
+  const hello = await client.hello();
   const power = await client.request('power', null);
   const controller = await readController(client);
   const shares = Array.from({length: hello.outputs}, () => 0);
@@ -69,7 +69,7 @@ export interface ArmSurveyOptions extends SurveyOptions {
  */
 export async function surveyArm(client: BenchClient, options: ArmSurveyOptions): Promise<Found> {
   const {at, output, outputs, before, onProgress, known} = options;
-  const hello = await client.request('hello', null);
+  const hello = await client.hello();
   const power = await client.request('power', null);
   const place = `arm ${output + 1}`;
   const report = (share: number) => onProgress?.(share, `Arm ${output + 1}`);
@@ -126,7 +126,7 @@ export async function enterEsc({client, wire, name}: EscWire): Promise<BootIdent
   try {
     return await client.request('esc.enter', {output: wire});
   } catch (error) {
-    const {road} = await client.request('hello', null);
+    const {road} = await client.hello();
     if (!(error instanceof ProblemError) || error.problem.code !== 'no-answer' || road !== 'single-wire') throw error;
   }
   for (const dialect of ['B', 'A'] as const) {

@@ -1,7 +1,7 @@
 /** What was found, taken over as the plan: wholly, one parameter, or from one motor for all. */
 import type {Craft, Plan, PlannedValue} from '../craft/craft';
 import type {FirmwarePlan} from '../firmware/firmware-plan';
-import type {ControllerPlan} from '../controller/plan';
+import type {ControllerConfig, ControllerPlan} from '../controller/plan';
 import {joinValues} from '../craft/plan-values';
 import {controllerFields} from '../controller/fields';
 import {definitionOf, parameterDefinitions, type ParameterKey} from '../settings/definitions';
@@ -37,7 +37,7 @@ export function adoptAll({plan, arms}: Pick<Craft, 'plan' | 'arms'>, found: Foun
   return {
     parameters,
     firmware: commonFirmware(found) ?? plan.firmware,
-    controller: found.controller ? controllerPlan(found.controller.config) : plan.controller,
+    controller: found.controller ? controllerPlan(plan.controller, found.controller.config) : plan.controller,
   };
 }
 
@@ -52,6 +52,8 @@ function commonFirmware({escs}: Found): FirmwarePlan | undefined {
 }
 
 /** The planned fields of a configuration as it was read. */
-function controllerPlan(config: ControllerPlan): ControllerPlan {
-  return Object.fromEntries(controllerFields.map(({field}) => [field, config[field]])) as unknown as ControllerPlan;
+/** What is found, field by field; what its firmware does not have stays as planned. */
+function controllerPlan(plan: ControllerPlan, config: ControllerConfig): ControllerPlan {
+  const fields = controllerFields.map(({field}) => [field, config[field] ?? plan[field]]);
+  return Object.fromEntries(fields) as ControllerPlan;
 }

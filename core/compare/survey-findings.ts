@@ -1,4 +1,5 @@
 /** What stands out in a survey, in sentences: siblings that differ, and what is not as planned. */
+import {controllerFieldName, lackedFields} from '../controller/fields';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
 import {oddOnesOut} from '../bench/odd-one-out';
 import type {Craft} from '../craft/craft';
@@ -55,6 +56,13 @@ function notAsPlanned({plan, arms}: Craft, found: Found): Remark[] {
       tag: 'plan',
       word: 'controller',
       text: `${controller.length} ${controller.length === 1 ? 'field' : 'fields'} of the flight controller ${controller.length === 1 ? 'is' : 'are'} not as planned.`,
+    });
+  const lacked = found.controller ? lackedFields(found.controller.config) : [];
+  if (lacked.length)
+    out.push({
+      tag: 'plan',
+      word: 'controller',
+      text: `The flight controller's firmware does not have: ${lacked.map(controllerFieldName).join(', ')}. What is planned there is not written.`,
     });
   return out;
 }

@@ -1,6 +1,6 @@
 /** The planned fields of a flight controller: their names, how they read, and where two configurations differ. */
 import {protocolName} from '../dshot/protocol';
-import type {ControllerPlan} from './plan';
+import {optionalFields, type ControllerFields, type ControllerPlan} from './plan';
 
 export interface ControllerDifference {
   readonly field: keyof ControllerPlan;
@@ -47,9 +47,15 @@ export function formatControllerField<F extends keyof ControllerPlan>(field: F, 
   }
 }
 
-/** Fields in which two configurations differ, as they are shown. */
-export const controllerDifferences = (from: ControllerPlan, to: ControllerPlan): ControllerDifference[] =>
+/** Fields in which two configurations differ, as they are shown. One that either does not have is no difference. */
+export const controllerDifferences = (from: ControllerFields, to: ControllerFields): ControllerDifference[] =>
   controllerFields.flatMap(({field}) => {
-    const [was, is] = [formatControllerField(field, from[field]), formatControllerField(field, to[field])];
+    const [a, b] = [from[field], to[field]];
+    if (a === undefined || b === undefined) return [];
+    const [was, is] = [formatControllerField(field, a), formatControllerField(field, b)];
     return was === is ? [] : [{field, from: was, to: is}];
   });
+
+/** Fields that the firmware of a flight controller does not have. */
+export const lackedFields = (config: ControllerFields): readonly (keyof ControllerPlan)[] =>
+  optionalFields.filter((field) => config[field] === undefined);

@@ -19,6 +19,22 @@ export const controllerPlanShape = z.object({
 });
 export type ControllerPlan = z.infer<typeof controllerPlanShape>;
 
-/** The configuration as found: the planned fields, and the rate of its gyro, which nobody plans. */
-export const controllerConfigShape = controllerPlanShape.extend({gyroHz: z.number()});
+/** Fields that a flight controller's firmware may not have. */
+const optional = {notchHarmonics: true, notchQ: true, notchMinHz: true, movingNotches: true} as const;
+export const optionalFields = Object.keys(optional) as readonly (keyof typeof optional)[];
+/** The planned fields as a flight controller holds them: one that its firmware does not have is absent. */
+const controllerFieldsShape = controllerPlanShape.partial(optional);
+export type ControllerFields = z.infer<typeof controllerFieldsShape>;
+
+/** The configuration as found: its fields, and the rate of its gyro, which nobody plans. */
+export const controllerConfigShape = controllerFieldsShape.extend({gyroHz: z.number()});
 export type ControllerConfig = z.infer<typeof controllerConfigShape>;
+
+/** What runs: a notch that the firmware does not have is off. */
+export const asRunning = (config: ControllerConfig): ControllerPlan & {readonly gyroHz: number} => ({
+  notchHarmonics: [],
+  notchQ: 1,
+  notchMinHz: 20,
+  movingNotches: 0,
+  ...config,
+});

@@ -1,29 +1,20 @@
 /** A configuration from the wire and to it. A field that only one side knows stays on its side. */
 import type {WireConfig} from '../link/operations';
-import type {ControllerConfig} from './plan';
+import type {ControllerConfig, ControllerFields} from './plan';
 
-export const configFromWire = (wire: WireConfig): ControllerConfig => ({
-  protocol: wire.protocol,
-  replies: wire.replies,
-  poles: wire.poles,
-  gyroHz: wire.gyroHz,
-  loopHz: wire.loopHz,
-  arms: wire.arms,
-  notchHarmonics: wire.notchHarmonics,
-  notchQ: wire.notchQ,
-  notchMinHz: wire.notchMinHz,
-  movingNotches: wire.movingNotches,
-  gyroLowPassHz: wire.gyroLowPassHz,
-  idlePercent: wire.idlePercent,
-});
+export const configFromWire = (wire: WireConfig): ControllerConfig =>
+  ({...given(wire), gyroHz: wire.gyroHz}) as ControllerConfig;
 
-/** Only the fields that are given. */
-export function configToWire(config: Partial<ControllerConfig>): Partial<WireConfig> {
-  const {protocol, replies, poles, loopHz, arms, idlePercent} = config;
-  const {notchHarmonics, notchQ, notchMinHz, movingNotches, gyroLowPassHz} = config;
+/** Only the fields that are given, those of the plan. */
+export const configToWire = (config: Partial<ControllerConfig>): Partial<WireConfig> => given(config);
+
+/** One list of the fields for both ways; what is absent stays absent. */
+function given(config: Partial<ControllerFields>): Partial<ControllerFields> {
+  const {protocol, replies, poles, loopHz, arms, idlePercent, gyroLowPassHz} = config;
+  const {notchHarmonics, notchQ, notchMinHz, movingNotches} = config;
   const all = {
-    ...{protocol, replies, poles, loopHz, arms, idlePercent},
-    ...{notchHarmonics, notchQ, notchMinHz, movingNotches, gyroLowPassHz},
+    ...{protocol, replies, poles, loopHz, arms, idlePercent, gyroLowPassHz},
+    ...{notchHarmonics, notchQ, notchMinHz, movingNotches},
   };
   return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== undefined));
 }

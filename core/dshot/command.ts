@@ -4,6 +4,10 @@
  */
 import {failure, success, type Result} from '../problem';
 
+/** Values below are commands to the ESC, 0 is stop. */
+export const lowestThrottle = 48;
+export const highestThrottle = 2047;
+
 export interface DshotCommand {
   /** 0 stop, 1…47 commands, 48…2047 throttle in 2000 steps. */
   readonly value: number;
@@ -18,7 +22,8 @@ export function commandChecksum(twelveBits: number, bidirectional: boolean): num
 
 /** The 16-bit word of a command. Throws on a value beyond 11 bits: that is the caller's bug. */
 export function encodeCommand({value, telemetryRequest}: DshotCommand, bidirectional: boolean): number {
-  if (!Number.isInteger(value) || value < 0 || value > 2047) throw new RangeError(`DShot value ${value} is not 0…2047`);
+  if (!Number.isInteger(value) || value < 0 || value > highestThrottle)
+    throw new RangeError(`DShot value ${value} is not 0…${highestThrottle}`);
   const body = (value << 1) | (telemetryRequest ? 1 : 0);
   return (body << 4) | commandChecksum(body, bidirectional);
 }
@@ -32,8 +37,9 @@ export function decodeCommand(word: number, bidirectional: boolean): Result<Dsho
 /** DShot value of a throttle from 0 to 1: 48 is the least throttle, 2047 full. */
 export function throttleValue(throttle: number): number {
   if (!(throttle >= 0 && throttle <= 1)) throw new RangeError(`Throttle ${throttle} is not 0…1`);
-  return throttle === 0 ? 0 : 48 + Math.round(throttle * 1999);
+  return throttle === 0 ? 0 : lowestThrottle + Math.round(throttle * (highestThrottle - lowestThrottle));
 }
 
 /** Throttle from 0 to 1 of a DShot value. */
-export const valueThrottle = (value: number): number => (value < 48 ? 0 : (value - 48) / 1999);
+export const valueThrottle = (value: number): number =>
+  value < lowestThrottle ? 0 : (value - lowestThrottle) / (highestThrottle - lowestThrottle);

@@ -2,11 +2,14 @@
 import {ProblemError, type Problem} from '../problem';
 import {decodeMessage, encodeMessage, type Message} from './message';
 import {
+  abilityOf,
   operations,
   refusalShape,
   reportShape,
+  spokenVersions,
   type Answer,
   type Argument,
+  type Hello,
   type Operation,
   type Report,
 } from './operations';
@@ -41,6 +44,7 @@ export class BenchClient {
   private sequence = 0;
   /** Undefined until the adapter said in its `hello` where hold numbers stand. */
   private holds: number | undefined;
+  private greeted: Hello | undefined;
   private heardAt: number;
   private badFrames = 0;
   private repeats = 0;
@@ -75,9 +79,32 @@ export class BenchClient {
     return ++this.holds;
   }
 
-  /** Sends one request. Rejects with a {@link ProblemError} when refused, unanswered or closed. */
+  /**
+   * Greets the adapter: which version both speak, what it can do, where hold numbers stand. Rejects with "link-version"
+   * when they have none in common.
+   */
+  async hello(): Promise<Hello> {
+    const hello = await this.request('hello', {speaks: [...spokenVersions]});
+    if (!spokenVersions.includes(hello.link)) throw new ProblemError(otherVersion(hello.link));
+    this.greeted = hello;
+    return hello;
+  }
+
+  /** Whether the adapter said that it can do what an operation needs; true before it was greeted. */
+  can(operation: Operation): boolean {
+    const ability = abilityOf(operation);
+    return !ability || !this.greeted || this.greeted.abilities.includes(ability);
+  }
+
+  /**
+   * Sends one request. Rejects with a {@link ProblemError} when refused, unanswered or closed, and without sending when it
+   * is out of range or the adapter cannot do it.
+   */
   request<O extends Operation>(operation: O, argument: Argument<O>): Promise<Answer<O>> {
     if (this.closedBy) return Promise.reject(new ProblemError(this.closedBy));
+    if (!this.can(operation)) return Promise.reject(new ProblemError(notAble(operation)));
+    const asked = operations[operation].argument.safeParse(argument);
+    if (!asked.success) return Promise.reject(new ProblemError(outOfRange(operation, asked.error.issues[0])));
     this.sequence = (this.sequence % 0xffff) + 1;
     const sequence = this.sequence;
     const frame = encodeMessage({sequence, operation, argument});
@@ -235,6 +262,36 @@ function unanswered(operation: string, attempts: number, timeoutMs: number): Pro
   };
 }
 
+const otherVersion = (spoken: number): Problem => ({
+  code: 'link-version',
+  place: 'bench link',
+  meaning: `The adapter speaks version ${spoken} of the bench link; this Bidex speaks version ${spokenVersions.join(' and ')}.`,
+  remedy: spoken > Math.max(...spokenVersions) ? 'Update Bidex.' : 'Update the adapter.',
+});
+
+function notAble(operation: Operation): Problem {
+  const ability = abilityOf(operation)!;
+  const hasNoController = ability === 'controller' || ability === 'spin';
+  return {
+    code: hasNoController ? 'no-controller' : 'not-able',
+    place: operation,
+    meaning: hasNoController
+      ? 'This adapter has no flight controller behind it.'
+      : `This adapter cannot do "${ability}".`,
+    remedy: hasNoController ? remedyOf('no-controller') : 'Use another adapter for this.',
+  };
+}
+
+const outOfRange = (
+  operation: string,
+  issue: {readonly path: PropertyKey[]; readonly message: string} | undefined,
+): Problem => ({
+  code: 'out-of-range',
+  place: [operation, ...(issue?.path ?? [])].map(String).join(' '),
+  meaning: `Bidex was about to ask for something outside the bench link (${issue?.message ?? 'not understood'}).`,
+  remedy: 'Nothing was sent. Report it: Bidex should not have asked.',
+});
+
 function remedyOf(code: string): string {
   switch (code) {
     case 'no-power':
@@ -245,6 +302,8 @@ function remedyOf(code: string): string {
       return 'Check the signal wire. If it is sound, this ESC has no bootloader and cannot be written over the wire.';
     case 'no-pass-through':
       return 'Update the flight controller, or reach the ESCs one at a time with a single-wire adapter.';
+    case 'link-version':
+      return 'Update Bidex or the adapter, whichever is older.';
     case 'no-controller':
       return 'Plug the cable into the flight controller for this; the adapter only reaches ESCs.';
     case 'hold-ended':

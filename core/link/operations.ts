@@ -1,5 +1,6 @@
 /** Every operation of the bench link: shapes, how often it is sent, and how long to wait. See docs/bench-link.md. */
 import * as z from 'zod';
+import {highestThrottle, lowestThrottle} from '../dshot/command';
 
 const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected bytes');
 /** Outputs a bench may have. */
@@ -15,7 +16,18 @@ const output = z
 const holdNumber = z.number().int().min(1).max(0xffffffff);
 const address = z.number().int().min(0).max(0xffffffff);
 /** Longest piece of flash in one request. */
-const mostBytes = 256;
+export const mostBytes = 256;
+/** Longest stretch of flash that one checksum covers. */
+const mostChecksummed = 1 << 20;
+const portion = bytes.refine((b) => b.length >= 1 && b.length <= mostBytes, `expected 1 to ${mostBytes} bytes`);
+/** DShot values that command a throttle: 1 to 47 are commands to the ESC and never come over this link. */
+const throttleShape = z
+  .number()
+  .int()
+  .refine((v) => v === 0 || (v >= lowestThrottle && v <= highestThrottle), 'expected 0 or 48 to 2047');
+/** Versions of the bench link that this program speaks. */
+export const spokenVersions: readonly number[] = [1];
+const version = z.number().int().min(1).max(0xffff);
 const none = z.null();
 /** Attempts in all for an operation that may be repeated. */
 const mostAttempts = 4;
@@ -35,7 +47,10 @@ export const powerShape = z.object({
 });
 export type Power = z.infer<typeof powerShape>;
 
-/** A flight controller's configuration as it goes over the link: of its own, whatever the program plans. Frequencies in Hz. */
+/**
+ * A flight controller's configuration as it goes over the link: of its own, whatever the program plans. What is
+ * optional is absent where the controller's firmware has no such field. Frequencies in Hz.
+ */
 export const wireConfigShape = z.object({
   protocol: z.enum(['analog', 'dshot150', 'dshot300', 'dshot600']),
   replies: z.boolean(),
@@ -52,10 +67,10 @@ export const wireConfigShape = z.object({
         .max(mostOutputs - 1),
     )
     .max(mostOutputs),
-  notchHarmonics: z.array(z.number().int().min(1).max(5)).max(5),
-  notchQ: z.number().min(1).max(20),
-  notchMinHz: z.number().min(20).max(400),
-  movingNotches: z.number().int().min(0).max(5),
+  notchHarmonics: z.array(z.number().int().min(1).max(5)).max(5).optional(),
+  notchQ: z.number().min(1).max(20).optional(),
+  notchMinHz: z.number().min(20).max(400).optional(),
+  movingNotches: z.number().int().min(0).max(5).optional(),
   gyroLowPassHz: z.number().min(50).max(1000),
   idlePercent: z.number().min(0).max(15),
 });
@@ -107,9 +122,15 @@ export const refusalShape = z.object({code: text, text: z.string().max(1000)});
 
 export const operations = {
   hello: {
-    argument: none,
+    /** Versions the sender speaks; null is version 1. */
+    argument: none.or(z.object({speaks: z.array(version).min(1).max(16)})),
     result: z.object({
-      link: z.literal(1),
+      /** The version that this connection speaks from now on. */
+      link: version,
+      /** What the adapter can do, see {@link abilityOf}; names that nobody knows are passed over. */
+      abilities: z.array(z.string().min(1).max(40)).max(64),
+      /** It stands in for hardware: nothing real turns or burns. */
+      standIn: z.boolean().optional(),
       adapter: text,
       outputs: z.number().int().min(1).max(mostOutputs),
       startId: text,
@@ -126,19 +147,19 @@ export const operations = {
   'esc.leave': {argument: z.object({output}), result: none, attempts: mostAttempts, timeoutMs: 1500},
   'esc.read': {
     argument: z.object({output, address, length: z.number().int().min(1).max(mostBytes)}),
-    result: bytes.refine((b) => b.length >= 1 && b.length <= mostBytes, `expected 1 to ${mostBytes} bytes`),
+    result: portion,
     attempts: mostAttempts,
     timeoutMs: 2500,
   },
   'esc.checksum': {
-    argument: z.object({output, address, length: z.number().int().min(1)}),
+    argument: z.object({output, address, length: z.number().int().min(1).max(mostChecksummed)}),
     result: z.number().int().min(0).max(0xffffffff),
     attempts: mostAttempts,
     timeoutMs: 2500,
   },
   'esc.erase': {argument: z.object({output, address}), result: none, attempts: mostAttempts, timeoutMs: 2500},
   'esc.write': {
-    argument: z.object({output, address, bytes}),
+    argument: z.object({output, address, bytes: portion}),
     result: none,
     attempts: mostAttempts,
     timeoutMs: 2500,
@@ -159,7 +180,7 @@ export const operations = {
       /** The sender's clock when it was sent, ms: one that comes late is not taken. */
       sentMs: z.number().min(0),
       leaseMs: z.number().min(1).max(500),
-      commands: z.array(z.object({output, value: z.number().int().min(0).max(2047)})).max(mostOutputs),
+      commands: z.array(z.object({output, value: throttleShape})).max(mostOutputs),
     }),
     result: none,
     attempts: 1,
@@ -177,3 +198,12 @@ export const operations = {
 export type Operation = keyof typeof operations;
 export type Argument<O extends Operation> = z.infer<(typeof operations)[O]['argument']>;
 export type Answer<O extends Operation> = z.infer<(typeof operations)[O]['result']>;
+export type Hello = Answer<'hello'>;
+
+/** What an adapter may be able to do: the name it has in `hello`. `hello` and `power` every adapter can. */
+export type Ability = 'esc' | 'dialect' | 'controller' | 'spin' | 'reports';
+export const abilityOf = (operation: Operation): Ability | undefined => {
+  if (operation === 'adapter.dialect') return 'dialect';
+  if (operation === 'hello' || operation === 'power') return undefined;
+  return operation.split('.')[0] as Ability;
+};

@@ -1,7 +1,7 @@
 /** What an order does to one ESC: images, settings, and what is proven afterwards. */
 import type {Plan} from '../craft/craft';
 import type {ParameterKey} from '../settings/definitions';
-import {hasModuleRest, type FoundEsc} from '../bench/found';
+import {hasModuleRest} from '../bench/found';
 import type {ParameterDifference} from '../compare/difference';
 import type {OrderEsc} from '../compare/esc-firmware';
 import {targetLayout, targetSettings} from '../compare/target-settings';

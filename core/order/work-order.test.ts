@@ -1,3 +1,4 @@
+import {asRunning} from '../controller/plan';
 import {describe, expect, it} from 'vitest';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {meridianImage} from '@simulator/firmware/meridian';
@@ -30,7 +31,7 @@ const asFound = (change: Partial<Craft['plan']['parameters']> = {}): Craft => {
   return planned({
     firmware: {family: 'Meridian', version: '3.9'},
     parameters: {...parameters, ...(change as Craft['plan']['parameters'])},
-    controller: {...found.controller!.config},
+    controller: asRunning(found.controller!.config),
   });
 };
 

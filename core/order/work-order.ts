@@ -100,9 +100,9 @@ export function buildWorkOrder(question: OrderQuestion, kinds: StepMeanings): Re
 }
 
 /** Every kind's steps in their safe order; none where nothing is to be changed. */
-function planSteps(question: PlanQuestion, {all, of}: StepMeanings): readonly Step[] {
-  const steps = all.flatMap((kind) => kind.plan(question));
-  return steps.some((step) => of(step).touches(step).length > 0) ? steps : [];
+function planSteps(question: PlanQuestion, kinds: StepMeanings): readonly Step[] {
+  const steps = kinds.all.flatMap((kind) => kind.plan(question));
+  return steps.some((step) => kinds.of(step).touches(step).length > 0) ? steps : [];
 }
 
 /** ESCs that the order does not touch, by output. */

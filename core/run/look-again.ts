@@ -5,7 +5,7 @@
  */
 import {crc32} from '../checksums';
 import {controllerDifferences, controllerFieldName} from '../controller/fields';
-import type {ControllerPlan} from '../controller/plan';
+import type {ControllerConfig} from '../controller/plan';
 import {findChip} from '../firmware/chips';
 import type {Identity} from '../firmware/identity';
 import {decodeSettings} from '../settings/page';
@@ -160,7 +160,7 @@ function controllerChanges(run: RunContext, found: Found, open: readonly Step[])
   const goals = open.flatMap((step) => run.kinds.of(step).controllerGoal?.(step) ?? []);
   const [was, is] = [run.order.found.controller?.config, found.controller?.config];
   if (!goals.length || !was || !is) return [];
-  const goal: ControllerPlan = Object.assign({}, was, ...goals);
+  const goal = goals.reduce<ControllerConfig>((all, some) => ({...all, ...some}), was);
   const left = new Set(controllerDifferences(is, goal).map((d) => d.field));
   const changed = controllerDifferences(was, is).filter((d) => left.has(d.field));
   if (!changed.length) return [];

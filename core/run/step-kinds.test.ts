@@ -21,7 +21,14 @@ describe.each(demoFleet.map((craft) => [craft.id, craft] as const))('the order o
 
   it('touches only ESCs of the craft, and its controller', async () => {
     const {steps, found} = await new Harness({craft}).order();
-    const places = new Set(steps.flatMap((step) => stepKinds.of(step).touches(step).map(({at}) => at)));
+    const places = new Set(
+      steps.flatMap((step) =>
+        stepKinds
+          .of(step)
+          .touches(step)
+          .map(({at}) => at),
+      ),
+    );
     const allowed: (number | string)[] = [...found.escs.map((e) => e.output), 'controller'];
     expect([...places].filter((at) => !allowed.includes(at))).toEqual([]);
     expect(places.size).toBeGreaterThan(1);

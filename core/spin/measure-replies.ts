@@ -36,7 +36,7 @@ export async function measureReplies(client: BenchClient, o: ReplyMeasureOptions
   if (o.idle <= 0) throw new ProblemError(idleZero);
   const levels = [o.idle, 0.3, 0.6];
   // Where hold numbers stand: a client that just connected again does not know.
-  await client.request('hello', null);
+  await client.hello();
   const reports: Report[] = [];
   const off = client.onReport((report) => reports.push(report));
   let lost: ProblemError | undefined;

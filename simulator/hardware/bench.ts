@@ -3,6 +3,7 @@ import {compareVersions} from '@core/firmware/identity';
 import {decodeMessage, encodeMessage} from '@core/link/message';
 import {
   operations,
+  type Answer,
   type Argument,
   type WireConfig,
   type ControllerIdentity,
@@ -16,7 +17,6 @@ import type {MotorConstants} from '@core/motor/motor';
 import {Controller} from './controller';
 import {Esc, type EscHardware} from './esc';
 import {takeEscCommand, type EscCall} from './esc-commands';
-import {valueThrottle} from '@core/dshot/command';
 import {Holds} from './holds';
 import {Mishaps} from './mishaps';
 import {PowerTrain, type Supply} from './power-train';
@@ -52,6 +52,8 @@ export interface BenchKeeper {
 type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
 type Refuse = (code: string, text: string) => void;
 
+/** Version of the bench link that the stand-in speaks. */
+const linkVersion = 1;
 const adapterMs = 0.3;
 const restartMs = 300;
 const noAnswerMs = 60;
@@ -80,6 +82,8 @@ export class SimulatedBench {
   private readonly supply: Supply;
   private readonly wires: Wires;
   private readonly holds = new Holds();
+  /** Whether it says that it stands in for hardware. */
+  readonly standIn: boolean = true;
   /** Where the cable is plugged in; moving it ends the connection. */
   road: Road;
   /** Output whose ESC the single-wire adapter is clipped to. */
@@ -246,14 +250,7 @@ export class SimulatedBench {
       return refuse('no-controller', 'A single-wire adapter has no flight controller behind it.');
     switch (call.operation) {
       case 'hello':
-        return reply('done', {
-          link: 1,
-          adapter: onAdapter ? 'Simulated single-wire adapter' : 'Simulated bench',
-          outputs: onAdapter ? 1 : this.escs.length,
-          startId: 'simulator',
-          road: this.road,
-          lastHold: this.holds.last,
-        });
+        return this.hello(call.argument, reply, refuse);
       case 'power':
         return reply('done', this.power());
       case 'adapter.dialect':
@@ -292,10 +289,26 @@ export class SimulatedBench {
     }
   }
 
+  private hello(asked: Argument<'hello'>, reply: Reply, refuse: Refuse): void {
+    const onAdapter = this.road === 'single-wire';
+    if (asked && !asked.speaks.includes(linkVersion))
+      return refuse('link-version', `This bench speaks version ${linkVersion} of the bench link.`);
+    reply('done', {
+      link: linkVersion,
+      adapter: onAdapter ? 'Simulated single-wire adapter' : 'Simulated bench',
+      abilities: onAdapter ? ['esc', 'dialect', 'reports'] : ['esc', 'controller', 'spin', 'reports'],
+      standIn: this.standIn,
+      outputs: onAdapter ? 1 : this.escs.length,
+      startId: 'simulator',
+      road: this.road,
+      lastHold: this.holds.last,
+    } satisfies Answer<'hello'>);
+  }
+
   private spin(call: Argument<'spin'>, reply: Reply, refuse: Refuse): void {
     this.countUp();
     const now = this.time.now();
-    const turns = call.commands.some(({value}) => valueThrottle(value) > 0);
+    const turns = call.commands.some(({value}) => value > 0);
     const renewed = this.holds.renew({...call, turns}, now);
     if (renewed.kind !== 'taken') return refuse(renewed.kind, holdRefusals[renewed.kind]);
     if (!this.supply.on) {

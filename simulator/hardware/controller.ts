@@ -33,14 +33,14 @@ export class Controller {
   }
 
   budget(outputs: number): LoopBudget {
-    const {loopHz, protocol, replies} = this.running;
+    const {loopHz, protocol, replies, notchHarmonics = [], movingNotches = 0} = this.running;
     return loopBudget({
       clockMhz: this.identity.clockMhz,
       loopHz,
       protocol,
       replies,
       outputs,
-      biquadsPerAxis: biquadsPerAxis(replies ? this.running : {...this.running, notchHarmonics: []}, outputs),
+      biquadsPerAxis: biquadsPerAxis({notchHarmonics: replies ? notchHarmonics : [], movingNotches}, outputs),
     });
   }
 }

@@ -83,7 +83,9 @@ export function takeEscCommand(esc: Esc, call: EscCall, name: string): Accepted 
     }
     case 'esc.write': {
       const {address, bytes} = call.argument;
-      const bad = esc.writeRefusal({start: address, end: address + bytes.length});
+      const isOnePage = (address % chip.pageBytes) + bytes.length <= chip.pageBytes;
+      const bad =
+        esc.writeRefusal({start: address, end: address + bytes.length}) ?? (isOnePage ? undefined : 'bad-address');
       if (bad) return refuse(bad, `${name} does not write 0x${address.toString(16)}.`);
       const flashMs = (bytes.length / 128) * writeMsPer128Bytes;
       return {

@@ -33,7 +33,7 @@ export async function spinOnce({bench, time, random, client}: SpinEpisode): Prom
   };
   const end = () => (endedAt ??= time.now());
   try {
-    await client.request('hello', null);
+    await client.hello();
     const lease = new SpinLease(client, time, end);
     watch();
     const throttle = 0.1 + random.next() * 0.5;

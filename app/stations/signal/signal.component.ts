@@ -3,7 +3,7 @@ import {FormsModule} from '@angular/forms';
 import {InputNumber} from 'primeng/inputnumber';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import type {ControllerPlan} from '@core/controller/plan';
+import {asRunning, type ControllerPlan} from '@core/controller/plan';
 import {budgetOf, signalRemarks} from '@core/compare/signal-remarks';
 import type {LoopBudget} from '@core/dshot/loop-budget';
 import {protocolName} from '@core/dshot/protocol';
@@ -81,7 +81,7 @@ export class SignalComponent {
       config: `${protocolName[c.protocol]}, replies ${c.replies ? 'on' : 'off'}, ${c.loopHz / 1000} kHz`,
       budget: budgetOf(c, {clockMhz, outputs}),
     });
-    return [row('found', found.config), row('plan', this.plan())];
+    return [row('found', asRunning(found.config)), row('plan', this.plan())];
   });
 
   /** What a person should know about the planned signal, in sentences. */

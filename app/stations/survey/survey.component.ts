@@ -65,7 +65,10 @@ export class SurveyComponent {
   protected readonly controller = computed(() => {
     const config = this.record.found()?.controller?.config;
     return config
-      ? controllerFields.map(({field, name}) => ({name, value: formatControllerField(field, config[field])}))
+      ? controllerFields.map(({field, name}) => {
+          const value = config[field];
+          return {name, value: value === undefined ? 'not in its firmware' : formatControllerField(field, value)};
+        })
       : [];
   });
 

@@ -1,0 +1,91 @@
+/** The conformance check: the stand-in keeps to every rule, and each deliberate fault is found by the rule that is for it. */
+import {describe, expect, it} from 'vitest';
+import {demoFleet} from '@demo/craft/fleet';
+import {openPort} from '@simulator/hardware/port';
+import {Harness} from '@simulator/testing/bench-harness';
+import {faults, openFaultyPort} from '@simulator/testing/faulty-adapter';
+import type {BytePort} from '../link/port';
+import {checkAdapter, conformanceRules} from './check-adapter';
+
+function check(h: Harness, open: () => BytePort, propsOff = false) {
+  h.bench.setBattery(true);
+  h.bench.clippedTo = 0;
+  return h.run(checkAdapter({open: () => Promise.resolve(open()), clock: h.time, propsOff}));
+}
+
+describe.each(demoFleet.map((craft) => [craft.id, craft] as const))('the stand-in of %s', (_, craft) => {
+  it('keeps to every rule that can be tried on it, and flash is as before', async () => {
+    const h = new Harness({craft});
+    const flashBefore = h.bench.escs.map(({flash, chip}) => Buffer.from(flash.read(0, chip.flashBytes)));
+    const {rules} = await check(h, () => openPort(h.bench));
+    expect(rules.filter((r) => r.result === 'broken')).toEqual([]);
+    expect(rules).toHaveLength(conformanceRules.length);
+    const untried = rules.filter((r) => r.result === 'not tried').map((r) => r.id);
+    const isAdapter = h.bench.road === 'single-wire';
+    expect(untried.some((id) => id.startsWith('spin-'))).toBe(isAdapter);
+    expect(untried.includes('single-wire')).toBe(!isAdapter);
+    h.bench.escs.forEach(({flash, chip}, i) =>
+      expect(flashBefore[i]!.equals(Buffer.from(flash.read(0, chip.flashBytes)))).toBe(true),
+    );
+  });
+});
+
+describe('a fault', () => {
+  it.each(Object.keys(faults))('"%s" is found by the rule that is for it', async (name) => {
+    const h = new Harness();
+    const {rules} = await check(h, () => openFaultyPort(h.bench, name));
+    const broken = rules.filter((r) => r.result === 'broken').map((r) => r.id);
+    expect(broken).toContain(faults[name]!().foundBy);
+  });
+
+  it('is not seen by the other rules of its group where it has nothing to do with them', async () => {
+    const h = new Harness();
+    const {rules} = await check(h, () => openFaultyPort(h.bench, 'writes-its-bootloader'));
+    expect(rules.filter((r) => r.result === 'broken').map((r) => r.id)).toEqual(['bootloader-kept']);
+  });
+});
+
+describe('what turns motors', () => {
+  it('is left alone on hardware until a person says that the propellers are off', async () => {
+    const real = () => {
+      const h = new Harness();
+      const commanded: number[] = [];
+      const {train} = h.bench;
+      const command = train.command.bind(train);
+      train.command = (output, value, until) => {
+        commanded.push(value);
+        command(output, value, until);
+      };
+      return {h, commanded, open: () => openPort(asHardware(h))};
+    };
+    const without = real();
+    const {rules} = await check(without.h, without.open);
+    expect(rules.filter((r) => r.id.startsWith('spin-')).every((r) => r.result === 'not tried')).toBe(true);
+    expect(without.commanded.filter((v) => v > 0)).toEqual([]);
+    const off = real();
+    const said = await check(off.h, off.open, true);
+    expect(said.rules.filter((r) => r.result === 'broken')).toEqual([]);
+    expect(off.commanded.some((v) => v > 0)).toBe(true);
+    expect(Math.max(...off.commanded)).toBe(108);
+  });
+
+  it('without ESC power the rules that need it say so', async () => {
+    const h = new Harness();
+    h.bench.setBattery(false);
+    const {rules} = await h.run(
+      checkAdapter({open: () => Promise.resolve(openPort(h.bench)), clock: h.time, propsOff: true}),
+    );
+    expect(rules.find((r) => r.id === 'bootloader-kept')).toMatchObject({
+      result: 'not tried',
+      detail: expect.stringContaining('battery'),
+    });
+    expect(rules.filter((r) => r.result === 'broken')).toEqual([]);
+  });
+});
+
+/** The stand-in, not saying that it is one. */
+function asHardware(h: Harness): Harness['bench'] {
+  const {bench} = h;
+  Object.defineProperty(bench, 'standIn', {value: false});
+  return bench;
+}

@@ -1,0 +1,102 @@
+/** Worked frames of the bench link, one request and one answer of every operation: for adapters to be tried with. */
+import {hexOf} from '@core/hex';
+import {encodeMessage} from '@core/link/message';
+import type {Operation} from '@core/link/operations';
+import {bytesToHex} from '@noble/hashes/utils.js';
+
+export interface WorkedFrame {
+  readonly operation: string;
+  readonly what: 'request' | 'answer' | 'report';
+  /** The CBOR array in the body; bytes are written as {hex}. */
+  readonly message: readonly [number, string, unknown];
+  /** The whole frame from C0 to C0. */
+  readonly frame: string;
+}
+
+const config = {
+  protocol: 'dshot600',
+  replies: true,
+  poles: 14,
+  gyroHz: 8000,
+  loopHz: 8000,
+  arms: [0, 1, 2, 3],
+  notchHarmonics: [1, 2],
+  notchQ: 5,
+  notchMinHz: 80,
+  movingNotches: 0,
+  gyroLowPassHz: 250,
+  idlePercent: 5.5,
+};
+const piece = Uint8Array.of(0xc0, 0xdb, 0x00, 0xff);
+
+/** What is asked and what is answered. Every operation stands here: the compiler asks for it. */
+const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
+  hello: [
+    {speaks: [1]},
+    {
+      link: 1,
+      adapter: 'Example',
+      abilities: ['esc', 'controller', 'spin', 'reports'],
+      outputs: 4,
+      startId: 'a1',
+      road: 'controller',
+      lastHold: 0,
+    },
+  ],
+  power: [null, {volts: 24.1, amps: 0, cycles: 1}],
+  'adapter.dialect': [{dialect: 'B'}, null],
+  reports: [{on: true}, null],
+  'esc.enter': [{output: 2}, {chip: 'M32', serial: '0a1b2c', bootRevision: 3, dialect: 'A', applicationValid: true}],
+  'esc.leave': [{output: 2}, null],
+  'esc.read': [{output: 2, address: 0x1000, length: 4}, piece],
+  'esc.checksum': [{output: 2, address: 0x1000, length: 1024}, 0xcbf43926],
+  'esc.erase': [{output: 2, address: 0x1000}, null],
+  'esc.write': [{output: 2, address: 0x1000, bytes: piece}, null],
+  'controller.identify': [null, {board: 'Example', chip: 'F4', clockMhz: 168, firmware: 'Example', version: '2.4'}],
+  'controller.read': [null, config],
+  'controller.set': [{poles: 12}, null],
+  'controller.save': [null, null],
+  'controller.restart': [null, null],
+  spin: [{hold: 1, sentMs: 65_000, leaseMs: 200, commands: [{output: 0, value: 48}]}, null],
+  'spin.stop': [{hold: 1}, null],
+};
+
+const report = {
+  atMs: 1200,
+  power: {volts: 24.1, amps: 1.5, cycles: 1},
+  load: 0.4,
+  motors: [{erpm: 21_000, throttle: 0.05, asked: 800, lost: 1}],
+};
+
+const readable = (value: unknown): unknown => (value instanceof Uint8Array ? {hex: bytesToHex(value)} : value);
+const shown = (argument: unknown): unknown =>
+  argument && typeof argument === 'object' && !(argument instanceof Uint8Array) && !Array.isArray(argument)
+    ? Object.fromEntries(Object.entries(argument).map(([key, value]) => [key, readable(value)]))
+    : readable(argument);
+
+function worked(
+  what: WorkedFrame['what'],
+  about: string,
+  [sequence, operation, argument]: WorkedFrame['message'],
+): WorkedFrame {
+  const frame = [...encodeMessage({sequence, operation, argument})].map((b) => hexOf(b, 2)).join(' ');
+  return {operation: about, what, message: [sequence, operation, shown(argument)], frame};
+}
+
+export const workedFrames: readonly WorkedFrame[] = [
+  ...Object.entries(exchanges).flatMap(([operation, [asked, answered]], i) => [
+    worked('request', operation, [i + 1, operation, asked]),
+    worked('answer', operation, [i + 1, 'done', answered]),
+  ]),
+  worked('answer', 'any', [18, 'refused', {code: 'no-power', text: 'Motor 3 is silent: its ESC has no power.'}]),
+  worked('report', 'report', [0, 'report', report]),
+];
+
+/** The frames as a section of docs/bench-link.md. */
+export const framesInWords = (): string =>
+  workedFrames
+    .map(({message: [sequence, operation, argument], frame}) => {
+      const body = `[${sequence}, "${operation}", ${JSON.stringify(argument)}]`;
+      return `    ${body}\n    ${frame.replace(/(.{1,95})(?: |$)/g, '$1\n      ').trimEnd()}`;
+    })
+    .join('\n\n');
