@@ -2,11 +2,15 @@ import {provideZonelessChangeDetection, type ApplicationConfig} from '@angular/c
 import {provideRouter, withComponentInputBinding} from '@angular/router';
 import {providePrimeNG} from 'primeng/config';
 import {routes} from './app.routes';
+import {PORT_SOURCE} from './bench/port-source';
+import {STAND_IN, StandIn} from './workers/stand-in';
 import {sheetPreset} from './theme';
 
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
+    {provide: PORT_SOURCE, useExisting: StandIn},
+    {provide: STAND_IN, useExisting: StandIn},
     provideRouter(routes, withComponentInputBinding()),
     providePrimeNG({
       ripple: false,

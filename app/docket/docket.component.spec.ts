@@ -11,11 +11,12 @@ import {makeWorkOrder} from '@core/run/make-order';
 import type {WorkOrder} from '@core/order/work-order';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
+import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {RouteStore} from '../state/route.store';
 import {WorkStore} from '../state/work.store';
-import {button, buttons, fakeBench, textOf} from '../testing/fakes';
+import {button, buttons, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
 import {DocketComponent} from './docket.component';
 
 const found = await new Harness().survey();
@@ -35,6 +36,7 @@ function docket(
   TestBed.configureTestingModule({
     providers: [
       {provide: BenchStore, useValue: bench},
+      {provide: StandInStore, useValue: fakeStandIn(bench.calls)},
       {provide: WorkStore, useValue: work},
       {provide: RecordStore, useValue: {found: signal(record.found)}},
       {provide: RouteStore, useValue: {states: signal(record.states)}},

@@ -14,6 +14,8 @@ import {ProblemComponent} from '../shared/problem.component';
 import {PropsOffComponent} from '../shared/props-off.component';
 import {SoundsComponent} from '../shared/sounds.component';
 import {BenchStore} from '../state/bench.store';
+import {connectText} from '../shared/connect-text';
+import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {RouteStore} from '../state/route.store';
@@ -29,6 +31,8 @@ import {WorkStore} from '../state/work.store';
 })
 export class DocketComponent {
   protected readonly bench = inject(BenchStore);
+  protected readonly standIn = inject(StandInStore);
+  protected readonly connectText = connectText;
   protected readonly work = inject(WorkStore);
   protected readonly record = inject(RecordStore);
   private readonly fleet = inject(FleetStore);
@@ -149,7 +153,7 @@ export class DocketComponent {
   }
 
   protected clip(output: number | undefined): void {
-    void this.bench.clip(output);
+    void this.standIn.clip(output);
   }
 
   protected readonly time = duration;

@@ -7,7 +7,9 @@ import {firmwareText, type FoundEsc} from '@core/bench/found';
 import {oddOnesOut} from '@core/bench/odd-one-out';
 import {openStations, routeStates} from '@core/route/stations';
 import {when} from '../shared/when';
+import {connectText} from '../shared/connect-text';
 import {BenchStore} from '../state/bench.store';
+import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {BackupComponent} from './backup.component';
 import {NewCraftComponent} from './new-craft.component';
@@ -25,6 +27,8 @@ import type {CraftRecord} from '../store/database';
 export class FleetComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly bench = inject(BenchStore);
+  protected readonly standIn = inject(StandInStore);
+  protected readonly connectText = connectText;
   private readonly record = inject(RecordStore);
   private readonly router = inject(Router);
 

@@ -5,10 +5,11 @@ import {provideRouter} from '@angular/router';
 import {demoFleet} from '@demo/craft/fleet';
 import {Harness} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
-import {benchOf} from '../state/bench-of';
+import {StandInStore} from '../state/stand-in.store';
+import {benchOf} from '../workers/bench-of';
 import {FleetStore} from '../state/fleet.store';
 import {database} from '../store/database';
-import {button, fakeBench, textOf} from '../testing/fakes';
+import {button, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
 import {FleetComponent} from './fleet.component';
 
 const settle = () => new Promise((r) => setTimeout(r, 30));
@@ -19,7 +20,11 @@ afterEach(async () => {
 
 async function fleet() {
   TestBed.configureTestingModule({
-    providers: [provideRouter([]), {provide: BenchStore, useValue: {...fakeBench(), isConnected: signal(false)}}],
+    providers: [
+      provideRouter([]),
+      {provide: BenchStore, useValue: {...fakeBench(), isConnected: signal(false)}},
+      {provide: StandInStore, useValue: fakeStandIn()},
+    ],
   });
   const fixture = TestBed.createComponent(FleetComponent);
   const show = async () => {

@@ -1,6 +1,8 @@
 import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
+import {StandInStore} from '../state/stand-in.store';
+import {connectText} from './connect-text';
 import {ProblemComponent} from './problem.component';
 
 /** What a station shows while it lacks the bench or a survey: what is missing, and the way to get it. */
@@ -17,17 +19,21 @@ import {ProblemComponent} from './problem.component';
     <div class="empty">
       @if (!bench.isConnected()) {
         <b>The bench is not connected.</b>
-        <p>
-          A simulated bench ships with Bidex for every craft of the demo: its ESCs, flight controller and motors behind
-          a cable. It behaves like hardware and forgets nothing.
-        </p>
+        @if (standIn.isPresent()) {
+          <p>
+            A simulated bench ships with Bidex for every craft of the demo: its ESCs, flight controller and motors
+            behind a cable. It behaves like hardware and forgets nothing.
+          </p>
+        } @else {
+          <p>Plug the flight controller in, or an adapter on the signal wire of one ESC.</p>
+        }
         <button
           type="button"
           class="btn full big"
           [disabled]="bench.status() === 'connecting'"
           (click)="bench.connectAndSurvey(craftId())"
         >
-          Connect the simulated bench
+          {{ connectText(standIn.isPresent()) }}
         </button>
       } @else if (bench.surveying(); as at) {
         <b>Surveying: {{ at.text }}</b>
@@ -54,6 +60,8 @@ import {ProblemComponent} from './problem.component';
 })
 export class ConnectComponent {
   protected readonly bench = inject(BenchStore);
+  protected readonly standIn = inject(StandInStore);
+  protected readonly connectText = connectText;
   private readonly fleet = inject(FleetStore);
 
   protected craftId(): string {

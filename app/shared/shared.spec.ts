@@ -1,7 +1,8 @@
 import {ChangeDetectionStrategy, Component, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {BenchStore} from '../state/bench.store';
-import {button, fakeBench, textOf} from '../testing/fakes';
+import {StandInStore} from '../state/stand-in.store';
+import {button, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
 import {ConnectComponent} from './connect.component';
 import {HoldButtonComponent} from './hold-button.component';
 import {ProblemComponent} from './problem.component';
@@ -95,7 +96,12 @@ describe('propellers off', () => {
   function ask(change: (bench: ReturnType<typeof fakeBench>) => void = () => undefined) {
     const bench = fakeBench();
     change(bench);
-    TestBed.configureTestingModule({providers: [{provide: BenchStore, useValue: bench}]});
+    TestBed.configureTestingModule({
+      providers: [
+        {provide: BenchStore, useValue: bench},
+        {provide: StandInStore, useValue: fakeStandIn(bench.calls)},
+      ],
+    });
     const fixture = TestBed.createComponent(PropsOffComponent);
     fixture.detectChanges();
     return {bench, fixture, text: () => textOf(fixture.nativeElement)};
@@ -124,7 +130,12 @@ describe('the way to the bench', () => {
   function connect(change: (bench: ReturnType<typeof fakeBench>) => void) {
     const bench = fakeBench();
     change(bench);
-    TestBed.configureTestingModule({providers: [{provide: BenchStore, useValue: bench}]});
+    TestBed.configureTestingModule({
+      providers: [
+        {provide: BenchStore, useValue: bench},
+        {provide: StandInStore, useValue: fakeStandIn(bench.calls)},
+      ],
+    });
     const fixture = TestBed.createComponent(ConnectComponent);
     fixture.detectChanges();
     return {bench, host: fixture.nativeElement as HTMLElement};

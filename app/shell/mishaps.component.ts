@@ -3,6 +3,7 @@ import type {MenuItem} from 'primeng/api';
 import {Menu} from 'primeng/menu';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
+import {StandInStore} from '../state/stand-in.store';
 
 /** The simulated bench's own menu: its battery, cable, pace, and what can go wrong. */
 @Component({
@@ -19,32 +20,34 @@ import {FleetStore} from '../state/fleet.store';
 export class MishapsComponent {
   private readonly bench = inject(BenchStore);
 
+  private readonly standIn = inject(StandInStore);
   private readonly fleet = inject(FleetStore);
 
   protected readonly items = computed((): MenuItem[] => {
-    const {bench} = this;
-    const mishaps = bench.mishaps();
+    const {bench, standIn} = this;
+    const mishaps = standIn.mishaps();
     const connected = bench.isConnected();
     const entry = (label: string, command: () => unknown, more: MenuItem = {}): MenuItem => ({
       label,
       command: () => void command(),
       ...more,
     });
-    const toggle = (label: string, on: boolean, changes: Parameters<typeof bench.changeMishaps>[0]) =>
-      entry(`${on ? '✓ ' : ''}${label}`, () => bench.changeMishaps(changes));
+    const toggle = (label: string, on: boolean, changes: Parameters<typeof standIn.changeMishaps>[0]) =>
+      entry(`${on ? '✓ ' : ''}${label}`, () => standIn.changeMishaps(changes));
     const one = (list: readonly number[]) => (list.length ? [] : [1]);
     return [
       {
         label: 'Battery and cable',
         items: [
           bench.isPowered() || !connected
-            ? entry('Take the battery off', () => bench.simulator().setBattery(false), {disabled: !connected})
-            : entry('Connect the battery', () => bench.simulator().setBattery(true)),
+            ? entry('Take the battery off', () => standIn.setBattery(false), {disabled: !connected})
+            : entry('Connect the battery', () => standIn.setBattery(true)),
+          entry('Battery goes off at motor 3, page 12', () => standIn.arm({what: 'battery-off', output: 2, pages: 12})),
           toggle('Battery nearly empty', mishaps.batteryLow, {batteryLow: !mishaps.batteryLow}),
           connected
-            ? entry('Pull the cable out', () => bench.simulator().pullCable())
+            ? entry('Pull the cable out', () => standIn.pullCable())
             : entry('Plug the cable in', () => bench.connect(this.fleet.currentId() ?? 'juniper')),
-          entry('Flight controller restarts by itself', () => bench.simulator().restartController(), {
+          entry('Flight controller restarts by itself', () => standIn.restartController(), {
             disabled: !connected,
           }),
           ...this.roads(),
@@ -67,7 +70,7 @@ export class MishapsComponent {
         label: 'ESC of motor 2',
         items: [
           toggle('Does not answer', mishaps.silent.length > 0, {silent: one(mishaps.silent)}),
-          entry('Another program changes its settings', () => bench.simulator().meddle(1), {disabled: !connected}),
+          entry('Another program changes its settings', () => standIn.meddle(1), {disabled: !connected}),
           toggle('Has a worn flash page', mishaps.worn.length > 0, {worn: one(mishaps.worn)}),
         ],
       },
@@ -75,21 +78,21 @@ export class MishapsComponent {
         label: 'Clock of the bench',
         items: (['real', 'ten', 'max'] as const).map((pace) =>
           entry(
-            (bench.pace() === pace ? '✓ ' : '') + {real: '×1, as real', ten: '×10', max: 'As fast as possible'}[pace],
-            () => bench.setPace(pace),
+            (standIn.pace() === pace ? '✓ ' : '') + {real: '×1, as real', ten: '×10', max: 'As fast as possible'}[pace],
+            () => standIn.setPace(pace),
           ),
         ),
       },
-      {label: 'Bench', items: [entry('Set back to its first state', () => bench.simulator().reset())]},
+      {label: 'Bench', items: [entry('Set back to its first state', () => standIn.reset())]},
     ];
   });
 
   /** Where the cable can be plugged in, on a bench with an adapter beside it. */
   private roads(): MenuItem[] {
-    const state = this.bench.simulated();
+    const state = this.standIn.seen();
     if (!this.bench.isConnected() || !state?.hasAdapter) return [];
     const other = state.road === 'controller' ? 'single-wire' : 'controller';
     const label = other === 'controller' ? 'Cable into the flight controller' : 'Cable into the single-wire adapter';
-    return [{label, command: () => void this.bench.plugInto(other)}];
+    return [{label, command: () => void this.standIn.plugInto(other)}];
   }
 }

@@ -3,9 +3,10 @@ import {ChangeDetectionStrategy, Component, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {provideRouter} from '@angular/router';
 import {BenchStore} from '../state/bench.store';
+import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
-import {fakeBench} from '../testing/fakes';
+import {fakeBench, fakeStandIn} from '../testing/fakes';
 import {MishapsComponent} from './mishaps.component';
 import {ShellComponent} from './shell.component';
 
@@ -25,6 +26,7 @@ function shell(change: (bench: ReturnType<typeof fakeBench>) => void = () => und
     providers: [
       provideRouter([]),
       {provide: BenchStore, useValue: bench},
+      {provide: StandInStore, useValue: fakeStandIn(bench.calls)},
       {provide: FleetStore, useValue: fleet},
       {provide: RecordStore, useValue: {storeFault: signal(undefined)}},
     ],

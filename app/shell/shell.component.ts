@@ -3,6 +3,7 @@ import {toSignal} from '@angular/core/rxjs-interop';
 import {Router, RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
 import {map} from 'rxjs';
 import {BenchStore} from '../state/bench.store';
+import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {FileInbox} from '../state/file-inbox';
 import {RecordStore} from '../state/record.store';
@@ -51,11 +52,13 @@ const isFileField = (target: EventTarget | null): boolean =>
       <button type="button" class="text" (click)="toggleDark()" [attr.aria-pressed]="dark()">
         {{ dark() ? 'Light sheet' : 'Dark sheet' }}
       </button>
-      <bx-mishaps />
+      @if (standIn.isPresent()) {
+        <bx-mishaps />
+      }
       <div class="lamp" [class.on]="bench.isConnected()">
         {{
           bench.isConnected()
-            ? 'Bench link, simulated'
+            ? 'Bench link' + (bench.hello()?.standIn ? ', simulated' : '')
             : bench.status() === 'connecting'
               ? 'Connecting'
               : 'Bench unplugged'
@@ -230,6 +233,7 @@ const isFileField = (target: EventTarget | null): boolean =>
 })
 export class ShellComponent {
   protected readonly bench = inject(BenchStore);
+  protected readonly standIn = inject(StandInStore);
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
   private readonly router = inject(Router);

@@ -1,10 +1,10 @@
 /** The connected bench: link, power, survey, and the stop control. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import * as Comlink from 'comlink';
 import type {Chip} from '@core/firmware/chips';
 import {BenchClient} from '@core/link/client';
-import type {Power, Report, Road} from '@core/link/operations';
+import type {Hello, Power, Report} from '@core/link/operations';
+import type {BytePort} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
 import {poweredVolts} from '@core/bench/battery';
 import {replyLoss} from '@core/proof/replies';
@@ -13,17 +13,10 @@ import {stopMotors} from '@core/spin/lease';
 import {readFlash} from '@core/bench/esc-access';
 import type {Found} from '@core/bench/found';
 import {survey, surveyArm} from '@core/bench/survey';
-import {
-  noMishaps,
-  type BenchControl,
-  type BenchMishaps,
-  type BenchPace,
-  type BenchState as SimulatedState,
-} from '../workers/bench-control';
+import {WireLock, type WirePurpose} from '@core/bench/wire-lock';
 import {answerOtherTabs, holdBench, takeBenchOver} from '../bench/bench-lock';
-import {bytePortOf} from '../workers/message-port';
-import {realClock} from '../bench/real-clock';
-import {benchOf} from './bench-of';
+import {CLOCK} from '../bench/clock';
+import {PORT_SOURCE} from '../bench/port-source';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 
@@ -42,10 +35,10 @@ interface BenchState {
   readonly propsOffCycle: number | undefined;
   /** The craft whose bench is plugged in. */
   readonly craftId: string | undefined;
-  readonly simulated: SimulatedState | undefined;
-  readonly mishaps: BenchMishaps;
-  /** A work order or a survey has the wires; nothing else may use them. */
-  readonly occupied: boolean;
+  /** What the adapter said of itself. */
+  readonly hello: Hello | undefined;
+  /** What the wires are taken for; nothing else may use them. */
+  readonly wires: WirePurpose | undefined;
   /** Names this page's connection to the bench; proofs carry it. */
   readonly session: string | undefined;
   /** A hold of any kind is turning motors. */
@@ -54,6 +47,7 @@ interface BenchState {
 
 const unplugged = {
   craftId: undefined,
+  hello: undefined,
   session: undefined,
   status: 'unplugged' as const,
   power: undefined,
@@ -72,16 +66,15 @@ export const BenchStore = signalStore(
     ...unplugged,
     problem: undefined,
     propsOffCycle: undefined,
-    simulated: undefined,
-    mishaps: noMishaps,
     turning: false,
-    occupied: false,
+    wires: undefined,
   }),
   withComputed((store) => ({
     isConnected: computed(() => store.status() === 'connected'),
-    pace: computed((): BenchPace => store.simulated()?.pace ?? 'ten'),
     /** Whether the cable is on a single-wire adapter, which reaches one ESC at a time. */
-    onAdapter: computed(() => store.simulated()?.road === 'single-wire'),
+    onAdapter: computed(() => store.hello()?.road === 'single-wire'),
+    /** A work order, a survey or a read-out has the wires. A hold has them as long as a hand stays where it is. */
+    occupied: computed(() => ['order', 'survey', 'read-out'].includes(store.wires() ?? '')),
     isPowered: computed(() => (store.power()?.volts ?? 0) > poweredVolts),
     /** Where a proof would be taken now: this connection and the battery's power cycle. */
     moment: computed(
@@ -95,39 +88,28 @@ export const BenchStore = signalStore(
   })),
   withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {
     let client: BenchClient | undefined;
-    let simulator: Comlink.Remote<BenchControl> | undefined;
-    let shown = 0;
+    const clock = inject(CLOCK);
+    const source = inject(PORT_SOURCE);
+    const lock = new WireLock((wires) => patchState(store, {wires}));
+    let shown = -Infinity;
     const recent: Report[] = [];
     const listeners = new Set<(report: Report) => void>();
+    const connected = new Set<() => unknown>();
     const watch = new HoldWatch(
-      realClock,
+      clock,
       () => ({propsOffCycle: store.propsOffCycle(), isVisible: document.visibilityState === 'visible'}),
       (turning) => patchState(store, {turning}),
     );
     document.addEventListener('visibilitychange', () => watch.look());
     window.addEventListener('blur', () => watch.end());
 
-    const control = (): Comlink.Remote<BenchControl> => {
-      if (simulator) return simulator;
-      simulator = Comlink.wrap<BenchControl>(
-        new Worker(new URL('../workers/bench.worker', import.meta.url), {type: 'module'}),
-      );
-      // The debug door of the stand-in bench: tests read its flash to check every account against it, see what turns,
-      // and play the hand at the battery while another one holds a button.
-      const flash = (output: number) => control().flash(output);
-      const setBattery = (on: boolean) => control().setBattery(on);
-      const look = () => control().look();
-      Object.assign(window, {bidexSimulator: {flash, setBattery, look}});
-      return simulator;
-    };
-
     const onReport = (report: Report) => {
       watch.hear(report.power);
       for (const listener of listeners) listener(report);
       const powerChanged =
         report.power.volts > poweredVolts !== store.isPowered() || report.power.cycles !== store.power()?.cycles;
-      if (!powerChanged && performance.now() - shown < screenEveryMs) return;
-      shown = performance.now();
+      if (!powerChanged && clock.now() - shown < screenEveryMs) return;
+      shown = clock.now();
       recent.push(report);
       while (recent.length > 2 && report.atMs - recent[0]!.atMs > 1000) recent.shift();
       patchState(store, {
@@ -143,8 +125,6 @@ export const BenchStore = signalStore(
       patchState(store, {problem: error.problem, surveying: undefined});
     };
 
-    const refreshSimulated = async () => patchState(store, {simulated: await control().state()});
-
     const disconnect = async () => {
       const open = client;
       client = undefined;
@@ -153,19 +133,15 @@ export const BenchStore = signalStore(
 
     /** Opens the port and greets the bench. `release` lets the lock go when the connection ends. */
     const open = async (craftId: string, release: () => void): Promise<void> => {
-      const {port1, port2} = new MessageChannel();
-      const near = bytePortOf(port1);
-      const bench = benchOf(fleet.crafts().find((c) => c.id === craftId));
-      if (!bench) {
+      let port: BytePort;
+      try {
+        port = await source.open(fleet.crafts().find((c) => c.id === craftId));
+      } catch (error) {
         release();
-        return patchState(store, {...unplugged, problem: noBench});
+        patchState(store, unplugged);
+        return fail(error);
       }
-      const opened = await control().plug(Comlink.transfer(port2, [port2]), bench);
-      if (!opened) {
-        release();
-        return patchState(store, {...unplugged, problem: portHeld});
-      }
-      const own = new BenchClient(near, realClock);
+      const own = new BenchClient(port, clock);
       client = own;
       own.onReport(onReport);
       own.onClose((problem) => {
@@ -181,16 +157,26 @@ export const BenchStore = signalStore(
         release();
       });
       try {
-        await own.hello();
+        const hello = await own.hello();
         const power = await own.request('power', null);
         watch.hear(power);
         await own.request('reports', {on: true});
-        await refreshSimulated();
-        patchState(store, {status: 'connected', craftId, power, session: crypto.randomUUID()});
+        for (const listener of connected) await listener();
+        patchState(store, {status: 'connected', craftId, hello, power, session: crypto.randomUUID()});
       } catch (error) {
         await own.close();
         patchState(store, unplugged);
         fail(error);
+      }
+    };
+
+    /** The wires for `purpose`; undefined, with the problem shown, when something else has them. */
+    const take = (purpose: WirePurpose): (() => void) | undefined => {
+      try {
+        return lock.take(purpose);
+      } catch (error) {
+        fail(error);
+        return undefined;
       }
     };
 
@@ -201,7 +187,9 @@ export const BenchStore = signalStore(
       ) => Promise<Found>,
     ): Promise<void> => {
       if (!client || store.occupied()) return;
-      patchState(store, {surveying: {share: 0, text: 'Asking the bench'}, problem: undefined, occupied: true});
+      const release = take('survey');
+      if (!release) return;
+      patchState(store, {surveying: {share: 0, text: 'Asking the bench'}, problem: undefined});
       try {
         const onProgress = (share: number, text: string) => patchState(store, {surveying: {share, text}});
         record.setFound(await ask(client, {at: Date.now(), onProgress}));
@@ -209,7 +197,7 @@ export const BenchStore = signalStore(
       } catch (error) {
         fail(error);
       } finally {
-        patchState(store, {occupied: false});
+        release();
       }
     };
 
@@ -243,7 +231,6 @@ export const BenchStore = signalStore(
           remedy: 'Connect it.',
         });
       },
-      simulator: control,
       connect,
       /** Connects and surveys at once; on an adapter the Survey station leads round the arms instead. */
       async connectAndSurvey(craftId: string): Promise<void> {
@@ -258,8 +245,6 @@ export const BenchStore = signalStore(
         else await open(craftId, release);
       },
       disconnect,
-      /** Asks what the simulated bench looks like beside its cable. */
-      refreshSimulated,
       /** Surveys everything behind the flight controller; on an adapter, use surveyArm. */
       survey: surveyAll,
       /** Reads the one ESC the adapter is clipped to. */
@@ -269,8 +254,9 @@ export const BenchStore = signalStore(
         ),
       /** Reads the whole application range of one ESC; undefined when it failed, with the problem shown. */
       async readApplication(output: number, chip: Chip): Promise<Uint8Array | undefined> {
-        if (!client || store.occupied()) return undefined;
-        patchState(store, {occupied: true, readingOut: 0, problem: undefined});
+        const release = client && take('read-out');
+        if (!client || !release) return undefined;
+        patchState(store, {readingOut: 0, problem: undefined});
         const wire = {client, wire: output, name: `motor ${output + 1}`};
         const {start, end} = chip.application;
         try {
@@ -282,52 +268,53 @@ export const BenchStore = signalStore(
           fail(error);
           return undefined;
         } finally {
-          patchState(store, {occupied: false, readingOut: undefined});
+          release();
+          patchState(store, {readingOut: undefined});
         }
       },
-      /** Takes the wires for a work order; false when something else has them. */
-      occupy(): boolean {
-        if (store.occupied()) return false;
-        patchState(store, {occupied: true});
-        return true;
-      },
-      vacate: () => patchState(store, {occupied: false}),
+      /** Takes the wires; undefined, with the problem shown, when something else has them. */
+      takeWires: take,
       confirmPropsOff: () => patchState(store, ({power}) => ({propsOffCycle: power?.cycles})),
       /** Gets every report; the returned function takes it back. */
       onReport(listener: (report: Report) => void): () => void {
         listeners.add(listener);
         return () => listeners.delete(listener);
       },
-      /** Begins a hold under the watch, which calls `end` when it must end. Throws "second-hold" while there is another. */
-      beginHold: (end: (why?: Problem) => void) => watch.begin(end),
+      /**
+       * Begins a hold under the watch, which calls `end` when it must end. It takes the wires for `purpose`, where its order
+       * has not taken them already. Throws "second-hold" while there is another, "wires-taken" when they are.
+       */
+      beginHold(end: (why?: Problem) => void, purpose?: 'hold' | 'measurement'): () => void {
+        const free = purpose ? lock.take(purpose) : () => undefined;
+        try {
+          const release = watch.begin((why) => {
+            free();
+            end(why);
+          });
+          return () => {
+            release();
+            free();
+          };
+        } catch (error) {
+          free();
+          throw error;
+        }
+      },
       /** The stop control: ends the hold and every lease at once. */
       async stopAll(): Promise<void> {
         watch.end();
         if (client) await stopMotors(client);
       },
-      async setPace(pace: BenchPace): Promise<void> {
-        await control().setPace(pace);
-        await refreshSimulated();
-      },
-      async changeMishaps(changes: Partial<BenchMishaps>): Promise<void> {
-        const mishaps = {...store.mishaps(), ...changes};
-        await control().setMishaps(mishaps);
-        patchState(store, {mishaps});
-      },
-      /** Clips the simulated adapter to an ESC. */
-      async clip(output: number | undefined): Promise<void> {
-        await control().clip(output);
-        await refreshSimulated();
-      },
-      /** Moves the simulated cable to the flight controller or to the adapter; the connection ends and opens anew. */
-      async plugInto(road: Road): Promise<void> {
+      /** Ends the connection and opens it anew, to the same craft: the cable was moved. */
+      async reconnect(): Promise<void> {
         const craftId = store.craftId();
         if (craftId === undefined || store.occupied()) return;
-        await control().plugInto(road);
         await disconnect();
         const release = await holdBench(2000);
         if (release) await open(craftId, release);
       },
+      /** Called whenever a connection stands, before the page shows it. */
+      onConnected: (listener: () => unknown) => void connected.add(listener),
     };
   }),
 );
@@ -339,12 +326,6 @@ function lossSince(before: Report, now: Report): (number | undefined)[] {
   });
 }
 
-const noBench: Problem = {
-  code: 'no-bench',
-  place: 'simulated bench',
-  meaning: 'No simulated bench stands for this craft: none has as many ESCs of its board.',
-  remedy: 'Copy a craft of the demo, or choose the ESC board and the number of arms of one.',
-};
 const heldElsewhere: Problem = {
   code: 'held-elsewhere',
   place: 'bench',
@@ -356,10 +337,4 @@ const heldByOrder: Problem = {
   place: 'bench',
   meaning: 'The other tab is in the middle of a work order and does not let go.',
   remedy: 'Let it finish, or stop it there after the page that is being written.',
-};
-const portHeld: Problem = {
-  code: 'port-held',
-  place: 'port',
-  meaning: 'The port refused to open: another program on this computer holds it.',
-  remedy: 'Close the program that talks to the flight controller, then connect again.',
 };

@@ -10,6 +10,7 @@ import {publishedReleases} from '@simulator/firmware/releases';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import older from '../../demo/catalogue-older.json';
 import received from '../../demo/catalogue.json';
+import {PORT_SOURCE} from '../bench/port-source';
 import {database} from '../store/database';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
@@ -199,6 +200,7 @@ describe('record', () => {
   });
 
   it('feeds the route', async () => {
+    TestBed.configureTestingModule({providers: [{provide: PORT_SOURCE, useValue: {}}]});
     const fleet = TestBed.inject(FleetStore);
     await fleet.load();
     fleet.open('juniper');

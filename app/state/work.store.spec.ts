@@ -41,8 +41,11 @@ async function workshop() {
         throw new ProblemError({code: 'unplugged', place: 'bench', meaning: 'Not connected.', remedy: 'Connect it.'});
       return harness.client;
     },
-    occupy: () => (occupied ? false : (occupied = true)),
-    vacate: () => (occupied = false),
+    takeWires: () => {
+      if (occupied) return undefined;
+      occupied = true;
+      return () => (occupied = false);
+    },
     beginHold: () => () => undefined,
     session: signal('this page'),
     moment: signal({session: 'this page', cycles: 1}),

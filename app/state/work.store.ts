@@ -9,6 +9,7 @@ import {runWorkOrder, type Change, type Outcome, type Progress, type RunnerHost}
 import type {Written} from '@core/proof/standing';
 import {snapshotOfFound} from '@core/snapshot/snapshot';
 import type {CancelSignal} from '@core/spin/lease';
+import {sleep} from '@core/link/port';
 import {measureReplies} from '@core/spin/measure-replies';
 import {replyQuestion} from '@core/spin/reply-question';
 import {escsOfPlan, judgePlan, plannedEscs} from '@core/compare/rules/judge-plan';
@@ -21,7 +22,7 @@ import {browserJournal, database, stored, type KeptOrder} from '../store/databas
 import {duringOrder} from '../store/store-lock';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
-import {realClock} from '../bench/real-clock';
+import {CLOCK} from '../bench/clock';
 import {RecordStore} from './record.store';
 import {ShelfStore} from './shelf.store';
 
@@ -123,6 +124,7 @@ export const WorkStore = signalStore(
       record = inject(RecordStore),
       shelf = inject(ShelfStore),
     ) => {
+      const clock = inject(CLOCK);
       let cancel = {aborted: false};
       const pause = {
         get paused() {
@@ -145,15 +147,17 @@ export const WorkStore = signalStore(
             return own.why;
           },
         };
-        const release = bench.beginHold((why) => {
+        const end = (why?: Problem) => {
           own.aborted = true;
           own.why = why;
-        });
+        };
+        // Within an order the wires are the order's.
+        const release = bench.beginHold(end, store.running() ? undefined : 'measurement');
         patchState(store, {holding: 0});
         try {
           return await measureReplies(bench.requireClient(), {
             ...replyQuestion(craft, record.found()),
-            clock: realClock,
+            clock,
             cancel: signal,
             onProgress: (holding) => patchState(store, {holding}),
           });
@@ -169,7 +173,7 @@ export const WorkStore = signalStore(
           while (!held || held.aborted) {
             if (stopped.aborted) throw new ProblemError(stoppedByPerson);
             bench.requireClient();
-            await new Promise((resolve) => setTimeout(resolve, 50));
+            await sleep(clock, 50);
           }
           try {
             return await measure(stopped);
@@ -223,7 +227,7 @@ export const WorkStore = signalStore(
         await setState(order, 'running');
         await keepSnapshot(order);
         return runWorkOrder(bench.requireClient(), order, {
-          clock: realClock,
+          clock,
           today: () => Date.now(),
           journal: {
             ...browserJournal,
@@ -247,7 +251,9 @@ export const WorkStore = signalStore(
       };
 
       const carryOut = async (order: WorkOrder, overwrite: ReadonlySet<string> = new Set()): Promise<void> => {
-        if (store.running() || !bench.occupy()) return;
+        if (store.running()) return;
+        const release = bench.takeWires('order');
+        if (!release) return;
         cancel = {aborted: false};
         patchState(store, {
           running: true,
@@ -277,7 +283,7 @@ export const WorkStore = signalStore(
           patchState(store, {problem: error instanceof ProblemError ? error.problem : fault(error)});
           if (!(error instanceof ProblemError)) reportError(error);
         } finally {
-          bench.vacate();
+          release();
           patchState(store, {running: false, paused: false, progress: undefined, holding: undefined});
         }
         await refreshJournal(order.id).catch((error: unknown) => {

@@ -13,10 +13,11 @@ import {makeFlightCsv} from '@simulator/flights/flight';
 import {proofOf} from '@core/testing/proof-of';
 import {Harness} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
+import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {RouteStore} from '../state/route.store';
-import {button, buttons, fakeBench, textOf} from '../testing/fakes';
+import {button, buttons, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
 import {psdOption} from './noise/psd-option';
 import {spectrogramOption} from './noise/spectrogram-option';
 import {SignOffComponent} from './sign-off/sign-off.component';
@@ -39,6 +40,7 @@ function bed(found: Found | undefined, change: (b: ReturnType<typeof fakeBench>)
     providers: [
       provideRouter([]),
       {provide: BenchStore, useValue: bench},
+      {provide: StandInStore, useValue: fakeStandIn(bench.calls)},
       {provide: FleetStore, useValue: {current: signal(juniper)}},
       {provide: RecordStore, useValue: record},
     ],

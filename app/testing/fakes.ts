@@ -1,24 +1,36 @@
 /** Stand-ins for the stores that component specs look through. */
-import {signal} from '@angular/core';
-import type {Power, Report} from '@core/link/operations';
+import {signal, type Signal} from '@angular/core';
+import type {Hello, Power, Report} from '@core/link/operations';
 import type {Problem} from '@core/problem';
 import {testSession} from '@core/testing/proof-of';
+import type {BenchStore} from '../state/bench.store';
+import type {StandInStore} from '../state/stand-in.store';
+import type {BenchState} from '../workers/bench-control';
+
+/** A stand-in for a store: whatever it has must be of the store's own kind. */
+type FakeOf<S> = {
+  readonly [K in keyof S]?: S[K] extends Signal<infer T>
+    ? Signal<T>
+    : S[K] extends (...args: infer A) => unknown
+      ? (...args: A) => unknown
+      : S[K];
+};
 
 /** The parts of BenchStore that views read, as writable signals, and what they called. */
 export function fakeBench() {
   const calls: string[] = [];
-  const simulator = {setBattery: (on: boolean) => void calls.push(`battery ${on ? 'on' : 'off'}`)};
-  return {
-    calls,
+  const bench = {
     status: signal<'unplugged' | 'connecting' | 'connected'>('connected'),
     problem: signal<Problem | undefined>(undefined),
+    hello: signal<Hello | undefined>(undefined),
     power: signal<Power | undefined>({volts: 24.1, amps: 0.3, cycles: 1}),
+    load: signal<number | undefined>(undefined),
     motors: signal<Report['motors']>([]),
+    recentLoss: signal<readonly (number | undefined)[]>([]),
     surveying: signal<{share: number; text: string} | undefined>(undefined),
     craftId: signal<string | undefined>('juniper'),
     isConnected: signal(true),
     onAdapter: signal(false),
-    simulated: signal<{clippedTo: number | undefined} | undefined>(undefined),
     readingOut: signal<number | undefined>(undefined),
     isPowered: signal(true),
     propsOff: signal(false),
@@ -26,14 +38,27 @@ export function fakeBench() {
     turning: signal(false),
     session: signal<string | undefined>(testSession),
     moment: signal<{session: string; cycles: number | undefined} | undefined>({session: testSession, cycles: 1}),
-    simulator: () => simulator,
     connect: () => calls.push('connect'),
     connectAndSurvey: () => calls.push('connect and survey'),
     survey: () => calls.push('survey'),
     confirmPropsOff: () => calls.push('props off'),
     clearProblem: () => calls.push('clear'),
     stopAll: () => calls.push('stop'),
-  };
+    onReport: () => () => undefined,
+  } satisfies FakeOf<InstanceType<typeof BenchStore>>;
+  return {...bench, calls};
+}
+
+/** The parts of StandInStore that views read, and what they called. */
+export function fakeStandIn(calls: string[] = []) {
+  return {
+    isPresent: signal(true),
+    seen: signal<BenchState | undefined>(undefined),
+    clippedTo: signal<number | undefined>(undefined),
+    setBattery: (on: boolean) => calls.push(`battery ${on ? 'on' : 'off'}`),
+    clip: (output: number | undefined) => calls.push(`clip ${output}`),
+    look: () => Promise.resolve([]),
+  } satisfies FakeOf<InstanceType<typeof StandInStore>>;
 }
 
 /** What a person reads in an element, white space folded. */

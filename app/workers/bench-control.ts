@@ -55,7 +55,18 @@ export const noMishaps: BenchMishaps = {
   portHeld: false,
 };
 
+/** Something that happens by itself, at a moment of the work and not of the clock. */
+export interface ArmedMishap {
+  readonly what: 'battery-off' | 'cable-out' | 'controller-restarts';
+  /** Output whose ESC is being written. */
+  readonly output: number;
+  /** When this many of its pages have been touched since it was armed. */
+  readonly pages: number;
+}
+
 export interface BenchControl {
+  /** Arms a mishap; it happens once. */
+  arm(mishap: ArmedMishap): Promise<void>;
   /** Opens the port of a bench. Resolves to false when another program holds it. */
   plug(port: MessagePort, bench: BenchId): Promise<boolean>;
   setPace(pace: BenchPace): Promise<void>;

@@ -9,6 +9,7 @@ import {BenchKeep} from './bench-keep';
 import type {Road} from '@core/link/operations';
 import {
   noMishaps,
+  type ArmedMishap,
   type BenchControl,
   type BenchId,
   type BenchMishaps,
@@ -30,6 +31,7 @@ class Host implements BenchControl {
   private mishaps: BenchMishaps = noMishaps;
   private fullVolts = 0;
   private hasAdapter = false;
+  private armed: (ArmedMishap & {readonly touched: Set<number>})[] = [];
   private lastReal = performance.now();
   private readonly holder = crypto.randomUUID();
 
@@ -87,6 +89,26 @@ class Host implements BenchControl {
   async meddle(output: number): Promise<void> {
     const esc = (await this.ready()).escs[output];
     if (esc) meddleWithSettings(esc);
+  }
+
+  arm(mishap: ArmedMishap): Promise<void> {
+    this.armed.push({...mishap, touched: new Set()});
+    return Promise.resolve();
+  }
+
+  /** A page was erased or written: what is armed for it happens. */
+  private touched(output: number, page: number): void {
+    for (const armed of this.armed) if (armed.output === output) armed.touched.add(page);
+    const due = this.armed.filter((a) => a.touched.size >= a.pages);
+    this.armed = this.armed.filter((a) => !due.includes(a));
+    // After the command under way has said what it did.
+    for (const {what} of due) this.time.after(0, () => this.happen(what));
+  }
+
+  private happen(what: ArmedMishap['what']): void {
+    if (what === 'battery-off') this.bench?.setBattery(false);
+    else if (what === 'cable-out') this.bench?.detach();
+    else this.bench?.restartController();
   }
 
   async plugInto(road: Road): Promise<void> {
@@ -177,7 +199,10 @@ class Host implements BenchControl {
   private build(setup: BenchSetup): SimulatedBench {
     const {keep} = this;
     return new SimulatedBench(setup, this.time, {
-      page: (output, page, bytes) => keep.putPage(output, page, bytes),
+      page: (output, page, bytes) => {
+        keep.putPage(output, page, bytes);
+        this.touched(output, page);
+      },
       controller: (config) => void keep.put('controller', config),
       power: (on, cycles) => void keep.put('power', {on, cycles}),
     });

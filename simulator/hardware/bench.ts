@@ -52,8 +52,6 @@ export interface BenchKeeper {
 type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
 type Refuse = (code: string, text: string) => void;
 
-/** Version of the bench link that the stand-in speaks. */
-const linkVersion = 1;
 const adapterMs = 0.3;
 const restartMs = 300;
 const noAnswerMs = 60;
@@ -84,6 +82,8 @@ export class SimulatedBench {
   private readonly holds = new Holds();
   /** Whether it says that it stands in for hardware. */
   readonly standIn: boolean = true;
+  /** Version of the bench link that it speaks. */
+  readonly linkVersion: number = 1;
   /** Where the cable is plugged in; moving it ends the connection. */
   road: Road;
   /** Output whose ESC the single-wire adapter is clipped to. */
@@ -291,10 +291,10 @@ export class SimulatedBench {
 
   private hello(asked: Argument<'hello'>, reply: Reply, refuse: Refuse): void {
     const onAdapter = this.road === 'single-wire';
-    if (asked && !asked.speaks.includes(linkVersion))
-      return refuse('link-version', `This bench speaks version ${linkVersion} of the bench link.`);
+    if (asked && !asked.speaks.includes(this.linkVersion))
+      return refuse('link-version', `This bench speaks version ${this.linkVersion} of the bench link.`);
     reply('done', {
-      link: linkVersion,
+      link: this.linkVersion,
       adapter: onAdapter ? 'Simulated single-wire adapter' : 'Simulated bench',
       abilities: onAdapter ? ['esc', 'dialect', 'reports'] : ['esc', 'controller', 'spin', 'reports'],
       standIn: this.standIn,

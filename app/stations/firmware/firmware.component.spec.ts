@@ -8,11 +8,12 @@ import type {FirmwarePlan} from '@core/firmware/firmware-plan';
 import {demoCraft, Harness, shelf as memoryShelf} from '@simulator/testing/bench-harness';
 import received from '../../../demo/catalogue.json';
 import {BenchStore} from '../../state/bench.store';
+import {StandInStore} from '../../state/stand-in.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {ShelfStore} from '../../state/shelf.store';
 import {WorkStore} from '../../state/work.store';
-import {button, fakeBench, textOf} from '../../testing/fakes';
+import {button, fakeBench, fakeStandIn, textOf} from '../../testing/fakes';
 import {FirmwareComponent} from './firmware.component';
 
 const asFound = await new Harness().survey();
@@ -46,6 +47,7 @@ function station(craft: Craft = juniper, found: typeof asFound | null = asFound)
   TestBed.configureTestingModule({
     providers: [
       {provide: BenchStore, useValue: fakeBench()},
+      {provide: StandInStore, useValue: fakeStandIn()},
       {
         provide: FleetStore,
         useValue: {

@@ -12,7 +12,8 @@ import {ProblemComponent} from '../../shared/problem.component';
 import {PropsOffComponent} from '../../shared/props-off.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
-import {realClock} from '../../bench/real-clock';
+import {CLOCK} from '../../bench/clock';
+import {StandInStore} from '../../state/stand-in.store';
 import {RecordStore} from '../../state/record.store';
 import type {TurningOutput} from '../../workers/bench-control';
 
@@ -36,6 +37,8 @@ const lookEveryMs = 100;
 })
 export class SpinComponent {
   protected readonly bench = inject(BenchStore);
+  protected readonly standIn = inject(StandInStore);
+  private readonly clock = inject(CLOCK);
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
 
@@ -133,10 +136,10 @@ export class SpinComponent {
       const {bench} = this;
       this.session = new HoldSession(this.output(), {
         client: bench.requireClient(),
-        clock: realClock,
+        clock: this.clock,
         poles: this.poles(),
         onReport: (listener) => bench.onReport(listener),
-        beginHold: (end) => bench.beginHold(end),
+        beginHold: (end) => bench.beginHold(end, 'hold'),
         onThrottle: (throttle, why) => this.follow(throttle, why),
         onDone: (trace) => this.keep(trace),
       });
@@ -199,7 +202,7 @@ export class SpinComponent {
   /** What eyes would see on the stand-in, and the trace so far. */
   private async look(): Promise<void> {
     if (this.session && !this.measured) this.show(this.session.trace());
-    if (this.bench.isConnected()) this.seenTurning.set(await this.bench.simulator().look());
+    if (this.standIn.isPresent() && this.bench.isConnected()) this.seenTurning.set(await this.standIn.look());
   }
 
   private nextOutput(): number {

@@ -4,9 +4,10 @@ import {TestBed} from '@angular/core/testing';
 import type {Found} from '@core/bench/found';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../../state/bench.store';
+import {StandInStore} from '../../state/stand-in.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
-import {button, fakeBench, textOf} from '../../testing/fakes';
+import {button, fakeBench, fakeStandIn, textOf} from '../../testing/fakes';
 import {ArmRoundComponent} from './arm-round.component';
 
 const alder = demoCraft('alder');
@@ -19,13 +20,14 @@ const trouble = await harness.surveyArm(1, one);
 function round(found: Found | undefined) {
   const bench = {
     ...fakeBench(),
-    clip: (o: number) => done.push(`clip ${o}`),
     surveyArm: (o: number) => done.push(`read ${o}`),
   };
   const done: string[] = [];
+  const standIn = fakeStandIn(done);
   TestBed.configureTestingModule({
     providers: [
       {provide: BenchStore, useValue: bench},
+      {provide: StandInStore, useValue: standIn},
       {provide: FleetStore, useValue: {current: signal(alder)}},
       {provide: RecordStore, useValue: {found: signal(found)}},
     ],
@@ -33,7 +35,7 @@ function round(found: Found | undefined) {
   const fixture = TestBed.createComponent(ArmRoundComponent);
   fixture.detectChanges();
   const host = fixture.nativeElement as HTMLElement;
-  return {bench, done, fixture, host, lines: () => [...host.querySelectorAll('li')].map(textOf)};
+  return {standIn, done, fixture, host, lines: () => [...host.querySelectorAll('li')].map(textOf)};
 }
 
 describe('the round', () => {
@@ -57,13 +59,22 @@ describe('the round', () => {
   });
 
   it('clips, then reads; an arm the adapter is on can be read again', async () => {
-    const {host, done, bench, fixture} = round(one);
+    const {host, done, standIn, fixture} = round(one);
     button(host, 'Clip the simulated adapter to arm 2').click();
     await fixture.whenStable();
     expect(done).toEqual(['clip 1', 'read 1']);
-    bench.simulated.set({clippedTo: 0});
+    standIn.clippedTo.set(0);
     fixture.detectChanges();
     button(host, 'Read again').click();
     expect(done.at(-1)).toBe('read 0');
+  });
+
+  it('on hardware a person clips: every arm has its button to read', () => {
+    const {host, done, standIn, fixture} = round(one);
+    standIn.isPresent.set(false);
+    fixture.detectChanges();
+    expect(textOf(host)).not.toContain('simulated');
+    button(host, 'Read arm 4').click();
+    expect(done).toEqual(['read 3']);
   });
 });

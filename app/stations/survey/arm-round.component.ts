@@ -1,8 +1,9 @@
-import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {firmwareText} from '@core/bench/found';
 import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
+import {StandInStore} from '../../state/stand-in.store';
 import {RecordStore} from '../../state/record.store';
 
 type ArmState = 'read' | 'next' | 'to come' | 'trouble';
@@ -24,14 +25,25 @@ type ArmState = 'read' | 'next' | 'to come' | 'trouble';
             <b>{{ arm.name }}</b>
             <span>{{ arm.text }}</span>
           </div>
-          @if (bench.surveying() && bench.simulated()?.clippedTo === arm.output) {
+          @if (bench.surveying() && reading() === arm.output) {
             <div class="bar" role="progressbar" [attr.aria-label]="'Reading arm ' + (arm.output + 1)">
               <i [style.width.%]="(bench.surveying()?.share ?? 0) * 100"></i>
             </div>
           } @else {
             <div class="do">
-              @if (bench.simulated()?.clippedTo === arm.output) {
-                <span class="tag plan">adapter is here</span>
+              @if (!standIn.isPresent() || standIn.clippedTo() === arm.output) {
+                @if (standIn.isPresent()) {
+                  <span class="tag plan">adapter is here</span>
+                }
+                <button
+                  type="button"
+                  class="btn"
+                  [class.full]="arm.state === 'next'"
+                  [disabled]="bench.occupied()"
+                  (click)="readArm(arm.output)"
+                >
+                  {{ arm.state === 'read' ? 'Read again' : 'Read arm ' + (arm.output + 1) }}
+                </button>
               } @else if (arm.state === 'next') {
                 <button type="button" class="btn full" [disabled]="bench.occupied()" (click)="clip(arm.output)">
                   Clip the simulated adapter to arm {{ arm.output + 1 }}
@@ -39,11 +51,6 @@ type ArmState = 'read' | 'next' | 'to come' | 'trouble';
               } @else {
                 <button type="button" class="link" [disabled]="bench.occupied()" (click)="clip(arm.output)">
                   clip here
-                </button>
-              }
-              @if (bench.simulated()?.clippedTo === arm.output) {
-                <button type="button" class="btn" [disabled]="bench.occupied()" (click)="readArm(arm.output)">
-                  {{ arm.state === 'read' ? 'Read again' : 'Read arm ' + (arm.output + 1) }}
                 </button>
               }
             </div>
@@ -102,6 +109,9 @@ type ArmState = 'read' | 'next' | 'to come' | 'trouble';
 })
 export class ArmRoundComponent {
   protected readonly bench = inject(BenchStore);
+  protected readonly standIn = inject(StandInStore);
+  /** Arm that was read last, or is being read. */
+  protected readonly reading = signal<number | undefined>(undefined);
   private readonly fleet = inject(FleetStore);
   private readonly record = inject(RecordStore);
 
@@ -129,11 +139,12 @@ export class ArmRoundComponent {
 
   /** The simulated adapter is clipped on, then the ESC read: on a real bench a person clips and presses Read. */
   protected async clip(output: number): Promise<void> {
-    await this.bench.clip(output);
+    await this.standIn.clip(output);
     await this.readArm(output);
   }
 
   protected readArm(output: number): Promise<void> {
+    this.reading.set(output);
     return this.bench.surveyArm(output, this.arms().length);
   }
 }

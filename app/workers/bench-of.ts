@@ -1,6 +1,6 @@
 import type {Craft} from '@core/craft/craft';
 import {demoFleet} from '@demo/craft/fleet';
-import {isBenchId, type BenchId} from '../workers/bench-control';
+import {isBenchId, type BenchId} from './bench-control';
 
 /** The simulated bench that stands for a craft: its own, or one with as many ESCs of the same board. */
 export function benchOf(craft: Craft | undefined): BenchId | undefined {

@@ -1,4 +1,0 @@
-/** Time as the browser has it. */
-import {clockOf} from '@core/link/clock';
-
-export const realClock = clockOf(window);

@@ -1,0 +1,146 @@
+/** The bench store on a port source of the test's own, in virtual time: nothing of it knows what lies behind the port. */
+import {TestBed} from '@angular/core/testing';
+import {afterEach, beforeEach, describe, expect, it, vi} from 'vitest';
+import {ProblemError} from '@core/problem';
+import {openPort} from '@simulator/hardware/port';
+import {demoCraft, Harness} from '@simulator/testing/bench-harness';
+import {CLOCK} from '../bench/clock';
+import {PORT_SOURCE} from '../bench/port-source';
+import {STAND_IN} from '../workers/stand-in';
+import {BenchStore} from './bench.store';
+import {FleetStore} from './fleet.store';
+import {RecordStore} from './record.store';
+import {StandInStore} from './stand-in.store';
+
+let ticking = false;
+beforeEach(() => {
+  // Every test is the only tab there is.
+  vi.stubGlobal('navigator', {
+    ...navigator,
+    locks: {request: (_: string, __: unknown, callback: (lock: object) => Promise<void>) => callback({})},
+  });
+});
+afterEach(() => {
+  ticking = false;
+  vi.unstubAllGlobals();
+});
+
+function connectable(h: Harness, fails?: ProblemError) {
+  const found: unknown[] = [];
+  TestBed.configureTestingModule({
+    providers: [
+      {provide: CLOCK, useValue: h.time},
+      {
+        provide: PORT_SOURCE,
+        useValue: {open: () => (fails ? Promise.reject(fails) : Promise.resolve(openPort(h.bench)))},
+      },
+      {provide: STAND_IN, useValue: undefined},
+      {provide: FleetStore, useValue: {crafts: () => [h.craft]}},
+      {
+        provide: RecordStore,
+        useValue: {setFound: (f: unknown) => found.push(f), knownEscs: () => h.known, found: () => undefined},
+      },
+    ],
+  });
+  const bench = TestBed.inject(BenchStore);
+  ticking = true;
+  const tick = () => {
+    if (!ticking) return;
+    const next = h.time.next();
+    if (next !== undefined) h.time.advanceTo(next);
+    setImmediate(tick);
+  };
+  tick();
+  return {bench, found};
+}
+
+const alder = () => new Harness({craft: demoCraft('alder')});
+
+describe('the bench store, on any port', () => {
+  it('takes road, outputs and abilities from hello, and has no stand-in beside it', async () => {
+    const {bench, found} = connectable(new Harness());
+    await bench.connectAndSurvey('juniper');
+    expect(bench.status()).toBe('connected');
+    expect(bench.hello()).toMatchObject({road: 'controller', outputs: 4});
+    expect(bench.onAdapter()).toBe(false);
+    expect(found).toHaveLength(1);
+    expect(TestBed.inject(StandInStore).isPresent()).toBe(false);
+    expect(() => TestBed.inject(StandInStore).setBattery(true)).toThrow('no stand-in');
+  });
+
+  it('knows a single-wire adapter by its hello', async () => {
+    const {bench, found} = connectable(alder());
+    await bench.connectAndSurvey('alder');
+    expect(bench.onAdapter()).toBe(true);
+    expect(found).toEqual([]);
+  });
+
+  it('shows why a port does not open', async () => {
+    const problem = {code: 'port-held', place: 'port', meaning: 'Held.', remedy: 'Let go.'};
+    const {bench} = connectable(new Harness(), new ProblemError(problem));
+    await bench.connect('juniper');
+    expect(bench.status()).toBe('unplugged');
+    expect(bench.problem()).toEqual(problem);
+  });
+
+  it('shows the cable that goes out, and frees the wires', async () => {
+    const h = new Harness();
+    const {bench} = connectable(h);
+    await bench.connect('juniper');
+    const surveying = bench.survey();
+    h.time.after(500, () => h.bench.detach());
+    await surveying;
+    expect(bench.problem()?.code).toBe('cable-out');
+    expect(bench.status()).toBe('unplugged');
+    expect(bench.wires()).toBeUndefined();
+  });
+});
+
+describe('the wires', () => {
+  it('are one thing’s at a time, whatever it is', async () => {
+    const {bench} = connectable(new Harness());
+    await bench.connect('juniper');
+    const release = bench.takeWires('order')!;
+    expect(bench.occupied()).toBe(true);
+    expect(bench.takeWires('survey')).toBeUndefined();
+    expect(bench.problem()).toMatchObject({code: 'wires-taken', meaning: expect.stringContaining('work order')});
+    bench.confirmPropsOff();
+    expect(() => bench.beginHold(() => undefined, 'hold')).toThrow('work order has the wires');
+    release();
+    const letGo = bench.beginHold(() => undefined, 'hold');
+    expect(bench.wires()).toBe('hold');
+    expect(bench.occupied()).toBe(false);
+    expect(bench.takeWires('order')).toBeUndefined();
+    letGo();
+    expect(bench.wires()).toBeUndefined();
+  });
+
+  it('a hold that the stop control ends gives them back', async () => {
+    const {bench} = connectable(new Harness());
+    await bench.connect('juniper');
+    bench.confirmPropsOff();
+    let ended = 0;
+    bench.beginHold(() => ended++, 'measurement');
+    await bench.stopAll();
+    expect(ended).toBe(1);
+    expect(bench.wires()).toBeUndefined();
+  });
+
+  it('a hold that may not begin leaves them free', async () => {
+    const {bench} = connectable(new Harness());
+    await bench.connect('juniper');
+    expect(() => bench.beginHold(() => undefined, 'hold')).toThrow();
+    expect(bench.wires()).toBeUndefined();
+  });
+});
+
+describe('an adapter', () => {
+  it('of a version that is not spoken is told, with what to update', async () => {
+    const h = new Harness();
+    const {bench} = connectable(h);
+    Object.defineProperty(h.bench, 'linkVersion', {value: 7});
+    await bench.connect('juniper');
+    expect(bench.status()).toBe('unplugged');
+    expect(bench.problem()?.code).toBe('link-version');
+  });
+});

@@ -1,0 +1,79 @@
+/** The stand-in bench beside its cable: pace, clip, mishaps. Views use it only where one is present. */
+import {computed, inject} from '@angular/core';
+import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
+import type {Road} from '@core/link/operations';
+import {
+  noMishaps,
+  type ArmedMishap,
+  type BenchMishaps,
+  type BenchPace,
+  type BenchState,
+  type TurningOutput,
+} from '../workers/bench-control';
+import {STAND_IN} from '../workers/stand-in';
+import {BenchStore} from './bench.store';
+
+interface StandInState {
+  /** What the bench looks like beside its cable; undefined before it was plugged in. */
+  readonly seen: BenchState | undefined;
+  readonly mishaps: BenchMishaps;
+}
+
+export const StandInStore = signalStore(
+  {providedIn: 'root'},
+  withState<StandInState>({seen: undefined, mishaps: noMishaps}),
+  withComputed((store) => {
+    const standIn = inject(STAND_IN);
+    return {
+      isPresent: computed(() => standIn !== undefined),
+      pace: computed((): BenchPace => store.seen()?.pace ?? 'ten'),
+      /** Output the adapter is clipped to. */
+      clippedTo: computed(() => store.seen()?.clippedTo),
+    };
+  }),
+  withMethods((store, bench = inject(BenchStore), standIn = inject(STAND_IN)) => {
+    const control = () => {
+      if (standIn) return standIn.control;
+      throw new Error('There is no stand-in bench');
+    };
+    const refresh = async () => patchState(store, {seen: await control().state()});
+    return {
+      refresh,
+      setBattery: (on: boolean): Promise<void> => control().setBattery(on),
+      pullCable: (): Promise<void> => control().pullCable(),
+      restartController: (): Promise<void> => control().restartController(),
+      /** Another program changes the settings of an ESC. */
+      meddle: (output: number): Promise<void> => control().meddle(output),
+      /** Something happens by itself, at a moment of the work. */
+      arm: (mishap: ArmedMishap): Promise<void> => control().arm(mishap),
+      /** Sets the bench back to its first state. */
+      reset: (): Promise<void> => control().reset(),
+      /** What eyes would see of its motors. */
+      look: (): Promise<readonly TurningOutput[]> => control().look(),
+      async setPace(pace: BenchPace): Promise<void> {
+        await control().setPace(pace);
+        await refresh();
+      },
+      async changeMishaps(changes: Partial<BenchMishaps>): Promise<void> {
+        const mishaps = {...store.mishaps(), ...changes};
+        await control().setMishaps(mishaps);
+        patchState(store, {mishaps});
+      },
+      /** Clips the adapter to an ESC. */
+      async clip(output: number | undefined): Promise<void> {
+        await control().clip(output);
+        await refresh();
+      },
+      /** Moves the cable to the flight controller or to the adapter; the connection ends and opens anew. */
+      async plugInto(road: Road): Promise<void> {
+        if (bench.occupied()) return;
+        await control().plugInto(road);
+        await bench.reconnect();
+        await refresh();
+      },
+    };
+  }),
+  withHooks((store, bench = inject(BenchStore)) => ({
+    onInit: () => bench.onConnected(() => (store.isPresent() ? store.refresh() : Promise.resolve())),
+  })),
+);
