@@ -17,27 +17,7 @@ export function createServer({application, demo}: ServerFolders): Express {
   const server = express();
   server.disable('x-powered-by');
   server.use(knownHosts);
-  server.use(
-    helmet({
-      contentSecurityPolicy: {
-        useDefaults: false,
-        directives: {
-          defaultSrc: ["'none'"],
-          scriptSrc: ["'self'"],
-          workerSrc: ["'self'"],
-          // Component styles are added as style elements at run time.
-          styleSrc: ["'self'", "'unsafe-inline'"],
-          fontSrc: ["'self'"],
-          imgSrc: ["'self'", 'data:', 'blob:'],
-          connectSrc: ["'self'"],
-          baseUri: ["'self'"],
-          formAction: ["'none'"],
-          frameAncestors: ["'none'"],
-        },
-      },
-      strictTransportSecurity: false,
-    }),
-  );
+  server.use(policy);
   server.use(compression());
   server.use('/api', releaseService(demo));
   server.use(
@@ -58,6 +38,27 @@ export function createServer({application, demo}: ServerFolders): Express {
   server.use(errorAnswer);
   return server;
 }
+
+/** Nothing but this server's own files runs in the page. */
+const policy = helmet({
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      defaultSrc: ["'none'"],
+      scriptSrc: ["'self'"],
+      workerSrc: ["'self'"],
+      // Component styles are added as style elements at run time.
+      styleSrc: ["'self'", "'unsafe-inline'"],
+      fontSrc: ["'self'"],
+      imgSrc: ["'self'", 'data:', 'blob:'],
+      connectSrc: ["'self'"],
+      baseUri: ["'self'"],
+      formAction: ["'none'"],
+      frameAncestors: ["'none'"],
+    },
+  },
+  strictTransportSecurity: false,
+});
 
 /** Names this server is reached by. A page elsewhere that lets its own name point here gets no answer. */
 const hosts: ReadonlySet<string> = new Set(['localhost', '127.0.0.1', '[::1]']);

@@ -19,23 +19,8 @@ export function describeNoise(text: string, options: ReadonlyMap<string, string>
   const {sampleRateHz, durationS, gyro, erpm, notes} = log.value;
   const outside = wanted.find((hz) => !(hz >= 0 && hz <= sampleRateHz / 2));
   if (outside !== undefined) return fail('at', `--at takes frequencies from 0 to ${sampleRateHz / 2} Hz.`);
-  const spectra = Object.fromEntries(
-    axes
-      .filter((a) => !onlyAxis || a === onlyAxis)
-      .map((axis) => {
-        const spectrum = welch(gyro[axis], sampleRateHz, segment);
-        const at = wanted.map((hz) => {
-          const bin = Math.round(hz / spectrum.stepHz);
-          return {
-            hz,
-            binHz: bin * spectrum.stepHz,
-            density: spectrum.density[bin]!,
-            db: decibels(spectrum.density[bin]!),
-          };
-        });
-        return [axis, {at, peaks: strongestPeaks(spectrum)}];
-      }),
-  );
+  const shown = axes.filter((a) => !onlyAxis || a === onlyAxis);
+  const spectra = Object.fromEntries(shown.map((a) => [a, spectrumOf(gyro[a], sampleRateHz, wanted)]));
   const verdict = findPoleCount({gyro: gyro.roll, sampleRateHz, erpm, plannedPoles: poles});
   const speedRatio =
     verdict.kind === 'found'
@@ -56,4 +41,15 @@ export function describeNoise(text: string, options: ReadonlyMap<string, string>
       notes,
     },
   };
+}
+
+/** Density at the bins next to `wanted`, Hz, and the strongest peaks. */
+function spectrumOf(gyro: Float64Array, sampleRateHz: number, wanted: readonly number[]) {
+  const spectrum = welch(gyro, sampleRateHz, segment);
+  const at = wanted.map((hz) => {
+    const bin = Math.round(hz / spectrum.stepHz);
+    const density = spectrum.density[bin]!;
+    return {hz, binHz: bin * spectrum.stepHz, density, db: decibels(density)};
+  });
+  return {at, peaks: strongestPeaks(spectrum)};
 }

@@ -15,15 +15,15 @@ export function openTcpPort(host: string, port: number): Promise<BytePort> {
 }
 
 function portOf(socket: Socket): BytePort {
-  const chunks = (socket as AsyncIterable<Buffer>)[Symbol.asyncIterator]();
+  const chunks = (socket as AsyncIterable<Buffer>)[Symbol.asyncIterator]() as AsyncIterator<Buffer, undefined>;
   // What ends the socket ends the reads; nothing else is to be told.
   socket.on('error', () => undefined);
   return {
     readable: {
       getReader: () => ({
         read: async () => {
-          const {done, value} = await chunks.next();
-          return done ? {done: true} : {done: false, value: new Uint8Array(value)};
+          const next: IteratorResult<Buffer, undefined> = await chunks.next();
+          return next.done ? {done: true} : {done: false, value: new Uint8Array(next.value)};
         },
         cancel: () => {
           socket.destroy();

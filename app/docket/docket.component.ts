@@ -4,7 +4,7 @@ import {RouterLink} from '@angular/router';
 import {batteryRefusal} from '@core/bench/battery';
 import type {Progress} from '@core/run/runner';
 import type {ChangeText, Step, StepKind} from '@core/order/steps';
-import {isForPerson, leavableKinds, stepKinds} from '@core/run/step-kinds';
+import {isForPerson, leavableKinds, stepKinds, writesImages} from '@core/run/step-kinds';
 import {orderEstimateMs} from '@core/order/work-order';
 import {stationTitles} from '@core/route/stations';
 import {stillOpen} from '@core/route/still-open';
@@ -67,7 +67,7 @@ export class DocketComponent {
     for (const {kind, id} of this.steps()) if (!first.has(kind)) first.set(kind, id);
     return first;
   });
-  protected readonly writes = computed(() => this.steps().some((s) => stepKinds.of(s).images));
+  protected readonly writes = computed(() => this.steps().some(writesImages));
   /** Why this battery cannot finish the order; undefined when it can. */
   protected readonly batteryLow = computed(() => {
     const [order, power] = [this.order(), this.bench.power()];

@@ -4,6 +4,7 @@ import {Menu} from 'primeng/menu';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {StandInStore} from '../state/stand-in.store';
+import type {BenchMishaps} from '../workers/bench-control';
 
 /** The simulated bench's own menu: its battery, cable, pace, and what can go wrong. */
 @Component({
@@ -23,69 +24,65 @@ export class MishapsComponent {
   private readonly standIn = inject(StandInStore);
   private readonly fleet = inject(FleetStore);
 
-  protected readonly items = computed((): MenuItem[] => {
+  protected readonly items = computed((): MenuItem[] => [
+    {label: 'Battery and cable', items: this.batteryAndCable()},
+    {label: 'On the way', items: this.onTheWay()},
+    {label: 'ESC of motor 2', items: this.ofOneEsc()},
+    {label: 'Clock of the bench', items: this.paces()},
+    {label: 'Bench', items: [entry('Set back to its first state', () => this.standIn.reset())]},
+  ]);
+
+  private batteryAndCable(): MenuItem[] {
     const {bench, standIn} = this;
-    const mishaps = standIn.mishaps();
     const connected = bench.isConnected();
-    const entry = (label: string, command: () => unknown, more: MenuItem = {}): MenuItem => ({
-      label,
-      command: () => void command(),
-      ...more,
-    });
-    const toggle = (label: string, on: boolean, changes: Parameters<typeof standIn.changeMishaps>[0]) =>
-      entry(`${on ? '✓ ' : ''}${label}`, () => standIn.changeMishaps(changes));
+    const low = standIn.mishaps().batteryLow;
+    return [
+      bench.isPowered() || !connected
+        ? entry('Take the battery off', () => standIn.setBattery(false), {disabled: !connected})
+        : entry('Connect the battery', () => standIn.setBattery(true)),
+      entry('Battery goes off at motor 3, page 12', () => standIn.arm({what: 'battery-off', output: 2, pages: 12})),
+      this.toggle('Battery nearly empty', low, {batteryLow: !low}),
+      connected
+        ? entry('Pull the cable out', () => standIn.pullCable())
+        : entry('Plug the cable in', () => bench.connect(this.fleet.currentId() ?? 'juniper')),
+      entry('Flight controller restarts by itself', () => standIn.restartController(), {disabled: !connected}),
+      ...this.roads(),
+    ];
+  }
+
+  private onTheWay(): MenuItem[] {
+    const {cableNoise, longestTransfer, portHeld, wireNoise} = this.standIn.mishaps();
+    const isShort = longestTransfer < Infinity;
+    return [
+      this.toggle('Bytes lost and flipped on the cable', cableNoise > 0, {cableNoise: cableNoise ? 0 : 0.0001}),
+      this.toggle('USB hub drops long transfers', isShort, {longestTransfer: isShort ? Infinity : 280}),
+      this.toggle('Port held by another program', portHeld, {portHeld: !portHeld}),
+      this.toggle('Noise on the motor wires', wireNoise > 0, {wireNoise: wireNoise ? 0 : 0.03}),
+    ];
+  }
+
+  private ofOneEsc(): MenuItem[] {
+    const {silent, worn} = this.standIn.mishaps();
     const one = (list: readonly number[]) => (list.length ? [] : [1]);
     return [
-      {
-        label: 'Battery and cable',
-        items: [
-          bench.isPowered() || !connected
-            ? entry('Take the battery off', () => standIn.setBattery(false), {disabled: !connected})
-            : entry('Connect the battery', () => standIn.setBattery(true)),
-          entry('Battery goes off at motor 3, page 12', () => standIn.arm({what: 'battery-off', output: 2, pages: 12})),
-          toggle('Battery nearly empty', mishaps.batteryLow, {batteryLow: !mishaps.batteryLow}),
-          connected
-            ? entry('Pull the cable out', () => standIn.pullCable())
-            : entry('Plug the cable in', () => bench.connect(this.fleet.currentId() ?? 'juniper')),
-          entry('Flight controller restarts by itself', () => standIn.restartController(), {
-            disabled: !connected,
-          }),
-          ...this.roads(),
-        ],
-      },
-      {
-        label: 'On the way',
-        items: [
-          toggle('Bytes lost and flipped on the cable', mishaps.cableNoise > 0, {
-            cableNoise: mishaps.cableNoise ? 0 : 0.0001,
-          }),
-          toggle('USB hub drops long transfers', mishaps.longestTransfer < Infinity, {
-            longestTransfer: mishaps.longestTransfer < Infinity ? Infinity : 280,
-          }),
-          toggle('Port held by another program', mishaps.portHeld, {portHeld: !mishaps.portHeld}),
-          toggle('Noise on the motor wires', mishaps.wireNoise > 0, {wireNoise: mishaps.wireNoise ? 0 : 0.03}),
-        ],
-      },
-      {
-        label: 'ESC of motor 2',
-        items: [
-          toggle('Does not answer', mishaps.silent.length > 0, {silent: one(mishaps.silent)}),
-          entry('Another program changes its settings', () => standIn.meddle(1), {disabled: !connected}),
-          toggle('Has a worn flash page', mishaps.worn.length > 0, {worn: one(mishaps.worn)}),
-        ],
-      },
-      {
-        label: 'Clock of the bench',
-        items: (['real', 'ten', 'max'] as const).map((pace) =>
-          entry(
-            (standIn.pace() === pace ? '✓ ' : '') + {real: '×1, as real', ten: '×10', max: 'As fast as possible'}[pace],
-            () => standIn.setPace(pace),
-          ),
-        ),
-      },
-      {label: 'Bench', items: [entry('Set back to its first state', () => standIn.reset())]},
+      this.toggle('Does not answer', silent.length > 0, {silent: one(silent)}),
+      entry('Another program changes its settings', () => this.standIn.meddle(1), {
+        disabled: !this.bench.isConnected(),
+      }),
+      this.toggle('Has a worn flash page', worn.length > 0, {worn: one(worn)}),
     ];
-  });
+  }
+
+  private paces(): MenuItem[] {
+    const names = {real: '×1, as real', ten: '×10', max: 'As fast as possible'};
+    return (['real', 'ten', 'max'] as const).map((pace) =>
+      entry(ticked(names[pace], this.standIn.pace() === pace), () => this.standIn.setPace(pace)),
+    );
+  }
+
+  private toggle(label: string, on: boolean, changes: Partial<BenchMishaps>): MenuItem {
+    return entry(ticked(label, on), () => this.standIn.changeMishaps(changes));
+  }
 
   /** Where the cable can be plugged in, on a bench with an adapter beside it. */
   private roads(): MenuItem[] {
@@ -96,3 +93,10 @@ export class MishapsComponent {
     return [{label, command: () => void this.standIn.plugInto(other)}];
   }
 }
+
+const ticked = (label: string, on: boolean): string => (on ? '✓ ' : '') + label;
+const entry = (label: string, command: () => unknown, more: MenuItem = {}): MenuItem => ({
+  label,
+  command: () => void command(),
+  ...more,
+});

@@ -6,7 +6,6 @@ import {stepState, type JournalEntry, type StepState} from '@core/run/journal';
 import type {ReplyMeasure} from '@core/proof/replies';
 import type {Found} from '@core/bench/found';
 import {runWorkOrder, type Change, type Outcome, type Progress, type RunnerHost} from '@core/run/runner';
-import type {Written} from '@core/proof/standing';
 import {snapshotOfFound} from '@core/snapshot/snapshot';
 import type {CancelSignal} from '@core/spin/lease';
 import {sleep} from '@core/link/port';
@@ -116,262 +115,255 @@ export const WorkStore = signalStore(
       return judgePlan({craft, escs: store.plannedEscs(), sightings, clockMhz});
     }),
   })),
-  withMethods(
-    (
-      store,
-      fleet = inject(FleetStore),
-      bench = inject(BenchStore),
-      record = inject(RecordStore),
-      shelf = inject(ShelfStore),
-    ) => {
-      const clock = inject(CLOCK);
-      let cancel = {aborted: false};
-      const pause = {
-        get paused() {
-          return store.paused();
+  withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {
+    const shelf = inject(ShelfStore);
+    const clock = inject(CLOCK);
+    let cancel = {aborted: false};
+    const pause = {
+      get paused() {
+        return store.paused();
+      },
+    };
+    /** The hold of the moment: one object per press. */
+    let held: {aborted: boolean; why?: Problem | undefined} | undefined;
+
+    /** Measures while held. Resolves when all levels were counted; rejects when let go, stopped or disconnected. */
+    const measure = async (stopped: CancelSignal): Promise<ReplyMeasure[]> => {
+      const craft = fleet.current();
+      if (!craft) throw new Error('No craft is open');
+      const own = held ?? {aborted: true};
+      const signal: CancelSignal = {
+        get aborted() {
+          return own.aborted || stopped.aborted;
+        },
+        get why() {
+          return own.why;
         },
       };
-      /** The hold of the moment: one object per press. */
-      let held: {aborted: boolean; why?: Problem | undefined} | undefined;
-
-      /** Measures while held. Resolves when all levels were counted; rejects when let go, stopped or disconnected. */
-      const measure = async (stopped: CancelSignal): Promise<ReplyMeasure[]> => {
-        const craft = fleet.current();
-        if (!craft) throw new Error('No craft is open');
-        const own = held ?? {aborted: true};
-        const signal: CancelSignal = {
-          get aborted() {
-            return own.aborted || stopped.aborted;
-          },
-          get why() {
-            return own.why;
-          },
-        };
-        const end = (why?: Problem) => {
-          own.aborted = true;
-          own.why = why;
-        };
-        // Within an order the wires are the order's.
-        const release = bench.beginHold(end, store.running() ? undefined : 'measurement');
-        patchState(store, {holding: 0});
-        try {
-          return await measureReplies(bench.requireClient(), {
-            ...replyQuestion(craft, record.found()),
-            clock,
-            cancel: signal,
-            onProgress: (holding) => patchState(store, {holding}),
-          });
-        } finally {
-          release();
-          patchState(store, {holding: undefined});
-        }
+      const end = (why?: Problem) => {
+        own.aborted = true;
+        own.why = why;
       };
-
-      /** Waits for a hold, measures, and waits again when it ended too early. */
-      const waitAndMeasure: RunnerHost['measureReplies'] = async (_step, stopped) => {
-        for (;;) {
-          while (!held || held.aborted) {
-            if (stopped.aborted) throw new ProblemError(stoppedByPerson);
-            bench.requireClient();
-            await sleep(clock, 50);
-          }
-          try {
-            return await measure(stopped);
-          } catch (error) {
-            if (!(error instanceof ProblemError) || !holdAgain.has(error.problem.code) || stopped.aborted) throw error;
-            if (held) held.aborted = true;
-            patchState(store, {problem: error.problem});
-          }
-        }
-      };
-
-      const refreshJournal = async (orderId: string) =>
-        patchState(store, {journal: await browserJournal.entries(orderId)});
-      const setState = async (order: WorkOrder, state: KeptOrder['state']) => {
-        const kept: KeptOrder = {id: order.id, craftId: order.craftId, state, order};
-        await stored(database.orders.put(kept));
-        patchState(store, {open: state === 'finished' || state === 'given up' ? undefined : kept});
-      };
-
-      /** What the craft held before an order, under the order's own id: resumed orders keep their first one. */
-      const keepSnapshot = async (order: WorkOrder): Promise<void> => {
-        if (await stored(database.snapshots.get(order.id))) return;
-        const craft = fleet.crafts().find((c) => c.id === order.craftId);
-        const at = new Date(order.createdAt).toISOString();
-        const about = {id: order.id, craft: craft?.name ?? '', name: 'before a work order', at};
-        await stored(database.snapshots.put({...snapshotOfFound(order.found, about), craftId: order.craftId}));
-      };
-
-      /** What someone put there between stop and resume, before the order overwrites it. */
-      const keepMeanwhile = (order: WorkOrder) => async (found: Found) => {
-        const craft = fleet.crafts().find((c) => c.id === order.craftId);
-        const about = {
-          id: crypto.randomUUID(),
-          craft: craft?.name ?? '',
-          name: 'before an order went on',
-          at: new Date().toISOString(),
-        };
-        await stored(database.snapshots.put({...snapshotOfFound(found, about), craftId: order.craftId}));
-      };
-
-      /** Route and stations follow the order as it goes: what is written voids, what is proven counts at once. */
-      const follow = (order: WorkOrder, entry: JournalEntry): void => {
-        if (entry.proof) record.addProofs([entry.proof]);
-        const step = order.steps.find((s) => s.id === entry.stepId);
-        if (entry.event === 'begin' && step)
-          for (const what of new Set(touchesOf(step).map((t) => t.of))) record.noteWritten(what, entry.at);
-      };
-
-      /** Runs an order against the bench, with everything it needs from this page. */
-      const carry = async (order: WorkOrder, overwrite: ReadonlySet<string>): Promise<Outcome> => {
-        await setState(order, 'running');
-        await keepSnapshot(order);
-        return runWorkOrder(bench.requireClient(), order, {
+      // Within an order the wires are the order's.
+      const release = bench.beginHold(end, store.running() ? undefined : 'measurement');
+      patchState(store, {holding: 0});
+      try {
+        return await measureReplies(bench.requireClient(), {
+          ...replyQuestion(craft, record.found()),
           clock,
-          today: () => Date.now(),
-          journal: {
-            ...browserJournal,
-            append: async (entry) => {
-              await browserJournal.append(entry);
-              follow(order, entry);
-              if (entry.event !== 'page') await refreshJournal(order.id);
-            },
-          },
-          session: bench.session() ?? '',
-          keepSnapshot: keepMeanwhile(order),
-          onFound: record.setFound,
-          overwrite,
-          image: shelf.image,
-          onProgress: (progress) =>
-            patchState(store, ({working}) => ({progress, working: {...working, [progress.stepId]: progress}})),
-          measureReplies: waitAndMeasure,
-          cancel,
-          pause,
+          cancel: signal,
+          onProgress: (holding) => patchState(store, {holding}),
         });
-      };
+      } finally {
+        release();
+        patchState(store, {holding: undefined});
+      }
+    };
 
-      const carryOut = async (order: WorkOrder, overwrite: ReadonlySet<string> = new Set()): Promise<void> => {
-        if (store.running()) return;
-        const release = bench.takeWires('order');
-        if (!release) return;
-        cancel = {aborted: false};
-        patchState(store, {
-          running: true,
-          problem: undefined,
-          progress: undefined,
-          working: {},
-          paused: false,
-          finished: undefined,
-          changes: [],
-        });
-        try {
-          const outcome = await duringOrder(() => carry(order, overwrite));
-          if (outcome.kind === 'finished') {
-            record.setFound(outcome.found);
-            await setState(order, 'finished');
-            patchState(store, {finished: order, rewrite: [], leave: [], leaveSteps: [], rollBack: undefined});
-          } else {
-            if (outcome.found) record.setFound(outcome.found);
-            patchState(store, {problem: outcome.problem, changes: outcome.changes ?? []});
-            // A store that fails here too does not hide why the order stopped; a reload finds it as begun.
-            await setState(order, 'stopped').catch((error: unknown) => {
-              if (!(error instanceof ProblemError)) throw error;
-            });
-          }
-        } catch (error) {
-          // By now every writer has ended: the runner waits for them whatever fails.
-          patchState(store, {problem: error instanceof ProblemError ? error.problem : fault(error)});
-          if (!(error instanceof ProblemError)) reportError(error);
-        } finally {
-          release();
-          patchState(store, {running: false, paused: false, progress: undefined, holding: undefined});
+    /** Waits for a hold, measures, and waits again when it ended too early. */
+    const waitAndMeasure: RunnerHost['measureReplies'] = async (_step, stopped) => {
+      for (;;) {
+        while (!held || held.aborted) {
+          if (stopped.aborted) throw new ProblemError(stoppedByPerson);
+          bench.requireClient();
+          await sleep(clock, 50);
         }
-        await refreshJournal(order.id).catch((error: unknown) => {
-          if (!(error instanceof ProblemError)) throw error;
-        });
-      };
-
-      return {
-        /** Finds an order of this craft that was begun and not finished, after a reload. */
-        async load(craftId: string): Promise<void> {
-          if (store.running()) return;
-          // A store that cannot be read has no open order to show; the record says that it refuses.
-          const kept = await database.orders
-            .where({craftId})
-            .toArray()
-            .catch((): KeptOrder[] => []);
-          const open = kept.find((o) => o.state === 'running' || o.state === 'stopped');
-          patchState(store, {
-            open,
-            journal: [],
-            working: {},
-            problem: undefined,
-            changes: [],
-            finished: undefined,
-            rewrite: [],
-            leave: [],
-            leaveSteps: [],
-            rollBack: undefined,
-          });
-          if (open) await refreshJournal(open.id).catch(() => undefined);
-        },
-        async start(): Promise<void> {
-          const draft = store.draft();
-          if (!draft?.ok || !draft.value.steps.length) return;
-          await carryOut({...draft.value, id: crypto.randomUUID(), createdAt: Date.now()});
-        },
-        /** Goes on; with `overwrite`, over what was changed meanwhile and shown. */
-        async resume({overwrite = false} = {}): Promise<void> {
-          const open = store.open();
-          if (open) await carryOut(open.order, new Set(overwrite ? store.changes().map((c) => c.key) : []));
-        },
-        /** Stops after the page being written. */
-        stop(): void {
-          cancel.aborted = true;
-        },
-        /** Waits after the page being written, or goes on. */
-        togglePause: () => patchState(store, ({paused}) => ({paused: !paused})),
-        /** Marks an ESC whose planned image is written again in full, or takes the mark back. */
-        toggleRewrite: (output: number) => patchState(store, ({rewrite}) => ({rewrite: toggled(rewrite, output)})),
-        /** Leaves an ESC out of the next order, or takes it in again. */
-        toggleLeave: (output: number) => patchState(store, ({leave}) => ({leave: toggled(leave, output)})),
-        /** Leaves a kind of step out of the next order, or takes it in again. */
-        toggleLeaveStep: (kind: StepKind) =>
-          patchState(store, ({leaveSteps}) => ({leaveSteps: toggled(leaveSteps, kind)})),
-        /** Puts the order that undoes `order` on the docket, or takes it away again. */
-        async prepareRollBack(order: WorkOrder): Promise<void> {
-          const [craft, found] = [fleet.current(), record.found()];
-          if (!craft || !found || store.open()) return;
-          try {
-            await shelf.keepWhatWasRead(craft.name, order.found);
-          } catch (error) {
-            if (!(error instanceof ProblemError)) throw error;
-            return patchState(store, {problem: error.problem});
-          }
-          const supply = shelf.supply();
-          const back = makeRollBack({id: 'roll-back', at: Date.now(), craft, order, found, supply});
-          patchState(store, back.ok ? {rollBack: back.value, problem: undefined} : {problem: back.problem});
-        },
-        dropRollBack: () => patchState(store, {rollBack: undefined}),
-        /** Puts a stopped order away; its journal stays. */
-        async giveUp(): Promise<void> {
-          const open = store.open();
-          if (open && !store.running()) await setState(open.order, 'given up');
-          patchState(store, {problem: undefined, changes: []});
-        },
-        dismissProblem: () => patchState(store, {problem: undefined}),
-        hold(): void {
-          held = {aborted: false};
-        },
-        release(): void {
+        try {
+          return await measure(stopped);
+        } catch (error) {
+          if (!(error instanceof ProblemError) || !holdAgain.has(error.problem.code) || stopped.aborted) throw error;
           if (held) held.aborted = true;
-          held = undefined;
-        },
-        /** A measurement on its own, outside an order; hold first. */
-        measure,
+          patchState(store, {problem: error.problem});
+        }
+      }
+    };
+
+    const refreshJournal = async (orderId: string) =>
+      patchState(store, {journal: await browserJournal.entries(orderId)});
+    const setState = async (order: WorkOrder, state: KeptOrder['state']) => {
+      const kept: KeptOrder = {id: order.id, craftId: order.craftId, state, order};
+      await stored(database.orders.put(kept));
+      patchState(store, {open: state === 'finished' || state === 'given up' ? undefined : kept});
+    };
+
+    /** What the craft held before an order, under the order's own id: resumed orders keep their first one. */
+    const keepSnapshot = async (order: WorkOrder): Promise<void> => {
+      if (await stored(database.snapshots.get(order.id))) return;
+      const craft = fleet.crafts().find((c) => c.id === order.craftId);
+      const at = new Date(order.createdAt).toISOString();
+      const about = {id: order.id, craft: craft?.name ?? '', name: 'before a work order', at};
+      await stored(database.snapshots.put({...snapshotOfFound(order.found, about), craftId: order.craftId}));
+    };
+
+    /** What someone put there between stop and resume, before the order overwrites it. */
+    const keepMeanwhile = (order: WorkOrder) => async (found: Found) => {
+      const craft = fleet.crafts().find((c) => c.id === order.craftId);
+      const about = {
+        id: crypto.randomUUID(),
+        craft: craft?.name ?? '',
+        name: 'before an order went on',
+        at: new Date().toISOString(),
       };
-    },
-  ),
+      await stored(database.snapshots.put({...snapshotOfFound(found, about), craftId: order.craftId}));
+    };
+
+    /** Route and stations follow the order as it goes: what is written voids, what is proven counts at once. */
+    const follow = (order: WorkOrder, entry: JournalEntry): void => {
+      if (entry.proof) record.addProofs([entry.proof]);
+      const step = order.steps.find((s) => s.id === entry.stepId);
+      if (entry.event === 'begin' && step)
+        for (const what of new Set(touchesOf(step).map((t) => t.of))) record.noteWritten(what, entry.at);
+    };
+
+    /** Runs an order against the bench, with everything it needs from this page. */
+    const carry = async (order: WorkOrder, overwrite: ReadonlySet<string>): Promise<Outcome> => {
+      await setState(order, 'running');
+      await keepSnapshot(order);
+      return runWorkOrder(bench.requireClient(), order, {
+        clock,
+        today: () => Date.now(),
+        journal: {
+          ...browserJournal,
+          append: async (entry) => {
+            await browserJournal.append(entry);
+            follow(order, entry);
+            if (entry.event !== 'page') await refreshJournal(order.id);
+          },
+        },
+        session: bench.session() ?? '',
+        keepSnapshot: keepMeanwhile(order),
+        onFound: record.setFound,
+        overwrite,
+        image: shelf.image,
+        onProgress: (progress) =>
+          patchState(store, ({working}) => ({progress, working: {...working, [progress.stepId]: progress}})),
+        measureReplies: waitAndMeasure,
+        cancel,
+        pause,
+      });
+    };
+
+    const carryOut = async (order: WorkOrder, overwrite: ReadonlySet<string> = new Set()): Promise<void> => {
+      if (store.running()) return;
+      const release = bench.takeWires('order');
+      if (!release) return;
+      cancel = {aborted: false};
+      patchState(store, {
+        running: true,
+        problem: undefined,
+        progress: undefined,
+        working: {},
+        paused: false,
+        finished: undefined,
+        changes: [],
+      });
+      try {
+        const outcome = await duringOrder(() => carry(order, overwrite));
+        if (outcome.kind === 'finished') {
+          record.setFound(outcome.found);
+          await setState(order, 'finished');
+          patchState(store, {finished: order, rewrite: [], leave: [], leaveSteps: [], rollBack: undefined});
+        } else {
+          if (outcome.found) record.setFound(outcome.found);
+          patchState(store, {problem: outcome.problem, changes: outcome.changes ?? []});
+          // A store that fails here too does not hide why the order stopped; a reload finds it as begun.
+          await setState(order, 'stopped').catch((error: unknown) => {
+            if (!(error instanceof ProblemError)) throw error;
+          });
+        }
+      } catch (error) {
+        // By now every writer has ended: the runner waits for them whatever fails.
+        patchState(store, {problem: error instanceof ProblemError ? error.problem : fault(error)});
+        if (!(error instanceof ProblemError)) reportError(error);
+      } finally {
+        release();
+        patchState(store, {running: false, paused: false, progress: undefined, holding: undefined});
+      }
+      await refreshJournal(order.id).catch((error: unknown) => {
+        if (!(error instanceof ProblemError)) throw error;
+      });
+    };
+
+    return {
+      /** Finds an order of this craft that was begun and not finished, after a reload. */
+      async load(craftId: string): Promise<void> {
+        if (store.running()) return;
+        // A store that cannot be read has no open order to show; the record says that it refuses.
+        const kept = await database.orders
+          .where({craftId})
+          .toArray()
+          .catch((): KeptOrder[] => []);
+        const open = kept.find((o) => o.state === 'running' || o.state === 'stopped');
+        patchState(store, {
+          open,
+          journal: [],
+          working: {},
+          problem: undefined,
+          changes: [],
+          finished: undefined,
+          rewrite: [],
+          leave: [],
+          leaveSteps: [],
+          rollBack: undefined,
+        });
+        if (open) await refreshJournal(open.id).catch(() => undefined);
+      },
+      async start(): Promise<void> {
+        const draft = store.draft();
+        if (!draft?.ok || !draft.value.steps.length) return;
+        await carryOut({...draft.value, id: crypto.randomUUID(), createdAt: Date.now()});
+      },
+      /** Goes on; with `overwrite`, over what was changed meanwhile and shown. */
+      async resume({overwrite = false} = {}): Promise<void> {
+        const open = store.open();
+        if (open) await carryOut(open.order, new Set(overwrite ? store.changes().map((c) => c.key) : []));
+      },
+      /** Stops after the page being written. */
+      stop(): void {
+        cancel.aborted = true;
+      },
+      /** Waits after the page being written, or goes on. */
+      togglePause: () => patchState(store, ({paused}) => ({paused: !paused})),
+      /** Marks an ESC whose planned image is written again in full, or takes the mark back. */
+      toggleRewrite: (output: number) => patchState(store, ({rewrite}) => ({rewrite: toggled(rewrite, output)})),
+      /** Leaves an ESC out of the next order, or takes it in again. */
+      toggleLeave: (output: number) => patchState(store, ({leave}) => ({leave: toggled(leave, output)})),
+      /** Leaves a kind of step out of the next order, or takes it in again. */
+      toggleLeaveStep: (kind: StepKind) =>
+        patchState(store, ({leaveSteps}) => ({leaveSteps: toggled(leaveSteps, kind)})),
+      /** Puts the order that undoes `order` on the docket, or takes it away again. */
+      async prepareRollBack(order: WorkOrder): Promise<void> {
+        const [craft, found] = [fleet.current(), record.found()];
+        if (!craft || !found || store.open()) return;
+        try {
+          await shelf.keepWhatWasRead(craft.name, order.found);
+        } catch (error) {
+          if (!(error instanceof ProblemError)) throw error;
+          return patchState(store, {problem: error.problem});
+        }
+        const supply = shelf.supply();
+        const back = makeRollBack({id: 'roll-back', at: Date.now(), craft, order, found, supply});
+        patchState(store, back.ok ? {rollBack: back.value, problem: undefined} : {problem: back.problem});
+      },
+      dropRollBack: () => patchState(store, {rollBack: undefined}),
+      /** Puts a stopped order away; its journal stays. */
+      async giveUp(): Promise<void> {
+        const open = store.open();
+        if (open && !store.running()) await setState(open.order, 'given up');
+        patchState(store, {problem: undefined, changes: []});
+      },
+      dismissProblem: () => patchState(store, {problem: undefined}),
+      hold(): void {
+        held = {aborted: false};
+      },
+      release(): void {
+        if (held) held.aborted = true;
+        held = undefined;
+      },
+      /** A measurement on its own, outside an order; hold first. */
+      measure,
+    };
+  }),
 );
 
 const fault = (error: unknown): Problem => ({

@@ -3,7 +3,7 @@
  * passes. Older ones have no seal; of them every entry's CRC-32 (PKWARE APPNOTE 4.4.7) is checked. What it would unpack to is read
  * from its directory first, and bounded.
  */
-import {strFromU8, strToU8, Unzip, UnzipInflate, zipSync, type Zippable} from 'fflate';
+import {strFromU8, strToU8, Unzip, UnzipInflate, zipSync, type UnzipFile, type Zippable} from 'fflate';
 import {crc32} from '../checksums';
 import {sha256Hex} from '../firmware/releases';
 import {failure, success, type Result} from '../problem';
@@ -114,18 +114,7 @@ function unpack(
     }
     const whole = new Uint8Array(bytes);
     out.set(file.name, whole);
-    let at = 0;
-    file.ondata = (error, chunk) => {
-      if (error || at + chunk.length > bytes) {
-        // More than the directory says is a trap: nothing of it is kept.
-        wrong ??= file.name;
-        file.terminate();
-        return;
-      }
-      whole.set(chunk, at);
-      at += chunk.length;
-    };
-    file.start();
+    fill(whole, file, () => (wrong ??= file.name));
   });
   reader.register(UnzipInflate);
   try {
@@ -139,6 +128,21 @@ function unpack(
   return wrong === undefined
     ? success(out)
     : refuse(wrong, 'It does not unpack to what the zip says it is: it was altered or damaged.');
+}
+
+/** Unpacks a file into `whole`. More than fits is a trap: nothing of it is kept. */
+function fill(whole: Uint8Array, file: UnzipFile, onWrong: () => void): void {
+  let at = 0;
+  file.ondata = (error, chunk) => {
+    if (error || at + chunk.length > whole.length) {
+      onWrong();
+      file.terminate();
+      return;
+    }
+    whole.set(chunk, at);
+    at += chunk.length;
+  };
+  file.start();
 }
 
 export const refuse = (place: string, meaning: string) =>

@@ -152,11 +152,12 @@ export const requests: readonly ConformanceRule[] = [
     id: 'fresh-numbers',
     text: 'Numbers are forgotten when the connection is opened anew.',
     needs: ['controller'],
-    async try({link, again}) {
+    async try(trial) {
+      const {link} = trial;
       const {poles} = expectDone(await link.ask('controller.read', null), 'controller.read') as {poles: number};
       const other = poles === 14 ? 12 : 14;
       expectDone(await link.ask('controller.set', {poles: other}, 4), 'controller.set');
-      const fresh = await again();
+      const fresh = await trial.again();
       expectDone(await fresh.ask('controller.set', {poles}, 4), 'controller.set on a new connection');
       const now = expectDone(await fresh.ask('controller.read', null), 'controller.read') as {poles: number};
       if (now.poles !== poles) throw new Broken('A request of a new connection was taken for a copy of an old one.');

@@ -67,6 +67,14 @@ function readRecord(content: string, line: number): SRecord | ImageFault {
       kind: 'bad-character',
       text: `"${content[wrong]}" is not a hexadecimal digit.`,
     };
+  return readBytes(content, {line, type, wide});
+}
+
+/** The bytes behind the type: length, address, data, checksum. */
+function readBytes(
+  content: string,
+  {line, type, wide}: {readonly line: number; readonly type: string; readonly wide: number},
+): SRecord | ImageFault {
   const digits = content.length - 2;
   if (digits % 2 || digits < 2)
     return {

@@ -28,65 +28,26 @@ export interface Uf2Reading extends ImageReading {
 export const looksLikeUf2 = (file: Uint8Array): boolean =>
   file.length >= 4 && new DataView(file.buffer, file.byteOffset, 4).getUint32(0, true) === magics.first;
 
+/** What the blocks before one have told. */
+interface Uf2Blocks {
+  readonly collector: ImageCollector;
+  readonly families: Set<number>;
+  /** Blocks the first one announced. */
+  announced: number | undefined;
+  /** A block does not read: it says enough by itself. */
+  broken: boolean;
+  /** Where each block number stands in the file. */
+  readonly came: Map<number, number[]>;
+}
+
 /** Reads a UF2 file. Never throws: every fault is listed with the number of its block. */
 export function readUf2(file: Uint8Array): Uf2Reading {
   const collector = new ImageCollector();
   const families = new Set<number>();
+  const blocks: Uf2Blocks = {collector, families, announced: undefined, broken: false, came: new Map()};
   const whole = Math.floor(file.length / uf2BlockBytes);
-  let announced: number | undefined;
-  let broken = false;
-  /** Where each block number stands in the file. */
-  const came = new Map<number, number[]>();
-  for (let line = 0; line < whole; line++) {
-    const block = new DataView(file.buffer, file.byteOffset + line * uf2BlockBytes, uf2BlockBytes);
-    const word = (at: number) => block.getUint32(at, true);
-    if (word(0) !== magics.first || word(4) !== magics.second || word(508) !== magics.last) {
-      broken = true;
-      collector.fault({
-        line,
-        kind: 'bad-block',
-        text: 'The block does not carry the magic words of UF2. The file is damaged.',
-      });
-      continue;
-    }
-    if (word(8) & flags.family) families.add(word(28));
-    announced ??= word(24);
-    if (word(24) !== announced || word(20) >= word(24)) {
-      broken = true;
-      collector.fault({
-        line,
-        kind: 'bad-block',
-        text: `The block calls itself ${word(20)} of ${word(24)}; the file began with ${announced} blocks.`,
-      });
-      continue;
-    }
-    came.set(word(20), [...(came.get(word(20)) ?? []), line]);
-    if (word(8) & (flags.notForFlash | flags.container)) continue;
-    if (word(16) > mostPayload) {
-      collector.fault({
-        line,
-        kind: 'bad-length',
-        text: `The block announces ${word(16)} bytes of payload; ${mostPayload} is the most.`,
-      });
-      continue;
-    }
-    const start = file.byteOffset + line * uf2BlockBytes + 32;
-    collector.add({start: word(12), bytes: new Uint8Array(file.buffer.slice(start, start + word(16))), line});
-  }
-  if (file.length % uf2BlockBytes)
-    collector.fault({
-      line: whole,
-      kind: 'bad-length',
-      text: `The last block has ${file.length % uf2BlockBytes} of ${uf2BlockBytes} bytes. The file is cut off.`,
-    });
-  if (announced !== undefined && whole < announced)
-    collector.fault({
-      line: whole,
-      kind: 'missing-end',
-      text: `${whole} of ${announced} blocks came. The file is cut off.`,
-    });
-  // A block that does not read says enough by itself.
-  else if (announced !== undefined && !broken) checkNumbers(collector, came, announced);
+  for (let line = 0; line < whole; line++) readBlock(file, line, blocks);
+  checkEnd(file, blocks);
   const reading = collector.finish();
   const notes = [...reading.notes];
   if (families.size > 1)
@@ -95,6 +56,45 @@ export function readUf2(file: Uint8Array): Uf2Reading {
       text: `Blocks for ${families.size} families: ${[...families].map((f) => '0x' + hexOf(f, 8)).join(', ')}.`,
     });
   return {...reading, notes, families: [...families]};
+}
+
+function readBlock(file: Uint8Array, line: number, blocks: Uf2Blocks): void {
+  const {collector, families, came} = blocks;
+  const block = new DataView(file.buffer, file.byteOffset + line * uf2BlockBytes, uf2BlockBytes);
+  const word = (at: number) => block.getUint32(at, true);
+  const bad = (text: string) => {
+    blocks.broken = true;
+    collector.fault({line, kind: 'bad-block', text});
+  };
+  if (word(0) !== magics.first || word(4) !== magics.second || word(508) !== magics.last)
+    return bad('The block does not carry the magic words of UF2. The file is damaged.');
+  const [flagged, start, length, number, count] = [word(8), word(12), word(16), word(20), word(24)];
+  if (flagged & flags.family) families.add(word(28));
+  blocks.announced ??= count;
+  if (count !== blocks.announced || number >= count)
+    return bad(`The block calls itself ${number} of ${count}; the file began with ${blocks.announced} blocks.`);
+  came.set(number, [...(came.get(number) ?? []), line]);
+  if (flagged & (flags.notForFlash | flags.container)) return;
+  if (length > mostPayload) {
+    const text = `The block announces ${length} bytes of payload; ${mostPayload} is the most.`;
+    return collector.fault({line, kind: 'bad-length', text});
+  }
+  const at = file.byteOffset + line * uf2BlockBytes + 32;
+  collector.add({start, bytes: new Uint8Array(file.buffer.slice(at, at + length)), line});
+}
+
+/** Whether the file ends where its blocks say. */
+function checkEnd(file: Uint8Array, {collector, announced, broken, came}: Uf2Blocks): void {
+  const whole = Math.floor(file.length / uf2BlockBytes);
+  const rest = file.length % uf2BlockBytes;
+  if (rest) {
+    const text = `The last block has ${rest} of ${uf2BlockBytes} bytes. The file is cut off.`;
+    collector.fault({line: whole, kind: 'bad-length', text});
+  }
+  if (announced !== undefined && whole < announced) {
+    const text = `${whole} of ${announced} blocks came. The file is cut off.`;
+    collector.fault({line: whole, kind: 'missing-end', text});
+  } else if (announced !== undefined && !broken) checkNumbers(collector, came, announced);
 }
 
 /** Every number comes once: one that comes twice took the place of one that is missing. */

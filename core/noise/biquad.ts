@@ -9,20 +9,21 @@ export interface Biquad {
   readonly a2: number;
 }
 
-function normalise(b0: number, b1: number, b2: number, a0: number, a1: number, a2: number): Biquad {
+function normalise([b0, b1, b2]: Coefficients, [a0, a1, a2]: Coefficients): Biquad {
   return {b0: b0 / a0, b1: b1 / a0, b2: b2 / a0, a1: a1 / a0, a2: a2 / a0};
 }
+type Coefficients = readonly [number, number, number];
 
 /** Notch at `hz`. Throws at or above half the sample rate, where it does not exist. */
 export function notch(hz: number, q: number, sampleRateHz: number): Biquad {
   const {cos, alpha} = angles(hz, q, sampleRateHz);
-  return normalise(1, -2 * cos, 1, 1 + alpha, -2 * cos, 1 - alpha);
+  return normalise([1, -2 * cos, 1], [1 + alpha, -2 * cos, 1 - alpha]);
 }
 
 /** Low-pass with cut-off `hz`; Q = 1/√2 is the Butterworth one. */
 export function lowPass(hz: number, q: number, sampleRateHz: number): Biquad {
   const {cos, alpha} = angles(hz, q, sampleRateHz);
-  return normalise((1 - cos) / 2, 1 - cos, (1 - cos) / 2, 1 + alpha, -2 * cos, 1 - alpha);
+  return normalise([(1 - cos) / 2, 1 - cos, (1 - cos) / 2], [1 + alpha, -2 * cos, 1 - alpha]);
 }
 
 function angles(hz: number, q: number, sampleRateHz: number): {cos: number; alpha: number} {

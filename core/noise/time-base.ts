@@ -25,21 +25,7 @@ export function readTimeBase(timeUs: Float64Array, lineOf: (row: number) => numb
   const rows = timeUs.length;
   const step = usualStep(timeUs);
   if (!(step > 0)) return wrong(`line ${lineOf(0)}`, 'The time does not advance.', 'Check the time_us column.');
-  const notes: string[] = [];
-  const cuts = [0];
-  let repeated = 0;
-  for (let i = 1; i < rows; i++) {
-    const d = timeUs[i]! - timeUs[i - 1]!;
-    const at = `line ${lineOf(i)}`;
-    if (d === 0) repeated++;
-    if (d < 0) notes.push(`Time goes back by ${seconds(-d)} at ${at}: another flight begins there`);
-    else if (d > pauseSteps * step) notes.push(`A pause of ${seconds(d)} at ${at}`);
-    if (d <= 0 || d > pauseSteps * step) cuts.push(i);
-  }
-  cuts.push(rows);
-  const most = 20;
-  if (notes.length > most) notes.splice(most, Infinity, `and ${notes.length - most} more breaks`);
-  if (repeated) notes.push(`${repeated} rows repeat the time of the row before`);
+  const {cuts, notes} = breaksOf(timeUs, step, lineOf);
   const {start, end} = longest(cuts);
   if (end - start < fewestRows)
     return wrong(
@@ -61,6 +47,30 @@ export function readTimeBase(timeUs: Float64Array, lineOf: (row: number) => numb
       `Lines ${lineOf(start)} to ${lineOf(end - 1)} are used, ${seconds((end - start) * step)}; the rest is left out`,
     );
   return success({sampleRateHz: Math.round(1e9 / mean) / 1000, start, end, notes});
+}
+
+/** First rows of the stretches without a break and the end of the last, and what breaks them, in sentences. */
+function breaksOf(
+  timeUs: Float64Array,
+  step: number,
+  lineOf: (row: number) => number,
+): {cuts: number[]; notes: string[]} {
+  const notes: string[] = [];
+  const cuts = [0];
+  let repeated = 0;
+  for (let i = 1; i < timeUs.length; i++) {
+    const d = timeUs[i]! - timeUs[i - 1]!;
+    const at = `line ${lineOf(i)}`;
+    if (d === 0) repeated++;
+    if (d < 0) notes.push(`Time goes back by ${seconds(-d)} at ${at}: another flight begins there`);
+    else if (d > pauseSteps * step) notes.push(`A pause of ${seconds(d)} at ${at}`);
+    if (d <= 0 || d > pauseSteps * step) cuts.push(i);
+  }
+  cuts.push(timeUs.length);
+  const most = 20;
+  if (notes.length > most) notes.splice(most, Infinity, `and ${notes.length - most} more breaks`);
+  if (repeated) notes.push(`${repeated} rows repeat the time of the row before`);
+  return {cuts, notes};
 }
 
 /** Median of the steps that go forward: a few pauses do not move it. */

@@ -34,5 +34,7 @@ export const isForPerson = (step: Step): boolean => stepKinds.of(step).forPerson
 export const touchesOf = (step: Step): readonly Touch[] => stepKinds.of(step).touches(step);
 /** Images that a step writes; none where it writes no firmware. */
 export const imagesOf = (step: Step): readonly ImageToWrite[] => stepKinds.of(step).images?.(step).writes ?? [];
+/** Whether a step's kind is one that writes images. */
+export const writesImages = (step: Step): boolean => 'images' in stepKinds.of(step);
 /** Kinds a person may leave out of an order. The snapshot before and the read-back after what is written stay. */
 export const leavableKinds: readonly StepMeaning[] = all.filter((kind) => kind.leavable !== undefined);

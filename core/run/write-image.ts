@@ -24,37 +24,10 @@ export async function writeImage(run: RunContext, chip: Chip, q: WriteQuestion):
   const {step, target, part} = q;
   const wire = run.wire(target.output);
   const plan = await pagesToWrite(run, chip, q);
-  const pages = plan.toWrite;
-  const total = Math.max(q.pages, pages.length);
+  const total = Math.max(q.pages, plan.toWrite.length);
   const bytesTotal = total * chip.pageBytes;
-  const skipped = total - pages.length;
-  if (pages.length) await erasePage(wire, plan.image[0]!.address);
-  const began = run.host.clock.now();
-  for (const [index, page] of pages.entries()) {
-    const done = skipped + index;
-    const leftMs = index ? ((run.host.clock.now() - began) / index) * (pages.length - index) : undefined;
-    const at = (written: number) => ({
-      share: done / total,
-      text: `${capital(wire.name)}: page ${done + 1} of ${total}`,
-      output: target.output,
-      pagesDone: done,
-      pagesTotal: total,
-      bytesDone: done * chip.pageBytes + written,
-      bytesTotal,
-      ...(leftMs !== undefined && {leftMs}),
-    });
-    const report = (written: number) => {
-      const {share, text, ...more} = at(written);
-      run.progress(step, share, text, more);
-    };
-    await run.betweenPages(step, at(0));
-    report(0);
-    await writeWithRetries(run, {chip, wire, page, step, left}, report);
-    await run.note(step, 'page', `${capital(wire.name)}: page ${addressText(page.address)} written and checked.`, {
-      address: page.address,
-      output: target.output,
-    });
-  }
+  await writePages(run, {chip, wire, plan, total}, q);
+  const pages = plan.toWrite;
   const equal = plan.image.length - pages.length;
   const text = `${capital(wire.name)}: ${pages.length} pages written and checked, ${equal} were equal.`;
   run.progress(step, 1, text, {
@@ -67,6 +40,50 @@ export async function writeImage(run: RunContext, chip: Chip, q: WriteQuestion):
   });
   if (part === 'base') await checkBase(chip, wire, plan);
   return text;
+}
+
+interface PageWork {
+  readonly chip: Chip;
+  readonly wire: EscWire;
+  readonly plan: PagePlan;
+  /** Pages the step counts: those of before an interruption too. */
+  readonly total: number;
+}
+
+/** The identity page out first, then page after page, told as it goes. */
+async function writePages(
+  run: RunContext,
+  {chip, wire, plan, total}: PageWork,
+  {step, target: {output}}: WriteQuestion,
+): Promise<void> {
+  const pages = plan.toWrite;
+  const {pageBytes} = chip;
+  if (pages.length) await erasePage(wire, plan.image[0]!.address);
+  const began = run.host.clock.now();
+  for (const [index, page] of pages.entries()) {
+    const done = total - pages.length + index;
+    const leftMs = index ? ((run.host.clock.now() - began) / index) * (pages.length - index) : undefined;
+    const at = (written: number) => ({
+      share: done / total,
+      text: `${capital(wire.name)}: page ${done + 1} of ${total}`,
+      output,
+      pagesDone: done,
+      pagesTotal: total,
+      bytesDone: done * pageBytes + written,
+      bytesTotal: total * pageBytes,
+      ...(leftMs !== undefined && {leftMs}),
+    });
+    const report = (written: number) => {
+      const {share, text, ...more} = at(written);
+      run.progress(step, share, text, more);
+    };
+    await run.betweenPages(step, at(0));
+    report(0);
+    await writeWithRetries(run, {chip, wire, page, step, left}, report);
+    const {address} = page;
+    const text = `${capital(wire.name)}: page ${addressText(address)} written and checked.`;
+    await run.note(step, 'page', text, {address, output});
+  }
 }
 
 /**

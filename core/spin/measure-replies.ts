@@ -54,27 +54,43 @@ export async function measureReplies(client: BenchClient, o: ReplyMeasureOptions
     await client.request('reports', {on: true});
     // Counting begins at a report that came before the motors were commanded.
     await wait(1_000, 0, 0, () => reports.length > 0);
-    const measures: ReplyMeasure[] = [];
-    let first = reports.at(-1);
-    for (const [index, throttle] of levels.entries()) {
-      const base = index * levelMs;
-      lease.set(Array.from({length: o.outputs}, (_, output) => ({output, throttle})));
-      await wait(levelMs / 2, base, throttle);
-      const half = reports.length;
-      await wait(levelMs / 2, base + levelMs / 2, throttle);
-      const last = reports.at(-1);
-      const own = reports.slice(half);
-      measures.push({
-        throttle,
-        motors: Array.from({length: o.outputs}, (_, m) => motorReplies({first, last, own, m, throttle}, o)),
-      });
-      first = last;
-    }
-    return measures;
+    return await measureLevels(levels, {reports, lease, wait}, o);
   } finally {
     off();
     await lease.stop();
   }
+}
+
+interface Measuring {
+  /** Every report so far; it grows. */
+  readonly reports: readonly Report[];
+  readonly lease: SpinLease;
+  readonly wait: (ms: number, base: number, throttle: number) => Promise<void>;
+}
+
+/** One level after the other, counted from the command of each to its end. */
+async function measureLevels(
+  levels: readonly number[],
+  {reports, lease, wait}: Measuring,
+  o: ReplyMeasureOptions,
+): Promise<ReplyMeasure[]> {
+  const measures: ReplyMeasure[] = [];
+  let first = reports.at(-1);
+  for (const [index, throttle] of levels.entries()) {
+    const base = index * levelMs;
+    lease.set(Array.from({length: o.outputs}, (_, output) => ({output, throttle})));
+    await wait(levelMs / 2, base, throttle);
+    const half = reports.length;
+    await wait(levelMs / 2, base + levelMs / 2, throttle);
+    const last = reports.at(-1);
+    const own = reports.slice(half);
+    measures.push({
+      throttle,
+      motors: Array.from({length: o.outputs}, (_, m) => motorReplies({first, last, own, m, throttle}, o)),
+    });
+    first = last;
+  }
+  return measures;
 }
 
 interface Level {

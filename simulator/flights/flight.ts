@@ -40,52 +40,52 @@ const axisShare = {roll: 1, pitch: 0.8, yaw: 0.35};
 
 export function makeFlightCsv(o: FlightOptions): string {
   const {sampleRateHz: rate} = o;
-  const samples = Math.round(o.seconds * rate);
+  const {speeds, throttle} = flyMotors(o);
+  const gyro = axes.map((axis, a) => {
+    const raw = shake(speeds, axisShare[axis], {rate, random: new Random(o.seed + 17 * a)});
+    return o.notches ? applyNotches(raw, speeds, o.notches, rate) : raw;
+  });
+  const rows = [
+    `# Bidex demo flight log, computed by tools/make-demo.ts from the simulator's physics, seed ${o.seed}`,
+    `# ${o.note}`,
+    ['time_us', 'throttle_pct', ...axes.map((a) => `gyro_${a}`), ...unbalance.map((_, m) => `erpm_${m + 1}`)].join(','),
+  ];
+  for (let i = 0; i < throttle.length; i++)
+    rows.push(
+      [
+        Math.round((i * 1e6) / rate),
+        (throttle[i]! * 100).toFixed(1),
+        ...gyro.map((g) => g[i]!.toFixed(1)),
+        ...speeds.map((hz) => repliedErpm(hz[i]!)),
+      ].join(','),
+    );
+  return rows.join('\n') + '\n';
+}
+
+/** eRPM as a reply carries a speed in revolutions per second. */
+const repliedErpm = (hz: number): number =>
+  Math.round(erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm((hz * 60 * withPropeller.poles) / 2)))));
+
+/** Speeds of the motors, revolutions per second, and the throttle, 0…1, sample by sample. */
+function flyMotors({seconds, sampleRateHz: rate}: FlightOptions): {speeds: Float64Array[]; throttle: Float64Array} {
+  const samples = Math.round(seconds * rate);
   const speeds = unbalance.map(() => new Float64Array(samples));
   const throttle = new Float64Array(samples);
   let states: MotorState[] = unbalance.map(() => ({omega: 600, amps: 0}));
   let wanted = 0.3;
   for (let i = 0; i < samples; i++) {
     const t = i / rate;
-    wanted += (profile(t, o.seconds) - wanted) * Math.min(1, 14 / rate);
+    wanted += (profile(t, seconds) - wanted) * Math.min(1, 14 / rate);
     throttle[i] = wanted;
     states = states.map((state, m) => {
       const mix = wanted + 0.025 * Math.sin(2 * Math.PI * (0.7 + 0.13 * m) * t + m * 1.7);
-      const next = stepMotor(
-        state,
-        {volts: packVolts, duty: Math.min(1, Math.max(0.05, mix))},
-        {motor: withPropeller, bridge},
-        1 / rate,
-      );
+      const duty = Math.min(1, Math.max(0.05, mix));
+      const next = stepMotor(state, {volts: packVolts, duty}, {motor: withPropeller, bridge}, 1 / rate);
       speeds[m]![i] = rpmOf(next.omega) / 60;
       return next;
     });
   }
-  const gyro = axes.map((axis, a) => {
-    const raw = shake(speeds, axisShare[axis], rate, new Random(o.seed + 17 * a), o.seconds);
-    return o.notches ? applyNotches(raw, speeds, o.notches, rate) : raw;
-  });
-  const rows = [
-    `# Bidex demo flight log, computed by tools/make-demo.ts from the simulator's physics, seed ${o.seed}`,
-    `# ${o.note}`,
-  ];
-  rows.push(
-    ['time_us', 'throttle_pct', ...axes.map((a) => `gyro_${a}`), ...unbalance.map((_, m) => `erpm_${m + 1}`)].join(','),
-  );
-  for (let i = 0; i < samples; i++) {
-    const erpm = speeds.map((hz) =>
-      Math.round(erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm((hz[i]! * 60 * withPropeller.poles) / 2))))),
-    );
-    rows.push(
-      [
-        Math.round((i * 1e6) / rate),
-        (throttle[i]! * 100).toFixed(1),
-        ...gyro.map((g) => g[i]!.toFixed(1)),
-        ...erpm,
-      ].join(','),
-    );
-  }
-  return rows.join('\n') + '\n';
+  return {speeds, throttle};
 }
 
 /** Throttle over the flight, 0…1: hover, sweeps to full and back, punches and cuts. */
@@ -100,11 +100,9 @@ function profile(t: number, seconds: number): number {
 function shake(
   speeds: readonly Float64Array[],
   share: number,
-  rate: number,
-  random: Random,
-  seconds: number,
+  {rate, random}: {readonly rate: number; readonly random: Random},
 ): Float64Array {
-  const out = new Float64Array(Math.round(seconds * rate));
+  const out = new Float64Array(speeds[0]!.length);
   const phases = speeds.map(() => random.next() * 2 * Math.PI);
   const ring = resonator(frameHz, 14, rate);
   const stick = lowPass(3, Math.SQRT1_2, rate);

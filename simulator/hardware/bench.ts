@@ -18,6 +18,7 @@ import {Controller} from './controller';
 import {Esc, type EscHardware} from './esc';
 import {takeEscCommand, type EscCall} from './esc-commands';
 import {Holds} from './holds';
+import {KeptAnswers} from './kept-answers';
 import {Mishaps} from './mishaps';
 import {PowerTrain, type Supply} from './power-train';
 import {Random} from '../random';
@@ -61,10 +62,6 @@ const startUpMs = 400;
 /** Reports while a motor turns, and at rest. */
 const reportEveryMs = 20;
 const idleReportEveryMs = 200;
-/** Answers kept: of requests that only read, and of those that change something, however late their copies come. */
-const readingKept = 64;
-const changingKept = 4096;
-
 const holdRefusals = {
   late: 'This renewal came too late to be meant for now.',
   'hold-ended': 'This hold has ended: it was stopped, its lease ran out, or the power was off.',
@@ -141,8 +138,7 @@ export class SimulatedBench {
       decoder: new SlipDecoder(),
       send,
       onEnd,
-      answers: {reading: new Map(), changing: new Map()},
-      forgotten: new Set(),
+      answers: new KeptAnswers(),
     };
   }
 
@@ -217,24 +213,17 @@ export class SimulatedBench {
   }
 
   private take(link: Link, sequence: number, operation: string, argument: unknown): void {
-    const answers = link.answers[isReading(operation) ? 'reading' : 'changing'];
-    const known = answers.get(sequence);
+    const known = link.answers.find(operation, sequence);
     if (known !== undefined) {
       // A repeat: the answer was lost, or is still on its way. Nothing is done twice.
       if (known) this.send(link, known);
       return;
     }
-    if (link.forgotten.has(sequence)) this.keeper?.repeated?.(argument);
-    answers.set(sequence, null);
-    const kept = isReading(operation) || this.mishaps.forgetful ? readingKept : changingKept;
-    while (answers.size > kept) {
-      const [oldest] = answers.keys();
-      answers.delete(oldest!);
-      if (!isReading(operation)) link.forgotten.add(oldest!);
-    }
+    const isAgain = link.answers.begin(operation, sequence, this.mishaps.forgetful);
+    if (isAgain) this.keeper?.repeated?.(argument);
     const reply: Reply = (kind, value) => {
       const frame = encodeMessage({sequence, operation: kind, argument: value});
-      if (answers.has(sequence)) answers.set(sequence, frame);
+      link.answers.keep(operation, sequence, frame);
       this.time.after(adapterMs, () => this.send(link, frame));
     };
     const refuse = (code: string, text: string) => reply('refused', {code, text});
@@ -262,22 +251,11 @@ export class SimulatedBench {
         if (this.reportsOn) this.startReports();
         return reply('done', null);
       case 'controller.identify':
-        return reply('done', this.controller.identity);
       case 'controller.read':
-        return reply('done', this.controller.pending);
       case 'controller.set':
-        this.controller.set(call.argument);
-        return reply('done', null);
       case 'controller.save':
-        this.controller.save();
-        return reply('done', null);
       case 'controller.restart':
-        this.endHolds();
-        this.time.after(restartMs, () => {
-          this.controller.restart();
-          reply('done', null);
-        });
-        return;
+        return this.controllerCommand(call, (value) => reply('done', value));
       case 'spin':
         return this.spin(call.argument, reply, refuse);
       case 'spin.stop':
@@ -286,6 +264,28 @@ export class SimulatedBench {
         return reply('done', null);
       default:
         return this.escCommand(call, reply, refuse);
+    }
+  }
+
+  private controllerCommand(call: ControllerCall, done: (value: unknown) => void): void {
+    const {controller} = this;
+    switch (call.operation) {
+      case 'controller.identify':
+        return done(controller.identity);
+      case 'controller.read':
+        return done(controller.pending);
+      case 'controller.set':
+        controller.set(call.argument);
+        return done(null);
+      case 'controller.save':
+        controller.save();
+        return done(null);
+      case 'controller.restart':
+        this.endHolds();
+        this.time.after(restartMs, () => {
+          controller.restart();
+          done(null);
+        });
     }
   }
 
@@ -422,18 +422,13 @@ export class SimulatedBench {
   }
 }
 
-/** Requests that change nothing may be carried out again at any time. */
-const isReading = (operation: string): boolean =>
-  ['hello', 'power', 'esc.read', 'esc.checksum', 'controller.identify', 'controller.read'].includes(operation);
-
 interface Link {
   readonly decoder: SlipDecoder;
   readonly send: (bytes: Uint8Array) => void;
   readonly onEnd: () => void;
-  /** Answers by sequence number, so that a repeat does nothing twice; null while under way. */
-  readonly answers: Readonly<Record<'reading' | 'changing', Map<number, Uint8Array | null>>>;
-  /** Numbers of changes whose answers were forgotten. */
-  readonly forgotten: Set<number>;
+  readonly answers: KeptAnswers;
 }
 
-type Call = {[O in Operation]: {operation: O; argument: Argument<O>}}[Operation];
+type CallOf<O extends Operation> = {[P in O]: {operation: P; argument: Argument<P>}}[O];
+type Call = CallOf<Operation>;
+type ControllerCall = CallOf<Extract<Operation, `controller.${string}`>>;

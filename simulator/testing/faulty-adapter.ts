@@ -3,7 +3,7 @@
  * Requests and answers pass through it as messages, so that a fault is a few lines.
  */
 import {decodeMessage, encodeMessage, type Message} from '@core/link/message';
-import type {BytePort} from '@core/link/port';
+import type {BytePort, ByteReader, ByteWriter} from '@core/link/port';
 import {SlipDecoder} from '@core/link/slip';
 import {crc16} from '@core/checksums';
 import type {SimulatedBench} from '../hardware/bench';
@@ -137,72 +137,84 @@ export const faults: Readonly<Record<string, () => Fault>> = {
 export function openFaultyPort(bench: SimulatedBench, name: string): BytePort {
   const make = faults[name];
   if (!make) throw new RangeError(`No fault is called "${name}"; there are ${Object.keys(faults).join(', ')}.`);
-  const fault = make();
-  const inner = openPort(bench);
-  const reader = inner.readable.getReader();
-  const writer = inner.writable.getWriter();
-  const [toBench, toClient] = [new SlipDecoder(), new SlipDecoder()];
-  const ready: Uint8Array[] = [];
-  let wake: (() => void) | undefined;
-  let ended = false;
+  const adapter = new FaultyAdapter(bench, make());
+  return {
+    readable: {getReader: () => ({read: () => adapter.read(), cancel: () => adapter.end()})},
+    writable: {getWriter: () => ({write: (bytes) => adapter.hear(bytes), close: () => Promise.resolve()})},
+  };
+}
 
-  const leave = (message: Message) => {
-    const told = fault.answer?.(message) ?? message;
-    const frame = encodeMessage(told);
-    const push = () => {
-      ready.push(fault.frame?.(frame) ?? frame);
-      wake?.();
+class FaultyAdapter {
+  private readonly toBench = new SlipDecoder();
+  private readonly toClient = new SlipDecoder();
+  private readonly reader: ByteReader;
+  private readonly writer: ByteWriter;
+  private readonly ready: Uint8Array[] = [];
+  private wake: (() => void) | undefined;
+  private ended = false;
+  private readonly between: Between;
+
+  constructor(
+    private readonly bench: SimulatedBench,
+    private readonly fault: Fault,
+  ) {
+    const inner = openPort(bench);
+    this.reader = inner.readable.getReader();
+    this.writer = inner.writable.getWriter();
+    this.between = {
+      // What is under way when the cable is pulled is lost.
+      pass: (message) => void this.writer.write(encodeMessage(message)).catch(() => undefined),
+      answer: (message) => this.leave(message),
+      after: (ms, callback) => void bench.time.after(ms, callback),
     };
-    if (fault.lateMs) bench.time.after(fault.lateMs, push);
-    else push();
-  };
-  const between: Between = {
-    // What is under way when the cable is pulled is lost.
-    pass: (message) => void writer.write(encodeMessage(message)).catch(() => undefined),
-    answer: leave,
-    after: (ms, callback) => void bench.time.after(ms, callback),
-  };
-  const listen = async () => {
+    void this.listen();
+  }
+
+  /** Bytes from the client. */
+  hear(bytes: Uint8Array): Promise<void> {
+    for (const frame of this.toBench.push(bytes)) {
+      const message = decodeMessage(this.fault.mendsCrc ? mended(frame) : frame);
+      if (typeof message === 'string') continue;
+      if (this.fault.request) this.fault.request(message, this.between);
+      else this.between.pass(message);
+    }
+    return Promise.resolve();
+  }
+
+  async read(): Promise<{done: boolean; value?: Uint8Array}> {
+    while (!this.ready.length && !this.ended) await new Promise<void>((resolve) => (this.wake = resolve));
+    const value = this.ready.shift();
+    return value ? {done: false, value} : {done: true};
+  }
+
+  end(): Promise<void> {
+    return this.reader.cancel();
+  }
+
+  private async listen(): Promise<void> {
     for (;;) {
-      const {done: end, value} = await reader.read();
-      if (end) break;
-      for (const frame of toClient.push(value!)) {
+      const {done: isEnd, value} = await this.reader.read();
+      if (isEnd) break;
+      for (const frame of this.toClient.push(value!)) {
         const message = decodeMessage(frame);
-        if (typeof message !== 'string' && !isOwn(message)) leave(message);
+        if (typeof message !== 'string' && !isOwn(message)) this.leave(message);
       }
     }
-    ended = true;
-    wake?.();
-  };
-  void listen();
+    this.ended = true;
+    this.wake?.();
+  }
 
-  const hear = (frame: Uint8Array) => {
-    const message = decodeMessage(fault.mendsCrc ? mended(frame) : frame);
-    if (typeof message === 'string') return;
-    if (fault.request) fault.request(message, between);
-    else between.pass(message);
-  };
-  return {
-    readable: {
-      getReader: () => ({
-        async read() {
-          while (!ready.length && !ended) await new Promise<void>((resolve) => (wake = resolve));
-          const value = ready.shift();
-          return value ? {done: false, value} : {done: true};
-        },
-        cancel: () => reader.cancel(),
-      }),
-    },
-    writable: {
-      getWriter: () => ({
-        write(bytes) {
-          for (const frame of toBench.push(bytes)) hear(frame);
-          return Promise.resolve();
-        },
-        close: () => writer.close(),
-      }),
-    },
-  };
+  /** A message leaves for the client, as the fault bends it. */
+  private leave(message: Message): void {
+    const {fault} = this;
+    const frame = encodeMessage(fault.answer?.(message) ?? message);
+    const push = () => {
+      this.ready.push(fault.frame?.(frame) ?? frame);
+      this.wake?.();
+    };
+    if (fault.lateMs) this.bench.time.after(fault.lateMs, push);
+    else push();
+  }
 }
 
 /** A frame with the CRC that its body has. */

@@ -6,7 +6,7 @@ import {MemoryJournal, type JournalEntry} from '@core/run/journal';
 import {runWorkOrder, type Outcome, type RunnerHost} from '@core/run/runner';
 import {survey, surveyArm} from '@core/bench/survey';
 import type {Found} from '@core/bench/found';
-import {imagesOf, leavableKinds} from '@core/run/step-kinds';
+import {leavableKinds, writesImages} from '@core/run/step-kinds';
 import {makeRollBack, makeWorkOrder} from '@core/run/make-order';
 import type {OrderQuestion, WorkOrder} from '@core/order/work-order';
 import {SimulatedBench} from '@simulator/hardware/bench';
@@ -162,7 +162,7 @@ export class DrillRun {
       (r) => (r.board !== craft.escBoard || r.variant.startsWith('heli')) && this.random.next() < 0.2,
     );
     const built = wrong && makeWorkOrder({id: 'x', at: 0, craft, found, imageFor: () => wrong});
-    return built?.ok && built.value.steps.some((s) => imagesOf(s).length > 0 || s.kind === 'visit') ? 1 : 0;
+    return built?.ok && built.value.steps.some(writesImages) ? 1 : 0;
   }
 
   private async rollBack(order: WorkOrder): Promise<void> {

@@ -10,7 +10,7 @@ import {firmwareText, hasReplies, type FoundEsc} from '@core/bench/found';
 import {oddOnesOut} from '@core/bench/odd-one-out';
 import {fitOf} from '@core/compare/esc-firmware';
 import {identityOf} from '@core/firmware/planned-image';
-import {stepKinds} from '@core/run/step-kinds';
+import {writesImages} from '@core/run/step-kinds';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';
@@ -58,7 +58,7 @@ export class FirmwareComponent {
   protected readonly unknown = computed(() => (this.record.found()?.escs ?? []).filter((e) => !e.hardware));
   protected readonly writing = computed(() => {
     const steps = this.work.open()?.order.steps ?? [];
-    return steps.some((s) => stepKinds.of(s).images);
+    return steps.some(writesImages);
   });
   protected isOdd = (esc: FoundEsc): boolean => this.odd().has(esc);
 

@@ -25,74 +25,67 @@ function colourOf(db: number): string {
 
 export function spectrogramOption({spectrogram, speed, sampleRateHz}: NoiseAnalysis, harmonics: readonly number[]) {
   const colours = sheetColours();
-  const {bands, bins, stepHz, density} = spectrogram;
   const top = Math.min(shownHz, sampleRateHz / 2);
+  const {bands} = spectrogram;
+  const line = (h: number): Point[] =>
+    [...speed].flatMap((hz, band) =>
+      Number.isNaN(hz) || hz * h > top ? [] : [[hz * h, ((band + 0.5) * 100) / bands]],
+    );
+  const axis = {nameLocation: 'middle', splitLine: {show: false}} as const;
+  return {
+    animation: false,
+    grid: {left: 46, right: 14, top: 10, bottom: 36},
+    xAxis: sheetAxis(colours, 'frequency, Hz', {...axis, min: 0, max: top, nameGap: 21}),
+    yAxis: sheetAxis(colours, 'throttle, %', {...axis, min: 0, max: 100, interval: 25, nameGap: 28}),
+    series: [cellSeries(spectrogram, top), ...harmonics.map((h) => harmonicSeries(h, line(h)))],
+  };
+}
+
+type Point = [number, number];
+
+/** One rectangle for each bin of each band that was flown. */
+function cellSeries({bands, bins, stepHz, density}: NoiseAnalysis['spectrogram'], top: number) {
   const cells: [number, number, number][] = [];
   for (let band = 0; band < bands; band++)
     for (let k = 0; k < bins && k * stepHz <= top; k++) {
       const value = density[band * bins + k]!;
       if (!Number.isNaN(value)) cells.push([k * stepHz, (band * 100) / bands, decibels(value)]);
     }
-  const line = (h: number) =>
-    [...speed].flatMap((hz, band) =>
-      Number.isNaN(hz) || hz * h > top ? [] : [[hz * h, ((band + 0.5) * 100) / bands]],
-    );
   return {
-    animation: false,
-    grid: {left: 46, right: 14, top: 10, bottom: 36},
-    xAxis: sheetAxis(colours, 'frequency, Hz', {
-      min: 0,
-      max: top,
-      nameLocation: 'middle',
-      nameGap: 21,
-      splitLine: {show: false},
-    }),
-    yAxis: sheetAxis(colours, 'throttle, %', {
-      min: 0,
-      max: 100,
-      interval: 25,
-      nameLocation: 'middle',
-      nameGap: 28,
-      splitLine: {show: false},
-    }),
-    series: [
-      {
-        type: 'custom',
-        silent: true,
-        clip: true,
-        data: cells,
-        renderItem: (_: CustomSeriesRenderItemParams, api: CustomSeriesRenderItemAPI) => {
-          const [x0, y0] = api.coord([(api.value(0) as number) - stepHz / 2, api.value(1)]) as [number, number];
-          const [x1, y1] = api.coord([
-            (api.value(0) as number) + stepHz / 2,
-            (api.value(1) as number) + 100 / bands,
-          ]) as [number, number];
-          return {
-            type: 'rect',
-            shape: {x: x0, y: y1, width: x1 - x0 + 0.6, height: y0 - y1 + 0.6},
-            style: {fill: colourOf(api.value(2) as number)},
-          };
-        },
-      },
-      ...harmonics.map((h) => ({
-        type: 'line',
-        silent: true,
-        showSymbol: false,
-        smooth: 0.3,
-        data: line(h),
-        lineStyle: {color: '#fbf9f3', width: 1.4, type: dashes[h - 1], shadowColor: '#1c2a30', shadowBlur: 2},
-        endLabel: {
-          show: true,
-          formatter: `${h}×`,
-          color: '#fbf9f3',
-          textBorderColor: '#1c2a30',
-          textBorderWidth: 3,
-          fontWeight: 700,
-          fontSize: 12,
-          align: 'right',
-          offset: [-10, 10],
-        },
-      })),
-    ],
+    type: 'custom',
+    silent: true,
+    clip: true,
+    data: cells,
+    renderItem: (_: CustomSeriesRenderItemParams, api: CustomSeriesRenderItemAPI) => {
+      const [hz, from] = [api.value(0) as number, api.value(1) as number];
+      const [x0, y0] = api.coord([hz - stepHz / 2, from]) as Point;
+      const [x1, y1] = api.coord([hz + stepHz / 2, from + 100 / bands]) as Point;
+      return {
+        type: 'rect',
+        shape: {x: x0, y: y1, width: x1 - x0 + 0.6, height: y0 - y1 + 0.6},
+        style: {fill: colourOf(api.value(2) as number)},
+      };
+    },
   };
 }
+
+/** A multiple of the motors' speed over the cells: light with a dark rim, so that it reads on every colour. */
+const harmonicSeries = (h: number, data: readonly Point[]) => ({
+  type: 'line',
+  silent: true,
+  showSymbol: false,
+  smooth: 0.3,
+  data,
+  lineStyle: {color: '#fbf9f3', width: 1.4, type: dashes[h - 1], shadowColor: '#1c2a30', shadowBlur: 2},
+  endLabel: {
+    show: true,
+    formatter: `${h}×`,
+    color: '#fbf9f3',
+    textBorderColor: '#1c2a30',
+    textBorderWidth: 3,
+    fontWeight: 700,
+    fontSize: 12,
+    align: 'right',
+    offset: [-10, 10],
+  },
+});

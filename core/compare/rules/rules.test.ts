@@ -149,7 +149,7 @@ const broken: readonly [string, string, Change, 'refuse' | 'warn', RegExp][] = [
 ];
 
 describe('a rule', () => {
-  it.each(broken)('%s, %s: %j', (id, craft, change, severity, meaning) => {
+  it.each(broken)('%s, %s: %j', (...[id, craft, change, severity, meaning]) => {
     const finding = judge(craft, change).find((f) => f.id === id);
     expect(finding?.severity).toBe(severity);
     expect(finding?.meaning).toMatch(meaning);
