@@ -1,4 +1,5 @@
 /** The work store carries real orders out against the simulated bench in this thread. */
+import {expectSameBytes} from '@simulator/testing/same-bytes';
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {juniper} from '@demo/craft/juniper';
@@ -129,7 +130,7 @@ describe('a work order in the store', () => {
     expect(work.problem()?.code).toBe('store-failed');
     const before = harness.bench.escs.map((e) => e.flash.read(0, e.chip.flashBytes));
     await new Promise((r) => setTimeout(r, 100));
-    harness.bench.escs.forEach((e, i) => expect(e.flash.read(0, e.chip.flashBytes)).toEqual(before[i]));
+    harness.bench.escs.forEach((e, i) => expectSameBytes(e.flash.bytes, before[i]!));
   });
 
   it('voids what was proven before as soon as it writes, and counts a proof as soon as it is there', async () => {
@@ -291,7 +292,7 @@ describe('a work order in the store', () => {
     add.mockRestore();
     expect(work.problem()).toMatchObject({code: 'store-failed', place: "browser's store"});
     expect(work.problem()!.meaning).toContain('nothing touches hardware without a record');
-    harness.bench.escs.forEach((e, i) => expect(e.flash.bytes).toEqual(flash[i]));
+    harness.bench.escs.forEach((e, i) => expectSameBytes(e.flash.bytes, flash[i]!));
     expect(occupied).toBe(false);
     const stop = cycleBatteryWhenAsked(work);
     await work.resume();

@@ -1,4 +1,5 @@
 /** Each mishap of hardware.md against a work order: what is told, what is kept, how it goes on. */
+import {expectSameBytes} from '@simulator/testing/same-bytes';
 import {describe, expect, it} from 'vitest';
 import {application42, demoCraft, Harness, shelf} from '@simulator/testing/bench-harness';
 import type {Outcome} from './runner';
@@ -24,7 +25,7 @@ describe('an ESC with a failing flash page', () => {
     const said = await h.journal.entries(order.id);
     expect(said.filter((e) => e.event === 'retry')).toHaveLength(pageRetries);
     expect(said.at(-1)).toMatchObject({event: 'stopped', stepId: 'write-1'});
-    for (const output of [0, 2, 3]) expect(h.application(output)).toEqual(application42);
+    for (const output of [0, 2, 3]) expectSameBytes(h.application(output), application42);
     expect(h.bench.escs.map((e) => e.state)).toEqual(['running', 'bootloader', 'running', 'running']);
     expect(said.some((e) => e.proof?.kind === 'pages')).toBe(false);
   });
@@ -44,7 +45,17 @@ describe('an ESC that answers late, or not any more', () => {
   it('late: it takes longer, and all is well', async () => {
     const h = new Harness();
     h.bench.escs[2]!.lateMs = 300;
-    expect((await h.carryOut(await h.order())).kind).toBe('finished');
+    const order = await h.order();
+    const begun = h.time.now();
+    expect((await h.carryOut(order)).kind).toBe('finished');
+    const late = h.time.now() - begun;
+    const sound = new Harness();
+    const same = await sound.order();
+    const soundFrom = sound.time.now();
+    await sound.carryOut(same);
+    // Four writes for each of its 33 pages, each 0.3 s later, at the least.
+    expect(late - (sound.time.now() - soundFrom)).toBeGreaterThan(33 * 300);
+    expect(h.client.counters.repeats).toBe(0);
   });
 
   it('silent from the middle on: isolated, the others are finished', async () => {
@@ -53,7 +64,7 @@ describe('an ESC that answers late, or not any more', () => {
     h.time.after(10_000, () => (h.bench.escs[3]!.silent = true));
     const outcome = await h.carryOut(order);
     expect(problemOf(outcome)).toMatchObject({code: 'no-answer'});
-    for (const output of [0, 1, 2]) expect(h.application(output)).toEqual(application42);
+    for (const output of [0, 1, 2]) expectSameBytes(h.application(output), application42);
     h.bench.escs[3]!.silent = false;
     expect((await h.carryOut(order)).kind).toBe('finished');
   });
@@ -68,7 +79,7 @@ describe('a battery', () => {
     const outcome = await h.carryOut(order);
     expect(problemOf(outcome)).toMatchObject({code: 'battery-low', place: 'battery'});
     expect(problemOf(outcome)?.meaning).toContain('3.20 V per cell');
-    h.bench.escs.forEach((e, i) => expect(e.flash.bytes).toEqual(before[i]));
+    h.bench.escs.forEach((e, i) => expectSameBytes(e.flash.bytes, before[i]!));
   });
 
   it('that sags out and comes back by itself leaves nothing behind', async () => {
@@ -91,16 +102,22 @@ describe('the cable', () => {
     const order = await h.order({found: await h.survey()});
     const one = {...order, steps: order.steps.filter((s) => s.id === 'write-0')};
     expect((await h.carryOut(one)).kind).toBe('finished');
-    expect(h.application(0)).toEqual(application42);
+    expectSameBytes(h.application(0), application42);
   });
 
   it('that doubles bytes costs repeats, not truth', async () => {
     const h = new Harness();
     const order = await h.order();
     h.bench.mishaps.doubles = 0.0001;
+    const before = h.client.counters;
+    expect(before).toMatchObject({repeats: 0, badFrames: 0});
     const outcome = await h.carryOut(order);
     expect(outcome.kind === 'stopped' ? outcome.problem : outcome.kind).toBe('finished');
-    for (let output = 0; output < 4; output++) expect(h.application(output)).toEqual(application42);
+    const {repeats, badFrames} = h.client.counters;
+    expect(repeats).toBeGreaterThan(5);
+    expect(badFrames).toBeGreaterThan(0);
+    expect(badFrames).toBeLessThanOrEqual(repeats);
+    for (let output = 0; output < 4; output++) expectSameBytes(h.application(output), application42);
   });
 
   it('a flight controller that restarts in the middle ends the connection; the order resumes', async () => {
