@@ -1,4 +1,4 @@
-/** A style sheet names no raw colour: colours are tokens, so that light, dark and print stay one sheet each. */
+/** A style sheet names no raw colour, type size or space: they are tokens, so that light, dark and print stay one sheet each. */
 import {readdirSync, readFileSync} from 'node:fs';
 import {join} from 'node:path';
 import {expect, it} from 'vitest';
@@ -13,14 +13,40 @@ function stylesOf(file: string): string {
   return [...text.matchAll(/styles:\s*(`[^`]*`|'[^']*')/g)].map((m) => m[1]).join('\n');
 }
 
-it('names no raw colour outside the tokens', () => {
+/** Style texts of the components, and of the common sheet behind its tokens. */
+function sheets(): {file: string; text: string}[] {
   const files = readdirSync(here, {recursive: true, encoding: 'utf8'}).filter(
     (f) => /\.component\.ts$|\.css$/.test(f) && f !== 'styles.css',
   );
   expect(files.length).toBeGreaterThan(30);
-  const found = files.flatMap((f) => [...stylesOf(f).matchAll(raw)].map((m) => `${f}: ${m[0]}`));
-  expect(found).toEqual([]);
   const sheet = readFileSync(join(here, 'styles.css'), 'utf8');
-  const behindTokens = sheet.slice(sheet.indexOf('@layer sheet {'));
-  expect([...behindTokens.matchAll(raw)].map((m) => m[0])).toEqual([]);
+  const common = {file: 'styles.css', text: sheet.slice(sheet.indexOf('@layer sheet {'))};
+  return [...files.map((file) => ({file, text: stylesOf(file)})), common];
+}
+
+const named = (pattern: RegExp) =>
+  sheets().flatMap(({file, text}) => [...text.matchAll(pattern)].map((m) => `${file}: ${m[0]}`));
+
+it('names no raw colour outside the tokens', () => {
+  expect(named(raw)).toEqual([]);
+});
+
+it('names no type size outside the tokens', () => {
+  expect(named(/font(?:-size)?: [^;{}]*\d(?:px|rem|pt)/g)).toEqual([]);
+});
+
+it('names no space up to 30 px outside the tokens, but for a hair of 1 px', () => {
+  const spaces = named(/(?<![\w-])(?:(?:row-|column-)?gap|(?:padding|margin)(?:-[a-z-]+)?): [^;{}]+/g);
+  expect(spaces.length).toBeGreaterThan(200);
+  const raws = spaces.filter((s) =>
+    [...s.matchAll(/(?<![\w.-])(\d+(?:\.\d+)?)px/g)].some(([, n]) => +n! > 1 && +n! <= 30),
+  );
+  expect(raws).toEqual([]);
+});
+
+it('folds the docket and shortens the route at one width', () => {
+  const narrow = /const narrowPx = (\d+);/.exec(readFileSync(join(here, 'shared/narrow-screen.ts'), 'utf8'))?.[1];
+  const asked = named(/max-width: \d+px\) \{/g).map((m) => /\d+/.exec(m.split(': max')[1]!)![0]);
+  expect(asked.length).toBeGreaterThan(2);
+  expect(new Set(asked)).toEqual(new Set([narrow]));
 });

@@ -1,6 +1,6 @@
 /** The stop control, mishaps, editing and refusals through the interface. */
 import {expect, test} from '@playwright/test';
-import {connectAndSurvey, expectAccessible, holdUntil, pickMishap, station, watchErrors} from './support';
+import {connectAndSurvey, expectAccessible, pickMishap, station, watchErrors} from './support';
 
 test('every station passes the accessibility rules, light and dark', async ({page}) => {
   await connectAndSurvey(page);
@@ -19,17 +19,6 @@ test('every station passes the accessibility rules, light and dark', async ({pag
   }
   await page.getByRole('link', {name: 'Bidex, fleet'}).click();
   await expectAccessible(page, 'Fleet');
-});
-
-test('Space stops a held motor at once, and letting go is not needed', async ({page}) => {
-  await connectAndSurvey(page);
-  await page.getByRole('button', {name: 'Propellers are off'}).first().click();
-  await station(page, 'Spin').click();
-  await holdUntil(page, /Hold to turn output 1/, async () => {
-    await expect(page.getByText('front right, clockwise')).toBeVisible({timeout: 10_000});
-    await page.keyboard.press('Space');
-    await expect(page.getByText('nothing moves')).toBeVisible({timeout: 10_000});
-  });
 });
 
 test('battery off: the bench says it everywhere, found data are stale, nothing can be carried out', async ({page}) => {

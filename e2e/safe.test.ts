@@ -1,6 +1,15 @@
 /** What a hand can do wrong: fingers, keys, second tabs, refusing browsers, services that answer anything. */
 import {expect, test, type Page} from '@playwright/test';
-import {connectAndSurvey, docketOf, finishOrder, holdUntil, pickMishap, station, watchErrors} from './support';
+import {
+  armMishap,
+  connectAndSurvey,
+  docketOf,
+  finishOrder,
+  holdUntil,
+  pickMishap,
+  station,
+  watchErrors,
+} from './support';
 
 const turning = (page: Page) =>
   page.evaluate(async () => (await window.bidexSimulator!.look()).filter((m) => m.turning).length);
@@ -42,17 +51,63 @@ test('a finger that stays down does not start the motor again after a battery cy
   await context.close();
 });
 
-for (const key of ['Shift+Space', 'Control+Space', 'Alt+Space', 'Meta+Space', 'Escape', 'Shift+Escape'])
-  test(`${key} stops a held motor`, async ({page}) => {
-    await readyToSpin(page);
-    await holdUntil(page, /Hold to turn output 1/, async () => {
-      await expect.poll(() => turning(page)).toBe(1);
-      await page.keyboard.press(key);
-      await expect.poll(() => turning(page)).toBe(0);
-      await page.waitForTimeout(1200);
-      expect(await turning(page)).toBe(0);
-    });
+/** Holds the first output until it turns, does `stop`, and looks that it stays stopped. */
+async function stopsBy(page: Page, stop: () => Promise<void>): Promise<void> {
+  await holdUntil(page, /Hold to turn output 1/, async () => {
+    await expect.poll(() => turning(page)).toBe(1);
+    await stop();
+    await expect.poll(() => turning(page)).toBe(0);
+    await page.waitForTimeout(600);
+    expect(await turning(page)).toBe(0);
   });
+}
+
+test('Space and Escape stop a held motor, whatever else is pressed', async ({page}) => {
+  await readyToSpin(page);
+  for (const key of ['Space', 'Shift+Space', 'Control+Space', 'Alt+Space', 'Meta+Space', 'Escape', 'Shift+Escape'])
+    await stopsBy(page, () => page.keyboard.press(key));
+});
+
+test('the stop control works from every focus: a field, an open select, a menu, a dialog, while dragging', async ({
+  page,
+}) => {
+  await readyToSpin(page);
+  await page.evaluate(() => {
+    const dialog = document.createElement('dialog');
+    dialog.innerHTML =
+      '<input id="text" value="a"><select id="choice"><option>a</option></select><i draggable="true">x</i>';
+    document.body.append(dialog);
+    dialog.showModal();
+    // A dialog that keeps its keys to itself.
+    dialog.addEventListener('keydown', (event) => event.stopPropagation());
+  });
+  const focus = (selector: string) => () =>
+    page.evaluate((s) => document.querySelector<HTMLElement>(s)!.focus(), selector);
+  const open = (name: string) => () =>
+    page.evaluate(
+      (n) => [...document.querySelectorAll('button')].find((b) => b.textContent.trim() === n)!.click(),
+      name,
+    );
+  await page.evaluate(() => document.querySelector('dialog')!.close());
+  for (const show of [true, false])
+    for (const there of [focus('#text'), focus('#choice'), open('Mishaps')])
+      await stopsBy(page, async () => {
+        if (show) await page.evaluate(() => document.querySelector('dialog')!.showModal());
+        else await page.evaluate(() => document.querySelector('dialog')!.show());
+        await there();
+        await page.keyboard.press('Space');
+        await page.evaluate(() => document.querySelector('dialog')!.close());
+      });
+  await stopsBy(page, async () => {
+    await page.evaluate(() =>
+      document
+        .querySelector('i[draggable]')!
+        .dispatchEvent(new DragEvent('dragstart', {bubbles: true, dataTransfer: new DataTransfer()})),
+    );
+    await page.keyboard.press('Space');
+  });
+  expect(await page.evaluate(() => document.querySelector<HTMLInputElement>('#text')!.value)).toBe('a');
+});
 
 test('a page that is hidden, and a window without focus, end the hold', async ({page}) => {
   await readyToSpin(page);
@@ -102,10 +157,11 @@ test('resume shows what someone changed meanwhile, and overwrites it only when t
   await connectAndSurvey(page);
   const docket = docketOf(page);
   await page.getByRole('button', {name: 'Propellers are off'}).first().click();
+  await armMishap(page, {what: 'cable-out', output: 1, pages: 5});
   await docket.getByRole('button', {name: 'Carry out work order'}).click();
-  await expect(docket.getByText(/page \d+ of/).first()).toBeVisible({timeout: 20_000});
-  await docket.getByRole('button', {name: 'Stop after page'}).click();
   await expect(docket.getByText('Stopped, not lost')).toBeVisible({timeout: 30_000});
+  await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
+  await expect(docket.getByRole('button', {name: 'Resume work order'})).toBeVisible();
   await pickMishap(page, 'Another program changes its settings');
   const settings = () => page.evaluate(async () => [...(await window.bidexSimulator!.flash(1)).slice(0xf800, 0xfc00)]);
   const meddled = await settings();

@@ -2,6 +2,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import {expect, type Page} from '@playwright/test';
 import type {Image} from '@core/firmware/image';
+import type {ArmedMishap} from '../app/workers/bench-control';
 import {meridianImage} from '@simulator/firmware/meridian';
 
 const image42 = meridianImage('4.2', {board: 'Gneiss 45', deadTimeNs: 45});
@@ -42,6 +43,10 @@ export async function pickFrom(page: Page, menu: string | RegExp, label: string)
 
 /** Picks an entry of the simulated bench's menu. */
 export const pickMishap = (page: Page, label: string): Promise<void> => pickFrom(page, 'Mishaps', label);
+
+/** Something that will happen by itself at a moment of the work, whatever the machine is doing. */
+export const armMishap = (page: Page, mishap: ArmedMishap): Promise<void> =>
+  page.evaluate((m) => window.bidexSimulator!.arm(m), mishap);
 
 /** From the fleet to a surveyed craft. */
 export async function connectAndSurvey(page: Page, craft = 'Juniper'): Promise<void> {
@@ -122,6 +127,7 @@ declare global {
       flash: (output: number) => Promise<Uint8Array>;
       setBattery: (on: boolean) => Promise<void>;
       look: () => Promise<readonly {turning: boolean}[]>;
+      arm: (mishap: ArmedMishap) => Promise<void>;
     };
   }
 }

@@ -60,14 +60,14 @@ import type {BackupSummary, BackupWorker} from '../workers/backup.worker';
     :host {
       display: block;
       max-width: 760px;
-      padding-top: 14px;
-      font-size: 13px;
+      padding-top: var(--s6);
+      font-size: var(--fs-body);
     }
     p {
-      padding: 6px 0 10px;
+      padding: var(--s3) 0 var(--s5);
     }
     .btn + .btn {
-      margin-left: 8px;
+      margin-left: var(--s4);
     }
     .acts {
       display: flex;

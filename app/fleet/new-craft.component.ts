@@ -105,7 +105,7 @@ const fromFound: StartingPlan = {
   styles: `
     label {
       display: block;
-      font-size: 12.5px;
+      font-size: var(--fs-small);
       color: var(--ink-2);
     }
     input {
@@ -114,8 +114,8 @@ const fromFound: StartingPlan = {
     [role='radiogroup'] {
       display: grid;
       grid-template-columns: 1fr 1fr;
-      gap: 6px 8px;
-      padding-top: 6px;
+      gap: var(--s3) var(--s4);
+      padding-top: var(--s3);
     }
     .preset {
       display: block;
@@ -123,41 +123,41 @@ const fromFound: StartingPlan = {
       text-align: left;
       background: var(--sheet);
       border: 1px solid var(--rule);
-      padding: 8px 11px;
+      padding: var(--s4) var(--s5);
       cursor: pointer;
-      font-size: 13px;
+      font-size: var(--fs-body);
     }
     .preset.sel {
       border: 2px solid var(--petrol);
-      padding: 7px 10px;
+      padding: var(--s4) var(--s5);
     }
     .preset span {
       display: block;
       color: var(--ink-2);
-      font-size: 12.5px;
+      font-size: var(--fs-small);
     }
     ul {
       list-style: none;
-      padding: 4px 0;
-      font-size: 12.5px;
+      padding: var(--s2) 0;
+      font-size: var(--fs-small);
       color: var(--ink-2);
       min-height: 84px;
     }
     li {
-      padding: 2px 0;
+      padding: var(--s1) 0;
     }
     li b {
       color: var(--ink);
     }
     .fault {
       color: var(--copper);
-      font-size: 12.5px;
+      font-size: var(--fs-small);
     }
     .acts {
       display: flex;
       justify-content: flex-end;
-      gap: 8px;
-      padding-top: 8px;
+      gap: var(--s4);
+      padding-top: var(--s4);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -97,33 +97,33 @@ const stateWords = {
   styles: `
     section {
       border-bottom: 1px solid var(--rule);
-      padding: 10px 0;
+      padding: var(--s5) 0;
     }
     .head {
       display: flex;
       justify-content: space-between;
-      gap: 20px;
+      gap: var(--s8);
       align-items: center;
     }
     .acts {
       display: flex;
-      gap: 8px;
+      gap: var(--s4);
       white-space: nowrap;
     }
     .quiet {
-      font-size: 12.5px;
+      font-size: var(--fs-small);
     }
     ol {
       list-style: none;
-      padding: 8px 0 0;
-      font-size: 12.5px;
+      padding: var(--s4) 0 0;
+      font-size: var(--fs-small);
       max-height: 300px;
       overflow: auto;
     }
     li {
       display: grid;
       grid-template-columns: 76px 76px 1fr;
-      padding: 2px 0;
+      padding: var(--s1) 0;
       border-bottom: 1px solid var(--rule-2);
     }
     .event {

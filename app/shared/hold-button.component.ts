@@ -27,17 +27,17 @@ import {ChangeDetectionStrategy, Component, effect, input, output} from '@angula
       min-height: 54px;
       border: 2px solid var(--petrol);
       border-radius: var(--r);
-      padding: 6px 12px;
+      padding: var(--s3) var(--s6);
       cursor: pointer;
       touch-action: none;
       user-select: none;
       background: linear-gradient(90deg, var(--petrol-soft) var(--share), var(--sheet) var(--share));
-      font: 650 15px var(--sans);
+      font: 650 var(--fs-lead) var(--sans);
       color: var(--petrol);
     }
     .hold ::ng-deep small {
       display: block;
-      font: 400 12px var(--sans);
+      font: 400 var(--fs-note) var(--sans);
       color: var(--ink-2);
     }
     .hold:disabled {

@@ -20,7 +20,7 @@ import {BenchStore} from '../state/bench.store';
       }
     </div>
   `,
-  styles: '.btn { margin-top: 7px; width: 100%; }',
+  styles: '.btn { margin-top: var(--s4); width: 100%; }',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PropsOffComponent {

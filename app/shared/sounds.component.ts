@@ -16,12 +16,12 @@ import {playTones, signalTones, startTones} from './tones';
   styles: `
     :host {
       display: block;
-      font-size: 12.5px;
-      padding: 6px 0;
+      font-size: var(--fs-small);
+      padding: var(--s3) 0;
     }
     p {
       color: var(--ink-2);
-      padding-bottom: 3px;
+      padding-bottom: var(--s2);
     }
     b {
       display: inline !important;

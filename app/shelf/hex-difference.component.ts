@@ -55,10 +55,10 @@ const mostRows = 4096;
   `,
   styles: `
     p {
-      padding: 8px 0 4px;
+      padding: var(--s4) 0 var(--s2);
     }
     td {
-      font-size: 11px;
+      font-size: var(--fs-axis);
       vertical-align: top;
     }
     td div {

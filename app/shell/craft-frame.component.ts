@@ -70,15 +70,15 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
       flex: 0 0 58px;
       display: flex;
       align-items: flex-end;
-      padding: 0 18px 7px;
+      padding: 0 var(--s8) var(--s4);
       border-bottom: 1px solid var(--rule);
     }
     .stop {
       flex: 1;
       position: relative;
-      font-size: 13px;
+      font-size: var(--fs-body);
       color: var(--ink-2);
-      padding-top: 23px;
+      padding-top: var(--s9);
       text-decoration: none;
       white-space: nowrap;
     }
@@ -136,9 +136,9 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
       text-decoration: underline;
     }
     .stop small {
-      font: 12px var(--mono);
+      font: var(--fs-note) var(--mono);
       color: var(--ink-3);
-      margin-left: 6px;
+      margin-left: var(--s3);
       font-weight: 400;
     }
     main {
@@ -158,7 +158,7 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
     .sheet {
       flex: 1;
       min-width: 0;
-      padding: 18px 22px 24px;
+      padding: var(--s8) var(--s8) var(--s9);
       overflow: auto;
       outline: none;
     }

@@ -15,7 +15,7 @@ import type {BenchMishaps} from '../workers/bench-control';
     <p-menu #menu [model]="items()" popup appendTo="body" />
   `,
   styles:
-    '.text { background: none; border: 0; color: var(--bar-ink-2); font-size: 12.5px; cursor: pointer; padding: 8px 4px; } .text:hover { text-decoration: underline; } .text:focus-visible { outline-color: var(--bar-mark); }',
+    '.text { background: none; border: 0; color: var(--bar-ink-2); font-size: var(--fs-small); cursor: pointer; padding: var(--s4) var(--s2); } .text:hover { text-decoration: underline; } .text:focus-visible { outline-color: var(--bar-mark); }',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class MishapsComponent {

@@ -90,13 +90,13 @@ const isFileField = (target: EventTarget | null): boolean =>
       flex: 0 0 52px;
       display: flex;
       align-items: center;
-      gap: 16px;
-      padding: 0 18px;
+      gap: var(--s7);
+      padding: 0 var(--s8);
       background: var(--bar);
       color: var(--on-bar);
     }
     .mark {
-      font: 600 19px var(--mono);
+      font: 600 var(--fs-title) var(--mono);
       letter-spacing: -0.5px;
       color: inherit;
       text-decoration: none;
@@ -106,26 +106,26 @@ const isFileField = (target: EventTarget | null): boolean =>
       font-style: normal;
     }
     .craft {
-      font-size: 13px;
+      font-size: var(--fs-body);
       line-height: 1.15;
       border-left: 1px solid var(--bar-rule);
-      padding-left: 16px;
+      padding-left: var(--s7);
       white-space: nowrap;
       overflow: hidden;
       text-overflow: ellipsis;
     }
     .craft b {
       display: block;
-      font-size: 14.5px;
+      font-size: var(--fs-base);
     }
     .beside {
       display: flex;
-      gap: 4px;
+      gap: var(--s2);
     }
     .beside a {
       color: var(--bar-ink-2);
-      font-size: 13px;
-      padding: 8px 9px;
+      font-size: var(--fs-body);
+      padding: var(--s4) var(--s4);
       text-decoration: none;
       border-bottom: 2px solid transparent;
     }
@@ -141,16 +141,16 @@ const isFileField = (target: EventTarget | null): boolean =>
     }
     .fault {
       color: var(--bar-fault);
-      font-size: 12.5px;
+      font-size: var(--fs-small);
       max-width: 360px;
     }
     .text {
       background: none;
       border: 0;
       color: var(--bar-ink-2);
-      font-size: 12.5px;
+      font-size: var(--fs-small);
       cursor: pointer;
-      padding: 8px 4px;
+      padding: var(--s4) var(--s2);
     }
     .text:hover {
       text-decoration: underline;
@@ -158,8 +158,8 @@ const isFileField = (target: EventTarget | null): boolean =>
     .lamp {
       display: flex;
       align-items: center;
-      gap: 7px;
-      font-size: 12.5px;
+      gap: var(--s4);
+      font-size: var(--fs-small);
       color: var(--bar-ink-2);
       white-space: nowrap;
     }
@@ -182,7 +182,7 @@ const isFileField = (target: EventTarget | null): boolean =>
       place-items: center;
       background: color-mix(in srgb, var(--petrol-soft) 92%, transparent);
       color: var(--ink);
-      font-size: 17px;
+      font-size: var(--fs-head);
       border: 3px dashed var(--petrol);
       pointer-events: none;
     }
@@ -192,9 +192,9 @@ const isFileField = (target: EventTarget | null): boolean =>
       font-weight: 700;
       border: 0;
       border-radius: var(--r);
-      padding: 8px 14px;
+      padding: var(--s4) var(--s6);
       min-height: 36px;
-      font-size: 13px;
+      font-size: var(--fs-body);
       cursor: pointer;
       white-space: nowrap;
     }
@@ -203,19 +203,19 @@ const isFileField = (target: EventTarget | null): boolean =>
       color: var(--cut-live);
     }
     .cut kbd {
-      font: 600 11px var(--mono);
+      font: 600 var(--fs-axis) var(--mono);
       border: 1px solid currentColor;
       border-radius: 2px;
-      padding: 0 4px;
-      margin-left: 6px;
+      padding: 0 var(--s2);
+      margin-left: var(--s3);
     }
     @media (max-width: 1150px) {
       header {
-        gap: 10px;
-        padding: 0 12px;
+        gap: var(--s5);
+        padding: 0 var(--s6);
       }
       .craft {
-        padding-left: 10px;
+        padding-left: var(--s5);
       }
     }
     header :focus-visible {

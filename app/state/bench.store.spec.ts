@@ -1,6 +1,7 @@
 /** The bench store on a port source of the test's own, in virtual time: nothing of it knows what lies behind the port. */
 import {TestBed} from '@angular/core/testing';
 import {afterEach, beforeEach, describe, expect, it, vi} from 'vitest';
+import type {Road} from '@core/link/operations';
 import {ProblemError} from '@core/problem';
 import {openPort} from '@simulator/hardware/port';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
@@ -25,7 +26,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-function connectable(h: Harness, fails?: ProblemError) {
+function connectable(h: Harness, fails?: ProblemError, standIn?: unknown) {
   const found: unknown[] = [];
   TestBed.configureTestingModule({
     providers: [
@@ -34,7 +35,7 @@ function connectable(h: Harness, fails?: ProblemError) {
         provide: PORT_SOURCE,
         useValue: {open: () => (fails ? Promise.reject(fails) : Promise.resolve(openPort(h.bench)))},
       },
-      {provide: STAND_IN, useValue: undefined},
+      {provide: STAND_IN, useValue: standIn},
       {provide: FleetStore, useValue: {crafts: () => [h.craft]}},
       {
         provide: RecordStore,
@@ -93,6 +94,25 @@ describe('the bench store, on any port', () => {
     expect(bench.problem()?.code).toBe('cable-out');
     expect(bench.status()).toBe('unplugged');
     expect(bench.wires()).toBeUndefined();
+  });
+});
+
+describe('a stand-in beside the port', () => {
+  it('whose cable is moved connects again to the same craft, on the other road', async () => {
+    const h = new Harness({craft: demoCraft('alder')});
+    const control = {
+      plugInto: (road: Road) => Promise.resolve(h.bench.plugInto(road)),
+      state: () => Promise.resolve({road: h.bench.road}),
+    };
+    const {bench} = connectable(h, undefined, {control});
+    const standIn = TestBed.inject(StandInStore);
+    await bench.connect('alder');
+    expect(bench.onAdapter()).toBe(true);
+    await standIn.plugInto('controller');
+    expect(bench.isConnected()).toBe(true);
+    expect(bench.onAdapter()).toBe(false);
+    expect(bench.craftId()).toBe('alder');
+    expect(standIn.seen()?.road).toBe('controller');
   });
 });
 

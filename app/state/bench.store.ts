@@ -305,10 +305,8 @@ export const BenchStore = signalStore(
         watch.end();
         if (client) await stopMotors(client);
       },
-      /** Ends the connection and opens it anew, to the same craft: the cable was moved. */
-      async reconnect(): Promise<void> {
-        const craftId = store.craftId();
-        if (craftId === undefined || store.occupied()) return;
+      /** Ends the connection and opens it anew: the cable was moved. */
+      async reconnect(craftId: string): Promise<void> {
         await disconnect();
         const release = await holdBench(2000);
         if (release) await open(craftId, release);

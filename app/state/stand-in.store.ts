@@ -66,9 +66,11 @@ export const StandInStore = signalStore(
       },
       /** Moves the cable to the flight controller or to the adapter; the connection ends and opens anew. */
       async plugInto(road: Road): Promise<void> {
-        if (bench.occupied()) return;
+        // Moving the cable ends the connection: after that nobody knows whose it was.
+        const craftId = bench.craftId();
+        if (craftId === undefined || bench.occupied()) return;
         await control().plugInto(road);
-        await bench.reconnect();
+        await bench.reconnect(craftId);
         await refresh();
       },
     };

@@ -89,10 +89,10 @@ import {ShelfStore} from '../../state/shelf.store';
   `,
   styles: `
     section {
-      padding: 12px 14px;
+      padding: var(--s6) var(--s6);
     }
     .find {
-      padding: 8px 0 4px;
+      padding: var(--s4) 0 var(--s2);
     }
     .find input {
       width: 320px;
@@ -109,17 +109,17 @@ import {ShelfStore} from '../../state/shelf.store';
     }
     .confirm {
       display: flex;
-      gap: 14px;
+      gap: var(--s6);
       align-items: flex-end;
-      padding-top: 10px;
+      padding-top: var(--s5);
       flex-wrap: wrap;
     }
     label {
       display: grid;
-      gap: 3px;
+      gap: var(--s2);
     }
     p {
-      padding-top: 6px;
+      padding-top: var(--s3);
       color: var(--copper);
     }
   `,

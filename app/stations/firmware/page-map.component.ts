@@ -38,14 +38,14 @@ type PageKind = 'boot' | 'write' | 'equal' | 'empty' | 'settings';
   styles: `
     :host {
       display: block;
-      padding-top: 8px;
+      padding-top: var(--s4);
     }
     svg {
       width: 100%;
       display: block;
     }
     text {
-      font: 10px var(--mono);
+      font: var(--fs-axis) var(--mono);
       fill: var(--ink-3);
     }
     rect {
@@ -70,14 +70,14 @@ type PageKind = 'boot' | 'write' | 'equal' | 'empty' | 'settings';
     .key {
       display: flex;
       flex-wrap: wrap;
-      gap: 6px 22px;
-      font-size: 12px;
+      gap: var(--s3) var(--s8);
+      font-size: var(--fs-note);
       color: var(--ink-2);
-      padding-top: 6px;
+      padding-top: var(--s3);
     }
     .key span {
       display: flex;
-      gap: 6px;
+      gap: var(--s3);
       align-items: center;
     }
     .key svg {

@@ -68,23 +68,23 @@ const tickMs = 250;
   `,
   styles: `
     .strips {
-      padding-bottom: 6px;
+      padding-bottom: var(--s3);
     }
     .strip {
       display: grid;
       grid-template-columns: 150px 1fr 196px 196px;
-      gap: 14px;
+      gap: var(--s6);
       align-items: center;
-      padding: 7px 0;
+      padding: var(--s4) 0;
       border-bottom: 1px solid var(--rule-2);
-      font-size: 12.5px;
+      font-size: var(--fs-small);
     }
     .who b,
     .who span {
       display: block;
     }
     .who b {
-      font-size: 14px;
+      font-size: var(--fs-base);
     }
     .who span {
       color: var(--ink-2);
@@ -138,7 +138,7 @@ const tickMs = 250;
       height: 9px;
       border-radius: 50%;
       border: 2px solid var(--moss);
-      margin-right: 6px;
+      margin-right: var(--s3);
     }
     .life i.beat {
       background: var(--moss);

@@ -67,7 +67,7 @@ const rowHeight = 14.4;
       stroke: var(--ink-3);
     }
     .label {
-      font: 10px var(--mono);
+      font: var(--fs-axis) var(--mono);
       fill: var(--ink-3);
       text-anchor: middle;
     }
@@ -83,7 +83,7 @@ const rowHeight = 14.4;
       stroke: var(--ink-3);
     }
     .num {
-      font: 9.5px var(--mono);
+      font: var(--fs-axis) var(--mono);
       fill: var(--ink);
       text-anchor: middle;
     }

@@ -77,15 +77,15 @@ import {refusalOf, type ParameterDefinition} from '@core/settings/definitions';
       background: var(--tint);
       border-radius: var(--r);
       min-height: 30px;
-      padding: 0 9px;
+      padding: 0 var(--s4);
       display: flex;
       align-items: center;
       justify-content: space-between;
       font-weight: 600;
-      font-size: 13px;
+      font-size: var(--fs-body);
     }
     em {
-      font: 400 12px var(--sans);
+      font: 400 var(--fs-note) var(--sans);
       color: var(--ink-3);
     }
     .split {
@@ -97,18 +97,18 @@ import {refusalOf, type ParameterDefinition} from '@core/settings/definitions';
     .cell {
       flex: 1;
       min-height: 30px;
-      padding: 0 2px;
+      padding: 0 var(--s1);
       border: 0;
       border-left: 1px solid var(--rule);
       background: transparent;
-      font: 600 12.5px var(--mono);
+      font: 600 var(--fs-small) var(--mono);
       cursor: pointer;
     }
     .cell:first-child {
       border-left: 0;
     }
     .cell em {
-      margin-right: 3px;
+      margin-right: var(--s2);
     }
     .cell.on {
       background: var(--petrol);
@@ -119,10 +119,10 @@ import {refusalOf, type ParameterDefinition} from '@core/settings/definitions';
     }
     small {
       color: var(--copper);
-      font-size: 12px;
+      font-size: var(--fs-note);
       display: block;
       line-height: 1.25;
-      padding: 2px 0;
+      padding: var(--s1) 0;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -35,8 +35,8 @@ function proofLine(name: string, station: StationName, s: Standing, none: string
       max-width: 1000px;
     }
     .sum {
-      font-size: 15px;
-      padding: 10px 0 14px;
+      font-size: var(--fs-lead);
+      padding: var(--s5) 0 var(--s6);
     }
     .when {
       white-space: nowrap;
@@ -48,7 +48,7 @@ function proofLine(name: string, station: StationName, s: Standing, none: string
       font-weight: 600;
     }
     .predicted th {
-      padding-top: 22px;
+      padding-top: var(--s8);
     }
     td small {
       display: block;

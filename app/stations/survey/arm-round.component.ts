@@ -66,23 +66,23 @@ type ArmState = 'read' | 'next' | 'to come' | 'trouble';
     ol {
       list-style: none;
       padding: 0;
-      font-size: 13px;
+      font-size: var(--fs-body);
     }
     li {
       display: grid;
       grid-template-columns: 30px 1fr 330px;
       align-items: center;
-      gap: 12px;
+      gap: var(--s6);
       min-height: 46px;
       border-bottom: 1px solid var(--rule-2);
-      padding: 4px 8px;
+      padding: var(--s2) var(--s4);
     }
     li.next {
       background: var(--ochre-soft);
     }
     em {
       font-style: normal;
-      font-size: 15px;
+      font-size: var(--fs-lead);
     }
     .who b,
     .who span {
@@ -90,19 +90,19 @@ type ArmState = 'read' | 'next' | 'to come' | 'trouble';
     }
     .who span {
       color: var(--ink-2);
-      font-size: 12.5px;
+      font-size: var(--fs-small);
     }
     .trouble .who span {
       color: var(--copper);
     }
     .do {
       display: flex;
-      gap: 10px;
+      gap: var(--s5);
       align-items: center;
       justify-content: flex-end;
     }
     p {
-      padding-top: 8px;
+      padding-top: var(--s4);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

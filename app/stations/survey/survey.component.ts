@@ -20,30 +20,30 @@ import {RecordStore} from '../../state/record.store';
       display: flex;
       justify-content: space-between;
       align-items: flex-start;
-      gap: 20px;
+      gap: var(--s8);
     }
     .cols {
       display: grid;
       grid-template-columns: 1fr 1fr;
-      gap: 26px;
-      margin-top: 8px;
+      gap: var(--s9);
+      margin-top: var(--s4);
     }
     .fit {
       display: grid;
       grid-template-columns: 170px 1fr;
-      font-size: 13px;
+      font-size: var(--fs-body);
     }
     .fit > * {
-      padding: 4px 0;
+      padding: var(--s2) 0;
       border-bottom: 1px solid var(--rule-2);
     }
     ul {
       list-style: none;
-      padding: 6px 0;
-      font-size: 13px;
+      padding: var(--s3) 0;
+      font-size: var(--fs-body);
     }
     li {
-      padding: 4px 0;
+      padding: var(--s2) 0;
       border-bottom: 1px solid var(--rule-2);
     }
   `,
