@@ -45,7 +45,7 @@ it('names no space up to 30 px outside the tokens, but for a hair of 1 px', () =
 });
 
 it('folds the docket and shortens the route at one width', () => {
-  const narrow = /const narrowPx = (\d+);/.exec(readFileSync(join(here, 'shared/narrow-screen.ts'), 'utf8'))?.[1];
+  const narrow = /const narrowPx = (\d+);/.exec(readFileSync(join(here, 'shared/screen-width.ts'), 'utf8'))?.[1];
   const asked = named(/max-width: \d+px\) \{/g).map((m) => /\d+/.exec(m.split(': max')[1]!)![0]);
   expect(asked.length).toBeGreaterThan(2);
   expect(new Set(asked)).toEqual(new Set([narrow]));

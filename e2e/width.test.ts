@@ -27,3 +27,25 @@ for (const width of [960, 1024, 1280, 1920])
     await docketOf(page).getByRole('button', {name: 'fold'}).click();
     await expect(docketOf(page)).toBeHidden();
   });
+
+test('headings of long lists stay while the list scrolls', async ({page}) => {
+  await connectAndSurvey(page);
+  await station(page, 'Parameters').click();
+  await expect(page.locator('.row').nth(20)).toBeAttached();
+  await page.locator('.row').last().scrollIntoViewIfNeeded();
+  await expect(page.getByText('Found, motors 1–4')).toBeInViewport();
+  await page.getByRole('link', {name: 'Shelf'}).click();
+  await page.locator('p-table tbody tr').last().scrollIntoViewIfNeeded();
+  await expect(page.getByRole('columnheader', {name: 'Standing'})).toBeInViewport();
+});
+
+test('the keyboard stays where it was when a button goes away with what it did', async ({page}) => {
+  await connectAndSurvey(page);
+  const docket = docketOf(page);
+  const focused = () => page.evaluate(() => document.activeElement?.tagName ?? 'none');
+  await docket.getByRole('button', {name: 'Propellers are off'}).focus();
+  await page.keyboard.press('Enter');
+  await expect(docket.getByRole('button', {name: 'Propellers are off'})).toHaveCount(0);
+  await expect.poll(focused).not.toBe('BODY');
+  expect(await page.evaluate(() => !!document.activeElement?.closest('aside'))).toBe(true);
+});

@@ -4,6 +4,7 @@ import {
   DestroyRef,
   ElementRef,
   afterNextRender,
+  computed,
   effect,
   inject,
   input,
@@ -19,14 +20,18 @@ use([LineChart, CustomChart, GridComponent, CanvasRenderer]);
 /** A chart in its box; redraws when its option or its size changes. */
 @Component({
   selector: 'bx-chart',
-  template: '<div #box role="img" [attr.aria-label]="label()" [style.height.px]="height()"></div>',
+  template: '<div #box role="img" [attr.aria-label]="label()" [style.height]="tall()"></div>',
   styles: ':host, div { display: block; width: 100%; }',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ChartComponent {
   readonly option = input.required<EChartsCoreOption>();
+  /** On a screen of 800 px, px. */
   readonly height = input.required<number>();
   readonly label = input.required<string>();
+  /** Share of the screen's height above 800 px that the chart takes on top. */
+  readonly grow = input(0);
+  protected readonly tall = computed(() => `calc(${this.height()}px + max(0px, 100vh - 800px) * ${this.grow()})`);
   private readonly box = viewChild.required<ElementRef<HTMLDivElement>>('box');
   private chart: EChartsType | undefined;
 

@@ -8,7 +8,7 @@ import {isForPerson, leavableKinds, stepKinds, writesImages} from '@core/run/ste
 import {orderEstimateMs} from '@core/order/work-order';
 import {stationTitles} from '@core/route/stations';
 import {stillOpen} from '@core/route/still-open';
-import {narrowScreen} from '../shared/narrow-screen';
+import {narrowScreen} from '../shared/screen-width';
 import {HoldButtonComponent} from '../shared/hold-button.component';
 import {ProblemComponent} from '../shared/problem.component';
 import {PropsOffComponent} from '../shared/props-off.component';

@@ -151,7 +151,7 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
       main {
         flex-direction: column;
       }
-      .stop:not(.here) small {
+      .stop small {
         display: none;
       }
     }

@@ -2,6 +2,7 @@ import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal
 import {toSignal} from '@angular/core/rxjs-interop';
 import {Router, RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
 import {map} from 'rxjs';
+import {keepFocus} from '../shared/keep-focus';
 import {BenchStore} from '../state/bench.store';
 import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
@@ -250,7 +251,11 @@ export class ShellComponent {
     document.documentElement.classList.toggle('dark', this.dark());
     // In the capturing phase: a dialog that keeps its keys to itself does not keep this one.
     window.addEventListener('keydown', this.stopKey, {capture: true});
-    inject(DestroyRef).onDestroy(() => window.removeEventListener('keydown', this.stopKey, {capture: true}));
+    const endKeeping = keepFocus(document);
+    inject(DestroyRef).onDestroy(() => {
+      window.removeEventListener('keydown', this.stopKey, {capture: true});
+      endKeeping();
+    });
   }
 
   protected toggleDark(): void {

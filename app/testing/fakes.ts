@@ -72,3 +72,9 @@ export function button(host: unknown, name: string): HTMLButtonElement {
   if (!found) throw new Error(`No button "${name}" among: ${buttons(host).map(textOf).join(' | ')}`);
   return found;
 }
+
+/** A finger on a hold button, or off it; the test environment has neither pointers nor their capture. */
+export function finger(host: unknown, name: string, type: 'pointerdown' | 'pointerup'): void {
+  const hold = Object.assign(button(host, name), {setPointerCapture: () => undefined});
+  hold.dispatchEvent(Object.assign(new MouseEvent(type, {bubbles: true, button: 0}), {pointerId: 1}));
+}

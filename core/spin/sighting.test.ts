@@ -2,7 +2,7 @@
 import {describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
 import {wantedSenses} from '../craft/craft';
-import {idleFromStarts, planFromSighting, sightingRows, type Sighting} from './sighting';
+import {idleFromStarts, nextOutput, planFromSighting, sightingRows, type Sighting} from './sighting';
 
 const senses = wantedSenses(juniper);
 const seen = (output: number, over: Partial<Sighting> = {}): Sighting => ({
@@ -35,6 +35,23 @@ describe('what was seen decides the plan', () => {
   it('an ESC that turns both ways, or was not read, has nothing to follow', () => {
     expect(planFromSighting(juniper, undefined, seen(0, {rotationSetting: 2})).rotation).toBeUndefined();
     expect(planFromSighting(juniper, undefined, seen(0, {rotationSetting: undefined})).rotation).toBeUndefined();
+  });
+});
+
+describe('the next output', () => {
+  const wrong = senses[0] === 'clockwise' ? ('counter-clockwise' as const) : ('clockwise' as const);
+  const next = (...sightings: Sighting[]) => nextOutput(juniper, undefined, sightings);
+
+  it('is one that nobody has seen, even while another waits to be looked at again', () => {
+    expect(next()).toBe(0);
+    expect(next(seen(0, {sense: wrong}))).toBe(1);
+    expect(next(seen(0, {sense: wrong}), seen(1), seen(3))).toBe(2);
+  });
+
+  it('then one to look at again; the first when all are right', () => {
+    const right = [0, 1, 2, 3].map((o) => seen(o, {rotationSetting: undefined}));
+    expect(next(...right)).toBe(0);
+    expect(next(...right.map((s) => (s.output === 2 ? {...s, arm: 3} : s)))).toBe(2);
   });
 });
 

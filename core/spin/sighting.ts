@@ -26,6 +26,17 @@ export function sightingHolds(s: Sighting, craft: Craft, found: Found | undefine
   );
 }
 
+/** The output to turn next: one that nobody has seen yet, else one to look at again; the first when all are right. */
+export function nextOutput(craft: Craft, found: Found | undefined, sightings: readonly Sighting[]): number {
+  const outputs = [...craft.arms.keys()];
+  const seen = (output: number) => sightings.find((s) => s.output === output);
+  const again = (output: number) => {
+    const sighting = seen(output);
+    return sighting && !sightingHolds(sighting, craft, found);
+  };
+  return outputs.find((o) => !seen(o)) ?? outputs.find(again) ?? 0;
+}
+
 /** What a sighting changes in the plan. */
 export interface PlanFromSighting {
   /** Arm of each output: what was seen turn there, the other arm swapped. */

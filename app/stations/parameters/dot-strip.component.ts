@@ -2,7 +2,6 @@ import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core
 import {formatValue, type ParameterDefinition} from '@core/settings/definitions';
 import {longestMark, markSize, placeMarks} from './dot-strip-layout';
 
-const width = 262;
 /** Half of the longest mark fits beside the ends of the scale, so that a mark never leaves its value. */
 const margin = longestMark / 2 + 1;
 const rowHeight = 14.4;
@@ -12,12 +11,13 @@ const rowHeight = 14.4;
   selector: 'bx-dot-strip',
   template: `
     <svg
-      [attr.viewBox]="'0 0 ' + width + ' ' + height()"
+      [attr.viewBox]="'0 0 ' + width() + ' ' + height()"
       [attr.height]="height()"
+      [attr.width]="width()"
       role="img"
       [attr.aria-label]="spoken()"
     >
-      <line [attr.x1]="14" [attr.x2]="width - 14" [attr.y1]="base()" [attr.y2]="base()" class="line" />
+      <line [attr.x1]="14" [attr.x2]="width() - 14" [attr.y1]="base()" [attr.y2]="base()" class="line" />
       @for (tick of ticks(); track tick.x) {
         <line [attr.x1]="tick.x" [attr.x2]="tick.x" [attr.y1]="base() - 3" [attr.y2]="base() + 3" class="tick" />
         <text [attr.x]="tick.x" [attr.y]="base() + 16" class="label">{{ tick.text }}</text>
@@ -58,7 +58,6 @@ const rowHeight = 14.4;
   styles: `
     svg {
       display: block;
-      width: 262px;
     }
     .line {
       stroke: var(--rule);
@@ -83,7 +82,7 @@ const rowHeight = 14.4;
       stroke: var(--ink-3);
     }
     .num {
-      font: var(--fs-axis) var(--mono);
+      font: var(--fs-mark) var(--mono);
       fill: var(--ink);
       text-anchor: middle;
     }
@@ -104,10 +103,12 @@ export class DotStripComponent {
   readonly values = input.required<readonly (number | undefined)[]>();
   /** Planned value per motor; undefined where calibration decides. */
   readonly planned = input.required<readonly (number | undefined)[]>();
-  protected readonly width = width;
+  /** Of the whole strip, px. */
+  readonly width = input(262);
 
   private readonly toX = computed(() => {
     const {ticks, scale, min, max, choices} = this.definition();
+    const width = this.width();
     if (choices) {
       const inset = choices.length === 2 ? 30 : 8;
       const places = choices.map((c) => c.value);

@@ -4,6 +4,7 @@ import type {ParameterDefinition} from '@core/settings/definitions';
 import {adoptAll} from '@core/compare/adopt';
 import type {Verdict} from '@core/compare/difference';
 import {ConnectComponent} from '../../shared/connect.component';
+import {wideScreen} from '../../shared/screen-width';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {WorkStore} from '../../state/work.store';
@@ -32,7 +33,11 @@ const betweenGroupsMs = 16;
   imports: [ConnectComponent, DotStripComponent, ParameterEditorComponent, ParameterPanelComponent],
   templateUrl: './parameters.component.html',
   styleUrl: './parameters.component.css',
-  host: {'(keydown.arrowdown)': 'walk($event, 1)', '(keydown.arrowup)': 'walk($event, -1)'},
+  host: {
+    '(keydown.arrowdown)': 'walk($event, 1)',
+    '(keydown.arrowup)': 'walk($event, -1)',
+    '[style.--strip]': 'strip() + "px"',
+  },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ParametersComponent {
@@ -40,6 +45,9 @@ export class ParametersComponent {
   protected readonly record = inject(RecordStore);
   private readonly work = inject(WorkStore);
   protected readonly tags = verdictTags;
+  private readonly wide = wideScreen();
+  /** Width of the strips, px. */
+  protected readonly strip = computed(() => (this.wide() ? 460 : 262));
   protected readonly onlyDiffering = signal(false);
   /** Parameter whose line is open. */
   protected readonly opened = signal<string | undefined>(undefined);

@@ -3,7 +3,7 @@ import {wantedSenses} from '@core/craft/craft';
 import {ProblemError, type Problem} from '@core/problem';
 import {pulseUs, type SpeedSample} from '@core/motor/measures';
 import {HoldSession, holdThrottle, type HoldTrace} from '@core/spin/hold-session';
-import {idleFromStarts, planFromSighting, sightingHolds, sightingRows} from '@core/spin/sighting';
+import {idleFromStarts, nextOutput, planFromSighting, sightingHolds, sightingRows} from '@core/spin/sighting';
 import {ChartComponent, sheetAxis, sheetColours} from '../../charts/chart.component';
 import {ConnectComponent} from '../../shared/connect.component';
 import {CraftDrawingComponent, type ArmAnswer, type DrawnArm} from '../../shared/craft-drawing.component';
@@ -206,11 +206,6 @@ export class SpinComponent {
   }
 
   private nextOutput(): number {
-    const craft = this.fleet.current()!;
-    const found = this.record.found();
-    const open = craft.arms.findIndex(
-      (_, o) => !this.record.sightings().some((s) => s.output === o && sightingHolds(s, craft, found)),
-    );
-    return open < 0 ? 0 : open;
+    return nextOutput(this.fleet.current()!, this.record.found(), this.record.sightings());
   }
 }
