@@ -28,14 +28,18 @@ describe('the focus', () => {
     expect(document.activeElement?.textContent).toBe('Far');
   });
 
+  it('passes over what is left beside it and cannot take it', async () => {
+    at('gone').focus();
+    at('near').innerHTML = '<p>Confirmed.</p>';
+    await settle();
+    expect(document.activeElement?.textContent).toBe('Far');
+  });
+
   it('leaves a button that cannot be pressed any more', async () => {
     at('gone').focus();
-    at('gone').disabled = true;
-    // Browsers take the focus away then; the test environment has to be told.
+    // Browsers take the focus away from what is disabled; the test environment has to be told.
     at('gone').blur();
-    at('gone').toggleAttribute('disabled', true);
-    await settle();
-    at('near').append(document.createElement('i'));
+    at('gone').disabled = true;
     await settle();
     expect(focused()).toBe('beside');
   });

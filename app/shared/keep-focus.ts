@@ -21,9 +21,9 @@ export function keepFocus(page: Document): () => void {
     const [last, ...around] = path;
     const isLost = !page.activeElement || page.activeElement === page.body;
     if (!last || !isLost || (last.isConnected && !last.matches(':disabled'))) return;
-    const near = around.find((e) => e.isConnected && e !== page.body && e !== page.documentElement);
-    const next = near && (near.matches(focusable) ? near : near.querySelector(focusable));
     path = [];
+    const near = around.filter((e) => e.isConnected && e !== page.body && e !== page.documentElement);
+    const next = near.map((e) => (e.matches(focusable) ? e : e.querySelector(focusable))).find((e) => e !== null);
     if (next instanceof HTMLElement || next instanceof SVGElement) next.focus({preventScroll: true});
   };
   const observer = new MutationObserver(look);
