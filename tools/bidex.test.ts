@@ -3,7 +3,9 @@ import {tmpdir} from 'node:os';
 import {join} from 'node:path';
 import {fileURLToPath} from 'node:url';
 import {describe, expect, it} from 'vitest';
-import {main} from './bidex';
+import type {AddressInfo} from 'node:net';
+import {main, mainBench, mainCheck} from './bidex';
+import {serveBench} from './serve-bench';
 
 const at = (path: string) => fileURLToPath(new URL(`../${path}`, import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'bidex-'));
@@ -105,5 +107,40 @@ describe('bidex noise', () => {
   ])('%j ends with error %s', (args, code) => {
     const {output, exitCode} = main(args);
     expect([exitCode, (output as {error: {code: string}}).error.code]).toEqual([1, code]);
+  });
+});
+
+describe('bidex check-adapter', () => {
+  it('answers in JSON with every rule, and with a code when one is broken', async () => {
+    const server = await serveBench({craft: 'juniper', port: 0, fault: 'speaks-any-version'});
+    const {port} = server.address() as AddressInfo;
+    const {output, exitCode} = await mainCheck(['--connect', `127.0.0.1:${port}`, '--json']);
+    server.close();
+    expect(exitCode).toBe(1);
+    expect(output).toMatchObject({adapter: 'Simulated bench', road: 'controller', broken: 1, notTried: 1});
+    expect((output as {rules: {id: string; result: string}[]}).rules.filter((r) => r.result === 'broken')).toEqual([
+      expect.objectContaining({id: 'hello-version', detail: expect.stringContaining('link-version')}),
+    ]);
+  }, 30_000);
+
+  it('says that nobody is there, and what it takes', async () => {
+    expect(await mainCheck(['--connect', '127.0.0.1:1'])).toMatchObject({
+      exitCode: 1,
+      output: {error: {code: 'connect', message: expect.stringContaining('127.0.0.1:1')}},
+    });
+    for (const args of [[], ['--connect', 'nowhere'], ['--connect', 'a:99999'], ['--colour', 'green']])
+      expect(await mainCheck(args)).toMatchObject({exitCode: 1, output: {error: {code: 'usage'}}});
+  });
+
+  it.each([
+    [['--craft', 'nobody', '--listen', '0']],
+    [['--craft', 'juniper']],
+    [['--craft', 'juniper', '--listen', '70000']],
+    [['--craft', 'juniper', '--listen', '0', '--fault', 'sings']],
+  ])('a bench of %j is refused with the faults there are', async (args) => {
+    expect(await mainBench(args)).toMatchObject({
+      exitCode: 1,
+      output: {error: {code: 'usage', message: expect.stringContaining('answers-late')}},
+    });
   });
 });

@@ -93,7 +93,7 @@ async function mainFuzz(args: readonly string[]): Promise<Outcome> {
 }
 
 /** Serves until it is told to stop. */
-async function mainBench(args: readonly string[]): Promise<Outcome> {
+export async function mainBench(args: readonly string[]): Promise<Outcome> {
   const options = readOptions('bench', commands['bench']!, args);
   if ('exitCode' in options) return options;
   const [craft, port, fault] = [options.get('--craft') ?? '', wholeNumber(options, '--listen'), options.get('--fault')];
@@ -110,7 +110,7 @@ async function mainBench(args: readonly string[]): Promise<Outcome> {
 }
 
 /** One line per rule, or one JSON answer. */
-async function mainCheck(args: readonly string[]): Promise<Outcome> {
+export async function mainCheck(args: readonly string[]): Promise<Outcome> {
   const options = readOptions('check-adapter', commands['check-adapter']!, args);
   if ('exitCode' in options) return options;
   const [, host = '', digits = ''] = /^(.+):(\d+)$/.exec(options.get('--connect') ?? '') ?? [];

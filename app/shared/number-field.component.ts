@@ -21,7 +21,7 @@ import {InputNumber} from 'primeng/inputnumber';
       [placeholder]="placeholder()"
       [ngModel]="value()"
       [ngModelOptions]="{updateOn: buttons() ? 'change' : 'blur'}"
-      (ngModelChange)="changed.emit($event)"
+      (ngModelChange)="take($event)"
     />
   `,
   styles: ':host { display: contents; }',
@@ -44,4 +44,9 @@ export class NumberFieldComponent {
   readonly disabled = input(false);
   readonly placeholder = input<string | undefined>(undefined);
   readonly changed = output<number>();
+
+  /** An emptied field says nothing: the value stays until another is typed. */
+  protected take(typed: number | null): void {
+    if (typed !== null) this.changed.emit(typed);
+  }
 }

@@ -10,6 +10,7 @@ import {plannedFilters} from '@core/noise/forecast';
 import {WorkerClient} from '../jobs/worker-client';
 import {database, stored} from '../store/database';
 import type {NoiseWorker} from '../workers/noise.worker';
+import {CLOCK} from '../bench/clock';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 
@@ -217,14 +218,14 @@ export const NoiseStore = signalStore(
       },
     };
   }),
-  withHooks((store) => ({
+  withHooks((store, clock = inject(CLOCK)) => ({
     onInit() {
-      let timer: ReturnType<typeof setTimeout> | undefined;
+      let cancel: (() => void) | undefined;
       effect(() => {
         store.question();
         store.axis();
-        clearTimeout(timer);
-        timer = setTimeout(() => untracked(() => void store.analyse()), 120);
+        cancel?.();
+        cancel = clock.after(120, () => untracked(() => void store.analyse()));
       });
     },
   })),

@@ -26,3 +26,12 @@ export interface Clock {
 }
 
 export const sleep = (clock: Clock, ms: number): Promise<void> => new Promise((resolve) => clock.after(ms, resolve));
+
+/** Calls back every `ms` until the returned function is called. */
+export function every(clock: Clock, ms: number, callback: () => void): () => void {
+  let cancel = clock.after(ms, function again() {
+    cancel = clock.after(ms, again);
+    callback();
+  });
+  return () => cancel();
+}

@@ -3,7 +3,9 @@ import type {JournalEntry} from '@core/run/journal';
 import type {Progress} from '@core/run/runner';
 import type {ImagesOfStep} from '@core/order/step-kind';
 import type {Step} from '@core/order/steps';
+import {every} from '@core/link/port';
 import {stepKinds} from '@core/run/step-kinds';
+import {CLOCK} from '../../bench/clock';
 import {WorkStore} from '../../state/work.store';
 
 interface Strip {
@@ -149,7 +151,8 @@ const tickMs = 250;
 export class WriteStripsComponent {
   private readonly work = inject(WorkStore);
   protected readonly width = 400;
-  private readonly now = signal(performance.now());
+  private readonly clock = inject(CLOCK);
+  private readonly now = signal(this.clock.now());
   protected readonly beats = computed(() => Math.floor(this.now() / 500) % 2 === 0);
   /** When each strip's bytes last moved. */
   private readonly moved = new Map<string, {bytes: number; at: number}>();
@@ -176,12 +179,11 @@ export class WriteStripsComponent {
   });
 
   constructor() {
-    const timer = setInterval(() => this.now.set(performance.now()), tickMs);
-    inject(DestroyRef).onDestroy(() => clearInterval(timer));
+    inject(DestroyRef).onDestroy(every(this.clock, tickMs, () => this.now.set(this.clock.now())));
     effect(() => {
       for (const [id, progress] of Object.entries(this.work.working())) {
         const bytes = progress.bytesDone ?? 0;
-        if (this.moved.get(id)?.bytes !== bytes) this.moved.set(id, {bytes, at: performance.now()});
+        if (this.moved.get(id)?.bytes !== bytes) this.moved.set(id, {bytes, at: this.clock.now()});
       }
     });
   }

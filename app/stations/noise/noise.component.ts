@@ -1,6 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, untracked} from '@angular/core';
 import {FormsModule} from '@angular/forms';
-import {InputNumber} from 'primeng/inputnumber';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {ControllerPlan} from '@core/controller/plan';
@@ -8,6 +7,7 @@ import {delayAtHz} from '@core/noise/analysis';
 import {poleWords} from '@core/noise/pole-words';
 import {totalDelayMs, type DelayEntry} from '@core/noise/delay-ledger';
 import {ChartComponent} from '../../charts/chart.component';
+import {NumberFieldComponent} from '../../shared/number-field.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {FleetStore} from '../../state/fleet.store';
 import {NoiseStore, type Flight} from '../../state/noise.store';
@@ -24,7 +24,7 @@ const ledgerColours: Record<DelayEntry['filter'], string> = {
 /** Noise station: where motor noise lies, whether the notches sit on it, and what the filters cost. */
 @Component({
   selector: 'bx-noise',
-  imports: [FormsModule, InputNumber, Select, SelectButton, ChartComponent, ProblemComponent],
+  imports: [FormsModule, NumberFieldComponent, Select, SelectButton, ChartComponent, ProblemComponent],
   templateUrl: './noise.component.html',
   styleUrl: './noise.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

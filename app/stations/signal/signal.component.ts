@@ -1,6 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {FormsModule} from '@angular/forms';
-import {InputNumber} from 'primeng/inputnumber';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import {asRunning, type ControllerPlan} from '@core/controller/plan';
@@ -17,6 +16,7 @@ import {replyProof} from '@core/proof/reply-proof';
 import {ConnectComponent} from '../../shared/connect.component';
 import {standingTag, standingWord} from '../../shared/standing-words';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
+import {NumberFieldComponent} from '../../shared/number-field.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {PropsOffComponent} from '../../shared/props-off.component';
 import {BenchStore} from '../../state/bench.store';
@@ -43,7 +43,7 @@ interface BudgetRow {
   selector: 'bx-signal',
   imports: [
     FormsModule,
-    InputNumber,
+    NumberFieldComponent,
     Select,
     SelectButton,
     ConnectComponent,

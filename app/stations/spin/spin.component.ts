@@ -2,6 +2,7 @@ import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal
 import {wantedSenses} from '@core/craft/craft';
 import {ProblemError, type Problem} from '@core/problem';
 import {pulseUs, type SpeedSample} from '@core/motor/measures';
+import {every} from '@core/link/port';
 import {HoldSession, holdThrottle, type HoldTrace} from '@core/spin/hold-session';
 import {idleFromStarts, nextOutput, planFromSighting, sightingHolds, sightingRows} from '@core/spin/sighting';
 import {ChartComponent, sheetAxis, sheetColours} from '../../charts/chart.component';
@@ -118,9 +119,9 @@ export class SpinComponent {
   });
 
   constructor() {
-    const looking = setInterval(() => void this.look(), lookEveryMs);
+    const endLooking = every(this.clock, lookEveryMs, () => void this.look());
     inject(DestroyRef).onDestroy(() => {
-      clearInterval(looking);
+      endLooking();
       this.session?.end();
     });
   }
