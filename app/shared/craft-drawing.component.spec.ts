@@ -9,6 +9,12 @@ const hex: Arm[] = [30, 90, 150, 210, 270, 330].map((degrees, i) => ({
   yMm: Math.round(160 * Math.cos((degrees * Math.PI) / 180)),
 }));
 
+const octo: Arm[] = [22.5, 67.5, 112.5, 157.5, 202.5, 247.5, 292.5, 337.5].map((degrees, i) => ({
+  name: `arm ${i + 1}`,
+  xMm: Math.round(200 * Math.sin((degrees * Math.PI) / 180)),
+  yMm: Math.round(200 * Math.cos((degrees * Math.PI) / 180)),
+}));
+
 function draw(arms: readonly Arm[], asking = false, name = 'Juniper') {
   const fixture = TestBed.createComponent(CraftDrawingComponent);
   const drawn: DrawnArm[] = arms.map((_, i) => ({
@@ -54,6 +60,33 @@ describe('the drawing of a craft', () => {
 
   it('shortens a long name', () => {
     expect(draw(juniper.arms, false, 'Alder of the long orchard').host.textContent).toContain('Alder of the…');
+  });
+
+  it.each([
+    ['four', juniper.arms],
+    ['six', hex],
+    ['eight', octo],
+  ])('%s arms: no line crosses what the halves mean', (_, arms) => {
+    const {host} = draw(arms, true);
+    const numbers = (e: Element, names: string[]) => names.map((n) => Number(e.getAttribute(n)));
+    const lines = [...host.querySelectorAll('line[stroke="var(--ink)"]')].map((e) => numbers(e, ['x2', 'y2']));
+    expect(lines).toHaveLength(arms.length);
+    const labels = [...host.querySelectorAll('text.side')];
+    expect(labels).toHaveLength(2 * arms.length);
+    for (const label of labels) {
+      const [x, y] = numbers(label, ['x', 'y']) as [number, number];
+      // Characters of the smallest type are 5.4 px wide at most.
+      const width = label.textContent.length * 5.4;
+      const left = label.classList.contains('left') ? x - width : x;
+      for (const [ax, ay] of lines as [number, number][])
+        for (let t = 0; t <= 1; t += 0.01) {
+          const [px, py] = [226 + t * (ax - 226), 226 + t * (ay - 226)];
+          // Half of an arm is 6.5 px; the hub covers its end.
+          if (Math.hypot(px - ax, py - ay) < 19) continue;
+          const isInside = px > left && px < left + width && py > y - 9 - 5 && py < y + 2 + 5;
+          expect(isInside, `${label.textContent} at ${x}, ${y}`).toBe(false);
+        }
+    }
   });
 
   it('takes no answer unless asked', () => expect(draw(juniper.arms).host.querySelectorAll('.half')).toHaveLength(0));

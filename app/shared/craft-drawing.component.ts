@@ -69,6 +69,7 @@ export class CraftDrawingComponent {
         name: arm.name,
         scale,
         nameY: y + nameOffset(y, radius),
+        sideY: y + sideOffset(x, y),
         middle: middleOf(y, radius),
         where: `${arm.name}, ${arm.xMm} mm to the right, ${arm.yMm} mm to the front`,
         ...drawn,
@@ -122,6 +123,16 @@ export class CraftDrawingComponent {
 
 /** The name stands on the side away from the centre, where no arm line comes from; beyond the disc where that is small. */
 const nameOffset = (y: number, radius: number): number => (y < size / 2 - 20 ? -(radius >= 50 ? 26 : radius + 5) : 36);
+
+/**
+ * What the halves mean stands beside the hub, where arms that come from above or below leave room; on the side
+ * away from the centre where the arm comes from the side.
+ */
+const sideOffset = (x: number, y: number): number => {
+  const comesFromTheSide = Math.abs(y - size / 2) < 0.5 * Math.abs(x - size / 2);
+  if (!comesFromTheSide) return 4;
+  return y > size / 2 + 10 ? 23 : -17;
+};
 
 /** The line between the halves of a disc, in the parts that hub and name leave of it. */
 function middleOf(y: number, radius: number): (readonly [number, number])[] {
