@@ -4,7 +4,8 @@ import {alder} from '@demo/craft/alder';
 import {juniper} from '@demo/craft/juniper';
 import {Harness, demoCraft} from '@simulator/testing/bench-harness';
 import {loadLimits} from '../dshot/loop-budget';
-import {budgetOf, signalRemarks} from './signal-remarks';
+import {budgetOf} from '../controller/budget-of';
+import {signalRemarks} from './signal-remarks';
 import {surveyFindings} from './survey-findings';
 
 describe('survey findings', () => {

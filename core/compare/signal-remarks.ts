@@ -1,24 +1,10 @@
 /** What a person should know about the planned signal, in sentences. */
 import type {FoundEsc} from '../bench/found';
 import type {ControllerPlan} from '../controller/plan';
-import {biquadsPerAxis, loadLimits, loopBudget, type LoopBudget} from '../dshot/loop-budget';
+import {loadLimits, type LoopBudget} from '../dshot/loop-budget';
 import {protocolRate} from '../dshot/protocol';
 import {findChip} from '../firmware/chips';
 import type {Remark} from './remark';
-
-/** The loop budget of a configuration on a controller of `clockMhz`. Notches that follow motors run with replies only. */
-export const budgetOf = (
-  c: ControllerPlan,
-  {clockMhz, outputs}: {readonly clockMhz: number; readonly outputs: number},
-) =>
-  loopBudget({
-    clockMhz,
-    loopHz: c.loopHz,
-    protocol: c.protocol,
-    replies: c.replies,
-    outputs,
-    biquadsPerAxis: biquadsPerAxis(c.replies ? c : {...c, notchHarmonics: []}, outputs),
-  });
 
 export interface SignalQuestion {
   readonly plan: Pick<ControllerPlan, 'protocol' | 'replies'>;

@@ -1,6 +1,6 @@
 /** Flash: the bootloader is never written, what is read is what is there. Nothing of this changes an ESC for good. */
 import {crc32} from '../checksums';
-import {addressText} from '../hex';
+import {addressText, hexOf} from '../hex';
 import {Broken, expectDone, expectRefusal, NotTried, type ConformanceRule, type Trial} from './rule';
 
 const output = 0;
@@ -95,7 +95,7 @@ export const flash: readonly ConformanceRule[] = [
       };
       const holds = async (value: number, after: string) => {
         if ((await read(trial, address, 32)).some((byte) => byte !== value))
-          throw new Broken(`After ${after} the page does not hold 0x${value.toString(16)}.`);
+          throw new Broken(`After ${after} the page does not hold 0x${hexOf(value, 2)}.`);
       };
       await write(0x5a);
       await holds(0x5a, 'writing it');

@@ -1,5 +1,6 @@
 /** The simulated flight controller: a saved configuration and the one it runs on. */
-import {biquadsPerAxis, loopBudget, type LoopBudget} from '@core/dshot/loop-budget';
+import {budgetOf} from '@core/controller/budget-of';
+import type {LoopBudget} from '@core/dshot/loop-budget';
 import type {WireConfig, ControllerIdentity} from '@core/link/operations';
 
 export class Controller {
@@ -33,14 +34,6 @@ export class Controller {
   }
 
   budget(outputs: number): LoopBudget {
-    const {loopHz, protocol, replies, notchHarmonics = [], movingNotches = 0} = this.running;
-    return loopBudget({
-      clockMhz: this.identity.clockMhz,
-      loopHz,
-      protocol,
-      replies,
-      outputs,
-      biquadsPerAxis: biquadsPerAxis({notchHarmonics: replies ? notchHarmonics : [], movingNotches}, outputs),
-    });
+    return budgetOf(this.running, {clockMhz: this.identity.clockMhz, outputs});
   }
 }

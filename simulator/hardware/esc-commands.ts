@@ -1,5 +1,6 @@
 /** What an ESC's bootloader does with a command from the wire, and how long it takes. */
 import {crc32} from '@core/checksums';
+import {addressText} from '@core/hex';
 import {eraseMs, wireMs, writeMsPer128Bytes} from '@core/firmware/chips';
 import type {Argument, Operation} from '@core/link/operations';
 import type {Esc} from './esc';
@@ -91,7 +92,7 @@ function erase({esc, argument, name}: Asked<'esc.erase'>): Accepted | Refused {
   const {pageBytes, application, module} = chip;
   const address = Math.floor(argument.address / pageBytes) * pageBytes;
   const bad = esc.writeRefusal({start: address, end: address + pageBytes});
-  if (bad) return refuse(bad, `${name} does not erase 0x${address.toString(16)}.`);
+  if (bad) return refuse(bad, `${name} does not erase ${addressText(address)}.`);
   // A reply module must never meet another base than the one it was put on: erasing the base's first page clears it.
   const alsoModule = module && address === application.start ? module : undefined;
   const flashMs = eraseMs * (alsoModule ? 1 + (alsoModule.end - alsoModule.start) / pageBytes : 1);
@@ -111,7 +112,7 @@ function write({esc, argument: {address, bytes}, name}: Asked<'esc.write'>): Acc
   const isOnePage = (address % chip.pageBytes) + bytes.length <= chip.pageBytes;
   const bad =
     esc.writeRefusal({start: address, end: address + bytes.length}) ?? (isOnePage ? undefined : 'bad-address');
-  if (bad) return refuse(bad, `${name} does not write 0x${address.toString(16)}.`);
+  if (bad) return refuse(bad, `${name} does not write ${addressText(address)}.`);
   const flashMs = (bytes.length / 128) * writeMsPer128Bytes;
   return {
     timing: {inMs: wireMs(chip, bytes.length), flashMs, address, length: bytes.length, outMs: 0},

@@ -1,5 +1,6 @@
 /** Rules between ESCs and the flight controller: protocol, replies, poles, rotation. */
-import {biquadsPerAxis, loadLimits, loopBudget} from '../../dshot/loop-budget';
+import {budgetOf} from '../../controller/budget-of';
+import {loadLimits} from '../../dshot/loop-budget';
 import {bitUs, protocolName, protocolRate} from '../../dshot/protocol';
 import {wantedSenses, type RotationSense} from '../../craft/craft';
 import {findChip} from '../../firmware/chips';
@@ -96,16 +97,9 @@ export const signalRules: readonly Rule[] = [
     keys: [],
     remedy: 'Plan a slower control loop or a faster protocol on the Signal station.',
     check: ({craft, clockMhz}) => {
-      const {protocol, replies, loopHz} = craft.plan.controller;
+      const {protocol, replies} = craft.plan.controller;
       if (protocol === 'analog') return undefined;
-      const budget = loopBudget({
-        clockMhz: clockMhz ?? 216,
-        loopHz,
-        protocol,
-        replies,
-        outputs: craft.arms.length,
-        biquadsPerAxis: biquadsPerAxis(craft.plan.controller, craft.arms.length),
-      });
+      const budget = budgetOf(craft.plan.controller, {clockMhz: clockMhz ?? 216, outputs: craft.arms.length});
       if (!budget.wireFits)
         return {
           meaning: `${protocolName[protocol]}${replies ? ' with replies' : ''} takes ${budget.wire.totalUs.toFixed(0)} µs (${bitUs(protocol).toFixed(2)} µs a bit) and the loop leaves ${budget.periodUs.toFixed(0)} µs: answers are lost.`,
