@@ -1,28 +1,20 @@
-import {ChangeDetectionStrategy, Component, input, signal} from '@angular/core';
+import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {juniper} from '@demo/craft/juniper';
 import type {Craft, PlannedValue} from '@core/craft/craft';
 import type {ParameterKey} from '@core/settings/definitions';
 import {plannedEscs} from '@core/compare/rules/judge-plan';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
-import {ChartComponent} from '../../charts/chart.component';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {WorkStore} from '../../state/work.store';
+import {withoutCharts} from '../../testing/chart-stub.component';
 import {button, buttons, textOf} from '../../testing/fakes';
 import {effectOption, niceAxis} from './effect-option';
 import {ParameterPanelComponent} from './parameter-panel.component';
 import {groupRows} from './parameter-row';
 
 const found = await new Harness().survey();
-
-/** The canvas of the chart is looked at in Chromium; its option is checked below. */
-@Component({selector: 'bx-chart', template: '', changeDetection: ChangeDetectionStrategy.OnPush})
-class ChartStandIn {
-  readonly option = input();
-  readonly height = input();
-  readonly label = input();
-}
 
 function panel(key: ParameterKey, craft: Craft = juniper) {
   const changes: [string, PlannedValue | undefined][] = [];
@@ -40,10 +32,7 @@ function panel(key: ParameterKey, craft: Craft = juniper) {
       {provide: WorkStore, useValue: {plannedEscs: signal(plannedEscs(craft, found, shelf.imageFor(craft)))}},
     ],
   });
-  TestBed.overrideComponent(ParameterPanelComponent, {
-    remove: {imports: [ChartComponent]},
-    add: {imports: [ChartStandIn]},
-  });
+  withoutCharts(ParameterPanelComponent);
   const rows = groupRows({craft, found, layout: 8, findings: []}).flatMap((g) => g.rows);
   const fixture = TestBed.createComponent(ParameterPanelComponent);
   fixture.componentRef.setInput(
