@@ -79,11 +79,20 @@ export const FleetStore = signalStore(
     /** The newest edit of each craft on its way to the store; one at a time, so that no edit meets the one before it. */
     const waiting = new Map<string, Craft>();
     let queue: Promise<void> = Promise.resolve();
+    /** Edits that are not in the store yet: until they are, what the store says is of before them. */
+    let underWay = 0;
     const keep = (craft: Craft) => {
       noteEdit(craft);
       waiting.set(craft.id, craft);
-      queue = queue.then(() => putNewest(craft.id));
-      void written(queue);
+      underWay++;
+      queue = queue.then(() => putNewest(craft.id)).finally(() => underWay--);
+      void written(queue.then(readAgain));
+    };
+    /** Once all edits are kept, what another tab put there meanwhile is taken over. */
+    const readAgain = async (): Promise<void> => {
+      if (underWay) return;
+      const kept = await database.craft.toArray().catch(() => []);
+      if (!underWay) hear(kept);
     };
     const putNewest = async (id: string): Promise<void> => {
       const craft = waiting.get(id);
@@ -115,7 +124,7 @@ export const FleetStore = signalStore(
     const hear = (kept: readonly Craft[]) => {
       // What lives in memory only must not be put back to what the store still has; an empty table is one that is being
       // filled anew.
-      if (store.storeFault() || !kept.length) return;
+      if (underWay || store.storeFault() || !kept.length) return;
       if (JSON.stringify(inDemoOrder(kept)) === JSON.stringify(inDemoOrder(store.crafts()))) return;
       const id = store.currentId();
       const [before, now] = [store.current(), kept.find((c) => c.id === id)];
