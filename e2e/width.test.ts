@@ -40,10 +40,12 @@ test('headings of long lists stay while the list scrolls', async ({page}) => {
   await connectAndSurvey(page);
   await station(page, 'Parameters').click();
   await expect(page.locator('.row').nth(20)).toBeAttached();
-  await page.locator('.row').last().scrollIntoViewIfNeeded();
+  await page.locator('.sheet').evaluate((e) => e.scrollTo(0, e.scrollHeight));
   await expect(page.getByText('Found, motors 1–4')).toBeInViewport();
   await page.getByRole('link', {name: 'Shelf'}).click();
-  await page.locator('p-table tbody tr').last().scrollIntoViewIfNeeded();
+  await expect(page.locator('p-table tbody tr').nth(20)).toBeAttached();
+  await page.locator('section.list').evaluate((e) => e.scrollTo(0, e.scrollHeight));
+  await expect(page.getByText('Releases, 26 of 26')).not.toBeInViewport();
   await expect(page.getByRole('columnheader', {name: 'Standing'})).toBeInViewport();
 });
 
