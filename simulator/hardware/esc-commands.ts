@@ -76,19 +76,19 @@ function read({esc, argument: {address, length}, name}: Asked<'esc.read'>): Acce
 }
 
 function checksum({esc, argument: {address, length}, name}: Asked<'esc.checksum'>): Accepted | Refused {
-  const {chip, flash} = esc;
+  const {chip} = esc;
   if (!chip.canChecksum) return refuse('unsupported', `${name}: this bootloader cannot compute checksums.`);
   const computeMs = length / 4096;
   return (
     beyond({esc, name}, address + length) ?? {
       timing: {inMs: wireMs(chip, 0) / 2, outMs: wireMs(chip, 4) / 2 + computeMs},
-      finish: () => crc32(flash.read(address, length)),
+      finish: () => crc32(esc.flash.read(address, length)),
     }
   );
 }
 
 function erase({esc, argument, name}: Asked<'esc.erase'>): Accepted | Refused {
-  const {chip, flash} = esc;
+  const {chip} = esc;
   const {pageBytes, application, module} = chip;
   const address = Math.floor(argument.address / pageBytes) * pageBytes;
   const bad = esc.writeRefusal({start: address, end: address + pageBytes});
@@ -96,19 +96,20 @@ function erase({esc, argument, name}: Asked<'esc.erase'>): Accepted | Refused {
   // A reply module must never meet another base than the one it was put on: erasing the base's first page clears it.
   const alsoModule = module && address === application.start ? module : undefined;
   const flashMs = eraseMs * (alsoModule ? 1 + (alsoModule.end - alsoModule.start) / pageBytes : 1);
-  const isBlank = !alsoModule || flash.view(alsoModule.start, alsoModule.end).every((b) => b === 0xff);
+  const isBlank = !alsoModule || esc.flash.view(alsoModule.start, alsoModule.end).every((b) => b === 0xff);
   return {
     timing: {inMs: wireMs(chip, 0), flashMs: isBlank ? eraseMs : flashMs, address, length: pageBytes, outMs: 0},
     finish: () => {
-      flash.erase(address);
-      if (alsoModule && !isBlank) for (let at = alsoModule.start; at < alsoModule.end; at += pageBytes) flash.erase(at);
+      esc.flash.erase(address);
+      if (alsoModule && !isBlank)
+        for (let at = alsoModule.start; at < alsoModule.end; at += pageBytes) esc.flash.erase(at);
       return null;
     },
   };
 }
 
 function write({esc, argument: {address, bytes}, name}: Asked<'esc.write'>): Accepted | Refused {
-  const {chip, flash} = esc;
+  const {chip} = esc;
   const isOnePage = (address % chip.pageBytes) + bytes.length <= chip.pageBytes;
   const bad =
     esc.writeRefusal({start: address, end: address + bytes.length}) ?? (isOnePage ? undefined : 'bad-address');
@@ -117,7 +118,7 @@ function write({esc, argument: {address, bytes}, name}: Asked<'esc.write'>): Acc
   return {
     timing: {inMs: wireMs(chip, bytes.length), flashMs, address, length: bytes.length, outMs: 0},
     finish: () => {
-      flash.write(address, bytes);
+      esc.flash.write(address, bytes);
       return null;
     },
   };
