@@ -1,8 +1,9 @@
 import {provideZonelessChangeDetection, type ApplicationConfig} from '@angular/core';
-import {provideRouter, withComponentInputBinding} from '@angular/router';
+import {RouteReuseStrategy, provideRouter, withComponentInputBinding} from '@angular/router';
 import {providePrimeNG} from 'primeng/config';
 import {routes} from './app.routes';
 import {PORT_SOURCE} from './bench/port-source';
+import {KeptStations} from './shell/kept-stations';
 import {STAND_IN, StandIn} from './workers/stand-in';
 import {sheetPreset} from './theme';
 
@@ -12,6 +13,7 @@ export const appConfig: ApplicationConfig = {
     {provide: PORT_SOURCE, useExisting: StandIn},
     {provide: STAND_IN, useExisting: StandIn},
     provideRouter(routes, withComponentInputBinding()),
+    {provide: RouteReuseStrategy, useExisting: KeptStations},
     providePrimeNG({
       ripple: false,
       theme: {

@@ -24,6 +24,7 @@ export const routes: Routes = [
           {
             path: 'craft',
             title: 'Bidex · Craft',
+            data: {kept: true},
             loadComponent: () => import('./stations/craft/craft.component').then((m) => m.CraftComponent),
           },
           {

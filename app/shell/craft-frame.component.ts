@@ -1,7 +1,17 @@
-import {ChangeDetectionStrategy, Component, computed, effect, inject, input, untracked} from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  computed,
+  effect,
+  inject,
+  input,
+  untracked,
+} from '@angular/core';
 import {RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
 import {stationNames, stationTitles} from '@core/route/stations';
 import {DocketComponent} from '../docket/docket.component';
+import {KeptStations} from './kept-stations';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
@@ -195,6 +205,8 @@ export class CraftFrameComponent {
   });
 
   constructor() {
+    const kept = inject(KeptStations);
+    inject(DestroyRef).onDestroy(() => kept.clear());
     effect(() => {
       const id = this.craftId();
       const busy = this.busyWith() !== undefined;
