@@ -37,7 +37,7 @@ export async function pickFrom(page: Page, menu: string | RegExp, label: string)
   const entry = page.getByRole('menuitem', {name: label});
   await expect(async () => {
     if (!(await entry.isVisible())) await page.getByRole('button', {name: menu, exact: true}).click();
-    await entry.click({timeout: 1500});
+    await entry.click({timeout: 5000});
   }).toPass({timeout: 30_000});
 }
 
