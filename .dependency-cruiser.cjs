@@ -38,6 +38,7 @@ const core = [
   'noise',
   'bench',
   'proof',
+  'motion',
   'spin',
   'compare',
   'order',

@@ -14,7 +14,18 @@ import {Random} from './random';
 import {runInVirtualTime, VirtualTime} from './hardware/virtual-time';
 
 const measure = (h: Harness, cancel = {aborted: false}) =>
-  h.run(measureReplies(h.client, {outputs: 4, poles: 14, kv: 1750, bothWays: [], clock: h.time, cancel, idle: 0.04}));
+  h.run(
+    measureReplies(h.client, {
+      outputs: 4,
+      poles: 14,
+      kv: 1750,
+      bothWays: [],
+      timingShares: [],
+      clock: h.time,
+      cancel,
+      idle: 0.04,
+    }),
+  );
 const setController = async (h: Harness, config: Parameters<typeof h.bench.controller.set>[0]) => {
   await h.run(h.client.request('controller.set', config));
   await h.run(h.client.request('controller.save', null));

@@ -12,10 +12,12 @@ import {fuzz, fuzzKinds} from './fuzz/fuzz';
 import {describeImage} from './image-report';
 import {describeNoise} from './noise-report';
 import {serveBench} from './serve-bench';
+import {describeSpin} from './spin-report';
 import {openTcpPort} from './tcp-port';
 
 const usage =
   'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--axis roll|pitch|yaw] | ' +
+  'bidex spin TRACE.csv [--poles N] [--volts V] | ' +
   'bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N [--of images|backups|snapshots|logs|frames] | ' +
   'bidex bench --craft CRAFT --listen PORT [--fault NAME] | bidex check-adapter --connect HOST:PORT [--props-off] [--json]';
 interface Command {
@@ -29,6 +31,7 @@ interface Command {
 
 const commands: Readonly<Record<string, Command>> = {
   image: {file: true, options: ['--base', '--against']},
+  spin: {file: true, options: ['--poles', '--volts']},
   noise: {file: true, options: ['--poles', '--at', '--axis']},
   drill: {file: false, options: ['--runs', '--seed', '--craft']},
   fuzz: {file: false, options: ['--runs', '--seed', '--of']},
@@ -54,6 +57,8 @@ export function main(args: readonly string[]): Outcome {
     switch (name) {
       case 'image':
         return image(file, options);
+      case 'spin':
+        return answer(describeSpin(read(file).toString('utf8'), options));
       default:
         return answer(describeNoise(read(file).toString('utf8'), options));
     }

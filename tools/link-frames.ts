@@ -1,5 +1,9 @@
 /** Worked frames of the bench link, one request and one answer of every operation: for adapters to be tried with. */
+import {crc32} from '@core/checksums';
+import {throttleValue} from '@core/dshot/command';
+import {encodePeriod, periodOfErpm} from '@core/dshot/reply';
 import {hexOf} from '@core/hex';
+import {encodeBurstRow} from '@core/link/burst';
 import {encodeMessage} from '@core/link/message';
 import type {Operation} from '@core/link/operations';
 import {bytesToHex} from '@noble/hashes/utils.js';
@@ -27,6 +31,11 @@ const config = {
   gyroLowPassHz: 250,
   idlePercent: 5.5,
 };
+const burst = {rateHz: 2000, rows: 4000, kept: 0, rowBytes: 12, memoryRows: 21_000, mostHz: 8000};
+/** One output at 21,000 eRPM, 5 % throttle and 1.5 A. */
+const burstRow = encodeBurstRow(0, 24.1, [
+  {reply: encodePeriod(periodOfErpm(21_000)), value: throttleValue(0.05), centiamps: 150},
+]);
 const piece = Uint8Array.of(0xc0, 0xdb, 0x00, 0xff);
 
 /** What is asked and what is answered. Every operation stands here: the compiler asks for it. */
@@ -36,7 +45,7 @@ const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
     {
       link: 1,
       adapter: 'Example',
-      abilities: ['esc', 'controller', 'spin', 'reports'],
+      abilities: ['esc', 'controller', 'spin', 'reports', 'burst'],
       outputs: 4,
       startId: 'a1',
       road: 'controller',
@@ -57,6 +66,12 @@ const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
   'controller.set': [{poles: 12}, null],
   'controller.save': [null, null],
   'controller.restart': [null, null],
+  'burst.start': [{rateHz: 2000, rows: 4000}, burst],
+  'burst.state': [null, {...burst, kept: 1200}],
+  'burst.read': [
+    {from: 0, count: 1},
+    {bytes: burstRow, crc32: crc32(burstRow)},
+  ],
   spin: [{hold: 1, sentMs: 65_000, leaseMs: 200, commands: [{output: 0, value: 48}]}, null],
   'spin.stop': [{hold: 1}, null],
 };

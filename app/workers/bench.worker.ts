@@ -1,7 +1,8 @@
 /** Hosts the stand-in bench: drives its clock, keeps its state over reloads, and opens a door for mishaps and tests. */
 import '../zod-without-eval';
 import * as Comlink from 'comlink';
-import {SimulatedBench, type BenchSetup} from '@simulator/hardware/bench';
+import {SimulatedBench} from '@simulator/hardware/bench';
+import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {benches} from '@simulator/benches/benches';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
 import {VirtualTime} from '@simulator/hardware/virtual-time';

@@ -2,6 +2,7 @@
 import {findChip} from '../firmware/chips';
 import {operations, type Hello} from '../link/operations';
 import type {BytePort, Clock} from '../link/port';
+import {burst} from './burst';
 import {flash} from './flash';
 import {framing} from './framing';
 import {RawLink} from './raw-link';
@@ -18,6 +19,7 @@ export const conformanceRules: readonly ConformanceRule[] = [
   ...reports,
   ...flash,
   ...spin,
+  ...burst,
 ];
 
 export interface RuleResult {

@@ -118,6 +118,26 @@ export const reportShape = z.object({
 });
 export type Report = z.infer<typeof reportShape>;
 
+const rateHz = z.number().positive().max(1e6);
+const rowCount = z.number().int().min(0).max(0xffffffff);
+/** Rows and bytes that one request reads at most. */
+export const mostBurstRows = 64;
+export const mostBurstBytes = 2048;
+
+/** A burst as the flight controller keeps it: see core/link/burst.ts for its rows. */
+export const burstShape = z.object({
+  /** Rows per second: the loop rate over a whole number. */
+  rateHz,
+  /** Rows it will keep, and has kept so far. */
+  rows: rowCount,
+  kept: rowCount,
+  rowBytes: z.number().int().min(1).max(mostBurstBytes),
+  /** Rows that its memory holds, and the highest rate: its loop. */
+  memoryRows: rowCount,
+  mostHz: rateHz,
+});
+export type Burst = z.infer<typeof burstShape>;
+
 export const refusalShape = z.object({code: text, text: z.string().max(1000)});
 
 export const operations = {
@@ -173,6 +193,22 @@ export const operations = {
   },
   'controller.save': {argument: none, result: none, attempts: mostAttempts, timeoutMs: 1500},
   'controller.restart': {argument: none, result: none, attempts: 1, timeoutMs: 3000},
+  /** Begins to keep rows at once; a burst before it is forgotten. */
+  'burst.start': {
+    argument: z.object({rateHz: rateHz.min(1), rows: rowCount.min(1)}),
+    result: burstShape,
+    ...usual,
+  },
+  'burst.state': {argument: none, result: burstShape, ...usual},
+  'burst.read': {
+    argument: z.object({from: rowCount, count: rowCount.min(1).max(mostBurstRows)}),
+    result: z.object({
+      bytes: bytes.refine((b) => b.length <= mostBurstBytes),
+      crc32: z.number().int().min(0).max(0xffffffff),
+    }),
+    attempts: mostAttempts,
+    timeoutMs: 1500,
+  },
   /** A renewal that got lost is out of date: the next one follows, so it is never sent again. */
   spin: {
     argument: z.object({
@@ -201,7 +237,7 @@ export type Answer<O extends Operation> = z.infer<(typeof operations)[O]['result
 export type Hello = Answer<'hello'>;
 
 /** What an adapter may be able to do: the name it has in `hello`. `hello` and `power` every adapter can. */
-export type Ability = 'esc' | 'dialect' | 'controller' | 'spin' | 'reports';
+export type Ability = 'esc' | 'dialect' | 'controller' | 'spin' | 'reports' | 'burst';
 export const abilityOf = (operation: Operation): Ability | undefined => {
   if (operation === 'adapter.dialect') return 'dialect';
   if (operation === 'hello' || operation === 'power') return undefined;

@@ -2,7 +2,7 @@
 import {describe, expect, it} from 'vitest';
 import {VirtualTime, runInVirtualTime} from '@simulator/hardware/virtual-time';
 import {breathe, Harness} from '@simulator/testing/bench-harness';
-import type {BenchSetup} from '@simulator/hardware/bench';
+import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {findDifferences} from '../compare/difference';
 import {surveyFindings} from '../compare/survey-findings';
 import {ProblemError} from '../problem';

@@ -1,6 +1,6 @@
 /** How fast a motor falls after a throttle cut, integrated with the motor's own equation. */
 import {estimateBellInertia} from './estimates';
-import {fullBrakeAmps} from './esc-currents';
+import {brakeShare} from './esc-currents';
 import {hoverPoint, type Drive} from './hover';
 import {motorOf, nominalCellVolts, statorOf, type CraftParts} from './model';
 import {stepMotor, type MotorState} from './motor';
@@ -8,6 +8,8 @@ import {stepMotor, type MotorState} from './motor';
 export interface CoastQuestion {
   readonly craft: CraftParts;
   readonly drive: Drive;
+  /** Largest current the ESC allows, A. */
+  readonly limitAmps: number;
   readonly activeBraking: boolean;
   /** Brake strength, %. */
   readonly strength: number;
@@ -16,16 +18,15 @@ export interface CoastQuestion {
 }
 
 /** Seconds from hover speed to 37 % of it. */
-export function coastDownS({craft, drive, activeBraking, strength, propeller}: CoastQuestion): number {
+export function coastDownS({craft, drive, limitAmps, activeBraking, strength, propeller}: CoastQuestion): number {
   const whole = motorOf(craft);
   const bell = estimateBellInertia(statorOf(craft)).value;
   const motor = propeller ? whole : {...whole, inertia: bell, drag: 0};
-  const brakeAmps = (fullBrakeAmps * strength) / 100;
-  const bridge = {...drive, activeBraking, brakeAmps, limitAmps: 1e6};
+  const bridge = {...drive, brakeShare: activeBraking ? brakeShare(strength) : 0, limitAmps};
   const volts = craft.battery.cells * nominalCellVolts;
   const start = (hoverPoint(craft, drive).rpm * 2 * Math.PI) / 60;
   let state: MotorState = {omega: start, amps: 0};
-  const step = 5e-4;
+  const step = 1e-4;
   for (let t = 0; t < 10; t += step) {
     if (state.omega <= 0.37 * start) return t;
     state = stepMotor(state, {volts, duty: 0}, {motor, bridge}, step);

@@ -25,7 +25,7 @@ export function sagBalance(
   {openVolts, packOhm, motors}: Supply,
 ): {readonly volts: number; readonly omega: number; readonly amps: number} {
   const kt = torqueConstant(motor.kv);
-  const bridge: BridgeSettings = {...drive, activeBraking: true, brakeAmps: 1e6, limitAmps: 1e6};
+  const bridge: BridgeSettings = {...drive, brakeShare: 1, limitAmps: 1e6};
   const ampsAt = (volts: number) =>
     Math.max(0, volts * effectiveDuty(1, drive) - steadyOmega(volts, 1, motor, bridge) * kt) / motor.resistanceOhm;
   let [low, high] = [0, openVolts];

@@ -2,6 +2,7 @@
 import type {Craft} from '../craft/craft';
 import {
   estimateBellInertia,
+  estimateCogging,
   estimateFriction,
   estimateInductance,
   estimatePackResistance,
@@ -17,9 +18,16 @@ export type CraftParts = Pick<Craft, 'motor' | 'propeller' | 'battery' | 'weight
 
 /** Nominal voltage of a LiPo cell, V. */
 export const nominalCellVolts = 3.7;
-/** Stator taken where the size does not read: a middle one. */
-const middleStator: StatorSize = {diameterMm: 22, heightMm: 7};
-export const statorOf = ({motor}: Pick<Craft, 'motor'>): StatorSize => readStatorSize(motor.size) ?? middleStator;
+
+/** Whether the physics of a craft can be computed: what the label does not say is estimated from the stator's size. */
+export const canModel = ({motor}: Pick<Craft, 'motor'>): boolean => readStatorSize(motor.size) !== undefined;
+
+/** Stator of a craft for which {@link canModel}. */
+export function statorOf({motor}: Pick<Craft, 'motor'>): StatorSize {
+  const stator = readStatorSize(motor.size);
+  if (!stator) throw new Error(`The stator size "${motor.size}" does not read; ask canModel first`);
+  return stator;
+}
 
 /** Values of the winding that the craft marks as estimated follow size and KV. */
 export function withEstimates(motor: Craft['motor']): Craft['motor'] {
@@ -38,7 +46,7 @@ export function withEstimates(motor: Craft['motor']): Craft['motor'] {
 export const packResistance = ({battery}: Pick<Craft, 'battery'>): number =>
   battery.resistanceOhm ?? estimatePackResistance(battery).value;
 
-/** Constants of one motor with its propeller on. */
+/** Constants of one motor with its propeller on; only for a craft that {@link canModel}. */
 export function motorOf(craft: CraftParts): MotorConstants {
   const stator = statorOf(craft);
   const {kv, poles, resistanceOhm, inductanceH} = craft.motor;
@@ -50,6 +58,6 @@ export function motorOf(craft: CraftParts): MotorConstants {
     inertia: estimateBellInertia(stator).value + estimatePropellerInertia(craft.propeller).value,
     drag: dragOf(craft.propeller),
     friction: estimateFriction(stator).value,
-    cogging: 0,
+    cogging: estimateCogging(stator).value,
   };
 }

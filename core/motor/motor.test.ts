@@ -26,8 +26,7 @@ const motor: MotorConstants = {
 const bridge: BridgeSettings = {
   pwmHz: 48_000,
   deadTimeS: 45e-9,
-  activeBraking: true,
-  brakeAmps: 1e6,
+  brakeShare: 1,
   limitAmps: 1e6,
 };
 
@@ -47,6 +46,18 @@ describe('against scipy', () => {
   });
 });
 
+it('motor, bridge and propeller through a step and a cut, inductance and all, within 2 % (scipy solve_ivp, Radau)', () => {
+  const {from, volts, duty, cutS, brakeShare, limitAmps, t, omega} = reference.bridge;
+  const own = {motor, bridge: {...bridge, brakeShare, limitAmps}};
+  let state: MotorState = {omega: from, amps: 0};
+  let now = 0;
+  t.forEach((until, i) => {
+    for (; now < until - 1e-9; now += 1e-4)
+      state = stepMotor(state, {volts, duty: now < cutS - 1e-9 ? duty : 0}, own, 1e-4);
+    expect(Math.abs(state.omega / omega[i]! - 1), `${until} s`).toBeLessThan(0.02);
+  });
+});
+
 describe('formulas', () => {
   it('K_T of 1000 KV is 9.549 mN·m/A: 60/(2π·KV), any text on permanent-magnet machines', () => {
     expect(torqueConstant(1000)).toBeCloseTo(9.5493e-3, 7);
@@ -63,25 +74,33 @@ describe('formulas', () => {
 });
 
 describe('coasting', () => {
-  const fall = (activeBraking: boolean): number => {
-    const free = {...motor, drag: 1e-10, inertia: 3.2e-6};
-    const own = {motor: free, bridge: {...bridge, activeBraking, brakeAmps: 0.48}};
+  const free = {...motor, drag: 1e-10, inertia: 2.1e-6};
+  const fall = (brakeShare: number, stepMs = 1): number => {
+    const own = {motor: free, bridge: {...bridge, brakeShare}};
     let state: MotorState = {omega: 260, amps: 0};
-    const trace: SpeedSample[] = [{atS: -0.02, rpm: rpmOf(260), throttle: 0.06}];
-    for (let ms = 0; ms < 2500; ms++) {
-      if (ms % 20 === 0) trace.push({atS: ms / 1000, rpm: rpmOf(state.omega), throttle: 0});
-      state = stepMotor(state, {volts: 24, duty: 0}, own, 0.001);
+    const trace: SpeedSample[] = [{atS: -stepMs / 1000, rpm: rpmOf(260), throttle: 0.06}];
+    for (let ms = 0; ms < 2500; ms += stepMs) {
+      trace.push({atS: ms / 1000, rpm: rpmOf(state.omega), throttle: 0});
+      state = stepMotor(state, {volts: 24, duty: 0}, own, stepMs / 1000);
     }
     return coastDown(trace)!;
   };
 
-  it('takes several times longer without active braking', () => {
-    expect(fall(false) / fall(true)).toBeGreaterThan(3);
+  it('takes many times longer without active braking', () => {
+    expect(fall(0) / fall(0.6)).toBeGreaterThan(10);
   });
 
   it('without braking follows friction alone: t = J·Δω/T within 5 % (drag is small)', () => {
-    expect(fall(false) / ((3.2e-6 * 260 * 0.63) / 8e-4)).toBeGreaterThan(0.95);
-    expect(fall(false) / ((3.2e-6 * 260 * 0.63) / 8e-4)).toBeLessThan(1.05);
+    expect(fall(0) / ((free.inertia * 260 * 0.63) / 8e-4)).toBeGreaterThan(0.95);
+    expect(fall(0) / ((free.inertia * 260 * 0.63) / 8e-4)).toBeLessThan(1.05);
+  });
+
+  it('with the winding shorted falls as e^(−t·K_T²/(J·R)): the mechanical time constant of any machine text', () => {
+    // 60/(2π·1750) = 5.457 mN·m/A; 2.1e-6 · 0.062 / 5.457e-3² = 4.37 ms; friction makes it a little less.
+    const tau = (free.inertia * 0.062) / torqueConstant(1750) ** 2;
+    expect(tau).toBeCloseTo(4.37e-3, 5);
+    expect(fall(1, 0.05) / tau).toBeGreaterThan(0.8);
+    expect(fall(1, 0.05) / tau).toBeLessThan(1.02);
   });
 
   it('is not claimed for a motor that did not turn, nor for a trace that ends early', () => {

@@ -24,11 +24,12 @@ export interface MotorConstants {
 export interface BridgeSettings {
   readonly pwmHz: number;
   readonly deadTimeS: number;
-  readonly activeBraking: boolean;
-  /** Largest braking current, A. */
-  readonly brakeAmps: number;
-  /** Largest driving current the ESC allows, A. */
+  /** Share of the time for which the bridge shorts a winding that turns faster than its duty asks, 0 (coasts) to 1. */
+  readonly brakeShare: number;
+  /** Largest current the ESC allows either way, A. */
   readonly limitAmps: number;
+  /** Cosine of the angle between current and back-EMF, see torqueShare in desync.ts; 1 when the timing fits. */
+  readonly alignment?: number;
 }
 
 export interface MotorState {
@@ -50,32 +51,48 @@ export function effectiveDuty(duty: number, {pwmHz, deadTimeS}: Pick<BridgeSetti
 export const rippleAmps = (volts: number, duty: number, inductanceH: number, pwmHz: number): number =>
   (volts * duty * (1 - duty)) / (inductanceH * pwmHz);
 
-/** One step of `dtS` seconds. Stable for any step: the speed is solved implicitly in the electrical damping. */
+/** Motor and bridge as they act together at one moment. */
+interface Acting {
+  readonly motor: MotorConstants;
+  readonly bridge: BridgeSettings;
+}
+
+/** K_T as far as current and back-EMF are in line, N·m/A. */
+const actingTorque = ({motor, bridge}: Acting): number => torqueConstant(motor.kv) * (bridge.alignment ?? 1);
+
+/**
+ * Current in A at a speed, and how its torque falls with speed, N·m·s: (V·D − ω·K_T)/R while it drives, a shorted winding's
+ * −ω·K_T/R for the share of braking, never more than the limit.
+ */
+function currentAt(omega: number, applied: number, {motor, bridge}: Acting): {amps: number; damping: number} {
+  const kt = actingTorque({motor, bridge});
+  const free = (applied - omega * kt) / motor.resistanceOhm;
+  const braked = (-bridge.brakeShare * omega * kt) / motor.resistanceOhm;
+  const wanted = Math.max(free, braked);
+  const amps = Math.max(-bridge.limitAmps, Math.min(bridge.limitAmps, wanted));
+  if (amps !== wanted) return {amps, damping: 0};
+  return {amps, damping: ((free >= braked ? 1 : bridge.brakeShare) * kt * kt) / motor.resistanceOhm};
+}
+
+/** One step of `dtS` seconds. Stable for any step: torque is linear in ω while no limit holds, that part is implicit. */
 export function stepMotor(
   state: MotorState,
   drive: {readonly volts: number; readonly duty: number},
-  {motor, bridge}: {readonly motor: MotorConstants; readonly bridge: BridgeSettings},
+  acting: Acting,
   dtS: number,
 ): MotorState {
-  const kt = torqueConstant(motor.kv);
+  const {motor, bridge} = acting;
   const applied = drive.volts * effectiveDuty(drive.duty, bridge);
-  const free = (applied - state.omega * kt) / motor.resistanceOhm;
-  const lowest = bridge.activeBraking ? -bridge.brakeAmps : 0;
-  const amps = Math.min(bridge.limitAmps, Math.max(lowest, free));
-  const atRest = state.omega < 1;
-  if (atRest && kt * amps < motor.cogging) return {omega: 0, amps: drive.duty > 0 ? amps : 0};
-  const limited = amps !== free;
-  // Torque is linear in ω while the current is not limited: take that part implicitly.
-  const damping = limited ? 0 : (kt * kt) / motor.resistanceOhm;
-  const push = limited ? kt * amps : (kt * applied) / motor.resistanceOhm;
+  const {amps, damping} = currentAt(state.omega, applied, acting);
+  const torque = actingTorque(acting) * amps + damping * state.omega;
   const load = motor.friction + motor.drag * state.omega * state.omega;
-  const omega = Math.max(0, (motor.inertia * state.omega + (push - load) * dtS) / (motor.inertia + damping * dtS));
-  return {omega, amps: omega === 0 && drive.duty === 0 ? 0 : amps};
+  const omega = Math.max(0, (motor.inertia * state.omega + (torque - load) * dtS) / (motor.inertia + damping * dtS));
+  return {omega, amps: omega === 0 && drive.duty === 0 ? 0 : currentAt(omega, applied, acting).amps};
 }
 
 /** Steady speed in rad/s at a duty: K_T·i = friction + drag·ω² with i = (V·D − ω·K_T)/R, solved in closed form. */
 export function steadyOmega(volts: number, duty: number, motor: MotorConstants, bridge: BridgeSettings): number {
-  const kt = torqueConstant(motor.kv);
+  const kt = actingTorque({motor, bridge});
   const applied = volts * effectiveDuty(duty, bridge);
   const b = (kt * kt) / motor.resistanceOhm;
   const c = motor.friction - (kt * applied) / motor.resistanceOhm;

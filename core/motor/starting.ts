@@ -1,23 +1,53 @@
 /** Whether start-up power gets a motor going, and what it costs when the motor is stuck. */
-import {startAmps} from './esc-currents';
-import type {Estimate} from './estimates';
-import {nominalCellVolts, type CraftParts} from './model';
+import {restAmps, startDuty} from './esc-currents';
+import {startTrust, type Estimate} from './estimates';
+import {motorOf, nominalCellVolts, type CraftParts} from './model';
+import {torqueConstant, type MotorConstants} from './motor';
 
-/** Command at which motors usually start, as share of full throttle: 1020 µs is common practice. */
-const usualStart = 0.02;
+/**
+ * Time of one commutation of a blind start, s: the rotor must follow the field through its 60° within it, or is lost.
+ * Our figure for the firmware families we know; with it motors of all classes start near 1020 µs (common practice).
+ */
+const blindStepS = 6e-3;
 
-/** Current in A that breaks a motor away without sensors; from the usual start, so an estimate. */
-export const breakawayAmps = ({motor, battery}: CraftParts): Estimate => ({
-  value: (usualStart * battery.cells * nominalCellVolts) / motor.resistanceOhm,
-  factor: 1.5,
-});
+/** Torque that a blind start takes, N·m: out of the slots, against friction, and θ = ½·(T/J)·t² through one sector. */
+export function startTorque({
+  inertia,
+  cogging,
+  friction,
+  poles,
+}: Pick<MotorConstants, 'inertia' | 'cogging' | 'friction' | 'poles'>): number {
+  const sector = Math.PI / 3 / (poles / 2);
+  return cogging + friction + (2 * sector * inertia) / blindStepS ** 2;
+}
+
+/** Torque of a motor at rest at a duty, N·m. */
+export const torqueAtRest = (
+  {kv, resistanceOhm}: Pick<MotorConstants, 'kv' | 'resistanceOhm'>,
+  {volts, duty, limitAmps}: {readonly volts: number; readonly duty: number; readonly limitAmps: number},
+): number => torqueConstant(kv) * restAmps(volts, duty, resistanceOhm, limitAmps);
+
+/** A craft whose motors start at a start-up power, with propellers on. */
+export interface StartQuestion {
+  readonly craft: CraftParts;
+  readonly powerUs: number;
+  /** Largest current the ESC allows, A. */
+  readonly limitAmps: number;
+}
+
+const supplyOf = ({battery}: CraftParts): number => battery.cells * nominalCellVolts;
 
 /** Torque while starting over the torque that it takes; under 1 the motor stutters. */
-export const startMargin = (craft: CraftParts, powerUs: number): number =>
-  startAmps(powerUs) / breakawayAmps(craft).value;
-
-/** Heat in a winding that is held at rest, W: I²·R, and never more than the pack can push through it. */
-export function stallHeat({motor, battery}: CraftParts, powerUs: number): number {
-  const amps = Math.min(startAmps(powerUs), (battery.cells * nominalCellVolts) / motor.resistanceOhm);
-  return amps ** 2 * motor.resistanceOhm;
+export function startMargin({craft, powerUs, limitAmps}: StartQuestion): Estimate {
+  const motor = motorOf(craft);
+  const drive = {volts: supplyOf(craft), duty: startDuty(powerUs), limitAmps};
+  return {value: torqueAtRest(motor, drive) / startTorque(motor), factor: startTrust};
 }
+
+/** Current while starting, A. */
+export const startAmps = ({craft, powerUs, limitAmps}: StartQuestion): number =>
+  restAmps(supplyOf(craft), startDuty(powerUs), craft.motor.resistanceOhm, limitAmps);
+
+/** Heat in a winding that is held at rest, W: I²·R. */
+export const stallHeat = (question: StartQuestion): number =>
+  startAmps(question) ** 2 * question.craft.motor.resistanceOhm;

@@ -4,7 +4,7 @@ import {chips} from '../firmware/chips';
 import {fillFlash} from '@simulator/hardware/esc-flash';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {moduleImage} from '@simulator/firmware/reply-module';
-import type {BenchSetup} from '@simulator/hardware/bench';
+import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {Harness, demoCraft, shelf} from '@simulator/testing/bench-harness';
 import {ProblemError} from '../problem';
 import {sideBySide} from '../side-by-side';

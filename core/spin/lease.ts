@@ -58,6 +58,11 @@ export class SpinLease {
     live.set(client, this);
   }
 
+  /** Whether the hardware has taken the hold: commands turn motors from now on. */
+  get isBegun(): boolean {
+    return this.begun;
+  }
+
   set(commands: readonly OutputThrottle[]): void {
     if (this.stopped) throw new Error('The lease has ended');
     this.commands = commands;

@@ -16,6 +16,8 @@ export interface ReplyMeasureQuestion {
   readonly idle: number;
   /** Outputs whose ESC turns both ways: half the throttle drives it. */
   readonly bothWays: readonly number[];
+  /** Share of the back-EMF that each ESC's timing leaves without load: a motor turns the faster for it. */
+  readonly timingShares: readonly number[];
 }
 
 export interface ReplyMeasureOptions extends ReplyMeasureQuestion {
@@ -112,7 +114,7 @@ function motorReplies({first, last, own, m, throttle}: Level, o: ReplyMeasureQue
     asked: a && b ? b.asked - a.asked : 0,
     lost: a && b ? b.lost - a.lost : 0,
     rpm: spoken.length && spoken.length === erpms.length ? rpmOfErpm(middle(spoken), o.poles) : null,
-    noLoadRpm: o.kv * volts * duty,
+    noLoadRpm: (o.kv * volts * duty) / (o.timingShares[m] ?? 1),
   };
 }
 

@@ -8,10 +8,10 @@ import type {Image} from '@core/firmware/image';
 import type {WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
 import type {Settings} from '@core/settings/page';
-import type {BenchSetup} from '../hardware/bench';
+import type {BenchSetup} from '../hardware/bench-setup';
 import {fillFlash} from '../hardware/esc-flash';
 import {meridianImage} from '../firmware/meridian';
-import {coggingFor} from '../hardware/power-train';
+import {coggingFor} from './cogging-for';
 import {Random} from '../random';
 
 const board = {board: 'Basalt 30', deadTimeNs: 30};
@@ -24,7 +24,7 @@ const motor: Omit<MotorConstants, 'cogging'> = {
   poles: 14,
   resistanceOhm: 0.058,
   inductanceH: 21e-6,
-  inertia: 7.8e-6,
+  inertia: 5.7e-6,
   drag: 2e-10,
   friction: 1.1e-3,
 };

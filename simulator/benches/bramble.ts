@@ -1,10 +1,10 @@
 /** Bramble on the bench as the demo finds it: Meridian 3.7 on all four, bootloaders too old for 4.x, no reply module. */
 import {chips} from '@core/firmware/chips';
-import type {BenchSetup} from '../hardware/bench';
+import type {BenchSetup} from '../hardware/bench-setup';
 import {fillFlash} from '../hardware/esc-flash';
 import {juniperBench, juniperController, juniperMotor} from './juniper';
 import {meridianImage} from '../firmware/meridian';
-import {coggingFor} from '../hardware/power-train';
+import {coggingFor} from './cogging-for';
 
 const board = {board: 'Schist 40', deadTimeNs: 40};
 const volts = 24.6;

@@ -4,24 +4,27 @@ import type {WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
 import type {Settings} from '@core/settings/page';
 import type {LayoutRevision} from '@core/settings/definitions';
-import type {BenchSetup} from '../hardware/bench';
+import type {BenchSetup} from '../hardware/bench-setup';
 import {fillFlash} from '../hardware/esc-flash';
 import {meridianImage} from '../firmware/meridian';
-import {coggingFor} from '../hardware/power-train';
+import {coggingFor} from './cogging-for';
 
 const board = {board: 'Gneiss 45', deadTimeNs: 45};
 const volts = 24.1;
 
-/** 2207, 1750 KV, 14 poles, without propeller. Inertia of a 33 g motor's bell; friction of its bearings and iron. */
+/** 2207, 1750 KV, 14 poles, without propeller. Drawn around what its label says. */
 export const juniperMotor: Omit<MotorConstants, 'cogging'> = {
   kv: 1750,
   poles: 14,
   resistanceOhm: 0.062,
   inductanceH: 16e-6,
-  inertia: 3.2e-6,
+  inertia: 2.1e-6,
   drag: 1e-10,
-  friction: 8e-4,
+  friction: 5.8e-4,
 };
+
+/** 5.1 inch, three blades, drawn around what its label says: kg·m² and N·m·s². */
+export const juniperPropeller = {inertia: 4.2e-6, drag: 2.4e-8};
 
 const common: Settings = {
   rotation: 0,

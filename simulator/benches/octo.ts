@@ -1,5 +1,5 @@
 /** Eight ESCs behind one flight controller: two of Juniper's boards side by side, for craft that someone makes with eight arms. */
-import type {BenchSetup} from '../hardware/bench';
+import type {BenchSetup} from '../hardware/bench-setup';
 import {juniperBench} from './juniper';
 
 export function octoBench(seed = 1): BenchSetup {

@@ -3,23 +3,23 @@ import {chips} from '@core/firmware/chips';
 import type {WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
 import type {Settings} from '@core/settings/page';
-import type {BenchSetup} from '../hardware/bench';
+import type {BenchSetup} from '../hardware/bench-setup';
 import {cadenceImage} from '../firmware/cadence';
 import {fillFlash} from '../hardware/esc-flash';
-import {coggingFor} from '../hardware/power-train';
+import {coggingFor} from './cogging-for';
 
 const board = {board: 'Chalk 5', deadTimeNs: 300};
 const volts = 4.1;
 
-/** 1002, 14,000 KV, 12 poles, without propeller. Inertia of a 2 g motor's bell. */
+/** 1002, 14,000 KV, 12 poles, without propeller. Drawn around what its label says. */
 const motor: Omit<MotorConstants, 'cogging'> = {
   kv: 14000,
   poles: 12,
   resistanceOhm: 0.21,
   inductanceH: 7e-6,
-  inertia: 2.2e-8,
+  inertia: 3.4e-8,
   drag: 1.2e-13,
-  friction: 1.2e-5,
+  friction: 2.6e-5,
 };
 
 const common: Settings = {
@@ -61,7 +61,7 @@ export function sorrelBench(seed = 1): BenchSetup {
         settings: {...common, throttleMin: 1021 + output, throttleMax: 1979 - 2 * output},
         seed: 5100 + output,
       }),
-      motor: {...motor, kv: 13_950 + 40 * output, cogging: coggingFor(0.02 + 0.001 * output, volts, motor)},
+      motor: {...motor, kv: 13_950 + 40 * output, cogging: coggingFor(0.03 + 0.001 * output, volts, motor)},
       wiredClockwise: true,
     })),
     controller: {

@@ -7,7 +7,7 @@ import {rpmOf, stepMotor, type BridgeSettings, type MotorConstants, type MotorSt
 import {applyNotches, type NotchBank} from '@core/noise/notch-bank';
 import {axes} from '@core/noise/flight-log';
 import {lowPass} from '@core/noise/biquad';
-import {juniperMotor} from '../benches/juniper';
+import {juniperMotor, juniperPropeller} from '../benches/juniper';
 import {Random} from '../random';
 
 export interface FlightOptions {
@@ -19,15 +19,14 @@ export interface FlightOptions {
   readonly note: string;
 }
 
-/** Bell with a 5.1-inch three-blade propeller: inertia, and drag that holds about 32,000 rpm down at full throttle. */
-const withPropeller: MotorConstants = {...juniperMotor, inertia: 9.5e-6, drag: 2.6e-8, cogging: 0.003};
-const bridge: BridgeSettings = {
-  pwmHz: 48_000,
-  deadTimeS: 45e-9,
-  activeBraking: true,
-  brakeAmps: 8,
-  limitAmps: 60,
+/** The bench's own motor with its propeller on. */
+const withPropeller: MotorConstants = {
+  ...juniperMotor,
+  inertia: juniperMotor.inertia + juniperPropeller.inertia,
+  drag: juniperPropeller.drag,
+  cogging: 0.003,
 };
+const bridge: BridgeSettings = {pwmHz: 48_000, deadTimeS: 45e-9, brakeShare: 0.6, limitAmps: 60};
 const packVolts = 23.6;
 /** Each motor's unbalance, relative; motor 2 has a nicked blade. */
 const unbalance = [1, 1.5, 0.9, 1.1];

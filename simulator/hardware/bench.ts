@@ -5,17 +5,17 @@ import {
   operations,
   type Answer,
   type Argument,
-  type WireConfig,
-  type ControllerIdentity,
   type Dialect,
   type Operation,
   type Power,
   type Road,
 } from '@core/link/operations';
 import {SlipDecoder} from '@core/link/slip';
-import type {MotorConstants} from '@core/motor/motor';
+import {takeBurstCommand, type BurstCall} from './burst-commands';
+import type {BenchKeeper, BenchSetup} from './bench-setup';
+import {BurstMemory} from './burst-memory';
 import {Controller} from './controller';
-import {Esc, type EscHardware} from './esc';
+import {Esc} from './esc';
 import {takeEscCommand, type EscCall} from './esc-commands';
 import {Holds} from './holds';
 import {KeptAnswers} from './kept-answers';
@@ -24,31 +24,6 @@ import {PowerTrain, type Supply} from './power-train';
 import {Random} from '../random';
 import type {VirtualTime} from './virtual-time';
 import {Wires} from './wires';
-
-export interface BenchSetup {
-  readonly seed: number;
-  readonly escs: readonly {
-    readonly hardware: EscHardware;
-    readonly flash: Uint8Array;
-    readonly motor: MotorConstants;
-    readonly wiredClockwise: boolean;
-  }[];
-  readonly controller: {readonly identity: ControllerIdentity; readonly saved: WireConfig};
-  readonly supply: Omit<Supply, 'on'>;
-  readonly batteryOn: boolean;
-  readonly cycles: number;
-  /** Where the cable is plugged in. */
-  readonly road: Road;
-}
-
-/** Told of everything that outlives a power cut, so that a shell may keep it. */
-export interface BenchKeeper {
-  page(output: number, page: number, bytes: Uint8Array): void;
-  controller(config: WireConfig): void;
-  power(on: boolean, cycles: number): void;
-  /** A request that changes something, was carried out before and is carried out again. */
-  repeated?(argument: unknown): void;
-}
 
 type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
 type Refuse = (code: string, text: string) => void;
@@ -68,6 +43,9 @@ const holdRefusals = {
   'not-begun': 'A hold begins with a renewal that turns no motor.',
 } as const;
 
+/** Operations that only a flight controller carries out. */
+const behindController = /^(spin|controller|burst)\b/;
+
 export class SimulatedBench {
   readonly escs: Esc[];
   readonly controller: Controller;
@@ -77,6 +55,7 @@ export class SimulatedBench {
   private readonly supply: Supply;
   private readonly wires: Wires;
   private readonly holds = new Holds();
+  private readonly burst: BurstMemory;
   /** Whether it says that it stands in for hardware. */
   readonly standIn: boolean = true;
   /** Version of the bench link that it speaks. */
@@ -110,6 +89,7 @@ export class SimulatedBench {
       return esc;
     });
     this.road = setup.road;
+    this.burst = new BurstMemory(this.escs.length);
     this.wires = new Wires(time, this.escs.length);
     this.controller = new Controller(setup.controller.identity, setup.controller.saved, (config) =>
       keeper?.controller(config),
@@ -235,7 +215,7 @@ export class SimulatedBench {
 
   private handle(call: Call, reply: Reply, refuse: Refuse): void {
     const onAdapter = this.road === 'single-wire';
-    if (onAdapter && (call.operation.startsWith('spin') || call.operation.startsWith('controller.')))
+    if (onAdapter && behindController.test(call.operation))
       return refuse('no-controller', 'A single-wire adapter has no flight controller behind it.');
     switch (call.operation) {
       case 'hello':
@@ -258,6 +238,10 @@ export class SimulatedBench {
         return this.controllerCommand(call, (value) => reply('done', value));
       case 'spin':
         return this.spin(call.argument, reply, refuse);
+      case 'burst.start':
+      case 'burst.state':
+      case 'burst.read':
+        return this.burstCommand(call, reply, refuse);
       case 'spin.stop':
         this.countUp();
         if (this.holds.end(call.argument.hold)) this.train.stop();
@@ -296,7 +280,7 @@ export class SimulatedBench {
     reply('done', {
       link: this.linkVersion,
       adapter: onAdapter ? 'Simulated single-wire adapter' : 'Simulated bench',
-      abilities: onAdapter ? ['esc', 'dialect', 'reports'] : ['esc', 'controller', 'spin', 'reports'],
+      abilities: onAdapter ? ['esc', 'dialect', 'reports'] : ['esc', 'controller', 'spin', 'reports', 'burst'],
       standIn: this.standIn,
       outputs: onAdapter ? 1 : this.escs.length,
       startId: 'simulator',
@@ -319,6 +303,17 @@ export class SimulatedBench {
     for (const {output, value} of call.commands) this.train.command(output, value, renewed.until);
     this.startReports();
     reply('done', null);
+  }
+
+  private burstCommand(call: BurstCall, reply: Reply, refuse: Refuse): void {
+    this.countUp();
+    const taken = takeBurstCommand(this.burst, call, {
+      nowMs: this.time.now(),
+      loopHz: this.controller.running.loopHz,
+    });
+    if ('code' in taken) return refuse(taken.code, taken.text);
+    if (call.operation === 'burst.start') this.startReports();
+    reply('done', taken.value);
   }
 
   /** Whether someone holds: then its clock is compared with the sender's, and must run as fast. */
@@ -386,19 +381,46 @@ export class SimulatedBench {
     this.tickTimer = {everyMs, cancel: this.time.after(everyMs, () => this.tick())};
   }
 
-  /** Brings motors and reply counters up to now. */
+  /** Brings motors, reply counters and a burst up to now. */
   private countUp(): void {
     const now = this.time.now();
     const passed = Math.min(idleReportEveryMs, Math.round(now - this.countedTo));
     this.countedTo = now;
-    for (let ms = passed - 1; ms >= 0 && this.train.isActive; ms--) this.train.step(now - ms);
+    for (let ms = passed - 1; ms >= 0 && this.isKeeping; ms--) this.millisecond(now - ms);
     this.train.countReplies(passed);
+  }
+
+  /** Whether something goes on that must be followed. */
+  private get isKeeping(): boolean {
+    return this.train.isActive || this.burst.everyMs !== undefined;
+  }
+
+  /** The millisecond that ends at `now`; rows of a burst are kept at their own moments in it. */
+  private millisecond(now: number): void {
+    let at = now - 1;
+    const to = (next: number) => {
+      if (next > at && this.train.isActive) this.train.step(next, next - at);
+      at = Math.max(at, next);
+    };
+    while (this.burst.everyMs !== undefined && this.burst.nextMs <= now) {
+      to(this.burst.nextMs);
+      this.keepRow();
+    }
+    to(now);
+  }
+
+  private keepRow(): void {
+    const {outputs} = this.train;
+    this.burst.keep(
+      this.train.volts,
+      outputs.map(({throttle, motor}, i) => ({erpm: this.train.erpm(i), throttle, amps: motor.sensedAmps()})),
+    );
   }
 
   private tick(): void {
     this.tickTimer = undefined;
     this.countUp();
-    if (this.reportsOn || this.train.isActive) this.startReports();
+    if (this.reportsOn || this.isKeeping) this.startReports();
     const link = this.link;
     if (!link || !this.reportsOn) return;
     const outputs = this.road === 'single-wire' ? [] : this.train.outputs;

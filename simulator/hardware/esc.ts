@@ -7,7 +7,7 @@ import {checkApplication, isWithin, type Identity} from '@core/firmware/identity
 import type {BridgeSettings} from '@core/motor/motor';
 import {decodeSettings, defaultSettings, valueIn, type Settings} from '@core/settings/page';
 import {followingPwmHz} from '@core/motor/following-pwm';
-import {fullBrakeAmps, startAmps} from '@core/motor/esc-currents';
+import {brakeShare} from '@core/motor/esc-currents';
 import {isLayoutRevision} from '@core/settings/definitions';
 import {bothWays, pwmFollows} from '@core/settings/parameters/special-values';
 import {Flash} from './flash';
@@ -21,6 +21,18 @@ export interface EscHardware extends Hardware {
   readonly hasBootloader?: false;
   /** CRC-32 of the application of foreign firmware, which its own tool installed; the bootloader starts it. */
   readonly foreignCrc32?: number;
+}
+
+/** How an ESC drives its motor. */
+export interface Drive {
+  readonly bridge: BridgeSettings;
+  /** Timing advance, electrical degrees, or automatic. */
+  readonly timing: number;
+  /** Demag compensation: 0 off, 1 low, 2 high. */
+  readonly demag: number;
+  /** Lowest and highest start-up power, µs. */
+  readonly startLowUs: number;
+  readonly startHighUs: number;
 }
 
 export class Esc {
@@ -105,20 +117,22 @@ export class Esc {
     return fits(this.identity) && (!this.module || fits(this.module));
   }
 
-  /** Largest current while starting, A. */
-  get startAmps(): number {
-    return startAmps(this.settings.startHigh ?? 1000);
-  }
-
-  bridge(rpm: number): BridgeSettings {
+  /** How it drives its motor at a speed, as its settings say. */
+  drive(rpm: number): Drive {
     const pwm = this.identity?.pwmKhz ?? this.settings.pwm ?? 24;
     const pwmHz = pwm === pwmFollows ? followingPwmHz(rpm, this.settings) : pwm * 1000;
+    const brakes = this.settings.activeBraking === 1;
     return {
-      pwmHz,
-      deadTimeS: this.hardware.deadTimeNs * 1e-9,
-      activeBraking: this.settings.activeBraking === 1,
-      brakeAmps: (fullBrakeAmps * (this.settings.brakeStrength ?? 60)) / 100,
-      limitAmps: valueIn(this.settings, 'currentLimit'),
+      bridge: {
+        pwmHz,
+        deadTimeS: this.hardware.deadTimeNs * 1e-9,
+        brakeShare: brakes ? brakeShare(this.settings.brakeStrength ?? 60) : 0,
+        limitAmps: valueIn(this.settings, 'currentLimit'),
+      },
+      timing: valueIn(this.settings, 'timing'),
+      demag: valueIn(this.settings, 'demag'),
+      startLowUs: this.settings.startLow ?? valueIn(this.settings, 'startHigh'),
+      startHighUs: valueIn(this.settings, 'startHigh'),
     };
   }
 

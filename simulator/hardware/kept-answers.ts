@@ -5,8 +5,10 @@ const readingKept = 64;
 const changingKept = 4096;
 
 /** Requests that change nothing may be carried out again at any time. */
-const isReading = (operation: string): boolean =>
-  ['hello', 'power', 'esc.read', 'esc.checksum', 'controller.identify', 'controller.read'].includes(operation);
+const reading = 'hello power esc.read esc.checksum controller.identify controller.read burst.state burst.read'.split(
+  ' ',
+);
+const isReading = (operation: string): boolean => reading.includes(operation);
 
 export class KeptAnswers {
   /** By sequence number; null while under way. */

@@ -2,8 +2,9 @@
 import {valueThrottle} from '@core/dshot/command';
 import {protocolRate} from '@core/dshot/protocol';
 import {decodePeriod, encodePeriod, erpmOfPeriod, periodOfErpm} from '@core/dshot/reply';
-import {rpmOf, stepMotor, torqueConstant, type MotorConstants, type MotorState} from '@core/motor/motor';
+import {rpmOf, type MotorConstants, type MotorState} from '@core/motor/motor';
 import type {Controller} from './controller';
+import {DrivenMotor} from './driven-motor';
 import type {Esc} from './esc';
 import type {Random} from '../random';
 
@@ -18,24 +19,21 @@ export interface Supply {
 
 interface Output {
   readonly esc: Esc;
-  readonly motor: MotorConstants;
+  readonly motor: DrivenMotor;
   /** Whether the wires turn the motor clockwise at "normal" rotation. */
   readonly wiredClockwise: boolean;
   throttle: number;
   /** Set while an ESC that turns both ways drives its motor backwards. */
   backwards: boolean;
   leaseEnds: number;
-  state: MotorState;
+  readonly state: MotorState;
   asked: number;
   lost: number;
   /** ms until the smoke has cleared. */
   smokeMs: number;
 }
 
-/** Below this speed the ESC is still starting the motor, rad/s. */
-const startingOmega = 40;
 const smokeAmps = 70;
-const atRest: MotorState = {omega: 0, amps: 0};
 
 export class PowerTrain {
   readonly outputs: Output[];
@@ -48,12 +46,15 @@ export class PowerTrain {
     private readonly supply: Supply,
     private readonly random: Random,
   ) {
-    this.outputs = escs.map((e) => ({
+    this.outputs = escs.map(({motor: constants, ...e}) => ({
       ...e,
+      motor: new DrivenMotor(constants, random),
+      get state() {
+        return this.motor.state;
+      },
       throttle: 0,
       backwards: false,
       leaseEnds: 0,
-      state: atRest,
       asked: 0,
       lost: 0,
       smokeMs: 0,
@@ -72,7 +73,7 @@ export class PowerTrain {
   }
 
   get isActive(): boolean {
-    return this.outputs.some((o) => o.throttle > 0 || o.state.omega > 0 || o.smokeMs > 0);
+    return this.outputs.some((o) => o.throttle > 0 || !o.motor.isStill || o.smokeMs > 0);
   }
 
   get amps(): number {
@@ -87,23 +88,23 @@ export class PowerTrain {
     return this.supply.on ? this.supply.volts - this.supply.resistanceOhm * this.amps : 0;
   }
 
-  /** Advances all motors by 1 ms; `now` ends leases. */
-  step(now: number): void {
+  /** Advances all motors to `now` by `dtMs`, at most 1; `now` ends leases. */
+  step(now: number, dtMs = 1): void {
     const volts = this.volts;
     for (const o of this.outputs) {
       if (now > o.leaseEnds) o.throttle = 0;
-      if (o.smokeMs > 0) o.smokeMs--;
+      if (o.smokeMs > 0) o.smokeMs -= dtMs;
       const drives = this.supply.on && o.esc.state === 'running' && !o.esc.burnt && this.isHeard(o.esc);
       const duty = drives ? dutyOf(o) : 0;
       if (duty > 0) o.backwards = o.esc.turnsBothWays && o.throttle < 0.5;
       if (duty > 0 && !o.esc.firmwareMatchesBridge) this.burn(o);
-      const bridge = o.esc.bridge(rpmOf(o.state.omega));
-      const starting = o.state.omega < startingOmega;
-      const limitAmps = starting ? o.esc.startAmps : bridge.limitAmps;
-      const driven = {...bridge, limitAmps, activeBraking: bridge.activeBraking && drives};
-      o.state = o.esc.burnt
-        ? {omega: 0, amps: 0}
-        : stepMotor(o.state, {volts, duty}, {motor: o.motor, bridge: driven}, 0.001);
+      if (o.esc.burnt) {
+        o.motor.fail();
+        continue;
+      }
+      const own = o.esc.drive(rpmOf(o.state.omega));
+      const esc = drives ? own : {...own, bridge: {...own.bridge, brakeShare: 0}};
+      o.motor.step({volts, throttle: o.throttle, duty, esc}, dtMs / 1000);
     }
   }
 
@@ -130,7 +131,7 @@ export class PowerTrain {
       this.lossProbability(o.esc) > 0.9
     )
       return null;
-    const erpm = (rpmOf(o.state.omega) * o.motor.poles) / 2;
+    const erpm = (o.motor.measuredRpm() * o.motor.constants.poles) / 2;
     return erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm(erpm))));
   }
 
@@ -162,12 +163,3 @@ export class PowerTrain {
 /** Both ways, the lower half of the throttle is backwards and the upper half forward; each rises from its own start. */
 const dutyOf = ({esc, throttle}: Output): number =>
   esc.turnsBothWays && throttle > 0 ? 2 * (throttle < 0.5 ? throttle : throttle - 0.5) : throttle;
-
-/** Apparent breakaway torque of a sensorless start at `throttle`, for motors given by their start threshold. */
-export function coggingFor(
-  throttle: number,
-  volts: number,
-  motor: Pick<MotorConstants, 'kv' | 'resistanceOhm'>,
-): number {
-  return (torqueConstant(motor.kv) * volts * throttle) / motor.resistanceOhm;
-}

@@ -104,6 +104,19 @@ export const faults: Readonly<Record<string, () => Fault>> = {
       },
     };
   },
+  'keeps-any-burst': () => ({
+    foundBy: 'burst-limits',
+    answer: (m) =>
+      m.operation === 'refused' && (m.argument as {code: string}).code === 'burst-too-long' ? done(m) : m,
+  }),
+  'spoils-pieces': () => ({
+    foundBy: 'burst-read',
+    answer(m) {
+      const {bytes, crc32} = (m.argument ?? {}) as {bytes?: unknown; crc32?: unknown};
+      if (!(bytes instanceof Uint8Array) || crc32 === undefined) return m;
+      return {...m, argument: {bytes: bytes.map((b, i) => (i === 2 ? b ^ 8 : b)), crc32}};
+    },
+  }),
   'forgets-the-stop': () => ({
     foundBy: 'spin-stop',
     request: (m, {pass, answer}) => (m.operation === 'spin.stop' ? answer(done(m)) : pass(m)),

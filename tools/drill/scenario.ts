@@ -14,7 +14,7 @@ import {
 } from '@core/settings/definitions';
 import type {Settings} from '@core/settings/page';
 import {benches} from '@simulator/benches/benches';
-import type {BenchSetup} from '@simulator/hardware/bench';
+import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {fillFlash} from '@simulator/hardware/esc-flash';
 import {Random} from '@simulator/random';
 import {moduleBounds} from '@simulator/firmware/reply-module';

@@ -35,6 +35,9 @@ const requests: Readonly<Record<Operation, unknown>> = {
   'controller.set': {poles: 12},
   'controller.save': null,
   'controller.restart': null,
+  'burst.start': {rateHz: 2000, rows: 100},
+  'burst.state': null,
+  'burst.read': {from: 0, count: 8},
   spin: {hold: 4, sentMs: 5, leaseMs: 200, commands: [{output: 0, value: 100}]},
   'spin.stop': {hold: 4},
 };
@@ -45,6 +48,8 @@ const answers: readonly unknown[] = [
   {chip: 'M32', serial: 'S', bootRevision: 3, dialect: 'A', applicationValid: true},
   Uint8Array.of(1, 2, 3),
   0xffffffff,
+  {rateHz: 2000, rows: 100, kept: 20, rowBytes: 30, memoryRows: 4000, mostHz: 8000},
+  {bytes: Uint8Array.of(0, 1, 2), crc32: 7},
   report,
 ];
 /** Bodies of sound messages: damaged ones get a right checksum, so that shapes and ranges have to refuse them. */

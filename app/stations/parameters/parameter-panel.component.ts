@@ -1,6 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject, input, signal} from '@angular/core';
 import type {Effect} from '@core/motor/effects/effect';
 import {effectOf} from '@core/motor/effects/effect-of';
+import {canModel} from '@core/motor/model';
 import {setOnMotors} from '@core/craft/plan-values';
 import type {PlannedValue} from '@core/craft/craft';
 import {formatValue} from '@core/settings/definitions';
@@ -60,6 +61,11 @@ export class ParameterPanelComponent {
     const esc = this.work.plannedEscs()[0];
     const question = craft && esc && physicsOf(craft, esc);
     return question && effectOf(this.definition().key, question);
+  });
+  /** The stator size of the craft where it does not read: without it nothing is computed. */
+  protected readonly unreadSize = computed(() => {
+    const craft = this.fleet.current();
+    return craft && !canModel(craft) ? craft.motor.size : undefined;
   });
   private readonly planned = computed(() => distinct(this.row().wanted));
   private readonly found = computed(() => distinct(this.row().values));

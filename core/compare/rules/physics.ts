@@ -3,6 +3,7 @@ import {beatsWithPwm, commutationRange, fullThrottle} from '../../motor/full-thr
 import {plannedMargin} from '../../motor/effects/desync';
 import {driveOf, hoverPwmHz, type EffectQuestion} from '../../motor/effects/effect';
 import {hoverPoint, lostDuty} from '../../motor/hover';
+import {canModel} from '../../motor/model';
 import {startMargin} from '../../motor/starting';
 import {heldBy, onMotors, physicsOf, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
 
@@ -22,6 +23,10 @@ const onPhysics = (
 const percent = (share: number) => `${(share * 100).toFixed(1)} %`;
 const kHz = (hz: number) => `${Math.round(hz / 1000)} kHz`;
 const turning = (p: EffectQuestion) => commutationRange(p.craft, driveOf(p));
+
+/** Torque of the highest start-up power over what a start takes. */
+const highestStart = ({craft}: EffectQuestion, esc: PlannedEsc) =>
+  startMargin({craft, powerUs: heldBy(esc, 'startHigh'), limitAmps: heldBy(esc, 'currentLimit')}).value;
 
 export const physicsRules: readonly Rule[] = [
   {
@@ -86,9 +91,9 @@ export const physicsRules: readonly Rule[] = [
     check: (q) =>
       onPhysics(
         q,
-        (p, esc) => startMargin(p.craft, heldBy(esc, 'startHigh')) < 1,
+        (p, esc) => highestStart(p, esc) < 1,
         (p, esc) =>
-          `The highest start-up power gives ${startMargin(p.craft, heldBy(esc, 'startHigh')).toFixed(1)} × the torque that starting takes: the motor stutters.`,
+          `The highest start-up power gives ${highestStart(p, esc).toFixed(1)} × the torque that starting takes: the motor stutters.`,
       ),
   },
   {
@@ -130,5 +135,17 @@ export const physicsRules: readonly Rule[] = [
         (p, esc) =>
           `At full throttle a half-flown pack sags to ${fullThrottle(p.craft, driveOf(p)).cellVolts.toFixed(2)} V per cell, below the limit of ${heldBy(esc, 'lowVoltageLimit').toFixed(1)} V: power goes in the middle of a punch.`,
       ),
+  },
+  {
+    id: 'stator-size',
+    severity: 'warn',
+    keys: [],
+    remedy: 'Enter the stator size as on the motor, like 2207 or 2306.5, on the Craft station.',
+    check: ({craft}) =>
+      canModel(craft)
+        ? undefined
+        : {
+            meaning: `The stator size "${craft.motor.size}" does not read, so nothing here was checked against the physics of these motors.`,
+          },
   },
 ];

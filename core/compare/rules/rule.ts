@@ -3,6 +3,7 @@ import type {Craft} from '../../craft/craft';
 import type {Hardware} from '../../firmware/fit';
 import type {Identity} from '../../firmware/identity';
 import type {EffectQuestion} from '../../motor/effects/effect';
+import {canModel} from '../../motor/model';
 import type {LayoutRevision, ParameterKey} from '../../settings/definitions';
 import {valueIn, type Settings} from '../../settings/page';
 import {motorList} from '../../craft/motor-list';
@@ -61,11 +62,12 @@ export function onMotors(
   return first && {meaning: meaning(first), outputs: broken.map((e) => e.output)};
 }
 
-/** The question that physics is asked for one ESC of the plan; undefined while its board is not known. */
+/** The question that physics is asked for one ESC of the plan; undefined while its board or the motors' size is not known. */
 export function physicsOf(
   craft: Craft,
   {hardware, identity, settings}: Pick<PlannedEsc, 'hardware' | 'identity' | 'settings'>,
 ): EffectQuestion | undefined {
+  if (!canModel(craft)) return undefined;
   // Before a survey no image tells its build: then the plan does.
   const builtPwmKhz = identity ? identity.pwmKhz : craft.plan.firmware.pwmKhz;
   return hardware && {craft, deadTimeS: hardware.deadTimeNs * 1e-9, settings, builtPwmKhz};

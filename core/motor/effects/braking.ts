@@ -9,11 +9,17 @@ interface Braking {
 }
 
 const milliseconds = (question: EffectQuestion, braking: Braking): number =>
-  1000 * coastDownS({craft: question.craft, drive: driveOf(question), ...braking});
+  1000 *
+  coastDownS({
+    craft: question.craft,
+    drive: driveOf(question),
+    limitAmps: valueOf(question, 'currentLimit'),
+    ...braking,
+  });
 /** Inertia and drag are estimates good to half as much again. */
 const point = (x: number, ms: number): EffectPoint => ({x, y: ms, low: ms / 1.5, high: ms * 1.5});
 const source =
-  'J·dω/dt = −K_T·I − friction − drag·ω², from hover speed to 37 % of it, braking current as the ESC allows it.';
+  'J·dω/dt = −K_T·I − friction − drag·ω², from hover speed to 37 % of it; braking shorts the winding, I = strength·ω·K_T/R.';
 const yName = 'coast-down, ms';
 
 export function brakeStrengthEffect(question: EffectQuestion): Effect {

@@ -90,8 +90,9 @@ describe('the other lines', () => {
     expect(effectOf('demag', ofJuniper)!.xLabel!(2)).toBe('high');
   });
   it('a start-up power under what starting takes stutters', () => {
-    expect(figure('startLow', 1050, 'Torque while starting')).toBe('0.7 ×, stutters');
-    expect(figure('startHigh', 1140, 'Current while starting')).toBe('14.0 A');
+    expect(figure('startLow', 1020, 'Torque while starting')).toBe('0.7 ×, stutters');
+    expect(figure('startHigh', 1125, 'Current while starting')).toBe('44.8 A');
+    expect(figure('startHigh', 1125, 'Current while starting', ofSorrel)).toBe('2.2 A');
   });
   it('a current limit over the draw of full throttle costs no thrust', () => {
     expect(figure('currentLimit', 100, 'Thrust at full throttle')).toBe('100 %');

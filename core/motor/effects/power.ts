@@ -1,12 +1,10 @@
 /** Start-up power against stutter, and limits against what the craft draws at full throttle. */
-import {startAmps} from '../esc-currents';
 import {fullThrottle} from '../full-throttle';
-import {breakawayAmps, stallHeat, startMargin} from '../starting';
-import {driveOf, steps, type Effect, type EffectQuestion} from './effect';
+import {stallHeat, startAmps, startMargin} from '../starting';
+import {driveOf, steps, valueOf, type Effect, type EffectQuestion} from './effect';
 
 export function startEffect(question: EffectQuestion, from: number, to: number): Effect {
-  const {craft} = question;
-  const {factor} = breakawayAmps(craft);
+  const at = (powerUs: number) => ({craft: question.craft, powerUs, limitAmps: valueOf(question, 'currentLimit')});
   return {
     xName: 'start-up power, µs',
     yName: 'torque over what starting takes, ×',
@@ -14,24 +12,27 @@ export function startEffect(question: EffectQuestion, from: number, to: number):
       {
         name: 'torque while starting',
         points: steps(from, to, 10).map((x) => {
-          const y = startMargin(craft, x);
-          return {x, y, low: y / factor, high: y * factor};
+          const {value, factor} = startMargin(at(x));
+          return {x, y: value, low: value / factor, high: value * factor};
         }),
       },
     ],
     xStep: to - from > 200 ? 50 : 25,
     xOf: (value) => value,
     figures: (value) => {
-      const margin = startMargin(craft, value);
+      const margin = startMargin(at(value)).value;
       return [
         {name: 'Torque while starting', text: `${margin.toFixed(1)} ×${margin < 1 ? ', stutters' : ''}`},
-        {name: 'Current while starting', text: `${startAmps(value).toFixed(1)} A`},
-        {name: 'Heat in a stuck motor', text: `${stallHeat(craft, value).toFixed(0)} W`},
+        {name: 'Current while starting', text: `${startAmps(at(value)).toFixed(1)} A`},
+        {name: 'Heat in a stuck motor', text: `${wattText(stallHeat(at(value)))} W`},
       ];
     },
-    source: 'Breakaway from the usual start at 1020 µs (common practice), I = 0.02·V/R; heat in a stuck winding I²·R.',
+    source:
+      'Start-up power is a share of the supply: I = V·D/R. A blind start must pull the bell with its propeller through 60° in 6 ms; heat in a stuck winding I²·R.',
   };
 }
+
+const wattText = (watts: number) => (watts < 10 ? watts.toFixed(1) : watts.toFixed(0));
 
 export function currentLimitEffect(question: EffectQuestion): Effect {
   const {amps, cellVolts} = fullThrottle(question.craft, driveOf(question));

@@ -1,0 +1,349 @@
+/**
+ * The constants of one motor from what it did. Electrical: V·(D − lost) = R·i + K_T·ω. Mechanical, between two moments:
+ * J·Δω = K_T·∫i dt − friction·Δt − drag·∫ω² dt (a permanent-magnet machine seen as the direct-current machine it averages to,
+ * any text). Both are linear in what is looked for.
+ */
+import {phaseAngle, torqueShare} from '../motor/desync';
+import {told, untold, type Answer} from './answer';
+import {leastSquares, type Fit} from './least-squares';
+import {stepsOf} from './phases';
+import {turningRpm} from './starting';
+import {rowsToUse, type UsableRows} from './usable-rows';
+import {middleOf, type OwnTrace} from './trace';
+
+export interface MotorCard {
+  /** rpm/V: of the motor where the timing is known, else as it is seen with the timing it has. */
+  readonly kv: Answer;
+  /** Winding and everything on the way to it, Ω. */
+  readonly resistanceOhm: Answer;
+  /** Bell and what turns with it, kg·m². */
+  readonly inertia: Answer;
+  /** N·m. */
+  readonly friction: Answer;
+  /** N·m·s². */
+  readonly drag: Answer;
+  /** By how much the speed comes later than the current, s. */
+  readonly delayS: number;
+}
+
+/** Deviations that nineteen of twenty lie within. */
+const within95 = 2;
+/** What no fit sees: scale errors of the senses, timing that changes with load; as shares of the value. */
+const unseen = {kv: 0.004, resistanceOhm: 0.05, inertia: 0.055, friction: 0.15, drag: 0.2};
+/** A value whose deviation is more than this share of it is not told. */
+const vague = 0.15;
+/** A command that changes by more within a row makes the current jump, 0…1. */
+const jump = 0.01;
+/** Usual scatter of a told speed, relative. */
+const speedNoise = 5e-3;
+/** Steady rows that are averaged into one. */
+const averaged = 25;
+/** The longest delay that is looked for, s. */
+const longestDelayS = 6e-3;
+
+/** What is known of the ESC's timing, so that its loss is told apart from the KV. */
+export interface KnownTiming {
+  /** Advance, electrical degrees; undefined where it follows the current by itself. */
+  readonly advance: number | undefined;
+  /** Winding inductance, H, as the craft has it: it turns the current against the back-EMF. */
+  readonly inductanceH: number;
+  readonly poles: number;
+}
+
+export interface CardQuestion {
+  /** Rows at which the motor lost step or stuttered: what follows is left out. */
+  readonly except?: readonly number[];
+  readonly timing?: KnownTiming | undefined;
+}
+
+/** A trace with the cosine between current and back-EMF in each row; 1 where nothing is known of it. */
+interface AlignedTrace extends OwnTrace {
+  readonly alignment?: Float64Array;
+}
+const alignmentAt = ({alignment}: AlignedTrace, row: number): number => alignment?.[row] ?? 1;
+
+/** Without a known timing the KV is the one that is seen, and all else follows from it. */
+export function motorCard(trace: OwnTrace, {except = [], timing}: CardQuestion = {}): MotorCard {
+  const rows = rowsToUse(trace, except);
+  const noVolts = untold('The supply is not known: the trace has no volts, and none were given.');
+  if (!trace.volts) return {...withoutAmps(trace, rows), kv: noVolts};
+  if (!trace.amps) return withoutAmps(trace, rows);
+  const seen = withAmps(trace, rows);
+  if (timing?.advance === undefined) return seen;
+  const aligned = {...trace, alignment: alignmentOf(trace, timing, seen)};
+  return withAmps(aligned, rows);
+}
+
+/** Cosine of what the advance is off from the phase of the current, row by row, from what the motor is taken for so far. */
+function alignmentOf(trace: OwnTrace, {advance, inductanceH, poles}: KnownTiming, seen: MotorCard): Float64Array {
+  const still = torqueShare(advance!, 0);
+  const kv = (seen.kv.value ?? NaN) * still;
+  const resistanceOhm = seen.resistanceOhm.value;
+  return trace.rpm.map((rpm, i) => {
+    const amps = Math.max(0, trace.amps![i]!);
+    const known = Number.isFinite(kv) && resistanceOhm !== undefined && Number.isFinite(amps);
+    const phase = known ? phaseAngle({kv, poles, resistanceOhm, inductanceH}, {rpm, amps}) : 0;
+    return torqueShare(advance!, phase);
+  });
+}
+
+const angular = (rpm: number): number => (rpm * 2 * Math.PI) / 60;
+const kvOf = (kt: number): number => 60 / (2 * Math.PI * kt);
+
+/** Without current: the speed over volts of a motor that turns freely, friction and dead time in the offset. */
+function withoutAmps(trace: OwnTrace, {swept}: UsableRows): MotorCard {
+  const noAmps = untold('The trace has no phase current.');
+  const other = {resistanceOhm: noAmps, inertia: noAmps, friction: noAmps, drag: noAmps, delayS: 0};
+  const {volts, throttle, rpm} = trace;
+  if (!volts) return {...other, kv: noAmps};
+  const speeds = swept.map((i) => angular(rpm[i]!));
+  const [slowest, fastest] = [Math.min(...speeds), Math.max(...speeds)];
+  if (!(fastest > 1.4 * slowest))
+    return {...other, kv: untold('It turned steadily at one speed only; a sweep tells more.')};
+  const applied = swept.map((i) => volts[i]! * throttle[i]!);
+  const straight = leastSquares(
+    speeds.map((w) => [w, 1]),
+    applied,
+  );
+  const curved =
+    fastest > 3 * slowest
+      ? leastSquares(
+          speeds.map((w) => [w, 1, w * w]),
+          applied,
+        )
+      : undefined;
+  const bends = curved && curved.values[2]! > 4 * curved.deviations[2]!;
+  return {...other, kv: kvAnswer(bends ? curved : straight)};
+}
+
+function kvAnswer(fit: Fit | undefined): Answer {
+  const [kt, deviation] = [fit?.values[0] ?? 0, fit?.deviations[0] ?? Infinity];
+  if (!(kt > 0) || deviation > vague * kt) return untold('Speed does not follow the volts closely enough.');
+  const value = kvOf(kt);
+  return told(value, value * Math.hypot(unseen.kv, (within95 * deviation) / kt));
+}
+
+function withAmps(trace: AlignedTrace, rows: UsableRows): MotorCard {
+  const {delayS, rpm} = trace.stepS <= 2.5e-3 ? inTime(trace, rows) : {delayS: 0, rpm: trace.rpm};
+  const shifted = {...trace, rpm};
+  const electrical = electricalFit(shifted, rows);
+  const mechanical = mechanicalFit(shifted, rows);
+  const kv = kvAnswer(electrical);
+  if (!electrical || kv.value === undefined) return {...untoldMechanics, kv, resistanceOhm: noSpread, delayS};
+  const [kt, ohm] = electrical.values as [number, number];
+  // Rows per mechanical time constant J·R/K_T²: with few of them nobody knows what the speed was when the current flowed.
+  const apart = mechanical ? (trace.stepS * kt * mechanical.values[0]!) / ohm : Infinity;
+  const rough = Math.max(apart > 0 ? apart : Infinity, rowsPerStep(trace));
+  const resistanceOhm =
+    rough > 0.6
+      ? tooFar
+      : (answerOf(ohm, electrical.deviations[1]!, Math.hypot(unseen.resistanceOhm, 0.35 * rough)) ?? noSpread);
+  if (rough > 1.5) return {...untoldMechanics, inertia: tooFar, kv, resistanceOhm, delayS};
+  return {
+    kv,
+    resistanceOhm,
+    ...mechanics(mechanical, {kt, unseenInertia: Math.hypot(unseen.inertia, 0.1 * rough)}),
+    delayS,
+  };
+}
+
+/** The same from the steps themselves: the largest share of one that came within a row is 1 − e^(−apart). */
+function rowsPerStep(trace: OwnTrace): number {
+  const {rpm} = trace;
+  const shares = stepsOf(trace).flatMap(({at, before, after}) => {
+    const change = rpm[after.to - 1]! - rpm[before.to - 1]!;
+    if (after.throttle <= before.throttle || change < 3 * turningRpm) return [];
+    const rows = Array.from({length: Math.min(4, after.to - at - 1)}, (_, k) => rpm[at + k + 1]! - rpm[at + k]!);
+    return [Math.min(0.999, Math.max(0, ...rows) / change)];
+  });
+  return shares.length ? -Math.log(1 - middleOf(shares)) : 0;
+}
+
+const tooFar = untold('The rows are too far apart for a motor this quick; record a burst.');
+const noSpread = untold('The current hardly changed; a step or a cut tells more.');
+const untoldMechanics = {inertia: noSpread, friction: noSpread, drag: noSpread};
+
+function answerOf(value: number, deviation: number, share: number): Answer | undefined {
+  if (!(value > 0) || deviation > vague * value) return undefined;
+  return told(value, value * Math.hypot(share, (within95 * deviation) / value));
+}
+
+/** Inertia, friction and drag from K_T/J, friction/J and drag/J. */
+function mechanics(
+  fit: Fit | undefined,
+  {kt, unseenInertia}: {readonly kt: number; readonly unseenInertia: number},
+): Pick<MotorCard, 'inertia' | 'friction' | 'drag'> {
+  const push = fit && answerOf(fit.values[0]!, fit.deviations[0]!, unseenInertia);
+  if (!fit || push?.value === undefined) return untoldMechanics;
+  const inertia = kt / push.value;
+  const share = (push.high - push.low) / 2 / push.value;
+  const scaled = (i: number, own: number): Answer => {
+    const value = fit.values[i]! * inertia;
+    const answer = answerOf(value, fit.deviations[i]! * inertia, own);
+    return answer ?? untold('It is too small beside the rest to be told.');
+  };
+  return {
+    inertia: told(inertia, inertia * share),
+    friction: scaled(1, unseen.friction),
+    drag: scaled(2, unseen.drag),
+  };
+}
+
+/** One equation of the electrical fit: V·D against ω, i and V, and how far it may be off, V. */
+interface Equation {
+  readonly left: readonly [omega: number, amps: number, volts: number];
+  readonly right: number;
+  readonly noise: number;
+}
+
+/**
+ * K_T, R and the lost share of the duty. Steady rows are averaged, so that the noise of the sense does not pass for current;
+ * of the others only those count in which much current flows, each as far as one knows when in the row it changed.
+ */
+function electricalFit(trace: AlignedTrace, rows: UsableRows): Fit | undefined {
+  // Where the delay of the speeds is known, a sweep tells as much as a speed that is held.
+  const even = trace.poles === undefined ? rows.steady : rows.swept;
+  const equations = [...steadyEquations(trace, even), ...pushedEquations(trace, rows.driven, even)];
+  return leastSquares(
+    equations.map((e) => e.left),
+    equations.map((e) => e.right),
+    equations.map((e) => e.noise),
+  );
+}
+
+function equationAt(trace: AlignedTrace, rows: readonly number[], noise: number): Equation[] {
+  const {volts, throttle, rpm, amps} = trace;
+  const mean = (of: (row: number) => number) => rows.reduce((sum, row) => sum + of(row), 0) / rows.length;
+  const left = [
+    mean((i) => angular(rpm[i]!) * alignmentAt(trace, i)),
+    mean((i) => amps![i]!),
+    mean((i) => volts![i]!),
+  ] as const;
+  const right = mean((i) => volts![i]! * throttle[i]!);
+  return [...left, right].every(Number.isFinite) ? [{left, right, noise}] : [];
+}
+
+/** Steady rows that follow each other with one command, up to {@link averaged} in one. */
+function steadyEquations(trace: AlignedTrace, steady: readonly number[]): Equation[] {
+  const {throttle, volts} = trace;
+  const groups: number[][] = [];
+  for (const row of steady) {
+    const group = groups.at(-1);
+    const last = group?.at(-1);
+    const joins =
+      group && last === row - 1 && group.length < averaged && Math.abs(throttle[row]! - throttle[group[0]!]!) < jump;
+    if (joins) group.push(row);
+    else groups.push([row]);
+  }
+  return groups
+    .filter((group) => group.length >= 4)
+    .flatMap((group) => {
+      const applied = volts![group[0]!]! * throttle[group[0]!]!;
+      return equationAt(trace, group, (speedNoise * applied) / Math.sqrt(group.length) + 2e-3);
+    });
+}
+
+function pushedEquations(trace: AlignedTrace, driven: readonly number[], even: readonly number[]): Equation[] {
+  const {amps, rpm, volts, throttle} = trace;
+  const isEven = new Set(even);
+  const moving = driven.filter((i) => !isEven.has(i));
+  const most = moving.reduce((high, i) => Math.max(high, amps![i]!), 0);
+  return moving
+    .filter((i) => amps![i]! > 0.12 * most)
+    .flatMap((i) => {
+      const applied = volts![i]! * throttle[i]!;
+      // Share of the speed that came within this row: half of it is the doubt about when.
+      const within = Math.abs(rpm[i]! - rpm[i - 1]!) / Math.max(rpm[i]!, 1);
+      return equationAt(trace, [i], applied * (speedNoise + 0.3 * within) + 2e-3);
+    });
+}
+
+/** K_T/J, friction/J and drag/J from spans of rows. */
+function mechanicalFit(trace: AlignedTrace, {spans}: UsableRows): Fit | undefined {
+  const {rows, gains} = mechanicalRows(trace, spans);
+  return leastSquares(rows, gains);
+}
+
+function mechanicalRows(trace: AlignedTrace, spans: UsableRows['spans']) {
+  const rows: number[][] = [];
+  const gains: number[] = [];
+  for (const {from, to} of spans) {
+    const sums = integrals(trace, from, to);
+    if (!sums) continue;
+    rows.push([sums.amps, -sums.time, -sums.square]);
+    gains.push(angular(trace.rpm[to]! - trace.rpm[from]!));
+  }
+  return {rows, gains};
+}
+
+/** What is left over of the speed gained in the spans in which current pushes most, mean square. */
+function leftWherePushed(trace: AlignedTrace, {spans}: UsableRows): number {
+  const {rows, gains} = mechanicalRows(trace, spans);
+  const most = rows.reduce((high, [charge]) => Math.max(high, Math.abs(charge!)), 0);
+  const pushed = [...rows.keys()].filter((i) => Math.abs(rows[i]![0]!) > 0.15 * most);
+  const push = leastSquares(
+    pushed.map((i) => [rows[i]![0]!]),
+    pushed.map((i) => gains[i]!),
+  )?.values[0];
+  if (push === undefined) return Infinity;
+  return pushed.reduce((sum, i) => sum + (gains[i]! - push * rows[i]![0]!) ** 2, 0) / pushed.length;
+}
+
+/** ∫i, ∫dt and ∫ω² between two rows, by trapezoids; up to a row with another command the current was what it had been. */
+function integrals(trace: AlignedTrace, from: number, to: number) {
+  const {timeS, rpm, amps, throttle} = trace;
+  const push = (row: number) => amps![row]! * alignmentAt(trace, row);
+  let [charge, square] = [0, 0];
+  for (let i = from; i < to; i++) {
+    const half = (timeS[i + 1]! - timeS[i]!) / 2;
+    const jumps = Math.abs(throttle[i + 1]! - throttle[i]!) > jump;
+    charge += half * (push(i) + push(jumps ? i : i + 1));
+    square += half * (angular(rpm[i]!) ** 2 + angular(rpm[i + 1]!) ** 2);
+  }
+  return Number.isFinite(charge) ? {amps: charge, time: timeS[to]! - timeS[from]!, square} : undefined;
+}
+
+/**
+ * Speeds moved to when they were true. Those of replies are 7/12 of an electrical turn old on average: an ESC tells the mean of
+ * its last turn, and does so anew at each of six commutations. Of others the delay is found.
+ */
+function inTime(trace: AlignedTrace, rows: UsableRows): {readonly delayS: number; readonly rpm: Float64Array} {
+  const {poles} = trace;
+  if (poles === undefined) {
+    const delayS = delayOf(trace, rows);
+    return {delayS, rpm: earlier(trace, () => delayS)};
+  }
+  const ageS = (row: number) => Math.min(longestDelayS, ((7 / 12) * 60) / (Math.max(trace.rpm[row]!, 1) * (poles / 2)));
+  return {delayS: middleOf(trace.rpm.map((_, row) => ageS(row))), rpm: earlier(trace, ageS)};
+}
+
+/**
+ * The constant delay with which speed and current fit best. Whole rows are tried, since a speed between two rows is smoother
+ * than either; the lowest point of a parabola through the best and its neighbours lies between them.
+ */
+function delayOf(trace: AlignedTrace, rows: UsableRows): number {
+  const most = Math.max(2, Math.round(longestDelayS / trace.stepS));
+  // A row before nothing is tried too, so that a delay of less than half a row has neighbours on both sides.
+  const left = Array.from({length: most + 2}, (_, k) =>
+    leftWherePushed({...trace, rpm: earlier(trace, () => (k - 1) * trace.stepS)}, rows),
+  );
+  const best = Math.max(1, left.indexOf(Math.min(...left)));
+  const [before, own, after] = [left[best - 1]!, left[best]!, left[best + 1]];
+  const whole = (best - 1) * trace.stepS;
+  if (after === undefined || !Number.isFinite(before + after)) return whole;
+  const bend = before - 2 * own + after;
+  return Math.max(0, whole + (bend > 0 ? ((before - after) / 2 / bend) * trace.stepS : 0));
+}
+
+/** Speeds when they were true: each row's is so much older than the row, straight lines between. */
+function earlier({rpm, timeS}: OwnTrace, ageS: (row: number) => number): Float64Array {
+  const trueS = timeS.map((t, row) => t - ageS(row));
+  let j = 0;
+  return rpm.map((_, i) => {
+    const at = timeS[i]!;
+    while (j + 1 < rpm.length && trueS[j + 1]! < at) j++;
+    if (j + 1 >= rpm.length) return rpm[rpm.length - 1]!;
+    const share = (at - trueS[j]!) / Math.max(trueS[j + 1]! - trueS[j]!, 1e-9);
+    return rpm[j]! + (rpm[j + 1]! - rpm[j]!) * Math.max(0, Math.min(1, share));
+  });
+}

@@ -1,0 +1,159 @@
+/** Runs a script under one hold and records it: a burst where the controller can, reports where not. */
+import type {BenchClient} from '../link/client';
+import {readBurst} from '../link/burst';
+import type {Report} from '../link/operations';
+import {sleep, type Clock} from '../link/port';
+import {rpmOfErpm} from '../dshot/reply';
+import {traceOfBurst, type SpinTrace} from '../motion/trace';
+import type {Problem} from '../problem';
+import {SpinLease, type CancelSignal} from './lease';
+import {durationOf, throttleAt, type Script} from './script';
+
+export interface ScriptQuestion {
+  readonly script: Script;
+  /** Outputs that are turned; the others stand. */
+  readonly outputs: readonly number[];
+  /** Outputs that the controller has. */
+  readonly allOutputs: number;
+  readonly poles: number;
+  /** Rate that is wished for, Hz; less where the memory asks for it. */
+  readonly wantedHz?: number;
+}
+
+export interface ScriptOptions extends ScriptQuestion {
+  readonly clock: Clock;
+  /** Letting go ends it. */
+  readonly cancel: CancelSignal;
+  /** Share of the script that has run, and the throttle now. */
+  readonly onProgress?: (share: number, throttle: number) => void;
+  /** Share of the burst that has been read. */
+  readonly onReading?: (share: number) => void;
+}
+
+export interface Recording {
+  readonly trace: SpinTrace;
+  /** Rows a second. */
+  readonly rateHz: number;
+  readonly source: 'burst' | 'reports';
+  /** What ended it before the end of the script; what was recorded until then is in the trace. */
+  readonly endedBy: Problem | undefined;
+}
+
+/** How often the throttle is set while it changes, ms. */
+const setEveryMs = 10;
+/** Time that is recorded beyond the script, s: the coast-down. */
+const afterS = 0.6;
+const usualHz = 2000;
+
+/**
+ * Holds the motors through the script. What ends the hold early is told in the recording, since the trace until then is what
+ * explains it; rejects only when nothing could be recorded.
+ */
+export async function runScript(client: BenchClient, o: ScriptOptions): Promise<Recording> {
+  await client.hello();
+  const recorder = client.can('burst.start') ? await burstOf(client, o) : await reportsOf(client, o);
+  try {
+    const endedBy = await turn(client, o);
+    return {...(await recorder.finish()), endedBy};
+  } finally {
+    recorder.end();
+  }
+}
+
+/** Turns the motors; resolves with what ended it early. */
+async function turn(
+  client: BenchClient,
+  {script, outputs, clock, cancel, onProgress}: ScriptOptions,
+): Promise<Problem | undefined> {
+  let lost: Problem | undefined;
+  const lease = new SpinLease(client, clock, ({problem}) => (lost = problem));
+  const totalS = durationOf(script);
+  try {
+    let commanded: number | undefined;
+    let began: number | undefined;
+    for (;;) {
+      if (lost) return lost;
+      if (cancel.aborted) return cancel.why ?? letGo;
+      // The script's time begins when the hardware has taken the hold.
+      if (lease.isBegun) began ??= clock.now();
+      const atS = began === undefined ? 0 : (clock.now() - began) / 1000;
+      if (atS >= totalS) return undefined;
+      const throttle = throttleAt(script, atS);
+      if (throttle !== commanded) lease.set(outputs.map((output) => ({output, throttle})));
+      commanded = throttle;
+      onProgress?.(atS / totalS, throttle);
+      await sleep(clock, setEveryMs);
+    }
+  } finally {
+    await lease.stop();
+  }
+}
+
+interface Recorder {
+  finish(): Promise<Omit<Recording, 'endedBy'>>;
+  end(): void;
+}
+
+/** Rows a second that the memory allows for the script and what follows it. */
+export function burstHz(
+  seconds: number,
+  {memoryRows, mostHz}: {readonly memoryRows: number; readonly mostHz: number},
+  wantedHz: number,
+): number {
+  const least = Math.min(wantedHz, memoryRows / seconds);
+  return mostHz / Math.ceil(mostHz / least);
+}
+
+async function burstOf(client: BenchClient, o: ScriptOptions): Promise<Recorder> {
+  const seconds = durationOf(o.script) + afterS + beginsWithinS;
+  const memory = await client.request('burst.state', null);
+  const rateHz = burstHz(seconds, memory, o.wantedHz ?? usualHz);
+  const started = await client.request('burst.start', {
+    rateHz,
+    rows: Math.min(memory.memoryRows, Math.ceil(seconds * rateHz)),
+  });
+  return {
+    async finish() {
+      await sleep(o.clock, afterS * 1000);
+      const read = await readBurst(client, {outputs: o.allOutputs, ...(o.onReading && {onProgress: o.onReading})});
+      return {trace: traceOfBurst(read, o.poles), rateHz: started.rateHz, source: 'burst'};
+    },
+    end: () => undefined,
+  };
+}
+
+/** Time a hold may take to begin, s: it is recorded too. */
+const beginsWithinS = 0.3;
+
+async function reportsOf(client: BenchClient, {allOutputs, poles, clock}: ScriptOptions): Promise<Recorder> {
+  const reports: Report[] = [];
+  const off = client.onReport((report) => reports.push(report));
+  await client.request('reports', {on: true});
+  return {
+    async finish() {
+      await sleep(clock, afterS * 1000);
+      const origin = reports[0]?.atMs ?? 0;
+      const column = (read: (report: Report) => number) => Float64Array.from(reports, read);
+      const motors = Array.from({length: allOutputs}, (_, m) => ({
+        throttle: column((r) => r.motors[m]?.throttle ?? 0),
+        rpm: column((r) => rpmOfErpm(r.motors[m]?.erpm ?? NaN, poles)),
+        amps: undefined,
+      }));
+      const timeS = column((r) => (r.atMs - origin) / 1000);
+      const lasts = timeS.at(-1) ?? 0;
+      return {
+        trace: {timeS, volts: column((r) => r.power.volts), motors, notes: []},
+        rateHz: lasts > 0 ? (timeS.length - 1) / lasts : 0,
+        source: 'reports',
+      };
+    },
+    end: off,
+  };
+}
+
+const letGo: Problem = {
+  code: 'let-go',
+  place: 'script',
+  meaning: 'The button was let go before the script had ended.',
+  remedy: 'Hold until it says done.',
+};

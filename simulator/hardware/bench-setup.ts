@@ -1,0 +1,30 @@
+/** What a bench is made of, and who keeps what outlives a power cut. */
+import type {ControllerIdentity, Road, WireConfig} from '@core/link/operations';
+import type {MotorConstants} from '@core/motor/motor';
+import type {EscHardware} from './esc';
+import type {Supply} from './power-train';
+
+export interface BenchSetup {
+  readonly seed: number;
+  readonly escs: readonly {
+    readonly hardware: EscHardware;
+    readonly flash: Uint8Array;
+    readonly motor: MotorConstants;
+    readonly wiredClockwise: boolean;
+  }[];
+  readonly controller: {readonly identity: ControllerIdentity; readonly saved: WireConfig};
+  readonly supply: Omit<Supply, 'on'>;
+  readonly batteryOn: boolean;
+  readonly cycles: number;
+  /** Where the cable is plugged in. */
+  readonly road: Road;
+}
+
+/** Told of everything that outlives a power cut, so that a shell may keep it. */
+export interface BenchKeeper {
+  page(output: number, page: number, bytes: Uint8Array): void;
+  controller(config: WireConfig): void;
+  power(on: boolean, cycles: number): void;
+  /** A request that changes something, was carried out before and is carried out again. */
+  repeated?(argument: unknown): void;
+}
