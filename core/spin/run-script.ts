@@ -7,6 +7,7 @@ import {rpmOfErpm} from '../dshot/reply';
 import {traceOfBurst, type SpinTrace} from '../motion/trace';
 import type {Problem} from '../problem';
 import {SpinLease, type CancelSignal} from './lease';
+import type {MotionGuard} from './motion-guard';
 import {durationOf, throttleAt, type Script} from './script';
 
 export interface ScriptQuestion {
@@ -24,6 +25,8 @@ export interface ScriptOptions extends ScriptQuestion {
   readonly clock: Clock;
   /** Letting go ends it. */
   readonly cancel: CancelSignal;
+  /** Cuts the motors where their reports say so. */
+  readonly guard?: MotionGuard;
   /** Share of the script that has run, and the throttle now. */
   readonly onProgress?: (share: number, throttle: number) => void;
   /** Share of the burst that has been read. */
@@ -53,7 +56,7 @@ export async function runScript(client: BenchClient, o: ScriptOptions): Promise<
   await client.hello();
   const recorder = client.can('burst.start') ? await burstOf(client, o) : await reportsOf(client, o);
   try {
-    const endedBy = await turn(client, o);
+    const endedBy = await guarded(client, o);
     return {...(await recorder.finish()), endedBy};
   } finally {
     recorder.end();
@@ -61,9 +64,23 @@ export async function runScript(client: BenchClient, o: ScriptOptions): Promise<
 }
 
 /** Turns the motors; resolves with what ended it early. */
+async function guarded(client: BenchClient, o: ScriptOptions): Promise<Problem | undefined> {
+  if (!o.guard) return turn(client, o, () => undefined);
+  let cut: Problem | undefined;
+  await client.request('reports', {on: true});
+  const off = client.onReport((report) => (cut ??= o.guard!.hear(report)));
+  try {
+    return await turn(client, o, () => cut);
+  } finally {
+    off();
+  }
+}
+
+/** Follows the script until it ends, is let go or cut. */
 async function turn(
   client: BenchClient,
   {script, outputs, clock, cancel, onProgress}: ScriptOptions,
+  cutBy: () => Problem | undefined,
 ): Promise<Problem | undefined> {
   let lost: Problem | undefined;
   const lease = new SpinLease(client, clock, ({problem}) => (lost = problem));
@@ -72,7 +89,8 @@ async function turn(
     let commanded: number | undefined;
     let began: number | undefined;
     for (;;) {
-      if (lost) return lost;
+      const why = lost ?? cutBy();
+      if (why) return why;
       if (cancel.aborted) return cancel.why ?? letGo;
       // The script's time begins when the hardware has taken the hold.
       if (lease.isBegun) began ??= clock.now();

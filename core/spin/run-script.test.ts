@@ -1,0 +1,106 @@
+/** Scripts over the bench link, in virtual time: throttle as written, recorded by the controller, ended as a hold ends. */
+import {describe, expect, it} from 'vitest';
+import {isTold} from '../motion/time-constants';
+import {reportOn} from '../motion/report';
+import {Harness} from '@simulator/testing/bench-harness';
+import {drawnBench} from '@simulator/testing/drawn-bench';
+import {motorClasses} from '@simulator/benches/draw-motor';
+import {runScript} from './run-script';
+import {
+  cappedAt,
+  cardScript,
+  durationOf,
+  highestOf,
+  pulseTrain,
+  rampScript,
+  scriptShape,
+  steady,
+  stepsAndCuts,
+  stress,
+  sweep,
+  throttleAt,
+} from './script';
+
+const of2207 = motorClasses.find((c) => c.size === '2207')!;
+const bench = () => {
+  const {setup, motors} = drawnBench(of2207, 21);
+  const h = new Harness({setup: () => setup});
+  const cancel = {aborted: false};
+  const run = (script = cardScript(0.06, 0.3), outputs = [0, 1, 2, 3]) =>
+    h.run(runScript(h.client, {script, outputs, allOutputs: 4, poles: 14, clock: h.time, cancel}));
+  return {h, motors, cancel, run};
+};
+
+describe('a script', () => {
+  it.each([
+    steady(2, 0.1),
+    rampScript(1, 0.05, 0.3),
+    stepsAndCuts(0.055, 0.3, 3),
+    pulseTrain(0.055, 0.3, 4),
+    sweep(0.055, 0.3, 3),
+    stress(0.055, 0.3, 2),
+    cardScript(0.055, 0.3),
+  ])('$name keeps to its shape, ends, and is 0 after', (script) => {
+    expect(scriptShape.parse(script)).toEqual(script);
+    expect(durationOf(script)).toBeGreaterThan(0.5);
+    expect(throttleAt(script, durationOf(script) + 0.001)).toBe(0);
+    expect(highestOf(script)).toBeLessThanOrEqual(0.3);
+    for (let s = 0; s < durationOf(script); s += 0.01) expect(throttleAt(script, s)).toBeLessThanOrEqual(0.3);
+  });
+  it('a ramp by hand: a third of the way after a third of the time', () =>
+    expect(throttleAt(rampScript(3, 0.1, 0.4), 1)).toBeCloseTo(0.2, 12));
+  it('is held at the bench cap', () => {
+    expect(highestOf(cappedAt(cardScript(0.06, 0.8), 0.25))).toBe(0.25);
+    expect(throttleAt(cappedAt(steady(1, 0.8), 0.25), 0.5)).toBe(0.25);
+  });
+});
+
+describe('on the bench', () => {
+  it('turns the outputs asked for, and the burst holds what was commanded, in its time', async () => {
+    const {run} = bench();
+    const {trace, source, endedBy, rateHz} = await run(stepsAndCuts(0.06, 0.25, 2), [1, 3]);
+    expect([source, endedBy]).toEqual(['burst', undefined]);
+    expect(rateHz).toBeGreaterThan(999);
+    const highest = trace.motors.map((m) => Math.max(...m.throttle));
+    expect(highest.map((t) => Number(t.toFixed(2)))).toEqual([0, 0.25, 0, 0.25]);
+    const last = trace.motors[1]!;
+    expect(last.throttle.at(-1)).toBe(0);
+    expect(Math.max(...trace.motors[0]!.rpm)).toBe(0);
+  });
+  it('finds the coasting motor among four', async () => {
+    const {h, run} = bench();
+    const own = h.bench.escs[2]!.drive.bind(h.bench.escs[2]!);
+    h.bench.escs[2]!.drive = (rpm) => ({...own(rpm), bridge: {...own(rpm).bridge, brakeShare: 0}});
+    const {trace} = await run();
+    const {oddOnes} = reportOn(trace, {poles: 14});
+    expect(oddOnes.map((o) => [o.motor, o.what])).toContainEqual([2, 'coastDownS']);
+  });
+  it('let go in the middle ends it within the link’s time, and what was recorded is kept', async () => {
+    const {h, cancel, run} = bench();
+    h.time.after(1_500, () => (cancel.aborted = true));
+    const {endedBy, trace} = await run();
+    expect(endedBy?.code).toBe('let-go');
+    expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
+    const [{throttle}] = trace.motors as [(typeof trace.motors)[0]];
+    const lastOn = throttle.findLastIndex((t) => t > 0);
+    expect(trace.timeS[lastOn]!).toBeGreaterThan(1.2);
+    expect(trace.timeS[lastOn]!).toBeLessThan(1.7);
+  });
+  it('the battery off ends it with the reason', async () => {
+    const {h, run} = bench();
+    h.time.after(1_000, () => h.bench.setBattery(false));
+    const {endedBy} = await run();
+    expect(endedBy?.code).toMatch(/^(no-power|hold-ended)$/);
+  });
+  it('without bursts the reports are recorded instead, 50 rows a second, and time constants are not told', async () => {
+    const {h, run} = bench();
+    h.client.can = (operation) => !operation.startsWith('burst');
+    const {trace, source, rateHz} = await run();
+    expect(source).toBe('reports');
+    expect(rateHz).toBeGreaterThan(25);
+    expect(rateHz).toBeLessThan(60);
+    const [first] = reportOn(trace, {poles: 14}).motors;
+    expect(isTold(first!.spoolUpS)).toBe(false);
+    expect(isTold(first!.resistanceOhm)).toBe(false);
+  });
+});
