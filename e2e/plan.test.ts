@@ -185,7 +185,7 @@ test('arms are dragged and moved by keys; what nobody measured is marked', async
   await page.keyboard.press('ArrowRight');
   await expect(right).toHaveValue(String(dragged + 1));
   await page.getByRole('button', {name: 'Estimate winding resistance'}).click();
-  await expect(page.getByText('from size and KV, good to a factor of 1.6')).toBeVisible();
+  await expect(page.getByText('from size and KV, good to a factor of 1.5')).toBeVisible();
   await expect(page.getByLabel('Winding resistance')).not.toHaveValue('62 mΩ');
   await expect(page.getByText('from cells and capacity, good to a factor of 2')).toBeVisible();
 });

@@ -11,11 +11,11 @@ import {
   viewChild,
 } from '@angular/core';
 import {CustomChart, LineChart} from 'echarts/charts';
-import {GridComponent} from 'echarts/components';
+import {GridComponent, TooltipComponent} from 'echarts/components';
 import {init, use, type EChartsCoreOption, type EChartsType} from 'echarts/core';
 import {CanvasRenderer} from 'echarts/renderers';
 
-use([LineChart, CustomChart, GridComponent, CanvasRenderer]);
+use([LineChart, CustomChart, GridComponent, TooltipComponent, CanvasRenderer]);
 
 /** A chart in its box; redraws when its option or its size changes. */
 @Component({

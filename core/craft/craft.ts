@@ -18,6 +18,10 @@ export const motorShape = z.object({
   inductanceH: z.number().positive(),
   /** Values of the winding that nobody measured: they follow size and KV. */
   estimated: z.array(z.enum(['resistanceOhm', 'inductanceH'])).optional(),
+  /** What a run on the bench told of the motors of this craft, the middle of them: kg·m² of the bell, N·m, epoch ms. */
+  measured: z
+    .object({inertia: z.number().positive(), friction: z.number().positive().optional(), at: z.number()})
+    .optional(),
 });
 
 /** One value for all motors, one per motor, or whatever calibration left in each ESC. */

@@ -29,7 +29,7 @@ export interface MotorCard {
 /** Deviations that nineteen of twenty lie within. */
 const within95 = 2;
 /** What no fit sees: scale errors of the senses, timing that changes with load; as shares of the value. */
-const unseen = {kv: 0.004, resistanceOhm: 0.05, inertia: 0.055, friction: 0.15, drag: 0.2};
+const unseen = {kv: 0.004, resistanceOhm: 0.065, inertia: 0.055, friction: 0.15, drag: 0.2};
 /** A value whose deviation is more than this share of it is not told. */
 const vague = 0.15;
 /** A command that changes by more within a row makes the current jump, 0…1. */

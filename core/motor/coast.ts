@@ -1,8 +1,7 @@
 /** How fast a motor falls after a throttle cut, integrated with the motor's own equation. */
-import {estimateBellInertia} from './estimates';
 import {brakeShare} from './esc-currents';
 import {hoverPoint, type Drive} from './hover';
-import {motorOf, nominalCellVolts, statorOf, type CraftParts} from './model';
+import {bellInertia, motorOf, nominalCellVolts, type CraftParts} from './model';
 import {stepMotor, type MotorState} from './motor';
 
 export interface CoastQuestion {
@@ -20,7 +19,7 @@ export interface CoastQuestion {
 /** Seconds from hover speed to 37 % of it. */
 export function coastDownS({craft, drive, limitAmps, activeBraking, strength, propeller}: CoastQuestion): number {
   const whole = motorOf(craft);
-  const bell = estimateBellInertia(statorOf(craft)).value;
+  const bell = bellInertia(craft).value;
   const motor = propeller ? whole : {...whole, inertia: bell, drag: 0};
   const bridge = {...drive, brakeShare: activeBraking ? brakeShare(strength) : 0, limitAmps};
   const volts = craft.battery.cells * nominalCellVolts;

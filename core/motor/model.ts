@@ -9,6 +9,7 @@ import {
   estimatePropellerInertia,
   estimateResistance,
   readStatorSize,
+  type Estimate,
   type StatorSize,
 } from './estimates';
 import type {MotorConstants} from './motor';
@@ -46,18 +47,27 @@ export function withEstimates(motor: Craft['motor']): Craft['motor'] {
 export const packResistance = ({battery}: Pick<Craft, 'battery'>): number =>
   battery.resistanceOhm ?? estimatePackResistance(battery).value;
 
+/** Factor that a measured inertia is good to: the bounds of the motor card. */
+const measuredTrust = 1.1;
+
+/** Inertia of the bell, kg·m²: as measured on the bench, else estimated. */
+export const bellInertia = (craft: Pick<Craft, 'motor'>): Estimate =>
+  craft.motor.measured
+    ? {value: craft.motor.measured.inertia, factor: measuredTrust}
+    : estimateBellInertia(statorOf(craft));
+
 /** Constants of one motor with its propeller on; only for a craft that {@link canModel}. */
 export function motorOf(craft: CraftParts): MotorConstants {
   const stator = statorOf(craft);
-  const {kv, poles, resistanceOhm, inductanceH} = craft.motor;
+  const {kv, poles, resistanceOhm, inductanceH, measured} = craft.motor;
   return {
     kv,
     poles,
     resistanceOhm,
     inductanceH,
-    inertia: estimateBellInertia(stator).value + estimatePropellerInertia(craft.propeller).value,
+    inertia: bellInertia(craft).value + estimatePropellerInertia(craft.propeller).value,
     drag: dragOf(craft.propeller),
-    friction: estimateFriction(stator).value,
+    friction: measured?.friction ?? estimateFriction(stator).value,
     cogging: estimateCogging(stator).value,
   };
 }

@@ -86,7 +86,7 @@ export function stress(idle: number, top: number, rounds: number): Script {
 }
 
 /**
- * Everything a motor card is fitted from, in four seconds: a slow start, two steps small enough that no current limit acts, a
+ * Everything a motor card is fitted from, in under five seconds: a slow climb to the start, two steps small enough that no current limit acts, a
  * sweep, and a cut at the end.
  */
 export function cardScript(idle: number, top: number): Script {
@@ -95,7 +95,8 @@ export function cardScript(idle: number, top: number): Script {
   return {
     name: 'motor card',
     segments: [
-      hold(0.4, low),
+      ramp(0.9, 0.008, low),
+      hold(0.3, low),
       hold(0.25, middle),
       hold(0.2, low),
       hold(0.25, top),

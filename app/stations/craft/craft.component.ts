@@ -131,10 +131,10 @@ export class CraftComponent {
     propeller: {...c.propeller, ...propeller},
   });
   protected readonly setWeight = (weightG: number) => (c: Craft) => ({...c, weightG});
-  /** Values of the winding that are estimated follow size and KV. */
+  /** Values of the winding that are estimated follow size and KV; what was measured was measured on a motor of its size. */
   protected readonly setMotor = (motor: Partial<Craft['motor']>) => (c: Craft) => ({
     ...c,
-    motor: withEstimates({...c.motor, ...motor}),
+    motor: withEstimates({...c.motor, ...motor, ...(motor.size !== undefined && {measured: undefined})}),
   });
   /** A value that was measured; it no longer follows. */
   protected readonly measured = (key: Estimated, value: number) =>

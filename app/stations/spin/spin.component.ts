@@ -1,4 +1,6 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {SelectButton} from 'primeng/selectbutton';
 import {wantedSenses} from '@core/craft/craft';
 import {ProblemError, type Problem} from '@core/problem';
 import {pulseUs, type SpeedSample} from '@core/motor/measures';
@@ -16,7 +18,18 @@ import {FleetStore} from '../../state/fleet.store';
 import {CLOCK} from '../../bench/clock';
 import {StandInStore} from '../../state/stand-in.store';
 import {RecordStore} from '../../state/record.store';
+import {MixerComponent} from './mixer.component';
+import {StepsAndCutsComponent} from './steps-and-cuts.component';
 import type {TurningOutput} from '../../workers/bench-control';
+
+/** What the station shows. */
+type View = 'point' | 'steps' | 'mixer';
+const leads: Readonly<Record<View, string>> = {
+  point:
+    'One output at a time. Hold to turn it, then point at what moved. Order and rotation follow from what you saw.',
+  steps: 'One hold, a few seconds. How every motor starts, rises and falls, what it is made of, and which one is odd.',
+  mixer: 'What each motor must do for roll, pitch and yaw, from the arms of this craft and the way each turns.',
+};
 
 /** How often the trace and what eyes see are shown anew, ms. */
 const lookEveryMs = 100;
@@ -25,7 +38,11 @@ const lookEveryMs = 100;
 @Component({
   selector: 'bx-spin',
   imports: [
+    FormsModule,
+    SelectButton,
     ChartComponent,
+    MixerComponent,
+    StepsAndCutsComponent,
     ConnectComponent,
     CraftDrawingComponent,
     HoldButtonComponent,
@@ -42,6 +59,14 @@ export class SpinComponent {
   private readonly clock = inject(CLOCK);
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
+
+  protected readonly leads = leads;
+  protected readonly views: {label: string; value: View}[] = [
+    {label: 'Order and sense', value: 'point'},
+    {label: 'Steps and cuts', value: 'steps'},
+    {label: 'Mixer', value: 'mixer'},
+  ];
+  protected readonly view = signal<View>('point');
 
   protected readonly output = signal(this.nextOutput());
   protected readonly throttle = signal(0);
@@ -124,6 +149,13 @@ export class SpinComponent {
       endLooking();
       this.session?.end();
     });
+  }
+
+  /** Another view: what was held here ends. */
+  protected turnTo(view: View): void {
+    this.session?.end();
+    this.asking.set(false);
+    this.view.set(view);
   }
 
   protected readonly pulse = pulseUs;

@@ -1,5 +1,7 @@
 /** Active braking and its strength against the time a motor takes to fall. */
 import {coastDownS} from '../coast';
+import {resistanceTrust} from '../estimates';
+import {bellInertia, type CraftParts} from '../model';
 import {driveOf, steps, valueOf, labelOf, type Effect, type EffectPoint, type EffectQuestion} from './effect';
 
 interface Braking {
@@ -16,9 +18,14 @@ const milliseconds = (question: EffectQuestion, braking: Braking): number =>
     limitAmps: valueOf(question, 'currentLimit'),
     ...braking,
   });
-/** Inertia and drag are estimates good to half as much again. */
-const point = (x: number, ms: number): EffectPoint => ({x, y: ms, low: ms / 1.5, high: ms * 1.5});
-const source =
+/** Inertia and drag of the propeller are estimates good to half as much again; the bell alone is known as well as it is. */
+function point(x: number, ms: number, {craft, propeller}: {craft: CraftParts; propeller: boolean}): EffectPoint {
+  const factor = propeller ? 1.5 : bellInertia(craft).factor * (craft.motor.measured ? 1 : resistanceTrust);
+  return {x, y: ms, low: ms / factor, high: ms * factor};
+}
+const sourceOf = ({craft}: EffectQuestion): string =>
+  craft.motor.measured ? `${formula} Bell and friction as measured on this bench.` : formula;
+const formula =
   'J·dω/dt = −K_T·I − friction − drag·ω², from hover speed to 37 % of it; braking shorts the winding, I = strength·ω·K_T/R.';
 const yName = 'coast-down, ms';
 
@@ -27,7 +34,7 @@ export function brakeStrengthEffect(question: EffectQuestion): Effect {
   const at = (strength: number, propeller: boolean) => milliseconds(question, {activeBraking, strength, propeller});
   const line = (name: string, propeller: boolean) => ({
     name,
-    points: steps(10, 100, 9).map((x) => point(x, at(x, propeller))),
+    points: steps(10, 100, 9).map((x) => point(x, at(x, propeller), {craft: question.craft, propeller})),
   });
   return {
     xName: activeBraking ? 'brake strength, %' : 'brake strength, %; active braking is off',
@@ -39,7 +46,7 @@ export function brakeStrengthEffect(question: EffectQuestion): Effect {
       {name: 'Coast-down in flight', text: `${at(value, true).toFixed(0)} ms`},
       {name: 'Coast-down on the bench', text: `${at(value, false).toFixed(0)} ms`},
     ],
-    source,
+    source: sourceOf(question),
   };
 }
 
@@ -47,7 +54,10 @@ export function activeBrakingEffect(question: EffectQuestion): Effect {
   const strength = valueOf(question, 'brakeStrength');
   const at = (value: number, propeller: boolean) =>
     milliseconds(question, {activeBraking: value === 1, strength, propeller});
-  const line = (name: string, propeller: boolean) => ({name, points: [0, 1].map((x) => point(x, at(x, propeller)))});
+  const line = (name: string, propeller: boolean) => ({
+    name,
+    points: [0, 1].map((x) => point(x, at(x, propeller), {craft: question.craft, propeller})),
+  });
   return {
     xName: 'active braking',
     yName,
@@ -60,6 +70,6 @@ export function activeBrakingEffect(question: EffectQuestion): Effect {
       {name: 'Coast-down on the bench', text: `${at(value, false).toFixed(0)} ms`},
       {name: 'At the planned strength of', text: `${strength} %`},
     ],
-    source,
+    source: sourceOf(question),
   };
 }

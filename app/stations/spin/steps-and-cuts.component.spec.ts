@@ -1,0 +1,154 @@
+/** Steps and cuts on the simulated bench in virtual time: what is shown of a run, what a cure plans, what forbids to hold. */
+import {signal} from '@angular/core';
+import {TestBed} from '@angular/core/testing';
+import {afterEach, describe, expect, it} from 'vitest';
+import type {Found} from '@core/bench/found';
+import type {Craft, PlannedValue} from '@core/craft/craft';
+import type {Problem} from '@core/problem';
+import {juniper} from '@demo/craft/juniper';
+import {Harness} from '@simulator/testing/bench-harness';
+import {CLOCK} from '../../bench/clock';
+import {BenchStore} from '../../state/bench.store';
+import {FleetStore} from '../../state/fleet.store';
+import {MotionStore} from '../../state/motion.store';
+import {RecordStore} from '../../state/record.store';
+import {button, fakeBench, textOf} from '../../testing/fakes';
+import {withoutCharts} from '../../testing/chart-stub.component';
+import {StepsAndCutsComponent} from './steps-and-cuts.component';
+
+afterEach(() => TestBed.resetTestingModule());
+
+/** Juniper as planned, but for the active braking of motor 3. */
+async function view({replies = true, coasts = true} = {}) {
+  const plan = juniper.plan.parameters;
+  const braking: PlannedValue = {kind: 'per motor', values: [1, 1, coasts ? 0 : 1, 1]};
+  const own: Craft = {...juniper, plan: {...juniper.plan, parameters: {...plan, activeBraking: braking}}};
+  const h = new Harness({craft: own});
+  await h.carryOut(await h.order());
+  const found = await h.survey();
+  const controller = found.controller!;
+  await h.run(h.client.request('reports', {on: true}));
+  // The reply proof has turned the motors; one that coasts takes seconds to stand.
+  await h.run(new Promise<void>((resolve) => h.time.after(9_000, resolve)));
+  const held: {end?: (why?: Problem) => void} = {};
+  const fake = fakeBench();
+  fake.propsOff.set(true);
+  const craft = signal<Craft>(own);
+  const planned: unknown[] = [];
+  TestBed.configureTestingModule({
+    providers: [
+      {provide: CLOCK, useValue: h.time},
+      {
+        provide: BenchStore,
+        useValue: {
+          ...fake,
+          requireClient: () => h.client,
+          beginHold: (end: (why?: Problem) => void) => {
+            held.end = end;
+            return () => delete held.end;
+          },
+        },
+      },
+      {
+        provide: FleetStore,
+        useValue: {
+          current: craft,
+          setParameter: (key: string, value: PlannedValue) => {
+            planned.push([key, value]);
+            craft.update((c) => ({...c, plan: {...c.plan, parameters: {...c.plan.parameters, [key]: value}}}));
+          },
+        },
+      },
+      {
+        provide: RecordStore,
+        useValue: {
+          found: signal<Found>({
+            ...found,
+            controller: {...controller, config: {...controller.config, replies}},
+          }),
+        },
+      },
+    ],
+  });
+  withoutCharts(StepsAndCutsComponent);
+  const fixture = TestBed.createComponent(StepsAndCutsComponent);
+  fixture.detectChanges();
+  const host = fixture.nativeElement as HTMLElement;
+  const motion = TestBed.inject(MotionStore);
+  return {
+    h,
+    fake,
+    held,
+    host,
+    planned,
+    motion,
+    show: () => fixture.detectChanges(),
+    async measure() {
+      await h.run(motion.hold('motor card', [0, 1, 2, 3]));
+      fixture.detectChanges();
+    },
+    row: (name: string) =>
+      [...host.querySelectorAll('tbody tr')].find((r) => textOf(r).startsWith(name))!.querySelectorAll('td.n'),
+  };
+}
+
+describe('a run', () => {
+  it('shows every motor with its bounds, the KV as the motors are made, and marks the odd one', async () => {
+    const v = await view();
+    expect(textOf(v.host)).toContain('Nothing was measured on this craft yet.');
+    await v.measure();
+    const kv = [...v.row('KV')].map((c) => parseFloat(textOf(c)));
+    [1752, 1746, 1757, 1749].forEach((made, m) => expect(Math.abs(kv[m]! / made - 1)).toBeLessThan(0.01));
+    expect(textOf(v.row('KV')[0]!)).toMatch(/^\d{4} ?± \d+$/);
+    const down = [...v.row('Down to 37 %')];
+    expect(down.map((c) => c.querySelector('.tag.diff') !== null)).toEqual([false, false, true, false]);
+    expect(textOf(v.host)).toContain('Kept by the flight controller');
+  });
+
+  it('names the cause with both readings, and plans the value of the others on that motor alone', async () => {
+    const v = await view();
+    await v.measure();
+    expect(textOf(v.host)).toContain('It reads off; the others read on.');
+    button(v.host, 'Plan it as on the others').click();
+    v.show();
+    expect(v.planned).toEqual([['activeBraking', {kind: 'same', value: 1}]]);
+    expect(textOf(v.host)).toContain('carry out the work order, then measure again');
+  });
+
+  it('of motors that are alike says so', async () => {
+    const v = await view({coasts: false});
+    await v.measure();
+    expect(textOf(v.host)).toContain('✓ alike');
+  });
+
+  it('that something else ended tells why, and shows what was recorded', async () => {
+    const v = await view();
+    const problem = {code: 'page-hidden', place: 'hold', meaning: 'The page was hidden.', remedy: 'Hold again.'};
+    v.h.time.after(1_500, () => v.held.end?.(problem));
+    await v.measure();
+    expect(textOf(v.host)).toContain('The page was hidden.');
+    expect(v.row('Starts at')).toHaveLength(4);
+    expect(v.h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
+  });
+});
+
+describe('the hold', () => {
+  const holdButton = (host: HTMLElement) => host.querySelector<HTMLButtonElement>('.hold')!;
+  it('waits for replies, with the way to get them', async () => {
+    const v = await view({replies: false});
+    expect(holdButton(v.host).disabled).toBe(true);
+    expect(textOf(v.host)).toContain('Plan them on the Signal station');
+  });
+  it('waits for the propellers and for motors that still turn', async () => {
+    const v = await view();
+    expect(holdButton(v.host).disabled).toBe(false);
+    v.fake.motors.set([{erpm: 3000, throttle: 0, asked: 1, lost: 0}]);
+    v.show();
+    expect(holdButton(v.host).disabled).toBe(true);
+    expect(textOf(v.host)).toContain('wait until every motor stands still');
+    v.fake.motors.set([]);
+    v.fake.propsOff.set(false);
+    v.show();
+    expect(holdButton(v.host).disabled).toBe(true);
+  });
+});

@@ -1,0 +1,194 @@
+import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {Select} from 'primeng/select';
+import type {Answer} from '@core/motion/answer';
+import {comparedIn, type Compared} from '@core/motion/odd-motor';
+import type {MotionFinding, MotorReport} from '@core/motion/report';
+import {isTold} from '@core/motion/time-constants';
+import {spinTraceCsv} from '@core/motion/write-trace';
+import {causesOf, type Cause, type Cure} from '@core/spin/causes';
+import {motorFromCard} from '@core/spin/use-card';
+import {benchCap, scriptNames, scriptPurposes, type ScriptName} from '@core/spin/script-choices';
+import type {Craft} from '@core/craft/craft';
+import {setOnMotors} from '@core/craft/plan-values';
+import {ChartComponent} from '../../charts/chart.component';
+import {HoldButtonComponent} from '../../shared/hold-button.component';
+import {ProblemComponent} from '../../shared/problem.component';
+import {PropsOffComponent} from '../../shared/props-off.component';
+import {download} from '../../shared/download';
+import {when} from '../../shared/when';
+import {BenchStore} from '../../state/bench.store';
+import {FleetStore} from '../../state/fleet.store';
+import {MotionStore} from '../../state/motion.store';
+import {RecordStore} from '../../state/record.store';
+import {motionOption, motorLine} from './motion-option';
+
+/** A line of the table: what was measured, for every motor. */
+interface MeasuredRow {
+  readonly name: string;
+  readonly unit: string;
+  readonly cells: readonly MeasuredCell[];
+}
+
+interface MeasuredCell {
+  readonly text: string;
+  /** How far it may be off, or why it is not told. */
+  readonly aside: string;
+  readonly odd: boolean;
+}
+
+interface FindingWithCauses extends MotionFinding {
+  readonly causes: readonly Cause[];
+}
+
+interface RowFormat {
+  readonly key: Compared | 'friction';
+  readonly name: string;
+  readonly unit: string;
+  readonly show: (value: number) => string;
+}
+
+const rowFormats: readonly RowFormat[] = [
+  {key: 'startsAtPercent', name: 'Starts at', unit: '%', show: (v) => v.toFixed(1)},
+  {key: 'spoolUpS', name: 'Up to 63 %', unit: 'ms', show: (v) => (v * 1000).toFixed(1)},
+  {key: 'coastDownS', name: 'Down to 37 %', unit: 'ms', show: (v) => (v * 1000).toFixed(1)},
+  {key: 'kv', name: 'KV', unit: 'rpm/V', show: (v) => v.toFixed(0)},
+  {key: 'resistanceOhm', name: 'Resistance of the path', unit: 'mΩ', show: (v) => (v * 1000).toFixed(1)},
+  {key: 'inertia', name: 'Inertia', unit: 'mg·m²', show: (v) => (v * 1e6).toPrecision(3)},
+  {key: 'friction', name: 'Friction', unit: 'mN·m', show: (v) => (v * 1000).toPrecision(2)},
+];
+
+/** Steps and cuts: one hold turns the motors through a script; what the burst shows is fitted and compared. */
+@Component({
+  selector: 'bx-steps-and-cuts',
+  imports: [FormsModule, Select, ChartComponent, HoldButtonComponent, ProblemComponent, PropsOffComponent],
+  templateUrl: './steps-and-cuts.component.html',
+  styleUrl: './steps-and-cuts.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StepsAndCutsComponent {
+  protected readonly bench = inject(BenchStore);
+  protected readonly fleet = inject(FleetStore);
+  protected readonly record = inject(RecordStore);
+  protected readonly motion = inject(MotionStore);
+
+  protected readonly scripts = scriptNames.map((value) => ({label: value, value}));
+  protected readonly script = signal<ScriptName>('motor card');
+  protected readonly which = signal<number>(-1);
+  protected readonly choices = computed(() => [
+    {label: 'all motors', value: -1},
+    ...this.fleet.current()!.arms.map((_, m) => ({label: `motor ${m + 1}`, value: m})),
+  ]);
+  protected readonly purpose = computed(() => {
+    const purpose = scriptPurposes[this.script()];
+    return purpose.charAt(0).toUpperCase() + purpose.slice(1);
+  });
+  protected readonly seconds = computed(() => this.motion.secondsOf(this.script()));
+  protected readonly cap = (benchCap * 100).toFixed(0);
+
+  protected readonly running = computed(() => this.motion.share() !== undefined);
+  protected readonly busy = computed(() => this.running() || this.motion.reading() !== undefined);
+  protected readonly hasReplies = computed(() => !!this.record.found()?.controller?.config.replies);
+  /** Something still turns although nothing is held: a coasting motor takes seconds. */
+  protected readonly runningOut = computed(
+    () => !this.bench.occupied() && this.bench.motors().some((m) => (m.erpm ?? 0) > 0),
+  );
+  protected readonly canHold = computed(
+    () =>
+      this.bench.propsOff() &&
+      this.hasReplies() &&
+      (this.running() || (!this.bench.occupied() && this.motion.reading() === undefined && !this.runningOut())),
+  );
+
+  protected readonly run = this.motion.own;
+  protected readonly line = motorLine;
+  protected readonly motors = computed(() => this.run()?.report.motors.map((_, m) => m) ?? []);
+  protected readonly source = computed(() => {
+    const run = this.run();
+    if (!run) return '';
+    const {source, rateHz} = run.recording;
+    const rate = `${Math.round(rateHz).toLocaleString('en')} rows a second`;
+    return source === 'burst'
+      ? `${run.script}, ${when(run.at)}. Kept by the flight controller, ${rate}.`
+      : `${run.script}, ${when(run.at)}. From reports, ${rate}: this controller keeps no bursts, so what is quick is not told.`;
+  });
+  protected readonly option = computed(() => {
+    const run = this.run();
+    return run && motionOption(run, this.motion.earlier());
+  });
+
+  protected readonly rows = computed((): MeasuredRow[] => {
+    const report = this.run()?.report;
+    if (!report) return [];
+    return rowFormats.map(({key, name, unit, show}) => ({
+      name,
+      unit,
+      cells: report.motors.map((motor, m) => ({
+        ...cellOf(motor[key], show),
+        odd: report.oddOnes.some((o) => o.motor === m && o.what === key),
+      })),
+    }));
+  });
+  /** Reasons why something is not told, each once. */
+  protected readonly reasons = computed(() => [
+    ...new Set(this.turned().flatMap((m) => rowFormats.flatMap(({key}) => (isTold(m[key]) ? [] : [m[key].reason])))),
+  ]);
+  private readonly turned = computed((): readonly MotorReport[] => {
+    const run = this.run();
+    return run ? run.report.motors.filter((_, m) => run.outputs.includes(m)) : [];
+  });
+
+  protected readonly findings = computed((): FindingWithCauses[] => {
+    const report = this.run()?.report;
+    if (!report) return [];
+    const escs = this.record.found()?.escs ?? [];
+    const settings = report.motors.map((_, m) => escs.find((e) => e.output === m)?.settings?.values);
+    return report.findings.map((f) => ({...f, causes: causesOf(f, {motors: report.motors, settings})}));
+  });
+  protected readonly compared = Object.values(comparedIn)
+    .map((c) => c.name)
+    .join(', ');
+
+  protected hold(): void {
+    const outputs = this.which() < 0 ? this.fleet.current()!.arms.map((_, m) => m) : [this.which()];
+    void this.motion.hold(this.script(), outputs);
+  }
+
+  /** Whether the plan has the cure already: then the work order is what is missing. */
+  protected isPlanned(motor: number, {key, value}: Cure): boolean {
+    const planned = this.fleet.current()!.plan.parameters[key];
+    return planned?.kind === 'same'
+      ? planned.value === value
+      : planned?.kind === 'per motor' && planned.values[motor] === value;
+  }
+
+  protected plan(motor: number, {key, value}: Cure): void {
+    const craft = this.fleet.current()!;
+    const held = craft.arms.map((_, o) => this.record.found()?.escs.find((e) => e.output === o)?.settings?.values[key]);
+    this.fleet.setParameter(key, setOnMotors(craft.plan.parameters[key], {held, motors: [motor], value}));
+  }
+
+  /** The craft's motor with what was measured; undefined where too little was told. */
+  protected readonly measuredMotor = computed(() => {
+    const run = this.run();
+    return run && motorFromCard(this.fleet.current()!.motor, this.turned(), run.at);
+  });
+  protected readonly inUse = computed(() => this.run() && this.fleet.current()!.motor.measured?.at === this.run()!.at);
+  protected readonly when = when;
+
+  protected use(motor: Craft['motor']): void {
+    this.fleet.edit((craft) => ({...craft, motor}));
+  }
+
+  protected save(): void {
+    const run = this.run()!;
+    const name = `${this.fleet.current()!.name} ${run.script}.csv`.toLowerCase().replaceAll(' ', '-');
+    download(name, spinTraceCsv(run.recording.trace), 'text/csv');
+  }
+}
+
+function cellOf(answer: Answer, show: (value: number) => string): Omit<MeasuredCell, 'odd'> {
+  if (isTold(answer)) return {text: show(answer.value), aside: `± ${show((answer.high - answer.low) / 2)}`};
+  if (answer.atLeast !== undefined) return {text: `> ${show(answer.atLeast)}`, aside: answer.reason};
+  return {text: '–', aside: answer.reason};
+}

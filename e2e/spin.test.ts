@@ -1,0 +1,102 @@
+/** Motion that is measured: the coasting motor found, cured and measured again; a hold that is let go; the mixer. */
+import {expect, test, type Page} from '@playwright/test';
+import {connectAndSurvey, expectAccessible, finishOrder, holdUntil, pickMishap, station, watchErrors} from './support';
+
+const docketOf = (page: Page) => page.getByRole('complementary', {name: 'Work order'});
+
+/** A view of the station. */
+const viewOf = (page: Page, name: string) =>
+  page.getByRole('group', {name: 'What to look at'}).getByText(name, {exact: true});
+
+/** Firmware and controller brought to the plan; settings are left as they were: motor 3 coasts. */
+async function withReplies(page: Page): Promise<void> {
+  await connectAndSurvey(page);
+  await pickMishap(page, 'As fast as possible');
+  const docket = docketOf(page);
+  await docket.getByRole('button', {name: 'Leave out: Setting parameters'}).click();
+  await docket.getByRole('button', {name: 'Propellers are off'}).click();
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await finishOrder(page);
+}
+
+async function measure(page: Page): Promise<void> {
+  const button = page.getByRole('button', {name: /^Hold for \d s/});
+  // A motor that coasts takes seconds to stand.
+  await expect(button).toBeEnabled({timeout: 40_000});
+  await button.hover();
+  await page.mouse.down();
+  await expect(button).toContainText('% throttle');
+  await expect(button).not.toContainText(/% throttle|reading the burst/, {timeout: 20_000});
+  await page.mouse.up();
+  await expect(page.getByRole('heading', {name: 'What stands out'})).toBeVisible({timeout: 20_000});
+}
+
+test('the coasting motor is found, its cause named, cured by the order, and measured again', async ({page}) => {
+  const errors = watchErrors(page);
+  await withReplies(page);
+  await station(page, 'Spin').click();
+  await viewOf(page, 'Steps and cuts').click();
+  await expect(page.getByText('Nothing was measured on this craft yet.')).toBeVisible();
+  await measure(page);
+  await expect(page.getByText(/Motor 3: coast-down/)).toBeVisible();
+  await expect(page.getByText('It reads off; the others read on.')).toBeVisible();
+  await expect(page.getByText('carry out the work order, then measure again')).toBeVisible();
+  const kv = page.locator('tr').filter({hasText: 'KV'}).locator('td.n');
+  await expect(kv).toHaveCount(4);
+  // 1752, 1746, 1757 and 1749 rpm/V are what the simulated motors are made with.
+  for (const [m, made] of [1752, 1746, 1757, 1749].entries())
+    expect(Math.abs(parseFloat((await kv.nth(m).textContent())!) / made - 1)).toBeLessThan(0.01);
+  await expectAccessible(page, 'steps and cuts');
+  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  // Settings only: no firmware was written, so the battery stays on.
+  await holdUntil(page, /Hold to prove the replies/, () =>
+    expect(docketOf(page).getByText('carried out')).toBeVisible({timeout: 30_000}),
+  );
+  await station(page, 'Spin').click();
+  await viewOf(page, 'Steps and cuts').click();
+  await measure(page);
+  await expect(page.getByText(/Motor 3: coast-down/)).toHaveCount(0);
+  await expect(page.getByText('thin: the run before')).toBeVisible();
+  errors.expectNone();
+});
+
+test('letting go in the middle stops the motors, keeps the trace and says so; the file is what the headless door reads', async ({
+  page,
+}) => {
+  await withReplies(page);
+  await station(page, 'Spin').click();
+  await viewOf(page, 'Steps and cuts').click();
+  const button = page.getByRole('button', {name: /^Hold for \d s/});
+  await expect(button).toBeEnabled({timeout: 40_000});
+  await button.hover();
+  await page.mouse.down();
+  await expect(button).toContainText('% throttle');
+  await page.waitForTimeout(900);
+  await page.mouse.up();
+  await expect(page.getByText('The button was let go before the script had ended.')).toBeVisible({timeout: 20_000});
+  expect((await page.evaluate(() => window.bidexSimulator!.look())).filter((s) => s.turning)).toHaveLength(0);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', {name: 'Save as CSV'}).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe('juniper-motor-card.csv');
+  const chunks: Buffer[] = [];
+  for await (const chunk of await file.createReadStream()) chunks.push(chunk as Buffer);
+  const text = Buffer.concat(chunks).toString();
+  expect(text.split('\n')[0]).toBe(
+    'time_s,throttle_1,throttle_2,throttle_3,throttle_4,rpm_1,rpm_2,rpm_3,rpm_4,volts,amps_1,amps_2,amps_3,amps_4',
+  );
+});
+
+test('the mixer of the craft: what each motor does, tried with sticks by keyboard', async ({page}) => {
+  await page.goto('/craft/alder/spin');
+  await viewOf(page, 'Mixer').click();
+  await expect(page.locator('bx-mixer tbody tr')).toHaveCount(7);
+  await page.getByRole('slider', {name: /^Roll/}).focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
+  const drawing = page.getByRole('img', {name: /front right/});
+  await expect(drawing).toHaveAttribute('aria-label', /front right 40 %.*left 70 %/);
+  await expectAccessible(page, 'mixer');
+  await page.getByRole('button', {name: 'Let the sticks go'}).click();
+  await expect(drawing).toHaveAttribute('aria-label', /front right 50 %/);
+});
