@@ -1,5 +1,5 @@
 /** Takes the pictures in docs/screenshots from demo data: `npm run pictures`. Not a test; look at what it makes. */
-import {test, type Page} from '@playwright/test';
+import {expect, test, type Page} from '@playwright/test';
 import {connectAndSurvey, finishOrder, lookAtEveryOutput, pickMishap, station} from './support';
 
 const shoot = async (page: Page, name: string) => {
@@ -43,6 +43,7 @@ test('pictures', async ({page}) => {
   await page.getByRole('button', {name: 'Compare before a work order'}).click();
   await shoot(page, 'snapshots');
   await lookAtEveryOutput(page, async () => shoot(page, 'spin'));
+  await stepsAndMixer(page);
   await station(page, 'Signal').click();
   await shoot(page, 'signal');
   await station(page, 'Noise').click();
@@ -54,6 +55,24 @@ test('pictures', async ({page}) => {
   await station(page, 'Parameters').click();
   await shoot(page, 'parameters-dark');
 });
+
+/** One run of all motors, and the mixer. */
+async function stepsAndMixer(page: Page): Promise<void> {
+  const view = (name: string) => page.getByRole('group', {name: 'What to look at'}).getByText(name, {exact: true});
+  await view('Steps and cuts').click();
+  const button = page.getByRole('button', {name: /^Hold for \d s/});
+  await expect(button).toBeEnabled({timeout: 40_000});
+  await button.hover();
+  await page.mouse.down();
+  await expect(button).toContainText('% throttle');
+  await expect(button).not.toContainText(/% throttle|reading the burst/, {timeout: 20_000});
+  await page.mouse.up();
+  await page.getByRole('heading', {name: 'What stands out'}).waitFor();
+  await shoot(page, 'steps');
+  await view('Mixer').click();
+  await shoot(page, 'mixer');
+  await view('Order and sense').click();
+}
 
 /** Alder half round, and the claim of its foreign ESC. */
 async function alderRound(page: Page): Promise<void> {
