@@ -157,4 +157,32 @@ describe('an answer', () => {
     expect(planned[0]).toMatchObject({arms: expect.arrayContaining([2])});
     expect(show()).toContain('Next is output 2.');
   });
+
+  it('that it stuttered says what to try, and plans more start-up power on that motor alone', async () => {
+    const {host, pass, press, planned, show} = await spin();
+    press('pointerdown');
+    await pass(1_500);
+    press('pointerup');
+    await pass(100);
+    show();
+    button(host, 'it stuttered').click();
+    expect(show()).toContain('Output 1: it stuttered');
+    expect(show()).toContain('Next is output 1.');
+    button(host, 'Plan 1085 and 1165 µs on motor 1').click();
+    expect(planned).toEqual([
+      ['startLow', {kind: 'per motor', values: [1085, 1060, 1060, 1060]}],
+      ['startHigh', {kind: 'per motor', values: [1165, 1140, 1140, 1140]}],
+    ]);
+  });
+
+  it('that nothing moved is held against the replies', async () => {
+    const {host, pass, press, show} = await spin();
+    press('pointerdown');
+    await pass(4_500);
+    press('pointerup');
+    await pass(100);
+    show();
+    button(host, 'nothing moved').click();
+    expect(show()).toMatch(/The replies of output 1 tell up to \d+ rpm: something turned/);
+  });
 });

@@ -6,6 +6,8 @@ import {ProblemError, type Problem} from '@core/problem';
 import {pulseUs, type SpeedSample} from '@core/motor/measures';
 import {every} from '@core/link/port';
 import {HoldSession, holdThrottle, type HoldTrace} from '@core/spin/hold-session';
+import {adviceOn, unexpectedKinds, type Advice, type UnexpectedKind} from '@core/spin/unexpected';
+import {setOnMotors} from '@core/craft/plan-values';
 import {idleFromStarts, nextOutput, planFromSighting, sightingHolds, sightingRows} from '@core/spin/sighting';
 import {ChartComponent, sheetAxis, sheetColours} from '../../charts/chart.component';
 import {ConnectComponent} from '../../shared/connect.component';
@@ -77,6 +79,10 @@ export class SpinComponent {
   /** Why the last hold ended, where it was not just let go. */
   protected readonly problem = signal<Problem | undefined>(undefined);
   protected readonly traces = signal<Readonly<Record<number, readonly SpeedSample[]>>>({});
+
+  /** What to try, where something else was seen than one motor that turns. */
+  protected readonly advice = signal<(Advice & {output: number; kind: UnexpectedKind}) | undefined>(undefined);
+  protected readonly unexpectedKinds = unexpectedKinds;
 
   private session: HoldSession | undefined;
   private measured: HoldTrace | undefined;
@@ -165,6 +171,7 @@ export class SpinComponent {
     if (this.session?.isHeld || !this.canHold()) return;
     this.session?.end();
     this.problem.set(undefined);
+    this.advice.set(undefined);
     try {
       const {bench} = this;
       this.session = new HoldSession(this.output(), {
@@ -224,6 +231,32 @@ export class SpinComponent {
     this.fleet.setController({arms});
     if (rotation) this.fleet.setParameter('rotation', rotation);
     this.output.set(this.nextOutput());
+  }
+
+  /** Not one motor that turned: what to try, beside the output that stays the next one. */
+  protected unexpected(kind: UnexpectedKind): void {
+    const output = this.output();
+    const samples = (this.measured ?? this.session?.trace())?.samples ?? [];
+    this.session?.end();
+    this.asking.set(false);
+    const esc = this.record.found()?.escs.find((e) => e.output === output);
+    const settings = esc?.settings?.values;
+    this.advice.set({output, kind, ...adviceOn({kind, output, settings, answered: esc !== undefined, samples})});
+  }
+
+  /** Plans start-up powers for the ESC of an output. */
+  protected planStart(output: number, powers: NonNullable<Advice['startPower']>): void {
+    for (const key of ['startLow', 'startHigh'] as const) {
+      const craft = this.fleet.current()!;
+      const held = craft.arms.map(
+        (_, o) => this.record.found()?.escs.find((e) => e.output === o)?.settings?.values[key],
+      );
+      this.fleet.setParameter(
+        key,
+        setOnMotors(craft.plan.parameters[key], {held, motors: [output], value: powers[key]}),
+      );
+    }
+    this.advice.set(undefined);
   }
 
   protected again(output: number): void {
