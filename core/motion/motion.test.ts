@@ -132,6 +132,30 @@ describe('what a trace cannot tell', () => {
   });
 });
 
+describe('one step from rest, in closed form: ω = ω∞·(1 − e^(−t/τ)), τ = J·R/K_T² (any machine text)', () => {
+  const [kv, ohm, inertia, friction, volts, duty] = [1750, 0.062, 2.1e-6, 6e-4, 24, 0.3];
+  const kt = 60 / (2 * Math.PI * kv);
+  const tau = (inertia * ohm) / kt ** 2;
+  const top = (volts * duty - (friction / kt) * ohm) / kt;
+  const at = (s: number) => Math.max(0, top * (1 - Math.exp(-(s - 0.1) / tau)));
+  const rows = Array.from({length: 800}, (_, i) => {
+    const s = i / 1000;
+    const [omega, on] = [at(s), s >= 0.1];
+    const amps = on ? (volts * duty - kt * omega) / ohm : 0;
+    return [s, on ? 100 * duty : 0, (omega * 30) / Math.PI, amps].join(',');
+  });
+  const [motor] = reportOn(traceOf(['time_s,throttle_1,rpm_1,amps_1', ...rows].join('\n'), {volts})).motors;
+  it('tells KV, resistance and inertia from the start alone, since nothing else moved', () => {
+    expect(valueOf(motor!.kv) / kv).toBeCloseTo(1, 3);
+    expect(Math.abs(valueOf(motor!.resistanceOhm) / ohm - 1)).toBeLessThan(0.05);
+    expect(Math.abs(valueOf(motor!.inertia) / inertia - 1)).toBeLessThan(0.05);
+  });
+  it('rises to 63 % in τ·ln(1/0.37), and where it started is not told', () => {
+    expect(valueOf(motor!.spoolUpS) / (tau * Math.log(1 / 0.37))).toBeCloseTo(1, 1);
+    expect(reasonOf(motor!.startsAtPercent)).toMatch(/jumped/);
+  });
+});
+
 describe('the timing of the ESC', () => {
   it('is told apart from the KV: seen 1/cos 20° faster, the motor is the same', () => {
     const share = Math.cos((20 * Math.PI) / 180);

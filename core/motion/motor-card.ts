@@ -7,8 +7,8 @@ import {phaseAngle, torqueShare} from '../motor/desync';
 import {told, untold, type Answer} from './answer';
 import {leastSquares, type Fit} from './least-squares';
 import {stepsOf} from './phases';
-import {turningRpm} from './starting';
-import {rowsToUse, type UsableRows} from './usable-rows';
+import {startsOf, turningRpm} from './starting';
+import {briefStartS, rowsToUse, type UsableRows} from './usable-rows';
 import {middleOf, type OwnTrace} from './trace';
 
 export interface MotorCard {
@@ -64,14 +64,21 @@ const alignmentAt = ({alignment}: AlignedTrace, row: number): number => alignmen
 
 /** Without a known timing the KV is the one that is seen, and all else follows from it. */
 export function motorCard(trace: OwnTrace, {except = [], timing}: CardQuestion = {}): MotorCard {
-  const rows = rowsToUse(trace, except);
   const noVolts = untold('The supply is not known: the trace has no volts, and none were given.');
+  const rows = rowsToUse(trace, except);
   if (!trace.volts) return {...withoutAmps(trace, rows), kv: noVolts};
   if (!trace.amps) return withoutAmps(trace, rows);
+  const usual = cardOf(trace, rows, timing);
+  if (usual.resistanceOhm.value !== undefined || !startsOf(trace).length) return usual;
+  // Nothing but the start itself moved it: then that has to tell.
+  const ofStart = cardOf(trace, rowsToUse(trace, except, briefStartS), timing);
+  return ofStart.resistanceOhm.value === undefined ? usual : ofStart;
+}
+
+function cardOf(trace: OwnTrace, rows: UsableRows, timing: KnownTiming | undefined): MotorCard {
   const seen = withAmps(trace, rows);
   if (timing?.advance === undefined) return seen;
-  const aligned = {...trace, alignment: alignmentOf(trace, timing, seen)};
-  return withAmps(aligned, rows);
+  return withAmps({...trace, alignment: alignmentOf(trace, timing, seen)}, rows);
 }
 
 /** Cosine of what the advance is off from the phase of the current, row by row, from what the motor is taken for so far. */
@@ -204,11 +211,15 @@ function electricalFit(trace: AlignedTrace, rows: UsableRows): Fit | undefined {
   // Where the delay of the speeds is known, a sweep tells as much as a speed that is held.
   const even = trace.poles === undefined ? rows.steady : rows.swept;
   const equations = [...steadyEquations(trace, even), ...pushedEquations(trace, rows.driven, even)];
-  return leastSquares(
-    equations.map((e) => e.left),
-    equations.map((e) => e.right),
-    equations.map((e) => e.noise),
-  );
+  const fitOf = (columns: number) =>
+    leastSquares(
+      equations.map((e) => e.left.slice(0, columns)),
+      equations.map((e) => e.right),
+      equations.map((e) => e.noise),
+    );
+  const whole = fitOf(3);
+  // At one speed the lost share cannot be told from the back-EMF; without it both others can.
+  return whole && whole.deviations[0]! < vague * whole.values[0]! ? whole : fitOf(2);
 }
 
 function equationAt(trace: AlignedTrace, rows: readonly number[], noise: number): Equation[] {

@@ -14,8 +14,10 @@ export interface UsableRows {
   readonly spans: readonly Span[];
 }
 
-/** A start takes this long, s; what follows a lost step and a lower command is left out for so long, s. */
-const startS = 0.08;
+/** A start takes this long, s; where nothing else moved, only its first moment is left out. */
+const usualStartS = 0.08;
+export const briefStartS = 0.006;
+/** What follows a lost step and a lower command is left out for so long, s. */
 const slipS = 0.4;
 const brakingS = 0.3;
 /** A command that falls by more than this within a row is a lower command, 0…1. */
@@ -34,7 +36,8 @@ const spanRows = 4;
 const limitShare = 0.96;
 const limitRows = 6;
 
-export function rowsToUse(trace: OwnTrace, except: readonly number[]): UsableRows {
+/** @param startS what of a start is left out, s. */
+export function rowsToUse(trace: OwnTrace, except: readonly number[], startS = usualStartS): UsableRows {
   const {rpm, throttle, timeS} = trace;
   const fastest = rpm.reduce((most, r) => Math.max(most, r), 0);
   const least = Math.max(3 * turningRpm, 0.04 * fastest);
