@@ -157,6 +157,10 @@ export class SpinComponent {
     });
   }
 
+  /** A coast-down as reports can tell it: they come every 20 ms, and what is quicker is only known to be quick. */
+  protected readonly coast = (seconds: number | undefined): string =>
+    seconds === undefined ? '–' : seconds < 0.05 ? 'under 0.05 s' : `${seconds.toFixed(2)} s`;
+
   /** Another view: what was held here ends. */
   protected turnTo(view: View): void {
     this.session?.end();
