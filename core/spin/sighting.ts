@@ -70,8 +70,11 @@ export function idleFromStarts(
   const starts = sightings.flatMap((s) => (s.startsAtUs === undefined ? [] : [s.startsAtUs]));
   if (starts.length < motors) return undefined;
   const highestUs = Math.max(...starts);
-  return {highestUs, percent: Math.ceil(highestUs + idleMarginUs - 1000) / 10};
+  return {highestUs, percent: idleAbove(highestUs)};
 }
+
+/** The idle that leaves the margin above a start, percent in steps of 0.1. */
+export const idleAbove = (startUs: number): number => Math.ceil(startUs + idleMarginUs - 1000 - 1e-6) / 10;
 
 /** One output as the Spin station lists it. */
 export interface SightingRow {

@@ -155,7 +155,7 @@ const centred: MixerRow = {throttle: 0.5, roll: 0, pitch: 0, yaw: 0};
     }
     text {
       text-anchor: middle;
-      font: 600 14px var(--mono);
+      font: 600 var(--fs-body) var(--mono);
       fill: var(--ink);
     }
   `,

@@ -103,6 +103,7 @@ describe('a run', () => {
     const down = [...v.row('Down to 37 %')];
     expect(down.map((c) => c.querySelector('.tag.diff') !== null)).toEqual([false, false, true, false]);
     expect(textOf(v.host)).toContain('Kept by the flight controller');
+    expect(textOf(v.host)).toMatch(/Motor 3 starts lastAt 2\.\d %, .* With 15 µs of margin the idle is \d\.\d %/);
   });
 
   it('names the cause with both readings, and plans the value of the others on that motor alone', async () => {

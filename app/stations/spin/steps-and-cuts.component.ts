@@ -7,6 +7,7 @@ import type {MotionFinding, MotorReport} from '@core/motion/report';
 import {isTold} from '@core/motion/time-constants';
 import {spinTraceCsv} from '@core/motion/write-trace';
 import {causesOf, type Cause, type Cure} from '@core/spin/causes';
+import {idleFromCard} from '@core/spin/idle-from-card';
 import {motorFromCard} from '@core/spin/use-card';
 import {benchCap, scriptNames, scriptPurposes, type ScriptName} from '@core/spin/script-choices';
 import type {Craft} from '@core/craft/craft';
@@ -175,6 +176,8 @@ export class StepsAndCutsComponent {
   });
   protected readonly inUse = computed(() => this.run() && this.fleet.current()!.motor.measured?.at === this.run()!.at);
   protected readonly when = when;
+  protected readonly idle = computed(() => idleFromCard(this.turned()));
+  protected readonly plannedIdle = computed(() => this.fleet.current()!.plan.controller.idlePercent);
 
   protected use(motor: Craft['motor']): void {
     this.fleet.edit((craft) => ({...craft, motor}));
