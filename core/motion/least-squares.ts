@@ -1,5 +1,6 @@
 /** Linear least squares with rows that do not belong weighed down, and how sure each coefficient is. */
 import {Matrix, inverse} from 'ml-matrix';
+import {highestOf, middleOf} from './trace';
 
 export interface Fit {
   readonly values: readonly number[];
@@ -27,7 +28,7 @@ export function leastSquares(
   if (unweighted.length < 2 * unknown + 2) return undefined;
   const rows = noise ? unweighted.map((r, i) => r.map((value) => value / noise[i]!)) : unweighted;
   const b = noise ? right.map((value, i) => value / noise[i]!) : right;
-  const scale = Array.from({length: unknown}, (_, c) => Math.max(...rows.map((r) => Math.abs(r[c]!))) || 1);
+  const scale = Array.from({length: unknown}, (_, c) => highestOf(rows.map((r) => Math.abs(r[c]!))) || 1);
   const scaled = rows.map((r) => r.map((value, c) => value / scale[c]!));
   let weights = rows.map(() => 1);
   let values: number[] = [];
@@ -39,7 +40,7 @@ export function leastSquares(
     if (!covariance) return undefined;
     values = covariance.mmul(Matrix.columnVector(right)).to1DArray();
     left = scaled.map((r, i) => b[i]! - r.reduce((sum, value, c) => sum + value * values[c]!, 0));
-    const usual = 1.4826 * medianOf(left.map(Math.abs)) || Number.MIN_VALUE;
+    const usual = 1.4826 * middleOf(left.map(Math.abs)) || Number.MIN_VALUE;
     weights = left.map((e) => Math.min(1, (huber * usual) / Math.max(Math.abs(e), Number.MIN_VALUE)));
   }
   const freedom = Math.max(1, rows.length - unknown);
@@ -67,11 +68,10 @@ function normalEquations(rows: readonly (readonly number[])[], b: readonly numbe
 
 function inverted(normal: Matrix): Matrix | undefined {
   const diagonal = normal.diagonal();
-  const damped = normal.clone();
   // A column of zeros says nothing.
   if (diagonal.some((d) => !(d > 0))) return undefined;
   try {
-    const found = inverse(damped);
+    const found = inverse(normal);
     return found.to1DArray().every(Number.isFinite) && found.diagonal().every((d) => d > 0) ? found : undefined;
   } catch {
     return undefined;
@@ -88,5 +88,3 @@ function errorsAlike(left: readonly number[]): number {
   const alike = own > 0 ? Math.min(0.98, Math.max(0, next / own)) : 0;
   return (1 + alike) / (1 - alike);
 }
-
-const medianOf = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;

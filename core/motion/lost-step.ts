@@ -1,5 +1,5 @@
 /** Where a motor lost step: its speed collapses although its command stays or rises. */
-import {stuttersOf, turningRpm} from './starting';
+import {turningRpm} from './starting';
 import type {OwnTrace} from './trace';
 
 /** A collapse takes at most this, s, or two rows where they are far apart. */
@@ -14,11 +14,10 @@ const steadyRelative = 0.05;
 /** A fall that is over again within this, s, and comes back in one row, is a run of spoilt replies. */
 const spoiltS = 0.01;
 
-/** Rows at which the speed began to collapse. */
-export function desyncsOf(trace: OwnTrace): number[] {
+/** Rows at which the speed began to collapse; stops while starting, at the rows `stutters`, are none. */
+export function desyncsOf(trace: OwnTrace, stutters: readonly number[]): number[] {
   const {rpm, timeS, stepS} = trace;
   const windowS = Math.max(collapseS, 2.5 * stepS);
-  const stutters = stuttersOf(trace);
   const events: number[] = [];
   let high = 0;
   let leastSince = -Infinity;

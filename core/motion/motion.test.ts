@@ -7,6 +7,7 @@ import {describe, expect, it} from 'vitest';
 import reference from '../fixtures/spin.json';
 import type {Answer} from './answer';
 import {motorCard} from './motor-card';
+import {comparableIn} from './odd-motor';
 import {readSpinTrace} from './read-trace';
 import {reportOn} from './report';
 import {isTold} from './time-constants';
@@ -102,6 +103,26 @@ describe('what stands out', () => {
       expect(found?.text).toContain('the ratio of 12 to 14 poles');
     }
   });
+});
+
+describe('what motors can be called alike in', () => {
+  it('is what every one of them told, and nothing of fewer than three', () => {
+    const told = report.motors.filter((_, m) => m !== 1);
+    expect(comparableIn(told)).toContain('coastDownS');
+    expect(comparableIn(report.motors)).not.toContain('coastDownS');
+    expect(comparableIn(report.motors)).toContain('kv');
+    expect(comparableIn(told.slice(1))).toEqual([]);
+  });
+});
+
+it('a trace of 300,000 rows is read and told like a short one', () => {
+  const rows = Array.from({length: 300_000}, (_, i) => {
+    const percent = i < 400 ? 0 : 5 + (40 * (i % 60_000)) / 60_000;
+    return `${i / 2000},${percent.toFixed(3)},${(percent * 420).toFixed(1)}`;
+  });
+  const {motors} = reportOn(traceOf(['time_s,throttle_1,rpm_1', ...rows].join('\n'), {volts: 24}));
+  // 420 rpm for each per cent of 24 V is 1750 rpm/V.
+  expect(valueOf(motors[0]!.kv) / 1750).toBeCloseTo(1, 2);
 });
 
 describe('what a trace cannot tell', () => {

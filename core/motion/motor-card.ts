@@ -4,12 +4,13 @@
  * any text). Both are linear in what is looked for.
  */
 import {phaseAngle, torqueShare} from '../motor/desync';
+import {omegaOf, torqueConstant} from '../motor/motor';
 import {told, untold, type Answer} from './answer';
 import {leastSquares, type Fit} from './least-squares';
 import {stepsOf} from './phases';
 import {startsOf, turningRpm} from './starting';
 import {briefStartS, rowsToUse, type UsableRows} from './usable-rows';
-import {middleOf, type OwnTrace} from './trace';
+import {highestOf, middleOf, type OwnTrace} from './trace';
 
 export interface MotorCard {
   /** rpm/V: of the motor where the timing is known, else as it is seen with the timing it has. */
@@ -94,17 +95,14 @@ function alignmentOf(trace: OwnTrace, {advance, inductanceH, poles}: KnownTiming
   });
 }
 
-const angular = (rpm: number): number => (rpm * 2 * Math.PI) / 60;
-const kvOf = (kt: number): number => 60 / (2 * Math.PI * kt);
-
 /** Without current: the speed over volts of a motor that turns freely, friction and dead time in the offset. */
 function withoutAmps(trace: OwnTrace, {swept}: UsableRows): MotorCard {
   const noAmps = untold('The trace has no phase current.');
   const other = {resistanceOhm: noAmps, inertia: noAmps, friction: noAmps, drag: noAmps, delayS: 0};
   const {volts, throttle, rpm} = trace;
   if (!volts) return {...other, kv: noAmps};
-  const speeds = swept.map((i) => angular(rpm[i]!));
-  const [slowest, fastest] = [Math.min(...speeds), Math.max(...speeds)];
+  const speeds = swept.map((i) => omegaOf(rpm[i]!));
+  const [slowest, fastest] = [-highestOf(speeds.map((w) => -w)), highestOf(speeds)];
   if (!(fastest > 1.4 * slowest))
     return {...other, kv: untold('It turned steadily at one speed only; a sweep tells more.')};
   const applied = swept.map((i) => volts[i]! * throttle[i]!);
@@ -126,7 +124,8 @@ function withoutAmps(trace: OwnTrace, {swept}: UsableRows): MotorCard {
 function kvAnswer(fit: Fit | undefined): Answer {
   const [kt, deviation] = [fit?.values[0] ?? 0, fit?.deviations[0] ?? Infinity];
   if (!(kt > 0) || deviation > vague * kt) return untold('Speed does not follow the volts closely enough.');
-  const value = kvOf(kt);
+  // KV and K_T are each 60/(2π) over the other.
+  const value = torqueConstant(kt);
   return told(value, value * Math.hypot(unseen.kv, (within95 * deviation) / kt));
 }
 
@@ -226,7 +225,7 @@ function equationAt(trace: AlignedTrace, rows: readonly number[], noise: number)
   const {volts, throttle, rpm, amps} = trace;
   const mean = (of: (row: number) => number) => rows.reduce((sum, row) => sum + of(row), 0) / rows.length;
   const left = [
-    mean((i) => angular(rpm[i]!) * alignmentAt(trace, i)),
+    mean((i) => omegaOf(rpm[i]!) * alignmentAt(trace, i)),
     mean((i) => amps![i]!),
     mean((i) => volts![i]!),
   ] as const;
@@ -282,7 +281,7 @@ function mechanicalRows(trace: AlignedTrace, spans: UsableRows['spans']) {
     const sums = integrals(trace, from, to);
     if (!sums) continue;
     rows.push([sums.amps, -sums.time, -sums.square]);
-    gains.push(angular(trace.rpm[to]! - trace.rpm[from]!));
+    gains.push(omegaOf(trace.rpm[to]! - trace.rpm[from]!));
   }
   return {rows, gains};
 }
@@ -309,7 +308,7 @@ function integrals(trace: AlignedTrace, from: number, to: number) {
     const half = (timeS[i + 1]! - timeS[i]!) / 2;
     const jumps = Math.abs(throttle[i + 1]! - throttle[i]!) > jump;
     charge += half * (push(i) + push(jumps ? i : i + 1));
-    square += half * (angular(rpm[i]!) ** 2 + angular(rpm[i + 1]!) ** 2);
+    square += half * (omegaOf(rpm[i]!) ** 2 + omegaOf(rpm[i + 1]!) ** 2);
   }
   return Number.isFinite(charge) ? {amps: charge, time: timeS[to]! - timeS[from]!, square} : undefined;
 }

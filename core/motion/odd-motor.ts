@@ -47,6 +47,12 @@ export function oddMotors(answers: readonly Readonly<Record<Compared, Answer>>[]
   });
 }
 
+/** In what motors can be said to be alike: what every one of them told, of enough of them. */
+export const comparableIn = (answers: readonly Readonly<Record<Compared, Answer>>[]): Compared[] =>
+  answers.length < leastMotors
+    ? []
+    : (Object.keys(comparedIn) as Compared[]).filter((what) => answers.every((a) => isTold(a[what])));
+
 interface Siblings {
   readonly motor: number;
   readonly what: Compared;

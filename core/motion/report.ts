@@ -57,7 +57,7 @@ export function reportOn(trace: SpinTrace, {poles, timings = []}: ReportQuestion
 function motorReport(trace: SpinTrace, m: number, timing: KnownTiming | undefined): MotorReport {
   const own = ownTrace(trace, m);
   const stutters = stuttersOf(own);
-  const desyncs = desyncsOf(own);
+  const desyncs = desyncsOf(own, stutters);
   const times = (rows: readonly number[]) => rows.map((row) => own.timeS[row]!);
   return {
     startsAtPercent: startsAtPercent(own),
@@ -106,7 +106,7 @@ const oddKinds = {
 } as const;
 
 /** A value of what motors are compared in, with its unit. */
-export const comparedText: Readonly<Record<OddMotor['what'], (value: number) => string>> = {
+const comparedText: Readonly<Record<OddMotor['what'], (value: number) => string>> = {
   startsAtPercent: (v) => `${v.toFixed(1)} %`,
   spoolUpS: (v) => `${(v * 1000).toFixed(0)} ms`,
   coastDownS: (v) => `${(v * 1000).toFixed(0)} ms`,

@@ -1,7 +1,7 @@
 /** Where a motor starts: the lowest command at which it turns steadily, and stops on the way there. */
 import {told, untold, type Answer} from './answer';
 import {runsOf, type Span} from './phases';
-import {middleOf, type OwnTrace} from './trace';
+import {highestOf, middleOf, type OwnTrace} from './trace';
 
 /** Above this a motor counts as turning, rpm. */
 export const turningRpm = 100;
@@ -79,7 +79,7 @@ function isStutter(trace: OwnTrace, {turning, all, run}: InRun): boolean {
   if (turning.to === run.to) return false;
   if (!turning.holds) return true;
   const {rpm, throttle} = trace;
-  const fastest = Math.max(...rpm.subarray(turning.from, turning.to));
+  const fastest = highestOf(rpm.subarray(turning.from, turning.to));
   const later = all.find((t) => t.holds && t.from > turning.from);
   return later !== undefined && fastest < 0.6 * steadyRpm(trace, later, throttle[turning.to]!);
 }

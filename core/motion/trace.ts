@@ -87,3 +87,10 @@ export function middleOf(values: Iterable<number>): number {
   const half = sorted.length >> 1;
   return sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
 }
+
+/** The highest of any number of values; −Infinity of none. */
+export const highestOf = (values: Iterable<number>): number => {
+  let highest = -Infinity;
+  for (const value of values) if (value > highest) highest = value;
+  return highest;
+};

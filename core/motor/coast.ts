@@ -2,7 +2,7 @@
 import {brakeShare} from './esc-currents';
 import {hoverPoint, type Drive} from './hover';
 import {bellInertia, motorOf, nominalCellVolts, type CraftParts} from './model';
-import {stepMotor, type MotorState} from './motor';
+import {omegaOf, stepMotor, type MotorState} from './motor';
 
 export interface CoastQuestion {
   readonly craft: CraftParts;
@@ -23,7 +23,7 @@ export function coastDownS({craft, drive, limitAmps, activeBraking, strength, pr
   const motor = propeller ? whole : {...whole, inertia: bell, drag: 0};
   const bridge = {...drive, brakeShare: activeBraking ? brakeShare(strength) : 0, limitAmps};
   const volts = craft.battery.cells * nominalCellVolts;
-  const start = (hoverPoint(craft, drive).rpm * 2 * Math.PI) / 60;
+  const start = omegaOf(hoverPoint(craft, drive).rpm);
   let state: MotorState = {omega: start, amps: 0};
   const step = 1e-4;
   for (let t = 0; t < 10; t += step) {

@@ -41,6 +41,7 @@ export interface MotorState {
 
 export const torqueConstant = (kv: number): number => 60 / (2 * Math.PI * kv);
 export const rpmOf = (omega: number): number => (omega * 60) / (2 * Math.PI);
+export const omegaOf = (rpm: number): number => (rpm * 2 * Math.PI) / 60;
 
 /** Share of the duty that reaches the winding: dead time eats 2·t·f of it. */
 export function effectiveDuty(duty: number, {pwmHz, deadTimeS}: Pick<BridgeSettings, 'pwmHz' | 'deadTimeS'>): number {

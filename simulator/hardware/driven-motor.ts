@@ -3,7 +3,7 @@
  * gone, and the speed as the ESC measures it, late and not quite even.
  */
 import {commutationMargin, phaseAngle, torqueShare} from '@core/motor/desync';
-import {startDutyAt} from '@core/motor/esc-currents';
+import {restAmps, startDutyAt} from '@core/motor/esc-currents';
 import {electricalHz} from '@core/motor/full-throttle';
 import {effectiveDuty, rpmOf, stepMotor, type MotorConstants, type MotorState} from '@core/motor/motor';
 import {startTorque, torqueAtRest} from '@core/motor/starting';
@@ -57,14 +57,6 @@ export class DrivenMotor {
     readonly constants: MotorConstants,
     private readonly random: Random,
   ) {}
-
-  get isOutOfStep(): boolean {
-    return this.outOfStepS > 0;
-  }
-
-  get isStuttering(): boolean {
-    return this.attempt !== undefined && !this.attempt.catches;
-  }
 
   /** Neither turning nor told to turn. */
   get isStill(): boolean {
@@ -155,7 +147,7 @@ export class DrivenMotor {
       this.state = stepMotor(this.state, {volts, duty}, {motor: this.constants, bridge: esc.bridge}, dtS);
       return;
     }
-    const amps = Math.min(limitAmps, (volts * effectiveDuty(duty, esc.bridge)) / this.constants.resistanceOhm);
+    const amps = restAmps(volts, effectiveDuty(duty, esc.bridge), this.constants.resistanceOhm, limitAmps);
     const since = attemptS - this.attempt.leftS;
     const share = (torqueAtRest(this.constants, {volts, duty, limitAmps}) / startTorque(this.constants)) ** 2;
     const omega = since < twitchS && share > 0.25 ? twitchOmega * share * Math.sin((Math.PI * since) / twitchS) : 0;

@@ -122,6 +122,14 @@ describe('a run', () => {
     expect(textOf(v.host)).toContain('✓ alike');
   });
 
+  it('that was let go at once calls no motor alike', async () => {
+    const v = await view({coasts: false});
+    v.h.time.after(100, () => v.motion.letGo());
+    await v.measure();
+    expect(textOf(v.host)).not.toContain('✓ alike');
+    expect(textOf(v.host)).toContain('too little was told to compare the motors');
+  });
+
   it('that something else ended tells why, and shows what was recorded', async () => {
     const v = await view();
     const problem = {code: 'page-hidden', place: 'hold', meaning: 'The page was hidden.', remedy: 'Hold again.'};
@@ -129,6 +137,8 @@ describe('a run', () => {
     await v.measure();
     expect(textOf(v.host)).toContain('The page was hidden.');
     expect(v.row('Starts at')).toHaveLength(4);
+    // It ended before the cuts: of what was not told nothing is called alike.
+    expect(textOf(v.host)).not.toMatch(/siblings in .*coast-down/);
     expect(v.h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
   });
 });

@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import type {Answer} from '@core/motion/answer';
-import {comparedIn, type Compared} from '@core/motion/odd-motor';
+import {comparableIn, comparedIn, type Compared} from '@core/motion/odd-motor';
 import type {MotionFinding, MotorReport} from '@core/motion/report';
 import {isTold} from '@core/motion/time-constants';
 import {spinTraceCsv} from '@core/motion/write-trace';
@@ -146,9 +146,12 @@ export class StepsAndCutsComponent {
     const settings = report.motors.map((_, m) => escs.find((e) => e.output === m)?.settings?.values);
     return report.findings.map((f) => ({...f, causes: causesOf(f, {motors: report.motors, settings})}));
   });
-  protected readonly compared = Object.values(comparedIn)
-    .map((c) => c.name)
-    .join(', ');
+  /** In what the motors that turned can be said to be alike; empty where too little was told. */
+  protected readonly alikeIn = computed(() =>
+    comparableIn(this.turned())
+      .map((what) => comparedIn[what].name)
+      .join(', '),
+  );
 
   protected hold(): void {
     const outputs = this.which() < 0 ? this.fleet.current()!.arms.map((_, m) => m) : [this.which()];
