@@ -27,6 +27,7 @@ const noOtherRoom = (house, rooms) => ({
 });
 
 const core = [
+  'sounds',
   'dshot',
   'settings',
   'firmware',

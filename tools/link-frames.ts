@@ -45,7 +45,7 @@ const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
     {
       link: 1,
       adapter: 'Example',
-      abilities: ['esc', 'controller', 'spin', 'reports', 'burst'],
+      abilities: ['esc', 'controller', 'spin', 'reports', 'burst', 'mixer', 'ends', 'tone'],
       outputs: 4,
       startId: 'a1',
       road: 'controller',
@@ -72,6 +72,9 @@ const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
     {from: 0, count: 1},
     {bytes: burstRow, crc32: crc32(burstRow)},
   ],
+  'mixer.read': [null, [{throttle: 1, roll: -1, pitch: 1, yaw: -1}]],
+  'ends.send': [{level: 'highest', leaseMs: 1500}, null],
+  'tone.sound': [{output: 2, kind: 'lost-craft'}, 1200],
   spin: [{hold: 1, sentMs: 65_000, leaseMs: 200, commands: [{output: 0, value: 48}]}, null],
   'spin.stop': [{hold: 1}, null],
 };

@@ -147,8 +147,9 @@ class Host implements BenchControl {
   }
 
   async look(): Promise<readonly TurningOutput[]> {
-    const {train} = await this.ready();
+    const {train, arms} = await this.ready();
     return train.outputs.map((o, i) => ({
+      arm: arms[i]!,
       turning: o.state.omega > 20,
       clockwise: train.turnsClockwise(i),
       smoke: o.esc.burnt,

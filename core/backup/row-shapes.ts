@@ -3,7 +3,7 @@ import * as z from 'zod';
 import {controllerConfigShape} from '../controller/plan';
 import {craftShape, planShape, rotationSense} from '../craft/craft';
 import {ownPresetShape} from '../craft/own-presets';
-import {bootIdentityShape, controllerIdentityShape, powerShape, roadShape} from '../link/operations';
+import {bootIdentityShape, controllerIdentityShape, mixerRowShape, powerShape, roadShape} from '../link/operations';
 import {layoutRevisions} from '../settings/definitions';
 import {settingsShape} from '../settings/shapes';
 import {
@@ -59,7 +59,13 @@ export const foundShape = z.object({
   power: powerShape,
   escs: z.array(foundEscShape).max(16),
   silent: z.array(z.object({output, problem: problemShape})).max(16),
-  controller: z.object({identity: controllerIdentityShape, config: controllerConfigShape}).optional(),
+  controller: z
+    .object({
+      identity: controllerIdentityShape,
+      config: controllerConfigShape,
+      mixer: z.array(mixerRowShape).max(16).optional(),
+    })
+    .optional(),
 });
 
 const proofShape = z.object({

@@ -5,7 +5,7 @@ import {findChip} from '../firmware/chips';
 import type {Hardware, HardwareClaim} from '../firmware/fit';
 import type {Identity} from '../firmware/identity';
 import {moduleRest} from '../firmware/module-region';
-import type {BootIdentity, ControllerIdentity, Power, Road} from '../link/operations';
+import type {BootIdentity, ControllerIdentity, MixerRow, Power, Road} from '../link/operations';
 import type {Problem} from '../problem';
 import type {DecodedSettings} from '../settings/page';
 
@@ -39,6 +39,8 @@ export interface SilentEsc {
 export interface FoundController {
   readonly identity: ControllerIdentity;
   readonly config: ControllerConfig;
+  /** The mixer that it runs on, one row per output; absent where it does not tell, or knows none. */
+  readonly mixer?: readonly MixerRow[] | undefined;
 }
 
 export interface Found {

@@ -115,10 +115,19 @@ const notVisited = (output: number): Problem => ({
 });
 
 async function readController(client: BenchClient): Promise<FoundController> {
-  return {
-    identity: await client.request('controller.identify', null),
-    config: configFromWire(await client.request('controller.read', null)),
-  };
+  const identity = await client.request('controller.identify', null);
+  const config = configFromWire(await client.request('controller.read', null));
+  const mixer = client.can('mixer.read') ? await client.request('mixer.read', null) : [];
+  return {identity, config, ...(mixer.length && {mixer})};
+}
+
+/**
+ * Reads the flight controller alone, laid over what a round with the single-wire adapter found: one that cannot pass through
+ * tells nothing of the ESCs.
+ */
+export async function surveyController(client: BenchClient, round: Found): Promise<Found> {
+  await client.hello();
+  return {...round, power: await client.request('power', null), controller: await readController(client)};
 }
 
 /** Calls an ESC into its bootloader; on an adapter in the other dialect when the first is not understood. */

@@ -54,6 +54,8 @@ function commonFirmware({escs}: Found): FirmwarePlan | undefined {
 /** The planned fields of a configuration as it was read. */
 /** What is found, field by field; what its firmware does not have stays as planned. */
 function controllerPlan(plan: ControllerPlan, config: ControllerConfig): ControllerPlan {
-  const fields = controllerFields.map(({field}) => [field, config[field] ?? plan[field]]);
+  // The rotation sense follows the craft's propellers, which no controller decides.
+  const own = controllerFields.filter(({field}) => field !== 'props');
+  const fields = own.map(({field}) => [field, config[field] ?? plan[field]]);
   return Object.fromEntries(fields) as ControllerPlan;
 }

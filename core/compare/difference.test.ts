@@ -1,3 +1,4 @@
+import {wholePlan} from '../craft/whole-plan';
 import {describe, expect, it} from 'vitest';
 import {Harness} from '@simulator/testing/bench-harness';
 import {juniper} from '@demo/craft/juniper';
@@ -148,11 +149,12 @@ describe('in words', () => {
   });
 
   it('every controller field has a name and a form', () => {
+    const {controller} = wholePlan(juniper);
     for (const {field, name} of controllerFields) {
       expect(name.length).toBeGreaterThan(3);
-      expect(formatControllerField(field, juniper.plan.controller[field])).not.toContain('undefined');
+      expect(formatControllerField(field, controller[field])).not.toContain('undefined');
     }
-    expect(controllerFields.map((f) => f.field).sort()).toEqual(Object.keys(juniper.plan.controller).sort());
+    expect(controllerFields.map((f) => f.field).sort()).toEqual(Object.keys(controller).sort());
     expect(formatControllerField('arms', [0, 2, 1, 3])).toBe('1 3 2 4');
     expect(formatControllerField('idlePercent', 3.9)).toBe('3.9 %');
   });

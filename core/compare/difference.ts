@@ -11,6 +11,7 @@ import {
 } from '../settings/definitions';
 import {firmwareText, type Found} from '../bench/found';
 import {motorList} from '../craft/motor-list';
+import {melodyDifference, type MelodyDifference} from './melody-differences';
 import {oddOnesOut} from '../bench/odd-one-out';
 
 export interface FirmwareDifference {
@@ -30,6 +31,7 @@ export interface Differences {
   readonly firmware: readonly FirmwareDifference[];
   readonly parameters: readonly ParameterDifference[];
   readonly controller: readonly ControllerDifference[];
+  readonly melodies: readonly MelodyDifference[];
 }
 
 export function findDifferences(plan: Plan, found: Found): Differences {
@@ -50,11 +52,12 @@ export function findDifferences(plan: Plan, found: Found): Differences {
       }),
     ),
     controller: controller ? controllerDifferences(controller.config, plan.controller) : [],
+    melodies: found.escs.flatMap((esc) => melodyDifference(plan, esc, esc.settings?.layout) ?? []),
   };
 }
 
 export const hasDifferences = (d: Differences): boolean =>
-  d.firmware.length + d.parameters.length + d.controller.length > 0;
+  d.firmware.length + d.parameters.length + d.controller.length + d.melodies.length > 0;
 
 /** What a person reads about one parameter line: as planned, differing, or an expected spread. */
 export interface Verdict {

@@ -4,7 +4,7 @@ import type {ControllerPlan} from '../controller/plan';
 import {loadLimits, type LoopBudget} from '../dshot/loop-budget';
 import {protocolRate} from '../dshot/protocol';
 import {findChip} from '../firmware/chips';
-import type {Remark} from './remark';
+import type {Remark} from '../remark';
 
 export interface SignalQuestion {
   readonly plan: Pick<ControllerPlan, 'protocol' | 'replies'>;

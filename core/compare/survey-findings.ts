@@ -1,4 +1,5 @@
 /** What stands out in a survey, in sentences: siblings that differ, and what is not as planned. */
+import {withWholePlan} from '../craft/whole-plan';
 import {controllerFieldName, lackedFields} from '../controller/fields';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
 import {oddOnesOut} from '../bench/odd-one-out';
@@ -7,7 +8,7 @@ import {motorList} from '../craft/motor-list';
 import {firmwareName} from '../firmware/firmware-plan';
 import {parameterDefinitions} from '../settings/definitions';
 import {findDifferences, judgeParameter} from './difference';
-import type {Remark} from './remark';
+import type {Remark} from '../remark';
 
 export function surveyFindings(craft: Craft, found: Found): Remark[] {
   const out = [...oddFirmware(found), ...oddSettings(craft, found), ...notAsPlanned(craft, found)];
@@ -34,7 +35,8 @@ const oddSettings = (craft: Craft, found: Found): Remark[] =>
       : [];
   });
 
-function notAsPlanned({plan, arms}: Craft, found: Found): Remark[] {
+function notAsPlanned(craft: Craft, found: Found): Remark[] {
+  const {plan, arms} = withWholePlan(craft);
   const {firmware, parameters, controller} = findDifferences(plan, found);
   const behind = firmware.map((f) => f.output);
   const keys = new Set(parameters.map((p) => p.key)).size;

@@ -10,6 +10,7 @@ import {reports} from './reports';
 import {greeting, requests} from './requests';
 import {Broken, NotTried, type Adapter, type ConformanceRule, type Need} from './rule';
 import {spin} from './spin';
+import {spinExtras} from './spin-extras';
 
 /** The list, in the order in which it is tried. */
 export const conformanceRules: readonly ConformanceRule[] = [
@@ -20,6 +21,7 @@ export const conformanceRules: readonly ConformanceRule[] = [
   ...flash,
   ...spin,
   ...burst,
+  ...spinExtras,
 ];
 
 export interface RuleResult {

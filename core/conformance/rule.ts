@@ -4,7 +4,7 @@ import type {Hello} from '../link/operations';
 import type {Heard, RawLink} from './raw-link';
 
 /** What a rule needs to be tried; where it is missing, the rule is not tried and says so. */
-export type Need = 'esc' | 'controller' | 'spin' | 'reports' | 'burst' | 'single-wire';
+export type Need = 'esc' | 'controller' | 'spin' | 'reports' | 'burst' | 'mixer' | 'ends' | 'tone' | 'single-wire';
 
 /** The adapter as it was found when the check began. */
 export interface Adapter {

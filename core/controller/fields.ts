@@ -14,6 +14,7 @@ export const controllerFields: readonly {readonly field: keyof ControllerPlan; r
   {field: 'poles', name: 'Motor poles'},
   {field: 'loopHz', name: 'Control loop'},
   {field: 'arms', name: 'Arm of each output'},
+  {field: 'props', name: 'Rotation sense, props'},
   {field: 'idlePercent', name: 'Idle throttle'},
   {field: 'notchHarmonics', name: 'Motor-speed notches'},
   {field: 'notchQ', name: 'Notch width, Q'},

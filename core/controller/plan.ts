@@ -2,6 +2,10 @@
 import * as z from 'zod';
 import {protocolShape} from '../dshot/protocol';
 
+/** Propellers in front that turn in towards the camera, or out and away from it. */
+export const propsShape = z.enum(['in', 'out']);
+export type Props = z.infer<typeof propsShape>;
+
 /** Fields of the flight controller Bidex plans. Frequencies in Hz. */
 export const controllerPlanShape = z.object({
   protocol: protocolShape,
@@ -16,6 +20,8 @@ export const controllerPlanShape = z.object({
   movingNotches: z.number().int().min(0).max(5),
   gyroLowPassHz: z.number().min(50).max(1000),
   idlePercent: z.number().min(0).max(15),
+  /** Which way it was told that the propellers turn: follows the one choice of the craft, see core/craft/whole-plan.ts. */
+  props: propsShape.optional(),
 });
 export type ControllerPlan = z.infer<typeof controllerPlanShape>;
 

@@ -11,10 +11,10 @@ export const configToWire = (config: Partial<ControllerConfig>): Partial<WireCon
 /** One list of the fields for both ways; what is absent stays absent. */
 function given(config: Partial<ControllerFields>): Partial<ControllerFields> {
   const {protocol, replies, poles, loopHz, arms, idlePercent, gyroLowPassHz} = config;
-  const {notchHarmonics, notchQ, notchMinHz, movingNotches} = config;
+  const {notchHarmonics, notchQ, notchMinHz, movingNotches, props} = config;
   const all = {
     ...{protocol, replies, poles, loopHz, arms, idlePercent, gyroLowPassHz},
-    ...{notchHarmonics, notchQ, notchMinHz, movingNotches},
+    ...{notchHarmonics, notchQ, notchMinHz, movingNotches, props},
   };
   return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== undefined));
 }

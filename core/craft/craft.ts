@@ -1,6 +1,6 @@
 /** A craft: what it is made of, and the plan of what its electronics should hold. */
 import * as z from 'zod';
-import {controllerPlanShape} from '../controller/plan';
+import {controllerPlanShape, propsShape} from '../controller/plan';
 import {firmwarePlanShape} from '../firmware/firmware-plan';
 
 export const rotationSense = z.enum(['clockwise', 'counter-clockwise']);
@@ -36,6 +36,13 @@ export const planShape = z.object({
   firmware: firmwarePlanShape,
   parameters: z.record(z.string(), plannedValue),
   controller: controllerPlanShape,
+  /** Start-up melodies as RTTTL text: one for all, or a voice for each motor. */
+  melodies: z
+    .discriminatedUnion('kind', [
+      z.object({kind: z.literal('same'), text: z.string().max(2000)}),
+      z.object({kind: z.literal('per motor'), texts: z.array(z.string().max(2000)).max(8)}),
+    ])
+    .optional(),
 });
 export type Plan = z.infer<typeof planShape>;
 
@@ -43,7 +50,7 @@ export const craftShape = z.object({
   id: z.string(),
   name: z.string().min(1).max(40),
   kind: z.string().max(60),
-  props: z.enum(['in', 'out']),
+  props: propsShape,
   propeller: z.object({
     diameterInch: z.number().positive(),
     pitchInch: z.number().positive(),
@@ -80,6 +87,11 @@ export function wantedSenses(craft: Pick<Craft, 'arms' | 'props'>): RotationSens
     senses[index] = even === (craft.props === 'out') ? 'clockwise' : 'counter-clockwise';
   });
   return senses;
+}
+
+/** The melody planned for one motor, as RTTTL text; undefined where none is. */
+export function plannedMelody({melodies}: Pick<Plan, 'melodies'>, motorIndex: number): string | undefined {
+  return melodies?.kind === 'per motor' ? melodies.texts[motorIndex] : melodies?.text;
 }
 
 /** The planned value of one motor; undefined where calibration decides or nothing is planned. */

@@ -73,8 +73,15 @@ export const wireConfigShape = z.object({
   movingNotches: z.number().int().min(0).max(5).optional(),
   gyroLowPassHz: z.number().min(50).max(1000),
   idlePercent: z.number().min(0).max(15),
+  /** Which way the propellers turn in front: the sense of its yaw. */
+  props: z.enum(['in', 'out']).optional(),
 });
 export type WireConfig = z.infer<typeof wireConfigShape>;
+
+const share = z.number().min(-4).max(4);
+/** What a motor does for each axis, positive is more throttle: roll to the right, nose up, nose to the right. */
+export const mixerRowShape = z.object({throttle: share, roll: share, pitch: share, yaw: share});
+export type MixerRow = z.infer<typeof mixerRowShape>;
 
 export const controllerIdentityShape = z.object({
   board: text,
@@ -209,6 +216,24 @@ export const operations = {
     attempts: mostAttempts,
     timeoutMs: 1500,
   },
+  /** Mixer that it runs on, one row per output; none where it knows none for its outputs. */
+  'mixer.read': {argument: none, result: z.array(mixerRowShape).max(mostOutputs), ...usual},
+  /**
+   * Sends the lowest or highest analog pulse to every output, battery on or off, until another level is asked for or the
+   * lease runs out; then the lowest.
+   */
+  'ends.send': {
+    argument: z.object({level: z.enum(['lowest', 'highest']), leaseMs: z.number().min(1).max(3000)}),
+    result: none,
+    ...usual,
+  },
+  /** Lets a motor that stands sound; the time it takes, ms. */
+  'tone.sound': {
+    argument: z.object({output, kind: z.enum(['usual', 'lost-craft'])}),
+    result: z.number().min(0).max(60_000),
+    attempts: 1,
+    timeoutMs: 800,
+  },
   /** A renewal that got lost is out of date: the next one follows, so it is never sent again. */
   spin: {
     argument: z.object({
@@ -237,7 +262,7 @@ export type Answer<O extends Operation> = z.infer<(typeof operations)[O]['result
 export type Hello = Answer<'hello'>;
 
 /** What an adapter may be able to do: the name it has in `hello`. `hello` and `power` every adapter can. */
-export type Ability = 'esc' | 'dialect' | 'controller' | 'spin' | 'reports' | 'burst';
+export type Ability = 'esc' | 'dialect' | 'controller' | 'spin' | 'reports' | 'burst' | 'mixer' | 'ends' | 'tone';
 export const abilityOf = (operation: Operation): Ability | undefined => {
   if (operation === 'adapter.dialect') return 'dialect';
   if (operation === 'hello' || operation === 'power') return undefined;

@@ -1,4 +1,6 @@
 /** What an order does to one ESC: images, settings, and what is proven afterwards. */
+import {melodyDifference, type MelodyDifference} from '../compare/melody-differences';
+import {plannedMelody} from '../craft/craft';
 import type {Plan} from '../craft/craft';
 import type {ParameterKey} from '../settings/definitions';
 import {hasModuleRest} from '../bench/found';
@@ -14,6 +16,7 @@ export interface EscWork {
   readonly writes: readonly ImageToWrite[];
   readonly settings: SettingsTarget | undefined;
   readonly changes: readonly ParameterDifference[];
+  readonly melody?: MelodyDifference | undefined;
   readonly proves: ProvenTarget;
 }
 
@@ -34,8 +37,11 @@ export function escWork(plan: Plan, leaveSteps: readonly StepKind[], order: Orde
     const to = values[key]!;
     return from === to ? [] : [{key, output, from, to}];
   });
-  const settings = changes.length || writes.length ? {output, serial, layout, values} : undefined;
-  return {order, writes, settings, changes, proves};
+  const melody = leaveSteps.includes('set-parameters') ? undefined : melodyDifference(plan, esc, layout);
+  const needed = changes.length || writes.length || melody;
+  const text = melody && plannedMelody(plan, output);
+  const settings = needed ? {output, serial, layout, values, ...(text !== undefined && {melody: text})} : undefined;
+  return {order, writes, settings, changes, melody, proves};
 }
 
 /** Base first, module second. Writing the base takes a module away, so a planned one is written again behind it. */

@@ -15,7 +15,11 @@ export const imageToWriteShape = z.object({
   rewrite: z.boolean(),
   clearsModule: z.boolean(),
 });
-export const settingsTargetShape = targetShape.extend({layout: z.literal(layoutRevisions), values: settingsShape});
+export const settingsTargetShape = targetShape.extend({
+  layout: z.literal(layoutRevisions),
+  values: settingsShape,
+  melody: z.string().max(2000).optional(),
+});
 export const provenTargetShape = targetShape.extend({
   images: z.array(z.object({part, sha256: textShape})),
   noModule: z.boolean().optional(),

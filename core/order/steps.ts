@@ -35,6 +35,8 @@ export interface ImageToWrite {
 export interface SettingsTarget extends StepTarget {
   readonly layout: LayoutRevision;
   readonly values: Settings;
+  /** Start-up melody to keep beside them, RTTTL text; what is there stays where left out. */
+  readonly melody?: string | undefined;
 }
 
 export interface ProvenTarget extends StepTarget {

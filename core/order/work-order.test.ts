@@ -28,11 +28,12 @@ const asFound = (change: Partial<Craft['plan']['parameters']> = {}): Craft => {
   const parameters: Craft['plan']['parameters'] = {};
   for (const key of Object.keys(juniper.plan.parameters))
     parameters[key] = {kind: 'per motor', values: found.escs.map((e) => e.settings?.values[key as 'pwm'] ?? 0)};
-  return planned({
+  const craft = planned({
     firmware: {family: 'Meridian', version: '3.9'},
     parameters: {...parameters, ...(change as Craft['plan']['parameters'])},
     controller: asRunning(found.controller!.config),
   });
+  return {...craft, props: found.controller!.config.props!};
 };
 
 describe('a work order', () => {

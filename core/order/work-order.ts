@@ -1,4 +1,5 @@
 /** From plan and found to a work order: ordered steps with reasons and time. */
+import {withWholePlan} from '../craft/whole-plan';
 import type {Craft, Plan} from '../craft/craft';
 import type {Hardware} from '../firmware/fit';
 import type {ImagePart} from '../firmware/page-plan';
@@ -58,7 +59,10 @@ export interface OrderQuestion {
 }
 
 /** Builds the order of `kinds`, or says why there is none. An order without steps means: nothing to do. */
-export function buildWorkOrder(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> {
+export const buildWorkOrder = (question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> =>
+  build({...question, craft: withWholePlan(question.craft)}, kinds);
+
+function build(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> {
   const {craft, found, leaveSteps = []} = question;
   const outputs = found.escs.length + found.silent.length;
   if (outputs !== craft.arms.length)

@@ -1,12 +1,13 @@
 /** A proof has an age: it holds, it held, or it is void, and says since when and why. */
 import {describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
+import {wholePlan} from '../craft/whole-plan';
 import {proofOf, testSession} from '../testing/proof-of';
 import {countOf, isSome, isWholeProof} from './proof';
 import {isProven, standingOf, standingText, type StandingQuestion} from './standing';
 
 const question: StandingQuestion = {
-  plan: juniper.plan,
+  plan: wholePlan(juniper),
   motors: 4,
   found: undefined,
   proofs: [proofOf('pages', juniper), proofOf('settings', juniper), proofOf('replies', juniper)],
@@ -15,8 +16,8 @@ const question: StandingQuestion = {
 };
 const pages = (over: Partial<StandingQuestion>) => standingOf('pages', {...question, ...over});
 const changed = (controller: Partial<typeof juniper.plan.controller>) => ({
-  ...juniper.plan,
-  controller: {...juniper.plan.controller, ...controller},
+  ...wholePlan(juniper),
+  controller: {...wholePlan(juniper).controller, ...controller},
 });
 
 describe('a proof', () => {
@@ -68,7 +69,7 @@ describe('a proof', () => {
     // Back to what it was: what was measured is true again. The order of keys says nothing.
     const {parameters} = juniper.plan;
     const turned = Object.fromEntries(Object.entries(parameters).reverse());
-    expect(kinds({...juniper.plan, parameters: turned})).toEqual(['holds', 'holds', 'holds']);
+    expect(kinds({...wholePlan(juniper), parameters: turned})).toEqual(['holds', 'holds', 'holds']);
   });
 
   it('of nothing has no type, and records of before ESCs were named are none', () => {

@@ -1,4 +1,5 @@
 /** How far each station of the route is, from what was found, planned and proven. */
+import {wholePlan} from '../craft/whole-plan';
 import type {ControllerPlan} from '../controller/plan';
 import type {Craft} from '../craft/craft';
 import {plannedFilters, type NoiseForecast} from '../noise/forecast';
@@ -46,7 +47,7 @@ export interface RouteQuestion extends Omit<StandingQuestion, 'plan' | 'motors'>
 
 /** The proofs of a craft and how they stand now. */
 export const standings = (q: RouteQuestion) => {
-  const question = {...q, plan: q.craft.plan, motors: q.craft.arms.length};
+  const question = {...q, plan: wholePlan(q.craft), motors: q.craft.arms.length};
   return {
     pages: standingOf('pages', question),
     settings: standingOf('settings', question),
@@ -67,7 +68,7 @@ const predictedOnly: ReadonlySet<StationName> = new Set(['noise']);
 export function routeStates(q: RouteQuestion): Record<StationName, StationState> {
   const {craft, found} = q;
   const motors = craft.arms.length;
-  const differences = found && findDifferences(craft.plan, found);
+  const differences = found && findDifferences(wholePlan(craft), found);
   const {pages, settings, replies} = standings(q);
   const differs = (fields: readonly (keyof ControllerPlan)[]) =>
     !!found && !isNewer(settings, found) && !!differences?.controller.some((d) => fields.includes(d.field));

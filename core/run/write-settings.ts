@@ -1,6 +1,8 @@
 /** Writes a settings page: values on top of the bytes that no definition names, or a page as it was. */
 import type {Chip} from '../firmware/chips';
 import {decodeSettings, defaultSettings, encodeSettings, settingsBytes} from '../settings/page';
+import {withMelody} from '../sounds/melody-block';
+import {readRtttl} from '../sounds/rtttl';
 import {readFlash} from '../bench/esc-access';
 import type {JournalEntry} from './journal';
 import {capital, type RunContext} from './run-context';
@@ -29,7 +31,9 @@ export async function writeSettings(
   // A layout the ESC never held has no bytes to keep: what the order does not name starts at its default.
   const values = base ? target.values : {...defaultSettings(target.layout), ...target.values};
   page.set(encodeSettings(target.layout, values, base));
-  await putPage(run, chip, {step, target, page, current});
+  const melody = target.melody === undefined ? undefined : readRtttl(target.melody);
+  const whole = melody?.ok ? withMelody(page, melody.value) : page;
+  await putPage(run, chip, {step, target, page: whole, current});
 }
 
 export async function putPage(

@@ -1,4 +1,5 @@
 /** Proofs for tests: of a craft's plan as it is, on every arm, in the power cycle that tests begin with. */
+import {wholePlan} from '../craft/whole-plan';
 import type {Craft} from '../craft/craft';
 import {plannedFor} from '../proof/planned';
 import {countOf, type ProofKind, type ProofRecord, type Some, type ProvenEsc} from '../proof/proof';
@@ -14,7 +15,7 @@ export function proofOf(kind: ProofKind, craft: Craft, over: Partial<ProofRecord
     cycles: 1,
     holds: true,
     text: kind,
-    planned: plannedFor(kind, craft.plan),
+    planned: plannedFor(kind, wholePlan(craft)),
     on,
     count: countOf(4)!,
     ...over,

@@ -58,12 +58,18 @@ const controller: WireConfig = {
   movingNotches: 3,
   gyroLowPassHz: 150,
   idlePercent: 5,
+  props: 'out',
 };
+
+/** Arm that each output's wire leads to: two plugs of the flight controller are swapped. */
+const wiredArms = [0, 5, 2, 3, 4, 1];
 
 /** Arm whose ESC came with somebody else's firmware. */
 export const foreignArm = 3;
 /** Calibrated analog end points, µs: why each ESC has its own. */
 const minimums = [1040, 1043, 1038, 1041, 1045, 1042];
+/** How fast the clock of each ESC runs, as a share: what it takes a pulse for. */
+const clockShares = [1.0008, 0.9985, 1.0021, 0.9992, 1.0012, 0.9978];
 const dialects = ['A', 'A', 'B', 'B', 'A', 'B'] as const;
 
 /** Somebody else's firmware: noise without an identity block. */
@@ -91,6 +97,7 @@ export function alderBench(seed = 1): BenchSetup {
           serial: `B30-6${output + 1}41`,
           bootRevision: 3,
           dialect,
+          clockShare: clockShares[output]!,
           ...(foreign && {foreignCrc32: crc32(flash.subarray(start, end))}),
         },
         flash,
@@ -106,5 +113,6 @@ export function alderBench(seed = 1): BenchSetup {
     batteryOn: true,
     cycles: 1,
     road: 'single-wire',
+    arms: wiredArms,
   };
 }

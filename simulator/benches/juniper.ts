@@ -90,6 +90,7 @@ export const juniperController: WireConfig = {
   movingNotches: 3,
   gyroLowPassHz: 150,
   idlePercent: 4,
+  props: 'in',
 };
 
 export function juniperBench(seed = 1): BenchSetup {

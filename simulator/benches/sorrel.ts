@@ -48,6 +48,7 @@ const controller: WireConfig = {
   movingNotches: 2,
   gyroLowPassHz: 250,
   idlePercent: 6,
+  props: 'in',
 };
 
 export function sorrelBench(seed = 1): BenchSetup {

@@ -2,6 +2,7 @@
 import type {ControllerIdentity, Road, WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
 import type {EscHardware} from './esc';
+import type {AirframeKind} from './held-mixer';
 import type {Supply} from './power-train';
 
 export interface BenchSetup {
@@ -16,6 +17,10 @@ export interface BenchSetup {
   readonly supply: Omit<Supply, 'on'>;
   readonly batteryOn: boolean;
   readonly cycles: number;
+  /** Arm that the motor of each output sits on; its own number where left out. */
+  readonly arms?: readonly number[];
+  /** Airframe for which the controller mixes, where another than its arms is set. */
+  readonly mixes?: AirframeKind;
   /** Where the cable is plugged in. */
   readonly road: Road;
 }

@@ -1,5 +1,4 @@
 /** The stand-in bench: speaks the bench link on one side, holds ESCs, motors and a flight controller on the other. */
-import {compareVersions} from '@core/firmware/identity';
 import {decodeMessage, encodeMessage} from '@core/link/message';
 import {
   operations,
@@ -9,20 +8,24 @@ import {
   type Operation,
   type Power,
   type Road,
+  type WireConfig,
 } from '@core/link/operations';
 import {SlipDecoder} from '@core/link/slip';
 import {takeBurstCommand, type BurstCall} from './burst-commands';
 import type {BenchKeeper, BenchSetup} from './bench-setup';
 import {BurstMemory} from './burst-memory';
-import {Controller} from './controller';
+import {Controller, takeControllerCommand} from './controller';
 import {Esc} from './esc';
 import {takeEscCommand, type EscCall} from './esc-commands';
-import {Holds} from './holds';
+import {escOnWire} from './esc-on-wire';
+import {EndPoints} from './end-points';
+import {holdRefusals, Holds} from './holds';
 import {KeptAnswers} from './kept-answers';
 import {Mishaps} from './mishaps';
 import {PowerTrain, type Supply} from './power-train';
 import {Random} from '../random';
 import type {VirtualTime} from './virtual-time';
+import {toneMs, whySilent} from './tones';
 import {Wires} from './wires';
 
 type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
@@ -31,20 +34,15 @@ type Refuse = (code: string, text: string) => void;
 const adapterMs = 0.3;
 const restartMs = 300;
 const noAnswerMs = 60;
-/** Flight-controller firmware from which ESCs can be reached through it. */
-const passesThroughFrom = '2.2';
 const startUpMs = 400;
 /** Reports while a motor turns, and at rest. */
 const reportEveryMs = 20;
 const idleReportEveryMs = 200;
-const holdRefusals = {
-  late: 'This renewal came too late to be meant for now.',
-  'hold-ended': 'This hold has ended: it was stopped, its lease ran out, or the power was off.',
-  'not-begun': 'A hold begins with a renewal that turns no motor.',
-} as const;
+
+const controllerAbilities = ['esc', 'controller', 'spin', 'reports', 'burst', 'mixer', 'ends', 'tone'] as const;
 
 /** Operations that only a flight controller carries out. */
-const behindController = /^(spin|controller|burst)\b/;
+const behindController = /^(spin|controller|burst|mixer|ends|tone)\b/;
 
 export class SimulatedBench {
   readonly escs: Esc[];
@@ -56,6 +54,11 @@ export class SimulatedBench {
   private readonly wires: Wires;
   private readonly holds = new Holds();
   private readonly burst: BurstMemory;
+  private readonly ends: EndPoints;
+  /** Arm that the motor of each output sits on. */
+  readonly arms: readonly number[];
+  /** Tones that motors have sounded. */
+  readonly sounded: Argument<'tone.sound'>[] = [];
   /** Whether it says that it stands in for hardware. */
   readonly standIn: boolean = true;
   /** Version of the bench link that it speaks. */
@@ -91,9 +94,10 @@ export class SimulatedBench {
     this.road = setup.road;
     this.burst = new BurstMemory(this.escs.length);
     this.wires = new Wires(time, this.escs.length);
-    this.controller = new Controller(setup.controller.identity, setup.controller.saved, (config) =>
-      keeper?.controller(config),
-    );
+    this.ends = new EndPoints(time);
+    this.arms = setup.arms ?? this.escs.map((_, output) => output);
+    const keep = (config: WireConfig) => keeper?.controller(config);
+    this.controller = new Controller(setup.controller.identity, setup.controller.saved, keep, setup.mixes);
     const outputs = this.escs.map((esc, i) => ({
       esc,
       motor: setup.escs[i]!.motor,
@@ -137,7 +141,11 @@ export class SimulatedBench {
     this.keeper?.power(on, this.cycles);
     if (on)
       for (const esc of this.escs)
-        this.time.after(startUpMs, () => this.supply.on && esc.state === 'off' && esc.start());
+        this.time.after(startUpMs, () => {
+          if (!this.supply.on || esc.state !== 'off') return;
+          esc.start();
+          this.ends.started(esc);
+        });
     else this.cutPower();
   }
 
@@ -227,8 +235,7 @@ export class SimulatedBench {
         this.adapterDialect = call.argument.dialect;
         return reply('done', null);
       case 'reports':
-        this.reportsOn = call.argument.on;
-        if (this.reportsOn) this.startReports();
+        if ((this.reportsOn = call.argument.on)) this.startReports();
         return reply('done', null);
       case 'controller.identify':
       case 'controller.read':
@@ -242,6 +249,10 @@ export class SimulatedBench {
       case 'burst.state':
       case 'burst.read':
         return this.burstCommand(call, reply, refuse);
+      case 'mixer.read':
+      case 'ends.send':
+      case 'tone.sound':
+        return this.besideSpin(call, reply, refuse);
       case 'spin.stop':
         this.countUp();
         if (this.holds.end(call.argument.hold)) this.train.stop();
@@ -252,25 +263,12 @@ export class SimulatedBench {
   }
 
   private controllerCommand(call: ControllerCall, done: (value: unknown) => void): void {
-    const {controller} = this;
-    switch (call.operation) {
-      case 'controller.identify':
-        return done(controller.identity);
-      case 'controller.read':
-        return done(controller.pending);
-      case 'controller.set':
-        controller.set(call.argument);
-        return done(null);
-      case 'controller.save':
-        controller.save();
-        return done(null);
-      case 'controller.restart':
-        this.endHolds();
-        this.time.after(restartMs, () => {
-          controller.restart();
-          done(null);
-        });
-    }
+    if (call.operation !== 'controller.restart') return done(takeControllerCommand(this.controller, call));
+    this.endHolds();
+    this.time.after(restartMs, () => {
+      this.controller.restart();
+      done(null);
+    });
   }
 
   private hello(asked: Argument<'hello'>, reply: Reply, refuse: Refuse): void {
@@ -280,7 +278,7 @@ export class SimulatedBench {
     reply('done', {
       link: this.linkVersion,
       adapter: onAdapter ? 'Simulated single-wire adapter' : 'Simulated bench',
-      abilities: onAdapter ? ['esc', 'dialect', 'reports'] : ['esc', 'controller', 'spin', 'reports', 'burst'],
+      abilities: onAdapter ? ['esc', 'dialect', 'reports'] : [...controllerAbilities],
       standIn: this.standIn,
       outputs: onAdapter ? 1 : this.escs.length,
       startId: 'simulator',
@@ -316,6 +314,20 @@ export class SimulatedBench {
     reply('done', taken.value);
   }
 
+  private besideSpin(call: BesideSpin, reply: Reply, refuse: Refuse): void {
+    const {supply, controller, escs, train} = this;
+    if (call.operation === 'mixer.read') return reply('done', controller.mixer);
+    const analog = controller.running.protocol === 'analog';
+    const refused =
+      call.operation === 'ends.send'
+        ? this.ends.send(call.argument, {on: supply.on, analog})
+        : whySilent(call.argument, {escs, on: supply.on, controller, train});
+    if (refused) return refuse(...refused);
+    if (call.operation === 'ends.send') return reply('done', null);
+    this.sounded.push(call.argument);
+    reply('done', toneMs[call.argument.kind]);
+  }
+
   /** Whether someone holds: then its clock is compared with the sender's, and must run as fast. */
   get isHeld(): boolean {
     return this.holds.isAlive(this.time.now());
@@ -327,31 +339,20 @@ export class SimulatedBench {
   }
 
   private escCommand(call: EscCall, reply: Reply, refuse: Refuse): void {
-    const onAdapter = this.road === 'single-wire';
-    const output = onAdapter ? this.clippedTo : call.argument.output;
-    if (onAdapter && call.argument.output !== 0)
-      return refuse('no-output', 'A single-wire adapter has one wire, output 1.');
-    const silentWire = 'The wire is silent: the adapter is not clipped to an ESC, or that ESC has no power.';
-    if (output === undefined) return refuse('no-power', silentWire);
-    const esc = this.escs[output];
-    const name = onAdapter ? 'The ESC on the adapter' : `Motor ${output + 1}`;
-    if (!esc) return refuse('no-output', `There is no output ${output + 1}.`);
-    const {identity} = this.controller;
-    if (!onAdapter && compareVersions(identity.version, passesThroughFrom) < 0)
-      return refuse(
-        'no-pass-through',
-        `The flight controller runs ${identity.firmware} ${identity.version}, which cannot pass through to ESCs; ` +
-          `${identity.firmware} ${passesThroughFrom} can.`,
-      );
-    if (!this.supply.on || esc.burnt)
-      return refuse('no-power', onAdapter ? silentWire : `${name} is silent: its ESC has no power.`);
-    if (this.train.outputs[output]!.throttle > 0) return refuse('turning', `${name} is turning.`);
-    const {hasBootloader, dialect} = esc.hardware;
-    if (esc.silent || hasBootloader === false || (onAdapter && dialect !== this.adapterDialect)) {
-      const spoken = onAdapter ? `dialect ${this.adapterDialect}` : 'dialect A or B';
-      const text = `${name} has power, but no bootloader answers in ${spoken}.`;
-      return void this.time.after(noAnswerMs, () => refuse('no-answer', text));
+    const asked = {
+      output: call.argument.output,
+      road: this.road,
+      clippedTo: this.clippedTo,
+      dialect: this.adapterDialect,
+    };
+    const {escs, controller, train, supply} = this;
+    const wired = escOnWire(asked, {escs, controller, train, on: supply.on});
+    if ('code' in wired) {
+      const {code, text} = wired;
+      if (code === 'no-answer') return void this.time.after(noAnswerMs, () => refuse(code, text));
+      return refuse(code, text);
     }
+    const {esc, output, name} = wired;
     const taken = takeEscCommand(esc, call, name);
     if ('code' in taken) return refuse(taken.code, taken.text);
     const {timing, finish} = taken;
@@ -453,4 +454,5 @@ interface Link {
 
 type CallOf<O extends Operation> = {[P in O]: {operation: P; argument: Argument<P>}}[O];
 type Call = CallOf<Operation>;
+type BesideSpin = CallOf<'mixer.read' | 'ends.send' | 'tone.sound'>;
 type ControllerCall = CallOf<Extract<Operation, `controller.${string}`>>;

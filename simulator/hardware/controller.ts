@@ -1,7 +1,8 @@
 /** The simulated flight controller: a saved configuration and the one it runs on. */
 import {budgetOf} from '@core/controller/budget-of';
 import type {LoopBudget} from '@core/dshot/loop-budget';
-import type {WireConfig, ControllerIdentity} from '@core/link/operations';
+import type {Argument, WireConfig, ControllerIdentity, MixerRow} from '@core/link/operations';
+import {heldMixer, type AirframeKind} from './held-mixer';
 
 export class Controller {
   /** What `controller.read` answers: the running fields with changes not saved yet. */
@@ -11,10 +12,16 @@ export class Controller {
   /** Mishap: its memory for settings is worn, what is saved does not stay. */
   worn = false;
 
+  /** The mixer that it runs on. */
+  get mixer(): MixerRow[] {
+    return heldMixer(this.running, this.mixes);
+  }
+
   constructor(
     readonly identity: ControllerIdentity,
     private saved: WireConfig,
     private readonly onSave: (config: WireConfig) => void,
+    private readonly mixes?: AirframeKind,
   ) {
     this.pending = this.running = saved;
   }
@@ -35,5 +42,28 @@ export class Controller {
 
   budget(outputs: number): LoopBudget {
     return budgetOf(this.running, {clockMhz: this.identity.clockMhz, outputs});
+  }
+}
+
+type Call = {
+  [O in 'controller.identify' | 'controller.read' | 'controller.set' | 'controller.save']: {
+    operation: O;
+    argument: Argument<O>;
+  };
+}['controller.identify' | 'controller.read' | 'controller.set' | 'controller.save'];
+
+/** What a flight controller answers to a command that takes no time. */
+export function takeControllerCommand(controller: Controller, call: Call): unknown {
+  switch (call.operation) {
+    case 'controller.identify':
+      return controller.identity;
+    case 'controller.read':
+      return controller.pending;
+    case 'controller.set':
+      controller.set(call.argument);
+      return null;
+    case 'controller.save':
+      controller.save();
+      return null;
   }
 }

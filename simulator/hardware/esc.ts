@@ -19,6 +19,8 @@ export interface EscHardware extends Hardware {
   readonly dialect: Dialect;
   /** An ESC without a bootloader never answers on the wire. */
   readonly hasBootloader?: false;
+  /** How fast its clock runs, as a share of a true one: a pulse reads as so much of itself. 1 where left out. */
+  readonly clockShare?: number;
   /** CRC-32 of the application of foreign firmware, which its own tool installed; the bootloader starts it. */
   readonly foreignCrc32?: number;
 }
@@ -34,6 +36,9 @@ export interface Drive {
   readonly startLowUs: number;
   readonly startHighUs: number;
 }
+
+/** Analog throttle up to which an ESC takes a pulse for none. */
+const deadShare = 0.008;
 
 export class Esc {
   state: 'off' | 'bootloader' | 'running' = 'off';
@@ -115,6 +120,18 @@ export class Esc {
     const fits = (i: Identity) => i.board === this.hardware.board && i.deadTimeNs === this.hardware.deadTimeNs;
     if (!this.identity) return this.isForeign;
     return fits(this.identity) && (!this.module || fits(this.module));
+  }
+
+  /** What its clock reads of a pulse, µs. */
+  readsPulse(trueUs: number): number {
+    return trueUs * (this.hardware.clockShare ?? 1);
+  }
+
+  /** Share of full throttle that it takes an analog pulse for, 0…1; the first part stands for none. */
+  shareOfPulse(trueUs: number): number {
+    const {throttleMin = 1000, throttleMax = 2000} = this.settings;
+    const share = (this.readsPulse(trueUs) - throttleMin) / (throttleMax - throttleMin);
+    return share < deadShare ? 0 : Math.min(1, share);
   }
 
   /** How it drives its motor at a speed, as its settings say. */

@@ -16,6 +16,13 @@ export interface Renewal {
 export type Renewed =
   {readonly kind: 'taken'; readonly until: number} | {readonly kind: 'hold-ended' | 'late' | 'not-begun'};
 
+/** Texts of what is refused, by code. */
+export const holdRefusals = {
+  late: 'This renewal came too late to be meant for now.',
+  'hold-ended': 'This hold has ended: it was stopped, its lease ran out, or the power was off.',
+  'not-begun': 'A hold begins with a renewal that turns no motor.',
+} as const;
+
 /** Which hold may turn motors: numbers only rise, what has ended stays ended, what comes late says nothing. */
 export class Holds {
   /** Highest number seen. */

@@ -5,6 +5,7 @@ import {decodePeriod, encodePeriod, erpmOfPeriod, periodOfErpm} from '@core/dsho
 import {rpmOf, type MotorConstants, type MotorState} from '@core/motor/motor';
 import type {Controller} from './controller';
 import {DrivenMotor} from './driven-motor';
+import {highestUs, lowestUs} from './end-points';
 import type {Esc} from './esc';
 import type {Random} from '../random';
 
@@ -95,8 +96,9 @@ export class PowerTrain {
       if (now > o.leaseEnds) o.throttle = 0;
       if (o.smokeMs > 0) o.smokeMs -= dtMs;
       const drives = this.supply.on && o.esc.state === 'running' && !o.esc.burnt && this.isHeard(o.esc);
-      const duty = drives ? dutyOf(o) : 0;
-      if (duty > 0) o.backwards = o.esc.turnsBothWays && o.throttle < 0.5;
+      const throttle = this.heard(o);
+      const duty = drives ? dutyOf(o.esc, throttle) : 0;
+      if (duty > 0) o.backwards = o.esc.turnsBothWays && throttle < 0.5;
       if (duty > 0 && !o.esc.firmwareMatchesBridge) this.burn(o);
       if (o.esc.burnt) {
         o.motor.fail();
@@ -104,7 +106,7 @@ export class PowerTrain {
       }
       const own = o.esc.drive(rpmOf(o.state.omega));
       const esc = drives ? own : {...own, bridge: {...own.bridge, brakeShare: 0}};
-      o.motor.step({volts, throttle: o.throttle, duty, esc}, dtMs / 1000);
+      o.motor.step({volts, throttle, duty, esc}, dtMs / 1000);
     }
   }
 
@@ -149,6 +151,12 @@ export class PowerTrain {
     return Math.min(1, late + busy + this.wireNoise);
   }
 
+  /** Throttle as the ESC understands the command, 0…1. */
+  private heard({esc, throttle}: Output): number {
+    if (this.controller.running.protocol !== 'analog') return throttle;
+    return throttle > 0 ? esc.shareOfPulse(lowestUs + (highestUs - lowestUs) * throttle) : 0;
+  }
+
   private isHeard(esc: Esc): boolean {
     return protocolRate[this.controller.running.protocol] <= 2 * esc.chip.fastestReplyDshot;
   }
@@ -161,5 +169,5 @@ export class PowerTrain {
 }
 
 /** Both ways, the lower half of the throttle is backwards and the upper half forward; each rises from its own start. */
-const dutyOf = ({esc, throttle}: Output): number =>
+const dutyOf = (esc: Esc, throttle: number): number =>
   esc.turnsBothWays && throttle > 0 ? 2 * (throttle < 0.5 ? throttle : throttle - 0.5) : throttle;

@@ -41,6 +41,8 @@ const own = (message: Message): Message => ({
   ...message,
   sequence: ownNumber < 65_000 ? ownNumber++ : (ownNumber = 60_000),
 });
+const isMixer = (argument: unknown): argument is unknown[] =>
+  Array.isArray(argument) && argument.length > 0 && typeof (argument[0] as {yaw?: unknown} | null)?.yaw === 'number';
 const isOwn = ({sequence}: Message) => sequence >= 60_000 && sequence <= 65_000;
 
 export const faults: Readonly<Record<string, () => Fault>> = {
@@ -116,6 +118,18 @@ export const faults: Readonly<Record<string, () => Fault>> = {
       if (!(bytes instanceof Uint8Array) || crc32 === undefined) return m;
       return {...m, argument: {bytes: bytes.map((b, i) => (i === 2 ? b ^ 8 : b)), crc32}};
     },
+  }),
+  'loses-a-mixer-row': () => ({
+    foundBy: 'mixer-rows',
+    answer: (m) => (isMixer(m.argument) ? {...m, argument: m.argument.slice(1)} : m),
+  }),
+  'sends-full-throttle': () => ({
+    foundBy: 'ends-power',
+    request: (m, {pass, answer}) => (m.operation === 'ends.send' ? answer(done(m)) : pass(m)),
+  }),
+  'sounds-while-turning': () => ({
+    foundBy: 'tone-stands',
+    request: (m, {pass, answer}) => (m.operation === 'tone.sound' ? answer(done(m, 300)) : pass(m)),
   }),
   'forgets-the-stop': () => ({
     foundBy: 'spin-stop',

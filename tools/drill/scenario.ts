@@ -1,5 +1,6 @@
 /** A random bench, plan and work order for one drill run, all from one seed. */
-import type {Craft, PlannedValue} from '@core/craft/craft';
+import type {Craft, Plan, PlannedValue} from '@core/craft/craft';
+import {keepsMelody} from '@core/sounds/melody-block';
 import {demoFleet} from '@demo/craft/fleet';
 import {chips} from '@core/firmware/chips';
 import type {HardwareClaim} from '@core/firmware/fit';
@@ -102,6 +103,15 @@ function randomValue(random: Random, d: ParameterDefinition, lacks: readonly num
   return d.min + random.below(Math.round((d.max - d.min) / d.step) + 1) * d.step;
 }
 
+/** One melody for all, or a voice for each motor; some of them nothing. */
+function randomMelodies(random: Random, motors: number): Plan['melodies'] {
+  const text = (): string =>
+    `x:d=8,o=5,b=${60 + random.below(200)}:${Array.from({length: 1 + random.below(20)}, () => pick(random, ['c', '16d#6.', 'p', '4a'])).join(',')}`;
+  return random.next() < 0.5
+    ? {kind: 'same', text: text()}
+    : {kind: 'per motor', texts: Array.from({length: motors}, text)};
+}
+
 /** Another version and a few other values than the demo's plan; one parameter in four per motor. */
 function randomPlan(random: Random, craft: Craft, fitting: readonly PublishedRelease[]): Craft {
   const {release} = pick(
@@ -122,5 +132,6 @@ function randomPlan(random: Random, craft: Craft, fitting: readonly PublishedRel
   const {family, version, pwmKhz} = release;
   const module = craft.plan.firmware.module !== undefined && isWithin(version, moduleBounds) && random.next() < 0.6;
   const firmware = {family, version, ...(pwmKhz && {pwmKhz}), ...(module && {module: '1.1'})};
-  return {...craft, plan: {...craft.plan, parameters, firmware}};
+  const melodies = keepsMelody(layout) && random.next() < 0.3 ? randomMelodies(random, craft.arms.length) : undefined;
+  return {...craft, plan: {...craft.plan, parameters, firmware, ...(melodies && {melodies})}};
 }

@@ -2,10 +2,15 @@
 import type {BenchClient} from '@core/link/client';
 import {ProblemError} from '@core/problem';
 import {leaseMs, SpinLease} from '@core/spin/lease';
+import {runScript} from '@core/spin/run-script';
+import {stepsAndCuts} from '@core/spin/script';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Random} from '@simulator/random';
 import type {VirtualTime} from '@simulator/hardware/virtual-time';
 
+/** Share of holds that run a script, and how often one looks whether it is still held, ms. */
+const scriptShare = 0.4;
+const lookMs = 11;
 /** Longest time a frame takes through the cable of the stand-in, ms. */
 const cableMs = 2;
 /** How long the motors are watched after a stop, ms: longer than any echo of a frame is late. */
@@ -34,6 +39,13 @@ export async function spinOnce({bench, time, random, client}: SpinEpisode): Prom
   const end = () => (endedAt ??= time.now());
   try {
     await client.hello();
+    if (random.next() < scriptShare) {
+      watch();
+      await holdScript({bench, time, random, client}, end);
+      answered = !client.isClosed;
+      await new Promise<void>((resolve) => time.after(watchMs, resolve));
+      return after.size;
+    }
     const lease = new SpinLease(client, time, end);
     watch();
     const throttle = 0.1 + random.next() * 0.5;
@@ -50,6 +62,25 @@ export async function spinOnce({bench, time, random, client}: SpinEpisode): Prom
   }
   await new Promise<void>((resolve) => time.after(watchMs, resolve));
   return after.size;
+}
+
+/** One hold through a script, let go at a random moment, or held to its end. `end` is told when it is over. */
+async function holdScript({bench, time, random, client}: SpinEpisode, end: () => void): Promise<void> {
+  const script = stepsAndCuts(0.05, 0.1 + random.next() * 0.5, 1);
+  const cancel = {aborted: false};
+  // It is noticed at the next look of the script, which then stops.
+  const letGo = () => {
+    cancel.aborted = true;
+    time.after(lookMs, end);
+  };
+  time.after(20 + random.next() * 1_900, letGo);
+  const outputs = bench.escs.map((_, output) => output);
+  const onProgress = (share: number) => share >= 1 && end();
+  try {
+    await runScript(client, {script, outputs, allOutputs: outputs.length, poles: 14, clock: time, cancel, onProgress});
+  } finally {
+    end();
+  }
 }
 
 /** Makes the cable bad for the length of an episode: frames lost, late a second time, power and cable gone. */

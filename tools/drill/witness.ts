@@ -3,7 +3,8 @@ import {flatten, type Image} from '@core/firmware/image';
 import {regionOf} from '@core/firmware/page-plan';
 import {decodeSettings} from '@core/settings/page';
 import type {JournalEntry} from '@core/run/journal';
-import type {ImageToWrite, Step, StepTarget} from '@core/order/steps';
+import {holdsMelody} from '@core/run/leaves-values';
+import type {ImageToWrite, SettingsTarget, Step} from '@core/order/steps';
 import type {WorkOrder} from '@core/order/work-order';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 
@@ -102,8 +103,11 @@ export class Witness {
     return undefined;
   }
 
-  private settingsLie({output, layout, values}: StepTarget & {layout: number; values: object}): string | undefined {
-    const decoded = decodeSettings(this.settingsPage(output));
+  private settingsLie(target: SettingsTarget): string | undefined {
+    const {output, layout, values} = target;
+    const page = this.settingsPage(output);
+    if (!holdsMelody(target, page)) return `melody of motor ${output + 1}`;
+    const decoded = decodeSettings(page);
     if (!decoded.ok || decoded.value.layout !== layout) return `settings of motor ${output + 1} do not read`;
     const now = decoded.value.values as Readonly<Record<string, number>>;
     const wrong = Object.entries(values).find(([key, value]) => now[key] !== value);

@@ -35,6 +35,9 @@ const requests: Readonly<Record<Operation, unknown>> = {
   'controller.set': {poles: 12},
   'controller.save': null,
   'controller.restart': null,
+  'mixer.read': null,
+  'ends.send': {level: 'lowest', leaseMs: 500},
+  'tone.sound': {output: 2, kind: 'usual'},
   'burst.start': {rateHz: 2000, rows: 100},
   'burst.state': null,
   'burst.read': {from: 0, count: 8},
@@ -50,6 +53,7 @@ const answers: readonly unknown[] = [
   0xffffffff,
   {rateHz: 2000, rows: 100, kept: 20, rowBytes: 30, memoryRows: 4000, mostHz: 8000},
   {bytes: Uint8Array.of(0, 1, 2), crc32: 7},
+  [{throttle: 1, roll: -1, pitch: 0.5, yaw: 1}],
   report,
 ];
 /** Bodies of sound messages: damaged ones get a right checksum, so that shapes and ranges have to refuse them. */

@@ -73,8 +73,8 @@ async function readBack(run: RunContext, step: StepOf<'prove-settings'>): Promis
   await run.prove(step, {kind: 'settings', text: `${count} ESC settings read back${controller}`, on, count});
 }
 
-function firstContradiction({firmware, parameters, controller}: Differences): Contradiction | undefined {
-  const [setting, field, image] = [parameters[0], controller[0], firmware[0]];
+function firstContradiction({firmware, parameters, controller, melodies}: Differences): Contradiction | undefined {
+  const [setting, field, image, melody] = [parameters[0], controller[0], firmware[0], melodies[0]];
   if (setting)
     return {
       place: `${setting.key} of motor ${setting.output + 1}`,
@@ -88,6 +88,13 @@ function firstContradiction({firmware, parameters, controller}: Differences): Co
       meaning: `Read back, the flight controller holds ${field.from} and not ${field.to}.`,
       at: 'controller',
       of: 'controller',
+    };
+  if (melody)
+    return {
+      place: `melody of motor ${melody.output + 1}`,
+      meaning: 'Read back, it is not what the plan says.',
+      at: melody.output,
+      of: 'settings',
     };
   return (
     image && {
@@ -116,5 +123,6 @@ function wantedDifferences(run: RunContext, found: Found): Differences {
     firmware: isLeft('write-firmware') ? [] : all.firmware,
     parameters: isLeft('set-parameters') ? carried : all.parameters,
     controller: isLeft('set-controller') || run.controllerLost ? [] : all.controller,
+    melodies: isLeft('set-parameters') ? [] : all.melodies,
   };
 }

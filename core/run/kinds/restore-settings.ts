@@ -4,6 +4,7 @@ import type {FoundEsc} from '../../bench/found';
 import {motorList} from '../../craft/motor-list';
 import {stepText, targetShape} from '../../order/step-shapes';
 import type {StepTarget} from '../../order/steps';
+import {melodyIn, melodyText} from '../../sounds/melody-block';
 import {decodeSettings} from '../../settings/page';
 import {bytesShape} from '../../shapes';
 import {eachTarget} from '../each-target';
@@ -58,5 +59,6 @@ function holdsPage(page: Uint8Array | undefined, {settings, settingsPage}: Found
   const wanted = page && decodeSettings(page);
   if (!wanted?.ok) return !!page && page.every((byte, i) => byte === settingsPage[i]);
   const {layout, values} = wanted.value;
-  return layout === settings?.layout && JSON.stringify(values) === JSON.stringify(settings.values);
+  const sameMelody = melodyText(melodyIn(page!)) === melodyText(melodyIn(settingsPage));
+  return layout === settings?.layout && JSON.stringify(values) === JSON.stringify(settings.values) && sameMelody;
 }

@@ -57,11 +57,19 @@ function planned({craft, works}: PlanQuestion): StepOf<'set-parameters'>[] {
       title: isCarried ? 'Carry settings over' : 'Set parameters',
       note: `${isCarried ? `to layout ${layouts}, then the plan on top, ` : ''}${motors}`,
       targets,
-      changes: describeChanges(
-        works.flatMap((w) => w.changes),
-        all,
-      ),
+      changes: [
+        ...describeChanges(
+          works.flatMap((w) => w.changes),
+          all,
+        ),
+        ...melodyChanges(works, all),
+      ],
       estimateMs: works.reduce((sum, w) => sum + (w.settings ? settingsMs(w.order.esc) : 0), 0),
     },
   ];
+}
+
+function melodyChanges(works: PlanQuestion['works'], all: number): ChangeText[] {
+  const outputs = works.flatMap((w) => (w.melody ? [w.melody.output] : []));
+  return outputs.length ? [{title: 'Start-up melody', note: motorList(outputs, all)}] : [];
 }

@@ -24,7 +24,7 @@ import {checkBattery} from '../check-battery';
 import {checkPages} from '../check-pages';
 import {isolate} from '../isolate';
 import type {JournalEntry} from '../journal';
-import {leavesValues} from '../leaves-values';
+import {holdsMelody, leavesValues} from '../leaves-values';
 import {lookAtArm} from '../look-again';
 import {stop, type RunContext} from '../run-context';
 import type {RunnableKind} from '../step-kind';
@@ -126,12 +126,15 @@ async function work(run: RunContext, step: StepOf<'visit'>, entries: readonly Jo
   run.host.onFound?.(found);
   if (settings) {
     const now = foundEsc(found, target.output)?.settings?.values;
-    const wrong = Object.entries(settings.values).find(([key, value]) => now?.[key as keyof typeof now] !== value);
-    if (wrong)
+    const page = foundEsc(found, target.output)?.settingsPage;
+    const values = Object.entries(settings.values);
+    const wrong = values.find(([key, value]) => now?.[key as keyof typeof now] !== value)?.[0];
+    const silent = page && !holdsMelody(settings, page) ? 'the start-up melody' : undefined;
+    if (wrong ?? silent)
       throw stop(
         'proof-failed',
         place,
-        `Read back, ${wrong[0]} is not what the plan says.`,
+        `Read back, ${wrong ?? silent} is not what the plan says.`,
         'Resume: it is written again.',
       );
   }
