@@ -11,6 +11,10 @@ export interface CraftRecord {
   readonly proofs: readonly ProofRecord[];
   readonly sightings: readonly Sighting[];
   readonly noise: NoiseForecast | undefined;
+  /** The first power-up that a person confirmed, with the current it drew at rest. */
+  readonly firstPower?: {readonly at: number; readonly amps: number} | undefined;
+  /** What a person decided and why, for the logbook, oldest first; epoch ms. */
+  readonly notes?: readonly {readonly at: number; readonly text: string}[] | undefined;
   /** When a work order last began to write firmware, settings, controller. */
   readonly written: Written;
   /** The tab that wrote it; another one reads it anew. */

@@ -69,7 +69,7 @@ export const foundShape = z.object({
 });
 
 const proofShape = z.object({
-  kind: z.enum(['pages', 'settings', 'controller', 'replies', 'rotation']),
+  kind: z.enum(['pages', 'settings', 'controller', 'replies', 'rotation', 'motion']),
   at: time,
   session: text,
   cycles: z.number().int().min(0),
@@ -101,6 +101,7 @@ const sightingShape = z.object({
   sense: rotationSense,
   rotationSetting: z.number().optional(),
   startsAtUs: z.number().optional(),
+  startsUs: z.array(z.number()).max(200).optional(),
   coastDownS: z.number().optional(),
   at: time,
 });
@@ -119,6 +120,11 @@ const recordShape = z.object({
       planned: text,
       at: time,
     })
+    .optional(),
+  firstPower: z.object({at: time, amps: z.number()}).optional(),
+  notes: z
+    .array(z.object({at: time, text: z.string().max(400)}))
+    .max(500)
     .optional(),
   written: z.object({firmware: time.optional(), settings: time.optional(), controller: time.optional()}),
   writer: text.optional(),

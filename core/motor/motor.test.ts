@@ -1,7 +1,6 @@
 /** Motor physics against scipy (fixtures/make-motor.py) and against formulas of power-electronics texts. */
 import {describe, expect, it} from 'vitest';
 import reference from '../fixtures/motor.json';
-import {coastDown, startThreshold, type SpeedSample} from './measures';
 import {
   rippleAmps,
   rpmOf,
@@ -75,15 +74,15 @@ describe('formulas', () => {
 
 describe('coasting', () => {
   const free = {...motor, drag: 1e-10, inertia: 2.1e-6};
+  /** Time until 37 % of the speed is left, to a step of the simulation, s. */
   const fall = (brakeShare: number, stepMs = 1): number => {
     const own = {motor: free, bridge: {...bridge, brakeShare}};
     let state: MotorState = {omega: 260, amps: 0};
-    const trace: SpeedSample[] = [{atS: -stepMs / 1000, rpm: rpmOf(260), throttle: 0.06}];
     for (let ms = 0; ms < 2500; ms += stepMs) {
-      trace.push({atS: ms / 1000, rpm: rpmOf(state.omega), throttle: 0});
+      if (state.omega <= 0.37 * 260) return ms / 1000;
       state = stepMotor(state, {volts: 24, duty: 0}, own, stepMs / 1000);
     }
-    return coastDown(trace)!;
+    return Infinity;
   };
 
   it('takes many times longer without active braking', () => {
@@ -101,36 +100,5 @@ describe('coasting', () => {
     expect(tau).toBeCloseTo(4.37e-3, 5);
     expect(fall(1, 0.05) / tau).toBeGreaterThan(0.8);
     expect(fall(1, 0.05) / tau).toBeLessThan(1.02);
-  });
-
-  it('is not claimed for a motor that did not turn, nor for a trace that ends early', () => {
-    expect(
-      coastDown([
-        {atS: 0, rpm: 0, throttle: 0.1},
-        {atS: 1, rpm: 0, throttle: 0},
-      ]),
-    ).toBeUndefined();
-    expect(
-      coastDown([
-        {atS: 0, rpm: 2000, throttle: 0.1},
-        {atS: 0.1, rpm: 1900, throttle: 0},
-      ]),
-    ).toBeUndefined();
-  });
-});
-
-describe('start threshold', () => {
-  const at = (throttle: number, rpm: number, i: number) => ({atS: i * 0.02, rpm, throttle});
-  it('is the first command that turns it steadily, not a twitch', () => {
-    const trace = [
-      at(0.01, 0, 0),
-      at(0.02, 300, 1),
-      at(0.021, 0, 2),
-      at(0.022, 400, 3),
-      at(0.023, 500, 4),
-      at(0.024, 600, 5),
-    ];
-    expect(startThreshold(trace)).toBeCloseTo(1022, 9);
-    expect(startThreshold(trace.slice(0, 4))).toBeUndefined();
   });
 });

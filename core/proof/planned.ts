@@ -26,6 +26,8 @@ export function plannedFor(kind: ProofKind, {firmware, parameters, controller}: 
   switch (kind) {
     case 'pages':
       return `${firmwareName(firmware)}${firmware.file === undefined ? '' : ` ${firmware.file}`}`;
+    case 'motion':
+      return digest([firmware, parameters, controller.poles, controller.idlePercent]);
     case 'replies':
       return digest([firmware, signalFields.map((field) => controller[field])]);
     default:

@@ -40,6 +40,7 @@ const voidedBy: Readonly<Record<ProofKind, readonly (keyof Written)[]>> = {
   controller: ['controller'],
   replies: ['firmware', 'settings', 'controller'],
   rotation: ['settings'],
+  motion: ['firmware', 'settings'],
 };
 
 export function standingOf(kind: ProofKind, q: StandingQuestion): Standing {

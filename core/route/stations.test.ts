@@ -1,6 +1,7 @@
 import {describe, expect, it} from 'vitest';
 import type {Craft} from '../craft/craft';
 import {juniper} from '@demo/craft/juniper';
+import {wholePlan} from '../craft/whole-plan';
 import {defaultSettings} from '../settings/page';
 import type {Found, FoundEsc} from '../bench/found';
 import type {ProofKind} from '../proof/proof';
@@ -52,7 +53,7 @@ function foundAsPlanned(): Found {
     silent: [],
     controller: {
       identity: {board: 'Slate F', chip: 'F7 class', clockMhz: 216, firmware: 'Plumb', version: '2.2'},
-      config: {...juniper.plan.controller, gyroHz: 8000},
+      config: {...wholePlan(juniper).controller, gyroHz: 8000},
     },
   };
 }
@@ -79,7 +80,7 @@ const noise: NoiseForecast = {
 const all: RouteQuestion = {
   craft: juniper,
   found: foundAsPlanned(),
-  proofs: [proof('pages'), proof('settings'), proof('replies')],
+  proofs: [proof('pages'), proof('settings'), proof('replies'), proof('motion')],
   sightings,
   noise,
   written: {},

@@ -1,4 +1,5 @@
 /** How far each station of the route is, from what was found, planned and proven. */
+import {twoSides} from '../spin/two-sides';
 import {wholePlan} from '../craft/whole-plan';
 import type {ControllerPlan} from '../controller/plan';
 import type {Craft} from '../craft/craft';
@@ -52,6 +53,7 @@ export const standings = (q: RouteQuestion) => {
     pages: standingOf('pages', question),
     settings: standingOf('settings', question),
     replies: standingOf('replies', question),
+    motion: standingOf('motion', question),
   };
 };
 
@@ -69,10 +71,9 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
   const {craft, found} = q;
   const motors = craft.arms.length;
   const differences = found && findDifferences(wholePlan(craft), found);
-  const {pages, settings, replies} = standings(q);
+  const {pages, settings, replies, motion} = standings(q);
   const differs = (fields: readonly (keyof ControllerPlan)[]) =>
     !!found && !isNewer(settings, found) && !!differences?.controller.some((d) => fields.includes(d.field));
-  const seen = q.sightings.filter((s) => sightingHolds(s, craft, found)).length;
   const states = {
     craft: done(),
     survey: !found
@@ -92,7 +93,7 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
         : differences.parameters.length && !isNewer(settings, found)
           ? part(`${new Set(differences.parameters.map((d) => d.key)).size} differ`)
           : proven(settings, ''),
-    spin: seen === motors ? done(`${motors} of ${motors}`) : q.sightings.length ? part(`${seen} of ${motors}`) : open(),
+    spin: spinState(q, motion),
     signal: signalState(replies, differs(signalFields)),
     noise: !q.noise
       ? open()
@@ -119,6 +120,18 @@ function proven(s: Standing, note: string): StationState {
     default:
       return part('not proven');
   }
+}
+
+/** Order and sense seen, both sides agreeing, and, where replies tell speeds, the motors measured. */
+function spinState({craft, found, sightings}: RouteQuestion, motion: Standing): StationState {
+  const motors = craft.arms.length;
+  const seen = sightings.filter((s) => sightingHolds(s, craft, found)).length;
+  if (seen < motors) return sightings.length ? part(`${seen} of ${motors}`) : open();
+  if (twoSides(craft, found, sightings).kind === 'would flip') return part('would flip');
+  if (!craft.plan.controller.replies) return done(`${motors} of ${motors}`);
+  if (motion.kind === 'none') return part('not measured');
+  if (motion.kind === 'failed') return part('stands out');
+  return proven(motion, `${motors} of ${motors}`);
 }
 
 function signalState(replies: Standing, differs: boolean): StationState {

@@ -13,7 +13,7 @@ const todos: Partial<Record<StationName, string>> = {
   survey: 'Read who is on the bench and what it holds',
   firmware: 'Prove the firmware, page by page',
   parameters: 'Read every setting back',
-  spin: 'See every motor turn, on its arm and the right way',
+  spin: 'See every motor turn, on its arm and the right way, and measure them',
   signal: 'Hold, and count the lost replies',
 };
 

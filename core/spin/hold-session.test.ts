@@ -3,9 +3,11 @@ import {describe, expect, it} from 'vitest';
 import {Harness} from '@simulator/testing/bench-harness';
 import type {Report} from '../link/operations';
 import {ProblemError, type Problem} from '../problem';
-import {HoldSession, holdThrottle, type HoldTrace} from './hold-session';
+import {HoldSession, type HoldTrace} from './hold-session';
 import {HoldWatch, type PageSight} from './hold-watch';
+import {decodeSettings, encodeSettings} from '../settings/page';
 import {leaseMs, stopMotors} from './lease';
+import {pulseTop} from './pulse-pattern';
 
 /** Juniper with replies, its reports on, its propellers confirmed off; everything a page would do is played by hand. */
 async function bench() {
@@ -42,10 +44,8 @@ async function bench() {
         return () => listeners.delete(listener);
       },
       beginHold: (end) => watch.begin(end),
-      onThrottle: (throttle, why) => {
-        throttles.push(throttle);
-        if (why) reasons.push(why);
-      },
+      onThrottle: (throttle) => throttles.push(throttle),
+      onEnd: (why) => why && reasons.push(why),
       onDone: (trace) => done.push(trace),
     });
   const pass = (ms: number) => h.run(new Promise<void>((resolve) => h.time.after(ms, resolve)));
@@ -62,28 +62,65 @@ const codeOf = (act: () => unknown) => {
 };
 
 describe('a hold session', () => {
-  it('climbs from little to 6 %, sees the start, and the coast-down after letting go', async () => {
+  it('turns one motor in pulses to 6 %, sees a start in each, and the coast-down', async () => {
     const b = await bench();
     const session = b.hold();
     expect(b.turning).toEqual([true]);
-    await b.pass(2_000);
+    await b.pass(1_000);
     expect(b.commanded().map((t) => t > 0)).toEqual([false, true, false, false]);
-    await b.pass(3_000);
-    expect(b.commanded()[1]).toBeCloseTo(holdThrottle, 3);
+    await b.pass(9_000);
     expect(b.throttles[0]).toBeCloseTo(0.01, 6);
-    expect([...b.throttles].sort((x, y) => x - y)).toEqual(b.throttles);
+    expect(Math.max(...b.throttles)).toBeCloseTo(pulseTop.digital, 9);
     session.letGo();
     await b.pass(50);
     expect([b.commanded()[1], b.turning.at(-1), session.isHeld]).toEqual([0, false, false]);
     await b.pass(3_000);
     const [trace] = b.done;
-    // The stand-in's motor 2 starts between 2 and 6 % and stands within 2.5 s.
-    expect(trace!.startsAtUs).toBeGreaterThan(1_010);
-    expect(trace!.startsAtUs).toBeLessThan(1_060);
+    // The stand-in's motor 2 starts at 1.9 %, 1019 µs, each time a little otherwise; climbs go in steps of 1 µs.
+    expect(trace!.startsUs.length).toBeGreaterThanOrEqual(3);
+    for (const start of trace!.startsUs) {
+      expect(start).toBeGreaterThan(1_014);
+      expect(start).toBeLessThan(1_027);
+    }
+    // Its ESC brakes: it falls in about a report.
     expect(trace!.coastDownS).toBeGreaterThan(0.005);
-    expect(trace!.coastDownS).toBeLessThan(2.5);
+    expect(trace!.coastDownS).toBeLessThan(0.2);
     expect(trace!.samples.at(-1)!.rpm).toBeLessThan(100);
     expect(b.done).toHaveLength(1);
+  });
+
+  it('tells a motor that coasts by its time, from reports alone', async () => {
+    const b = await bench();
+    const esc = b.h.bench.escs[2]!;
+    const {start, end} = esc.chip.settings;
+    const read = decodeSettings(esc.flash.view(start, end));
+    if (!read.ok) throw new Error('no settings');
+    esc.flash
+      .view(start, end)
+      .set(encodeSettings(8, {...read.value.values, activeBraking: 0}, esc.flash.view(start, end)));
+    esc.start();
+    const session = b.hold(2);
+    await b.pass(3_000);
+    session.letGo();
+    await b.pass(3_000);
+    expect(b.done[0]!.coastDownS).toBeGreaterThan(0.3);
+  });
+
+  it('without replies a person tells when it turns, pulse by pulse', async () => {
+    const b = await bench();
+    b.h.bench.controller.set({replies: false});
+    b.h.bench.controller.save();
+    b.h.bench.controller.restart();
+    const session = b.hold();
+    for (let i = 0; i < 300; i++) {
+      await b.pass(50);
+      if (b.h.bench.train.outputs[1]!.state.omega > 60) session.itTurns();
+    }
+    session.letGo();
+    await b.pass(3_000);
+    expect(session.seesSpeed).toBe(false);
+    expect(b.done[0]!.startsUs.length).toBeGreaterThanOrEqual(3);
+    for (const start of b.done[0]!.startsUs) expect(Math.abs(start - 1_020)).toBeLessThan(8);
   });
 
   it('letting go twice, and ending after it, tell the trace once', async () => {

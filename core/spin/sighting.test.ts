@@ -59,7 +59,10 @@ describe('the idle', () => {
   it('is the highest start and 15 µs, once every motor was seen to start', () => {
     const all = [1_030, 1_041, 1_028, 1_035].map((startsAtUs, o) => seen(o, {startsAtUs}));
     // 1041 + 15 = 1056 µs: 5.6 % of the span from 1000 to 2000 µs.
-    expect(idleFromStarts(all, 4)).toEqual({highestUs: 1_041, percent: 5.6});
+    expect(idleFromStarts(all, 4)).toEqual({motor: 1, highestUs: 1_041, isBound: false, percent: 5.6, pulseUs: 1056});
+    const often = [...all.slice(0, 3), seen(3, {startsUs: [1_040, 1_041, 1_042]})];
+    // Three starts bound the next one: 1041 + 2.92 · 1.155 = 1044.4 µs, and 15 µs more.
+    expect(idleFromStarts(often, 4)).toMatchObject({motor: 3, isBound: true, percent: 6});
     expect(idleFromStarts(all.slice(1), 4)).toBeUndefined();
     expect(idleFromStarts([...all.slice(1), seen(0, {startsAtUs: undefined})], 4)).toBeUndefined();
   });

@@ -2,6 +2,7 @@
 import type {Found} from '../bench/found';
 import {wantedSenses, type Craft, type PlannedValue, type RotationSense} from '../craft/craft';
 import {splitValue} from '../craft/plan-values';
+import {startScatter} from './start-scatter';
 
 /** What a person saw turn at the Spin station. */
 export interface Sighting {
@@ -11,6 +12,8 @@ export interface Sighting {
   /** Rotation setting of the ESC when it was seen. */
   readonly rotationSetting: number | undefined;
   readonly startsAtUs: number | undefined;
+  /** Every start that was seen, µs; `startsAtUs` is their mean. */
+  readonly startsUs?: readonly number[] | undefined;
   readonly coastDownS: number | undefined;
   /** Epoch ms. */
   readonly at: number;
@@ -62,15 +65,30 @@ export function planFromSighting(craft: Craft, found: Found | undefined, seen: S
 /** Margin of the idle above the highest start, µs (common practice). */
 export const idleMarginUs = 15;
 
-/** The idle that the seen starts ask for, percent in steps of 0.1; undefined until every motor was seen to start. */
-export function idleFromStarts(
-  sightings: readonly Sighting[],
-  motors: number,
-): {readonly highestUs: number; readonly percent: number} | undefined {
-  const starts = sightings.flatMap((s) => (s.startsAtUs === undefined ? [] : [s.startsAtUs]));
+export interface SeenIdle {
+  /** Motor whose next start may come last, counted from 0. */
+  readonly motor: number;
+  /** Bound of its next start where at least three were seen, else the highest that was, µs. */
+  readonly highestUs: number;
+  readonly isBound: boolean;
+  /** Idle above it with the margin, percent in steps of 0.1, and as a pulse, µs. */
+  readonly percent: number;
+  readonly pulseUs: number;
+}
+
+/** The idle that the seen starts ask for; undefined until every motor was seen to start. */
+export function idleFromStarts(sightings: readonly Sighting[], motors: number): SeenIdle | undefined {
+  const starts = sightings.flatMap(({output, startsAtUs, startsUs}) => {
+    const all = startsUs?.length ? startsUs : startsAtUs === undefined ? [] : [startsAtUs];
+    const scatter = startScatter(all);
+    return scatter
+      ? [{motor: output, at: scatter.boundUs ?? Math.max(...all), isBound: scatter.boundUs !== undefined}]
+      : [];
+  });
   if (starts.length < motors) return undefined;
-  const highestUs = Math.max(...starts);
-  return {highestUs, percent: idleAbove(highestUs)};
+  const last = starts.reduce((a, b) => (b.at > a.at ? b : a));
+  const percent = idleAbove(last.at);
+  return {motor: last.motor, highestUs: last.at, isBound: last.isBound, percent, pulseUs: 1000 + 10 * percent};
 }
 
 /** The idle that leaves the margin above a start, percent in steps of 0.1. */

@@ -1,7 +1,7 @@
 /** What to try when a held output did not turn one motor, and only one, as it should. */
 import type {Settings} from '../settings/page';
 import {definitionOf} from '../settings/definitions';
-import type {SpeedSample} from '../motor/measures';
+import type {SpeedSample} from './speed-sample';
 
 /** What a person saw instead of one motor that turns. */
 export const unexpectedKinds = ['nothing moved', 'it stuttered', 'more than one moved'] as const;

@@ -1,0 +1,106 @@
+/** The gate before anything turns, and what a motor card proves. */
+import {describe, expect, it} from 'vitest';
+import {told, untold} from '../motion/answer';
+import type {MotionReport, MotorReport} from '../motion/report';
+import {gateLines, isGateOpen, mostRestAmps, type GateSight} from './gate';
+import {judgeMotion} from './judge-motion';
+
+const right: GateSight = {
+  connected: true,
+  wiresTaken: undefined,
+  power: {volts: 24.1, amps: 0.3, cycles: 2},
+  turning: false,
+  propsOff: {cycle: 2, at: 5},
+  firstPower: {at: 4, amps: 0.31},
+};
+const wrong = (over: Partial<GateSight>) =>
+  gateLines({...right, ...over})
+    .filter((l) => l.state !== 'right')
+    .map((l) => l.what);
+
+describe('the gate', () => {
+  it('is open when every line is right, and each says since when or with how much', () => {
+    const lines = gateLines(right);
+    expect(isGateOpen(lines)).toBe(true);
+    expect(lines.map((l) => l.text)).toEqual([
+      'This tab holds the wires.',
+      'Battery 24.1 V.',
+      'At rest it draws 0.30 A; 0.31 A at its first power-up.',
+      'Propellers off, for this power-up.',
+    ]);
+    expect(lines.map((l) => l.since)).toEqual([undefined, undefined, 4, 5]);
+  });
+  it.each([
+    ['no bench', {connected: false}, ['wires']],
+    ['an order at work', {wiresTaken: 'A work order'}, ['wires']],
+    ['battery off', {power: {volts: 0.2, amps: 0, cycles: 2}}, ['battery']],
+    ['a short', {power: {volts: 24, amps: mostRestAmps + 0.1, cycles: 2}}, ['current']],
+    ['nobody looked', {propsOff: undefined}, ['propellers']],
+    ['another power-up', {power: {volts: 24, amps: 0.3, cycles: 3}}, ['propellers']],
+  ] as [string, Partial<GateSight>, string[]][])('is shut: %s', (_, over, lines) => {
+    expect(wrong(over)).toEqual(lines);
+    expect(isGateOpen(gateLines({...right, ...over}))).toBe(false);
+  });
+  it('a motor that turns may draw more; a first power-up asks for a limiter', () => {
+    expect(wrong({turning: true, power: {volts: 24, amps: 9, cycles: 2}})).toEqual([]);
+    expect(gateLines({...right, firstPower: undefined}).map((l) => l.text)[2]).toContain('through a current limiter');
+  });
+});
+
+const motor = (over: Partial<MotorReport> = {}): MotorReport =>
+  ({
+    startsAtPercent: told(2, 0.2),
+    spoolUpS: told(0.02, 0.001),
+    coastDownS: told(0.006, 0.001),
+    kv: told(1752, 3),
+    resistanceOhm: told(0.06, 0.004),
+    inertia: told(2e-6, 1e-7),
+    friction: told(5e-4, 1e-4),
+    stutters: [],
+    desyncs: [],
+    ...over,
+  }) as unknown as MotorReport;
+const report = (over: Partial<MotorReport> = {}, findings: MotionReport['findings'] = []): MotionReport => ({
+  motors: [motor(), motor({spoolUpS: told(0.022, 0.001)}), motor(over), motor({kv: told(1744, 3)})],
+  oddOnes: [],
+  findings,
+});
+const judge = (r: MotionReport, labelKv = 1750) => judgeMotion({report: r, labelKv, idlePercent: 4});
+
+describe('what a motor card proves', () => {
+  it('each line with its number', () => {
+    const verdict = judge(report());
+    expect(verdict).toMatchObject({holds: true, count: 20});
+    expect(verdict.lines.map((l) => l.text)).toEqual([
+      'starts at 2.0 to 2.0 %, 2.2 % at most, idle 4 %',
+      'rises in 20 ms ± 10 %, falls in 6.0 ms ± 0 %',
+      'KV 1744 to 1752 rpm/V beside 1750 of the label, resistance and inertia alike',
+    ]);
+  });
+  it.each([
+    ['a start nobody saw', {startsAtPercent: untold('x')}, 'starts', 'the start of motor 3 is not told'],
+    ['a stutter', {stutters: [1]}, 'starts', 'motor 3 stuttered'],
+    ['a start above the idle', {startsAtPercent: told(3.9, 0.3)}, 'starts', 'above the planned idle of 4 %'],
+    ['a rise that is not told', {spoolUpS: untold('x')}, 'rises and falls', 'not told'],
+    ['a KV that is not told', {kv: untold('x')}, 'constants', 'KV of motor 3 is not told'],
+  ] as [string, Partial<MotorReport>, string, string][])('nothing with %s', (_, over, name, text) => {
+    const {holds, lines} = judge(report(over));
+    expect(holds).toBe(false);
+    const line = lines.find((l) => !l.holds)!;
+    expect([line.name, line.text.includes(text)]).toEqual([name, true]);
+  });
+  it('nothing where a motor stands out, or all are off the label', () => {
+    const coasts = {
+      kind: 'odd-coast-down' as const,
+      motor: 2,
+      text: 'Motor 3: coast-down 600 ms, the others about 6 ms.',
+    };
+    expect(judge(report({}, [coasts])).lines[1]).toMatchObject({holds: false, text: coasts.text.slice(0, -1)});
+    expect(judge(report(), 2100).lines[2]!.text).toContain('count the magnets');
+  });
+  it('a fall too quick to tell is no fault', () => {
+    const quick = report();
+    const motors = quick.motors.map((m) => ({...m, coastDownS: untold('quick')}));
+    expect(judge({...quick, motors}).lines[1]).toMatchObject({holds: true});
+  });
+});

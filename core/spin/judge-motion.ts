@@ -1,0 +1,104 @@
+/**
+ * What a motor card proves of a craft: every motor starts, they rise and fall alike, their constants are plausible. Each line has
+ * its number; what was not told proves nothing.
+ */
+import {isTold} from '../motion/time-constants';
+import {middleOf} from '../motion/trace';
+import type {MotionReport, MotorReport} from '../motion/report';
+import type {Answer, Told} from '../motion/answer';
+
+/** A motor's KV lies within this share of its label (common practice: makers state it to 5 %, timing adds a little). */
+const kvShare = 0.1;
+
+export interface MotionLine {
+  readonly name: 'starts' | 'rises and falls' | 'constants';
+  readonly holds: boolean;
+  readonly text: string;
+}
+
+export interface MotionVerdict {
+  readonly holds: boolean;
+  readonly lines: readonly MotionLine[];
+  /** All in one sentence. */
+  readonly text: string;
+  /** Values that were told of all motors. */
+  readonly count: number;
+}
+
+export interface MotionQuestion {
+  readonly report: MotionReport;
+  /** KV of the label, rpm/V. */
+  readonly labelKv: number;
+  /** Planned idle, percent. */
+  readonly idlePercent: number;
+}
+
+export function judgeMotion({report, labelKv, idlePercent}: MotionQuestion): MotionVerdict {
+  const lines = [starts(report, idlePercent), times(report), constants(report, labelKv)];
+  const told = report.motors
+    .flatMap((m) => [m.startsAtPercent, m.spoolUpS, m.kv, m.resistanceOhm, m.inertia])
+    .filter(isTold);
+  return {
+    holds: lines.every((l) => l.holds),
+    lines,
+    text: lines.map((l) => l.text).join('; '),
+    count: told.length,
+  };
+}
+
+function starts({motors}: MotionReport, idlePercent: number): MotionLine {
+  const fails = (text: string): MotionLine => ({name: 'starts', holds: false, text});
+  const all = motors.map((m) => m.startsAtPercent);
+  const missing = all.findIndex((a) => !isTold(a));
+  if (missing >= 0) return fails(`the start of motor ${missing + 1} is not told`);
+  const stutters = motors.findIndex((m) => m.stutters.length > 0);
+  if (stutters >= 0) return fails(`motor ${stutters + 1} stuttered while starting`);
+  const told = all.filter(isTold);
+  const last = told.reduce((a, b) => (b.high > a.high ? b : a));
+  const text = `starts at ${least(told).toFixed(1)} to ${most(told).toFixed(1)} %, ${last.high.toFixed(1)} % at most`;
+  return last.high >= idlePercent
+    ? fails(`${text}: above the planned idle of ${idlePercent} %`)
+    : {name: 'starts', holds: true, text: `${text}, idle ${idlePercent} %`};
+}
+
+function times({motors, findings}: MotionReport): MotionLine {
+  const name = 'rises and falls' as const;
+  const found = findings.find((f) => ['odd-spool-up', 'odd-coast-down', 'desync'].includes(f.kind));
+  if (found) return {name, holds: false, text: found.text.replace(/\.$/, '')};
+  const up = spread(motors, (m) => m.spoolUpS);
+  if (!up) return {name, holds: false, text: 'the rise of a motor is not told'};
+  const down = spread(motors, (m) => m.coastDownS);
+  const fall = down ? `falls in ${ms(down.middle)} ms ± ${percent(down.share)} %` : 'falls too quickly to be told';
+  return {name, holds: true, text: `rises in ${ms(up.middle)} ms ± ${percent(up.share)} %, ${fall}`};
+}
+
+function constants({motors, findings}: MotionReport, labelKv: number): MotionLine {
+  const name = 'constants' as const;
+  const found = findings.find((f) => ['wrong-poles', 'odd-kv', 'odd-resistance', 'odd-inertia'].includes(f.kind));
+  if (found) return {name, holds: false, text: found.text.replace(/\.$/, '')};
+  const kv = motors.map((m) => m.kv);
+  const missing = kv.findIndex((a) => !isTold(a));
+  if (missing >= 0) return {name, holds: false, text: `KV of motor ${missing + 1} is not told`};
+  const told = kv.filter(isTold);
+  const text = `KV ${least(told).toFixed(0)} to ${most(told).toFixed(0)} rpm/V`;
+  const isOff = told.some((t) => Math.abs(t.value / labelKv - 1) > kvShare);
+  if (isOff)
+    return {name, holds: false, text: `${text}, the label says ${labelKv}: count the magnets, or mend the label`};
+  return {name, holds: true, text: `${text} beside ${labelKv} of the label, resistance and inertia alike`};
+}
+
+const least = (told: readonly Told[]) => Math.min(...told.map((t) => t.value));
+const most = (told: readonly Told[]) => Math.max(...told.map((t) => t.value));
+const ms = (seconds: number) => (seconds * 1000).toPrecision(2);
+const percent = (share: number) => (share * 100).toFixed(0);
+
+/** The middle, and the largest distance of one from it as a share; undefined where a motor is not told. */
+function spread(
+  motors: readonly MotorReport[],
+  of: (m: MotorReport) => Answer,
+): {middle: number; share: number} | undefined {
+  const told = motors.map(of).filter(isTold);
+  if (!told.length || told.length < motors.length) return undefined;
+  const middle = middleOf(told.map((t) => t.value));
+  return {middle, share: Math.max(...told.map((t) => Math.abs(t.value / middle - 1)))};
+}
