@@ -11,7 +11,7 @@ import {stillOpen} from '@core/route/still-open';
 import {narrowScreen} from '../shared/screen-width';
 import {HoldButtonComponent} from '../shared/hold-button.component';
 import {ProblemComponent} from '../shared/problem.component';
-import {PropsOffComponent} from '../shared/props-off.component';
+import {GateComponent} from '../shared/gate.component';
 import {SoundsComponent} from '../shared/sounds.component';
 import {BenchStore} from '../state/bench.store';
 import {connectText} from '../shared/connect-text';
@@ -24,7 +24,7 @@ import {WorkStore} from '../state/work.store';
 /** The docket: the work order at the right edge, growing as the plan and the bench drift apart. */
 @Component({
   selector: 'bx-docket',
-  imports: [NgTemplateOutlet, RouterLink, HoldButtonComponent, ProblemComponent, PropsOffComponent, SoundsComponent],
+  imports: [NgTemplateOutlet, RouterLink, HoldButtonComponent, ProblemComponent, GateComponent, SoundsComponent],
   templateUrl: './docket.component.html',
   styleUrl: './docket.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

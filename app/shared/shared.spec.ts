@@ -1,12 +1,13 @@
+import {gateLines, type GateSight} from '@core/spin/gate';
 import {ChangeDetectionStrategy, Component, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {BenchStore} from '../state/bench.store';
 import {StandInStore} from '../state/stand-in.store';
-import {button, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
+import {buttons, button, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
 import {ConnectComponent} from './connect.component';
 import {HoldButtonComponent} from './hold-button.component';
 import {ProblemComponent} from './problem.component';
-import {PropsOffComponent} from './props-off.component';
+import {GateComponent} from './gate.component';
 
 @Component({
   imports: [HoldButtonComponent],
@@ -92,7 +93,16 @@ describe('problem', () => {
   });
 });
 
-describe('propellers off', () => {
+const right: GateSight = {
+  connected: true,
+  wiresTaken: undefined,
+  power: {volts: 24.1, amps: 0.3, cycles: 1},
+  turning: false,
+  propsOff: undefined,
+  firstPower: undefined,
+};
+
+describe('the gate', () => {
   function ask(change: (bench: ReturnType<typeof fakeBench>) => void = () => undefined) {
     const bench = fakeBench();
     change(bench);
@@ -102,7 +112,7 @@ describe('propellers off', () => {
         {provide: StandInStore, useValue: fakeStandIn(bench.calls)},
       ],
     });
-    const fixture = TestBed.createComponent(PropsOffComponent);
+    const fixture = TestBed.createComponent(GateComponent);
     fixture.detectChanges();
     return {bench, fixture, text: () => textOf(fixture.nativeElement)};
   }
@@ -112,17 +122,32 @@ describe('propellers off', () => {
     expect(text()).toContain('not confirmed');
     button(fixture.nativeElement, 'Propellers are off').click();
     expect(bench.calls).toEqual(['props off']);
-    bench.propsOff.set(true);
+    bench.gate.set(gateLines({...right, propsOff: {cycle: 1, at: 5}, firstPower: {at: 4, amps: 0.31}}));
     fixture.detectChanges();
-    expect(text()).toContain('✓ props off confirmed for this power-up · battery 24.1 V');
+    expect(text()).toContain('Propellers off, for this power-up.');
+    expect(text()).toContain('Battery 24.1 V. ✓');
+    expect(buttons(fixture.nativeElement)).toHaveLength(0);
   });
 
   it('says why there is nothing to confirm', () => {
-    expect(ask((b) => b.isConnected.set(false)).text()).toContain('The bench is not connected.');
+    expect(ask((b) => b.gate.set(gateLines({...right, connected: false}))).text()).toContain(
+      'The bench is not connected.',
+    );
   });
 
   it('says that USB does not power ESCs', () => {
-    expect(ask((b) => b.isPowered.set(false)).text()).toContain('USB does not power them');
+    expect(ask((b) => b.gate.set(gateLines({...right, power: undefined}))).text()).toContain('USB does not power them');
+  });
+
+  it('asks nothing while the craft draws too much, and tells the wires of an order as its own', () => {
+    const power = {volts: 24, amps: 4, cycles: 1};
+    const {fixture, text} = ask((b) => b.gate.set(gateLines({...right, power})));
+    expect(text()).toContain('4.00 A at rest');
+    expect(buttons(fixture.nativeElement)).toHaveLength(0);
+    const own = ask((b) => b.gate.set(gateLines({...right, wiresTaken: 'A work order'})));
+    own.fixture.componentRef.setInput('withinOrder', true);
+    own.fixture.detectChanges();
+    expect(own.text()).not.toContain('has the wires');
   });
 });
 

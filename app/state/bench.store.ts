@@ -8,11 +8,13 @@ import type {BytePort} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
 import {poweredVolts} from '@core/bench/battery';
 import {replyLoss} from '@core/proof/replies';
+import {gateLines} from '@core/spin/gate';
 import {HoldWatch} from '@core/spin/hold-watch';
 import {stopMotors} from '@core/spin/lease';
+import {benchCap} from '@core/spin/script-choices';
 import {readFlash} from '@core/bench/esc-access';
 import type {Found} from '@core/bench/found';
-import {survey, surveyArm} from '@core/bench/survey';
+import {survey, surveyArm, surveyController} from '@core/bench/survey';
 import {WireLock, type WirePurpose} from '@core/bench/wire-lock';
 import {answerOtherTabs, holdBench, takeBenchOver} from '../bench/bench-lock';
 import {CLOCK} from '../bench/clock';
@@ -31,8 +33,10 @@ interface BenchState {
   /** Share of an application that is being read out. */
   readonly readingOut: number | undefined;
   readonly surveying: {readonly share: number; readonly text: string} | undefined;
-  /** Power cycle at which a person said that the propellers are off. */
-  readonly propsOffCycle: number | undefined;
+  /** Power cycle at which a person said that the propellers are off, and when, epoch ms. */
+  readonly propsOffSaid: {readonly cycle: number; readonly at: number} | undefined;
+  /** Throttle that scripts keep under, where a person raised it for this connection. */
+  readonly raisedCap: number | undefined;
   /** The craft whose bench is plugged in. */
   readonly craftId: string | undefined;
   /** What the adapter said of itself. */
@@ -54,8 +58,17 @@ const unplugged = {
   load: undefined,
   motors: [],
   recentLoss: [],
+  raisedCap: undefined,
   surveying: undefined,
   readingOut: undefined,
+};
+/** What has the wires, in words; a hold is what the gate is for. */
+const wiresWords: Readonly<Record<WirePurpose, string | undefined>> = {
+  order: 'A work order',
+  survey: 'A survey',
+  'read-out': 'A read-out',
+  measurement: undefined,
+  hold: undefined,
 };
 /** Screens follow reports at this pace; traces get every one, ms. */
 const screenEveryMs = 100;
@@ -65,7 +78,7 @@ export const BenchStore = signalStore(
   withState<BenchState>({
     ...unplugged,
     problem: undefined,
-    propsOffCycle: undefined,
+    propsOffSaid: undefined,
     turning: false,
     wires: undefined,
   }),
@@ -84,7 +97,24 @@ export const BenchStore = signalStore(
       },
       {equal: (a, b) => a?.session === b?.session && a?.cycles === b?.cycles},
     ),
-    propsOff: computed(() => store.propsOffCycle() !== undefined && store.propsOffCycle() === store.power()?.cycles),
+    /** Replies say that something turns although nothing is held: a coasting motor takes seconds. */
+    runningOut: computed(() => !store.turning() && store.motors().some((m) => (m.erpm ?? 0) > 0)),
+    propsOff: computed(() => !!store.propsOffSaid() && store.propsOffSaid()?.cycle === store.power()?.cycles),
+    /** Throttle that no script goes beyond, 0…1. */
+    cap: computed(() => store.raisedCap() ?? benchCap),
+  })),
+  withComputed((store, record = inject(RecordStore)) => ({
+    /** What must be right before anything turns. */
+    gate: computed(() =>
+      gateLines({
+        connected: store.isConnected(),
+        wiresTaken: wiresWords[store.wires() ?? 'hold'],
+        power: store.power(),
+        turning: store.turning() || store.runningOut(),
+        propsOff: store.propsOffSaid(),
+        firstPower: record.firstPower(),
+      }),
+    ),
   })),
   withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {
     let client: BenchClient | undefined;
@@ -97,7 +127,7 @@ export const BenchStore = signalStore(
     const connected = new Set<() => unknown>();
     const watch = new HoldWatch(
       clock,
-      () => ({propsOffCycle: store.propsOffCycle(), isVisible: document.visibilityState === 'visible'}),
+      () => ({propsOffCycle: store.propsOffSaid()?.cycle, isVisible: document.visibilityState === 'visible'}),
       (turning) => patchState(store, {turning}),
     );
     document.addEventListener('visibilitychange', () => watch.look());
@@ -151,7 +181,7 @@ export const BenchStore = signalStore(
         patchState(store, {
           ...unplugged,
           problem: wanted ? store.problem() : problem,
-          propsOffCycle: undefined,
+          propsOffSaid: undefined,
           turning: false,
         });
         release();
@@ -162,6 +192,9 @@ export const BenchStore = signalStore(
         watch.hear(power);
         await own.request('reports', {on: true});
         for (const listener of connected) await listener();
+        // A controller that cannot pass through tells nothing of the ESCs; what the adapter's round found stays.
+        const round = hello.road === 'controller' && record.craftId() === craftId ? record.found() : undefined;
+        if (round?.road === 'single-wire') record.setFound(await surveyController(own, round));
         patchState(store, {status: 'connected', craftId, hello, power, session: crypto.randomUUID()});
       } catch (error) {
         await own.close();
@@ -274,7 +307,19 @@ export const BenchStore = signalStore(
       },
       /** Takes the wires; undefined, with the problem shown, when something else has them. */
       takeWires: take,
-      confirmPropsOff: () => patchState(store, ({power}) => ({propsOffCycle: power?.cycles})),
+      /** A person looked: the propellers are off. The first time this also notes what the craft draws at rest. */
+      confirmPropsOff(): void {
+        const power = store.power();
+        if (!power || store.gate().some((l) => l.state === 'wrong' && l.what !== 'wires')) return;
+        patchState(store, {propsOffSaid: {cycle: power.cycles, at: Date.now()}});
+        if (!record.firstPower()) record.noteFirstPower({at: Date.now(), amps: power.amps});
+      },
+      /** Lets scripts of this connection go higher; the reason goes into the logbook. */
+      raiseCap(cap: number, reason: string): void {
+        patchState(store, {raisedCap: cap});
+        record.addNote(`Throttle cap of the bench raised to ${(cap * 100).toFixed(0)} % for one session: ${reason}`);
+      },
+      lowerCap: () => patchState(store, {raisedCap: undefined}),
       /** Gets every report; the returned function takes it back. */
       onReport(listener: (report: Report) => void): () => void {
         listeners.add(listener);

@@ -1,28 +1,32 @@
-/** Scripts that were run on the bench of the craft in hand: what is recorded and what it says. */
+/** Scripts that were run on the bench of the craft in hand: what is recorded, what it says, and the runs of before. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
+import type {KeptRun} from '@core/motion/kept-run';
+import {traceOfRun} from '@core/motion/kept-run';
 import {reportOn, type MotionReport} from '@core/motion/report';
+import type {SpinTrace} from '@core/motion/trace';
+import {spinTraceCsv} from '@core/motion/write-trace';
 import {idleTimingShare} from '@core/motor/desync';
+import {plannedFor} from '@core/proof/planned';
+import {countOf, isSome} from '@core/proof/proof';
 import {ProblemError, type Problem} from '@core/problem';
+import {wholePlan} from '@core/craft/whole-plan';
 import {timingAutomatic} from '@core/settings/parameters/special-values';
+import {judgeMotion} from '@core/spin/judge-motion';
 import {MotionGuard} from '@core/spin/motion-guard';
 import {runScript, type Recording} from '@core/spin/run-script';
-import {durationOf} from '@core/spin/script';
-import {benchCap, scriptNamed, type ScriptName} from '@core/spin/script-choices';
+import {durationOf, type Script} from '@core/spin/script';
+import {scriptOf, usualChoice, type ScriptChoice} from '@core/spin/script-choices';
+import {database} from '../store/database';
+import {refusalText} from '../store/refusal-text';
 import {CLOCK} from '../bench/clock';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 
 /** A recording with what it says. */
-export interface MotionRun {
-  readonly craftId: string;
-  readonly script: ScriptName;
-  /** Outputs that were turned. */
-  readonly outputs: readonly number[];
-  /** Epoch ms. */
-  readonly at: number;
-  readonly recording: Recording;
+export interface MotionRun extends Omit<KeptRun, 'csv'> {
+  readonly trace: SpinTrace;
   readonly report: MotionReport;
 }
 
@@ -32,14 +36,19 @@ interface MotionState {
   readonly throttle: number;
   /** Share of the burst that has been read; undefined while none is. */
   readonly reading: number | undefined;
+  /** Runs of the craft that was opened, the newest first, as they are listed. */
+  readonly listed: readonly Omit<KeptRun, 'csv'>[];
   readonly run: MotionRun | undefined;
-  /** The run before it, to be laid over. */
+  /** An earlier run, to be laid under it. */
   readonly before: MotionRun | undefined;
   readonly problem: Problem | undefined;
+  readonly storeFault: string | undefined;
 }
 
 /** Currents that a bench is wired for: so much out of the pack, A, for each motor that turns. */
 const ampsPerMotor = 25;
+/** Runs that are kept with a craft. */
+const mostRuns = 12;
 
 export const MotionStore = signalStore(
   {providedIn: 'root'},
@@ -47,18 +56,28 @@ export const MotionStore = signalStore(
     share: undefined,
     throttle: 0,
     reading: undefined,
+    listed: [],
     run: undefined,
     before: undefined,
     problem: undefined,
+    storeFault: undefined,
   }),
-  withComputed(({run, before}, fleet = inject(FleetStore)) => {
+  withComputed(({run, before}, fleet = inject(FleetStore), record = inject(RecordStore)) => {
     const ofCraft = (of: MotionRun | undefined) => (of && of.craftId === fleet.current()?.id ? of : undefined);
     return {
       /** The newest run of the craft in hand. */
       own: computed(() => ofCraft(run())),
       earlier: computed(() => ofCraft(before())),
+      choice: computed((): ScriptChoice => record.script() ?? usualChoice),
     };
   }),
+  withComputed((store, fleet = inject(FleetStore), bench = inject(BenchStore)) => ({
+    /** The chosen script as it would run now. */
+    script: computed((): Script => {
+      const idle = (fleet.current()?.plan.controller.idlePercent ?? 5) / 100;
+      return scriptOf(store.choice(), idle, bench.cap());
+    }),
+  })),
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
     const clock = inject(CLOCK);
     let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
@@ -68,13 +87,14 @@ export const MotionStore = signalStore(
       const {poles, inductanceH} = fleet.current()!.motor;
       return timing === undefined || timing === timingAutomatic ? undefined : {advance: timing, inductanceH, poles};
     };
+    const timings = () => fleet.current()!.arms.map((_, output) => timingOf(output));
 
-    const recordNow = async (script: ScriptName, outputs: readonly number[]): Promise<Recording> => {
+    const recordNow = async (outputs: readonly number[]): Promise<Recording> => {
       const craft = fleet.current()!;
       const {poles, kv} = craft.motor;
       const slowest = Math.min(...outputs.map((o) => idleTimingShare(settingsOf(o)?.timing)));
       return runScript(bench.requireClient(), {
-        script: scriptNamed(script, craft.plan.controller.idlePercent / 100, benchCap),
+        script: store.script(),
         outputs,
         allOutputs: bench.hello()?.outputs ?? craft.arms.length,
         poles,
@@ -86,9 +106,66 @@ export const MotionStore = signalStore(
       });
     };
 
+    /** What a card of every motor proves of the craft; nothing where one was left out or the hold ended early. */
+    const prove = (run: MotionRun, endedBy: Problem | undefined) => {
+      const craft = fleet.current()!;
+      const moment = bench.moment();
+      if (store.choice().name !== 'motor card' || endedBy || run.outputs.length < craft.arms.length || !moment) return;
+      const {
+        holds,
+        text,
+        count: told,
+      } = judgeMotion({
+        report: run.report,
+        labelKv: craft.motor.kv,
+        idlePercent: craft.plan.controller.idlePercent,
+      });
+      const on = (record.found()?.escs ?? []).map(({output, boot: {serial}}) => ({output, serial}));
+      const count = countOf(told);
+      if (count === undefined || !isSome(on)) return;
+      const planned = plannedFor('motion', wholePlan(craft));
+      const {session, cycles} = moment;
+      record.addProofs([{kind: 'motion', at: run.at, session, cycles: cycles ?? 0, holds, text, planned, on, count}]);
+    };
+
+    const keep = async ({trace, report: _, ...run}: MotionRun) => {
+      try {
+        await database.runs.put({...run, csv: spinTraceCsv(trace)});
+        const all = await database.runs.where({craftId: run.craftId}).sortBy('at');
+        await database.runs.bulkDelete(all.slice(0, -mostRuns).map((r) => r.id));
+        patchState(store, {storeFault: undefined});
+      } catch (error) {
+        patchState(store, {storeFault: refusalText(error, 'the run')});
+      }
+    };
+
+    const readKept = ({csv, ...run}: KeptRun): MotionRun | undefined => {
+      const trace = traceOfRun({csv, poles: run.poles});
+      return trace && {...run, trace, report: reportOn(trace, {poles: run.poles, timings: timings()})};
+    };
+
     return {
-      /** Runs a script while it is held, and says what it showed. */
-      async hold(script: ScriptName, outputs: readonly number[]): Promise<void> {
+      /** Lists the kept runs of the craft in hand, and opens the newest. */
+      async open(): Promise<void> {
+        const craftId = fleet.current()?.id;
+        if (craftId === undefined || store.own()) return;
+        const kept = await database.runs
+          .where({craftId})
+          .sortBy('at')
+          .catch(() => []);
+        if (fleet.current()?.id !== craftId || store.own()) return;
+        const newest = kept.at(-1);
+        const listed = kept.map(({csv: __, ...run}) => run).reverse();
+        patchState(store, {listed, run: newest && readKept(newest), before: undefined});
+      },
+      choose: (changes: Partial<ScriptChoice>) => record.chooseScript({...store.choice(), ...changes}),
+      /** Lays a kept run under the newest; undefined takes it away. */
+      async compareWith(id: string | undefined): Promise<void> {
+        const kept = id === undefined ? undefined : await database.runs.get(id).catch(() => undefined);
+        patchState(store, {before: kept && readKept(kept)});
+      },
+      /** Runs the chosen script while it is held, and says what it showed. */
+      async hold(outputs: readonly number[]): Promise<void> {
         if (store.share() !== undefined || store.reading() !== undefined) return;
         const own = (cancel = {aborted: false, why: undefined});
         const end = (why?: Problem) => Object.assign(own, {aborted: true, why});
@@ -97,11 +174,20 @@ export const MotionStore = signalStore(
         try {
           release = bench.beginHold(end, 'measurement');
           const craft = fleet.current()!;
-          const recording = await recordNow(script, outputs);
+          const {trace, source, rateHz, endedBy} = await recordNow(outputs);
           const {poles} = craft.motor;
-          const report = reportOn(recording.trace, {poles, timings: craft.arms.map((_, output) => timingOf(output))});
-          const run = {craftId: craft.id, script, outputs, at: Date.now(), recording, report};
-          patchState(store, {run, before: store.own(), problem: recording.endedBy});
+          const report = reportOn(trace, {poles, timings: timings()});
+          const id = crypto.randomUUID();
+          const about = {id, craftId: craft.id, script: store.choice().name, outputs, at: Date.now()};
+          const run = {...about, source, rateHz, poles, trace, report};
+          patchState(store, ({listed}) => ({
+            run,
+            before: store.own(),
+            listed: [{...about, source, rateHz, poles}, ...listed].slice(0, mostRuns),
+            problem: endedBy,
+          }));
+          prove(run, endedBy);
+          await keep(run);
         } catch (error) {
           if (!(error instanceof ProblemError)) throw error;
           patchState(store, {problem: error.problem});
@@ -114,8 +200,7 @@ export const MotionStore = signalStore(
         cancel.aborted = true;
       },
       clearProblem: () => patchState(store, {problem: undefined}),
-      secondsOf: (script: ScriptName): number =>
-        durationOf(scriptNamed(script, (fleet.current()?.plan.controller.idlePercent ?? 5) / 100, benchCap)),
+      seconds: (): number => durationOf(store.script()),
     };
   }),
 );

@@ -6,6 +6,7 @@ import type {ProofRecord} from '@core/proof/proof';
 import type {Written} from '@core/proof/standing';
 import type {KnownEscs} from '@core/bench/survey';
 import type {NoiseForecast} from '@core/noise/forecast';
+import type {ScriptChoice} from '@core/spin/script-choices';
 import type {Sighting} from '@core/spin/sighting';
 import {database, type CraftRecord, type KeptClaim} from '../store/database';
 import {follow, type Follower} from '../store/follow';
@@ -14,20 +15,25 @@ import {refusalText} from '../store/refusal-text';
 /** Tells what this tab wrote from what another one did. */
 const thisTab = crypto.randomUUID();
 
-const blank = (craftId: string): Omit<CraftRecord, 'writer'> => ({
+/** Everything of a record but who wrote it; what an older one does not have is undefined. */
+type Kept = Omit<CraftRecord, 'writer'>;
+type RecordState = {readonly [K in keyof Required<Kept>]: Kept[K]};
+
+const blank = (craftId: string): RecordState => ({
   craftId,
   found: undefined,
   proofs: [],
   sightings: [],
   noise: undefined,
+  firstPower: undefined,
+  script: undefined,
+  notes: [],
   written: {},
 });
 
 export const RecordStore = signalStore(
   {providedIn: 'root'},
-  withState<
-    Omit<CraftRecord, 'writer'> & {readonly claims: readonly KeptClaim[]; readonly storeFault: string | undefined}
-  >({
+  withState<RecordState & {readonly claims: readonly KeptClaim[]; readonly storeFault: string | undefined}>({
     ...blank(''),
     claims: [],
     storeFault: undefined,
@@ -42,6 +48,9 @@ export const RecordStore = signalStore(
         proofs: store.proofs(),
         sightings: store.sightings(),
         noise: store.noise(),
+        firstPower: store.firstPower(),
+        script: store.script(),
+        notes: store.notes(),
         written: store.written(),
         writer: thisTab,
       };
@@ -102,6 +111,10 @@ export const RecordStore = signalStore(
             (a, b) => a.output - b.output,
           ),
         }),
+      chooseScript: (script: ScriptChoice) => save({script}),
+      noteFirstPower: (firstPower: NonNullable<CraftRecord['firstPower']>) => save({firstPower}),
+      /** Something a person decided, with its reason. */
+      addNote: (text: string) => save({notes: [...(store.notes() ?? []), {at: Date.now(), text}].slice(-500)}),
       setNoise: (noise: NoiseForecast | undefined) => save({noise}),
       /** Hardware of every ESC identified on this craft, and claims about those that were not, by chip serial. */
       knownEscs: (): KnownEscs => ({

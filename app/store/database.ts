@@ -12,6 +12,7 @@ import type {WorkOrder} from '@core/order/work-order';
 import type {OwnPreset} from '@core/craft/own-presets';
 import type {CraftRecord} from '@core/backup/craft-record';
 import {journalFromVersion5, recordFromVersion5} from '@core/backup/from-version-5';
+import type {KeptRun} from '@core/motion/kept-run';
 import type {KeptLog, OwnFile} from '@core/backup/kept-files';
 import {rereadFound, rereadSnapshot} from '@core/backup/reread-settings';
 import {foundFromVersion1, orderFromVersion1} from './from-version-1';
@@ -51,6 +52,7 @@ export class Database extends Dexie {
   readonly snapshots!: Table<Snapshot & {readonly craftId: string}, string>;
   readonly presets!: Table<OwnPreset, string>;
   readonly logs!: Table<KeptLog, string>;
+  readonly runs!: Table<KeptRun, string>;
 
   constructor(name = 'bidex') {
     super(name);
@@ -88,6 +90,7 @@ export class Database extends Dexie {
         await rewrite<CraftRecord>(tx, 'records', recordFromVersion5);
         await rewrite<JournalEntry>(tx, 'journal', journalFromVersion5);
       });
+    this.version(7).stores({runs: 'id, craftId'});
   }
 
   /** The catalogue kept from the last load; undefined when none is kept or it is of an older shape. */

@@ -2,6 +2,8 @@
 import {signal, type Signal} from '@angular/core';
 import type {Hello, Power, Report} from '@core/link/operations';
 import type {Problem} from '@core/problem';
+import {gateLines, type GateLine} from '@core/spin/gate';
+import {benchCap} from '@core/spin/script-choices';
 import {testSession} from '@core/testing/proof-of';
 import type {BenchStore} from '../state/bench.store';
 import type {StandInStore} from '../state/stand-in.store';
@@ -15,6 +17,16 @@ type FakeOf<S> = {
       ? (...args: A) => unknown
       : S[K];
 };
+
+/** A gate at which the propellers are not confirmed yet. */
+export const shutGate: readonly GateLine[] = gateLines({
+  connected: true,
+  wiresTaken: undefined,
+  power: {volts: 24.1, amps: 0.3, cycles: 1},
+  turning: false,
+  propsOff: undefined,
+  firstPower: undefined,
+});
 
 /** The parts of BenchStore that views read, as writable signals, and what they called. */
 export function fakeBench() {
@@ -41,6 +53,12 @@ export function fakeBench() {
     connect: () => calls.push('connect'),
     connectAndSurvey: () => calls.push('connect and survey'),
     survey: () => calls.push('survey'),
+    gate: signal<readonly GateLine[]>(shutGate),
+    runningOut: signal(false),
+    cap: signal(benchCap),
+    raisedCap: signal<number | undefined>(undefined),
+    raiseCap: (cap: number, reason: string) => calls.push(`cap ${cap} ${reason}`),
+    lowerCap: () => calls.push('lower cap'),
     confirmPropsOff: () => calls.push('props off'),
     clearProblem: () => calls.push('clear'),
     stopAll: () => calls.push('stop'),

@@ -70,7 +70,17 @@ const mostFileBytes = 400 * 2 ** 20;
 /** A store that cannot be read has nothing to add to what is in hand. */
 const emptyBackup = (createdAt: string): Backup => ({
   createdAt,
-  rows: {craft: [], records: [], orders: [], journal: [], claims: [], histories: [], snapshots: [], presets: []},
+  rows: {
+    craft: [],
+    records: [],
+    orders: [],
+    journal: [],
+    claims: [],
+    histories: [],
+    snapshots: [],
+    presets: [],
+    runs: [],
+  },
   files: [],
   logs: [],
 });

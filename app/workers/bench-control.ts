@@ -10,6 +10,8 @@ export const isBenchId = (id: string): id is BenchId => benchIds.some((known) =>
 
 /** What an eye would see of one output. */
 export interface TurningOutput {
+  /** Arm that the motor sits on. */
+  readonly arm: number;
   readonly turning: boolean;
   readonly clockwise: boolean;
   readonly smoke: boolean;

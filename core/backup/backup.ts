@@ -17,7 +17,7 @@ import {openZip, refuse, sealZip} from './sealed-zip';
 
 const kind = 'Bidex backup';
 /** Rises when a table changes its shape; older backups are read as long as their tables are. */
-const format = 3;
+const format = 4;
 
 const manifestShape = z.object({
   kind: z.literal(kind),
@@ -26,7 +26,7 @@ const manifestShape = z.object({
 });
 
 /** Format a table came with; older backups do not have it. */
-const since: Readonly<Partial<Record<BackedTable, number>>> = {presets: 2};
+const since: Readonly<Partial<Record<BackedTable, number>>> = {presets: 2, runs: 4};
 /** Format that flight logs came with. */
 const logsSince = 3;
 
@@ -123,6 +123,7 @@ function fromOlder(table: BackedTable, row: Readonly<Record<string, unknown>>, o
       return own < 2 ? rereadSnapshot(row as unknown as Snapshot) : row;
     case 'records': {
       const {found} = row as {readonly found?: Found};
+      if (own >= 3) return row;
       return recordFromVersion5(own < 2 && found ? {...row, found: rereadFound(found)} : row);
     }
     case 'journal':

@@ -1,4 +1,5 @@
 /** Exact shapes of everything the store keeps: a backup whose rows do not have them is refused whole, with the place. */
+import {scriptChoiceShape} from '../spin/script-choices';
 import * as z from 'zod';
 import {controllerConfigShape} from '../controller/plan';
 import {craftShape, planShape, rotationSense} from '../craft/craft';
@@ -56,6 +57,7 @@ export const foundShape = z.object({
   at: time,
   adapter: text,
   road: roadShape,
+  plugged: z.literal('controller').optional(),
   power: powerShape,
   escs: z.array(foundEscShape).max(16),
   silent: z.array(z.object({output, problem: problemShape})).max(16),
@@ -100,6 +102,7 @@ const sightingShape = z.object({
   arm: z.number().int().min(0).max(15),
   sense: rotationSense,
   rotationSetting: z.number().optional(),
+  mappedArm: z.number().int().min(0).max(15).optional(),
   startsAtUs: z.number().optional(),
   startsUs: z.array(z.number()).max(200).optional(),
   coastDownS: z.number().optional(),
@@ -122,6 +125,7 @@ const recordShape = z.object({
     })
     .optional(),
   firstPower: z.object({at: time, amps: z.number()}).optional(),
+  script: scriptChoiceShape.optional(),
   notes: z
     .array(z.object({at: time, text: z.string().max(400)}))
     .max(500)
@@ -170,7 +174,17 @@ const journalShape = z.object({
 });
 
 /** Tables that go into a backup as JSON. Kept releases and the catalogue come from the service again. */
-export const tables = ['craft', 'records', 'orders', 'journal', 'claims', 'histories', 'snapshots', 'presets'] as const;
+export const tables = [
+  'craft',
+  'records',
+  'orders',
+  'journal',
+  'claims',
+  'histories',
+  'snapshots',
+  'presets',
+  'runs',
+] as const;
 export type BackedTable = (typeof tables)[number];
 
 export const rowShapes: Readonly<Record<BackedTable, z.ZodType<object>>> = {
@@ -187,6 +201,17 @@ export const rowShapes: Readonly<Record<BackedTable, z.ZodType<object>>> = {
   histories: z.object({craftId: id, past: z.array(craftShape), future: z.array(craftShape)}),
   snapshots: snapshotShape.extend({craftId: id}),
   presets: ownPresetShape,
+  runs: z.object({
+    id,
+    craftId: id,
+    at: time,
+    script: text,
+    outputs: z.array(output).max(16),
+    source: z.enum(['burst', 'reports']),
+    rateHz: z.number().min(0),
+    poles: z.number().int().min(2).max(60),
+    csv: z.string().max(20_000_000),
+  }),
 };
 
 /** Files that a backup holds as they are: images of one's own, and flight logs. */

@@ -48,6 +48,8 @@ export interface Found {
   readonly at: number;
   readonly adapter: string;
   readonly road: Road;
+  /** Where the cable was at the last read, where that is not the road of the round: the flight controller was read alone. */
+  readonly plugged?: 'controller' | undefined;
   readonly power: Power;
   readonly escs: readonly FoundEsc[];
   readonly silent: readonly SilentEsc[];

@@ -127,7 +127,8 @@ async function readController(client: BenchClient): Promise<FoundController> {
  */
 export async function surveyController(client: BenchClient, round: Found): Promise<Found> {
   await client.hello();
-  return {...round, power: await client.request('power', null), controller: await readController(client)};
+  const power = await client.request('power', null);
+  return {...round, plugged: 'controller', power, controller: await readController(client)};
 }
 
 /** Calls an ESC into its bootloader; on an adapter in the other dialect when the first is not understood. */

@@ -3,7 +3,7 @@
  * Writes to different ESCs run side by side, and one ESC that fails does not hold the others. Running the same order
  * again resumes it; every step looks at the hardware anew instead of trusting the journal.
  */
-import {survey} from '../bench/survey';
+import {survey, surveyController} from '../bench/survey';
 import type {Found} from '../bench/found';
 import type {BenchClient} from '../link/client';
 import type {Step} from '../order/steps';
@@ -113,10 +113,15 @@ async function finish(run: RunContext): Promise<Outcome> {
   const proofs = entries.flatMap((e) => (e.proof ? [e.proof] : []));
   // A round cannot be read again at once; what its visits read stands, with the battery cycle that came after.
   const round = run.onAdapter && (run.found ?? run.order.found);
-  const last = round ? {...round, power: await run.client.request('power', null)} : run.found;
+  const last = round ? await withLastLook(run, round) : run.found;
   const found = last ?? (await survey(run.client, {at: run.host.today(), known: run.known}));
   return {kind: 'finished', found, proofs};
 }
+
+const withLastLook = async (run: RunContext, round: Found): Promise<Found> =>
+  round.plugged === 'controller'
+    ? surveyController(run.client, round)
+    : {...round, power: await run.client.request('power', null)};
 
 function isolatedProblem(run: RunContext, problem: Problem): Problem {
   const names = [...run.isolated.keys()].map((o) => `motor ${o + 1}`).join(' and ');

@@ -26,7 +26,7 @@ export interface GateLine {
 /** Electronics alone draw less than this; more says that something is shorted or that a motor has power, A. */
 export const mostRestAmps = 2;
 
-export function gateLines(s: GateSight): GateLine[] {
+export function gateLines(s: GateSight): readonly GateLine[] {
   if (!s.connected) return [{what: 'wires', state: 'wrong', text: 'The bench is not connected.'}];
   const wires: GateLine = s.wiresTaken
     ? {what: 'wires', state: 'wrong', text: `${s.wiresTaken} has the wires now.`}
@@ -82,6 +82,6 @@ const propellers = ({propsOff}: GateSight, {cycles}: Power): GateLine =>
         what: 'propellers',
         state: 'ask',
         text: propsOff
-          ? 'The battery was off since you said that the propellers are off: look again.'
-          : 'Take the propellers off.',
+          ? 'Propellers not confirmed: the battery was off since you looked. Look again.'
+          : 'Propellers not confirmed: take them off.',
       };

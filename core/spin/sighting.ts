@@ -11,6 +11,8 @@ export interface Sighting {
   readonly sense: RotationSense;
   /** Rotation setting of the ESC when it was seen. */
   readonly rotationSetting: number | undefined;
+  /** Arm that the flight controller took this output for when it was seen; undefined where nobody had asked it. */
+  readonly mappedArm?: number | undefined;
   readonly startsAtUs: number | undefined;
   /** Every start that was seen, µs; `startsAtUs` is their mean. */
   readonly startsUs?: readonly number[] | undefined;
@@ -22,10 +24,13 @@ export interface Sighting {
 /** Whether what was seen is right and still true of the ESC as found. */
 export function sightingHolds(s: Sighting, craft: Craft, found: Found | undefined): boolean {
   const setting = found?.escs.find((e) => e.output === s.output)?.settings?.values.rotation;
+  const mapped = found?.controller?.config.arms[s.output];
   return (
     s.arm === craft.plan.controller.arms[s.output] &&
     s.sense === wantedSenses(craft)[s.arm] &&
-    setting === s.rotationSetting
+    setting === s.rotationSetting &&
+    // What the flight controller takes this output for, now and when it was seen.
+    (mapped === undefined || (mapped === s.arm && (s.mappedArm ?? mapped) === mapped))
   );
 }
 

@@ -27,6 +27,12 @@ const soundBackup = (): Backup => ({
     claims: [],
     histories: [],
     snapshots: [{...settingsSnapshot(), craftId: 'juniper'}],
+    runs: [
+      {
+        ...{id: 'r', craftId: 'juniper', at: 1, script: 'sweep', outputs: [0], source: 'burst', rateHz: 2000},
+        ...{poles: 14, csv: 'time_s,throttle_1,rpm_1\n0,5,100\n'},
+      },
+    ],
     presets: [],
   },
   files: [],

@@ -1,3 +1,4 @@
+import {changeProps} from '@core/craft/change-props';
 import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {FormsModule} from '@angular/forms';
@@ -104,7 +105,7 @@ export class CraftComponent {
 
   protected readonly setName = (name: string) => (c: Craft) => ({...c, name});
   protected readonly setKind = (kind: string) => (c: Craft) => ({...c, kind});
-  protected readonly setProps = (props: Craft['props']) => (c: Craft) => ({...c, props});
+  protected readonly setProps = (props: Craft['props']) => (c: Craft) => changeProps(c, props);
   protected readonly setAirframe = (name: AirframeName, mm: number) => (c: Craft) => changeArms(c, airframe(name, mm));
   protected readonly moveArm = (index: number, to: Partial<Arm>) => (c: Craft) => ({
     ...c,

@@ -19,7 +19,7 @@ import {standingTag, standingWord} from '../../shared/standing-words';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {ProblemComponent} from '../../shared/problem.component';
-import {PropsOffComponent} from '../../shared/props-off.component';
+import {GateComponent} from '../../shared/gate.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
@@ -50,7 +50,7 @@ interface BudgetRow {
     ConnectComponent,
     HoldButtonComponent,
     ProblemComponent,
-    PropsOffComponent,
+    GateComponent,
   ],
   templateUrl: './signal.component.html',
   styleUrl: './signal.component.css',

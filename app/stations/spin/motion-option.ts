@@ -63,12 +63,12 @@ const cursor = (colours: Colours) => ({
   valueFormatter: (value: unknown) => (typeof value === 'number' ? value.toFixed(0) : ''),
 });
 
-function axesOf({recording}: MotionRun, colours: Colours) {
+function axesOf({trace}: MotionRun, colours: Colours) {
   const name = {nameGap: 9, nameTextStyle: {align: 'right', color: colours.ink2, fontSize: 11}};
   return {
     xAxis: sheetAxis(colours, '', {
       min: 0,
-      max: Math.ceil((recording.trace.timeS.at(-1) ?? 1) * 2) / 2,
+      max: Math.ceil((trace.timeS.at(-1) ?? 1) * 2) / 2,
       axisLabel: {color: colours.ink3, fontSize: 10, formatter: (s: number) => `${Number(s.toFixed(1))} s`},
       splitLine: {show: false},
     }),
@@ -79,7 +79,7 @@ function axesOf({recording}: MotionRun, colours: Colours) {
   };
 }
 
-const throttleLine = ({recording: {trace}, outputs}: MotionRun, colours: Colours) => ({
+const throttleLine = ({trace, outputs}: MotionRun, colours: Colours) => ({
   ...lineOf(
     trace.motors[outputs[0]!]!.throttle.map((t) => t * 100),
     trace.timeS,
@@ -93,12 +93,12 @@ const throttleLine = ({recording: {trace}, outputs}: MotionRun, colours: Colours
 
 const earlierLines = (before: MotionRun | undefined, colours: Colours) =>
   (before?.outputs ?? []).map((m) => ({
-    ...lineOf(before!.recording.trace.motors[m]!.rpm, before!.recording.trace.timeS),
+    ...lineOf(before!.trace.motors[m]!.rpm, before!.trace.timeS),
     name: `motor ${m + 1}, before`,
     lineStyle: {color: colours.ink3, width: 0.8, opacity: 0.6},
   }));
 
-const speedLines = ({recording: {trace}, outputs}: MotionRun, colours: Colours) =>
+const speedLines = ({trace, outputs}: MotionRun, colours: Colours) =>
   outputs.map((m) => ({
     ...lineOf(trace.motors[m]!.rpm, trace.timeS),
     name: `motor ${m + 1}, rpm`,
@@ -107,7 +107,7 @@ const speedLines = ({recording: {trace}, outputs}: MotionRun, colours: Colours) 
   }));
 
 /** Where a motor stuttered or lost step. */
-function marks({recording: {trace}, report}: MotionRun, colours: Colours) {
+function marks({trace, report}: MotionRun, colours: Colours) {
   const at = report.motors.flatMap(({stutters, desyncs}, m) => [...stutters, ...desyncs].map((t) => [m, t] as const));
   return {
     type: 'line',

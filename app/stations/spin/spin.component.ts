@@ -3,33 +3,48 @@ import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {wantedSenses} from '@core/craft/craft';
 import {ProblemError, type Problem} from '@core/problem';
-import {pulseUs, type SpeedSample} from '@core/motor/measures';
+import {pulseUs, type SpeedSample} from '@core/spin/speed-sample';
+import {pulseTop} from '@core/spin/pulse-pattern';
+import {startScatter} from '@core/spin/start-scatter';
+import {twoSides} from '@core/spin/two-sides';
+import {whatIsWrong} from '@core/spin/what-is-wrong';
 import {every} from '@core/link/port';
-import {HoldSession, holdThrottle, type HoldTrace} from '@core/spin/hold-session';
+import {HoldSession, type HoldTrace} from '@core/spin/hold-session';
 import {adviceOn, unexpectedKinds, type Advice, type UnexpectedKind} from '@core/spin/unexpected';
 import {setOnMotors} from '@core/craft/plan-values';
-import {idleFromStarts, nextOutput, planFromSighting, sightingHolds, sightingRows} from '@core/spin/sighting';
+import {
+  idleFromStarts,
+  nextOutput,
+  planFromSighting,
+  sightingHolds,
+  sightingRows,
+  type Sighting,
+} from '@core/spin/sighting';
 import {ChartComponent, sheetAxis, sheetColours} from '../../charts/chart.component';
 import {ConnectComponent} from '../../shared/connect.component';
 import {CraftDrawingComponent, type ArmAnswer, type DrawnArm} from '../../shared/craft-drawing.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
 import {ProblemComponent} from '../../shared/problem.component';
-import {PropsOffComponent} from '../../shared/props-off.component';
+import {GateComponent} from '../../shared/gate.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {CLOCK} from '../../bench/clock';
 import {StandInStore} from '../../state/stand-in.store';
 import {RecordStore} from '../../state/record.store';
 import {MixerComponent} from './mixer.component';
+import {SoundsViewComponent} from './sounds-view.component';
+import {ThrottleRangeComponent} from './throttle-range.component';
 import {StepsAndCutsComponent} from './steps-and-cuts.component';
 import type {TurningOutput} from '../../workers/bench-control';
 
 /** What the station shows. */
-type View = 'point' | 'steps' | 'mixer';
+type View = 'point' | 'steps' | 'range' | 'mixer' | 'sounds';
 const leads: Readonly<Record<View, string>> = {
   point:
     'One output at a time. Hold to turn it, then point at what moved. Order and rotation follow from what you saw.',
   steps: 'One hold, a few seconds. How every motor starts, rises and falls, what it is made of, and which one is odd.',
+  range: 'Which pulses each ESC takes for none and for full throttle, and how to set them all alike.',
+  sounds: 'What the motors say after power-up, how loud, and how a lost craft calls.',
   mixer: 'What each motor must do for roll, pitch and yaw, from the arms of this craft and the way each turns.',
 };
 
@@ -49,8 +64,11 @@ const lookEveryMs = 100;
     CraftDrawingComponent,
     HoldButtonComponent,
     ProblemComponent,
-    PropsOffComponent,
+    GateComponent,
+    SoundsViewComponent,
+    ThrottleRangeComponent,
   ],
+  host: {'(document:keydown.t)': 'itTurns()'},
   templateUrl: './spin.component.html',
   styleUrl: './spin.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -66,7 +84,9 @@ export class SpinComponent {
   protected readonly views: {label: string; value: View}[] = [
     {label: 'Order and sense', value: 'point'},
     {label: 'Steps and cuts', value: 'steps'},
+    {label: 'Throttle range', value: 'range'},
     {label: 'Mixer', value: 'mixer'},
+    {label: 'Sounds', value: 'sounds'},
   ];
   protected readonly view = signal<View>('point');
 
@@ -88,10 +108,8 @@ export class SpinComponent {
   private measured: HoldTrace | undefined;
 
   protected readonly senses = computed(() => wantedSenses(this.fleet.current()!));
-  /** Replies say that something turns although nothing is held. */
-  protected readonly runningOut = computed(() => !this.held() && this.bench.motors().some((m) => (m.erpm ?? 0) > 0));
   protected readonly canHold = computed(
-    () => this.bench.propsOff() && !!this.record.found() && !this.bench.occupied() && !this.runningOut(),
+    () => this.bench.propsOff() && !!this.record.found() && !this.bench.occupied() && !this.bench.runningOut(),
   );
   protected readonly poles = computed(() => this.fleet.current()!.motor.poles);
 
@@ -117,9 +135,23 @@ export class SpinComponent {
       arm: row.seen && craft.arms[row.seen.arm]?.name,
     }));
   });
+  protected readonly wrongs = computed(() =>
+    this.rows().flatMap(({seen, stale, output}) =>
+      seen && !stale ? whatIsWrong(this.fleet.current()!, this.record.found(), seen).map((w) => ({...w, output})) : [],
+    ),
+  );
 
   protected readonly idle = computed(() => idleFromStarts(this.record.sightings(), this.fleet.current()!.arms.length));
-  protected readonly full = holdThrottle;
+  /** Analog ESCs start later: their low end lies above 1000 µs. */
+  protected readonly isAnalog = computed(() => this.record.found()?.controller?.config.protocol === 'analog');
+  protected readonly top = computed(() => (this.isAnalog() ? pulseTop.analog : pulseTop.digital));
+  protected readonly repliesOn = computed(() => !!this.record.found()?.controller?.config.replies);
+  protected readonly sides = computed(() =>
+    twoSides(this.fleet.current()!, this.record.found(), this.record.sightings()),
+  );
+  /** Starts that this hold has seen so far. */
+  protected readonly startsSeen = signal<readonly number[]>([]);
+  protected readonly scatter = startScatter;
 
   protected readonly chart = computed(() => {
     const colours = sheetColours();
@@ -184,40 +216,46 @@ export class SpinComponent {
         poles: this.poles(),
         onReport: (listener) => bench.onReport(listener),
         beginHold: (end) => bench.beginHold(end, 'hold'),
-        onThrottle: (throttle, why) => this.follow(throttle, why),
+        top: this.top(),
+        onThrottle: (throttle) => this.throttle.set(throttle),
+        onEnd: (why) => {
+          this.held.set(false);
+          if (why) this.problem.set(why);
+        },
         onDone: (trace) => this.keep(trace),
       });
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
       return this.problem.set(error.problem);
     }
+    this.held.set(true);
     this.asking.set(true);
     this.measured = undefined;
+    this.startsSeen.set([]);
     this.show(this.session.trace());
+  }
+
+  /** Where no speed comes, a person says when it turns. */
+  protected itTurns(): void {
+    if (this.session?.itTurns() !== undefined) this.startsSeen.set(this.session.trace().startsUs);
   }
 
   protected letGo(): void {
     this.session?.letGo();
   }
 
-  private follow(throttle: number, why?: Problem): void {
-    this.throttle.set(throttle);
-    this.held.set(throttle > 0);
-    if (why) this.problem.set(why);
-  }
-
-  private show({output, samples}: HoldTrace): void {
+  private show({output, samples, startsUs}: HoldTrace): void {
     this.traces.update((t) => ({...t, [output]: samples}));
+    this.startsSeen.set(startsUs);
   }
 
   /** A trace that is complete. One that was answered while the motor still coasted brings its coast-down after. */
   private keep(trace: HoldTrace): void {
-    const {output, startsAtUs, coastDownS} = trace;
+    const {output} = trace;
     this.measured = trace;
     this.show(trace);
     const seen = this.record.sightings().find((s) => s.output === output && s.coastDownS === undefined);
-    if (seen && !(this.asking() && this.output() === output))
-      this.record.addSighting({...seen, startsAtUs, coastDownS});
+    if (seen && !(this.asking() && this.output() === output)) this.record.addSighting({...seen, ...measuredIn(trace)});
   }
 
   protected answer({arm, sense}: ArmAnswer): void {
@@ -227,8 +265,9 @@ export class SpinComponent {
     const found = this.record.found();
     const rotationSetting = found?.escs.find((e) => e.output === output)?.settings?.values.rotation;
     const trace = this.measured ?? this.session?.trace();
-    const {startsAtUs, coastDownS} = trace?.output === output ? trace : {};
-    const seen = {output, arm, sense, rotationSetting, at: Date.now(), startsAtUs, coastDownS};
+    const measured = measuredIn(trace?.output === output ? trace : undefined);
+    const mappedArm = found?.controller?.config.arms[output];
+    const seen = {output, arm, sense, rotationSetting, mappedArm, at: Date.now(), ...measured};
     this.record.addSighting(seen);
     this.asking.set(false);
     const {arms, rotation} = planFromSighting(craft, found, seen);
@@ -278,4 +317,10 @@ export class SpinComponent {
   private nextOutput(): number {
     return nextOutput(this.fleet.current()!, this.record.found(), this.record.sightings());
   }
+}
+
+/** What a sighting keeps of a trace. */
+function measuredIn(trace: HoldTrace | undefined): Pick<Sighting, 'startsAtUs' | 'startsUs' | 'coastDownS'> {
+  const startsUs = trace?.startsUs ?? [];
+  return {startsAtUs: startScatter(startsUs)?.meanUs, startsUs, coastDownS: trace?.coastDownS};
 }

@@ -1,5 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {FormsModule} from '@angular/forms';
+import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
 import type {Answer} from '@core/motion/answer';
 import {comparableIn, comparedIn, type Compared} from '@core/motion/odd-motor';
@@ -9,20 +10,25 @@ import {spinTraceCsv} from '@core/motion/write-trace';
 import {causesOf, type Cause, type Cure} from '@core/spin/causes';
 import {idleFromCard} from '@core/spin/idle-from-card';
 import {motorFromCard} from '@core/spin/use-card';
-import {benchCap, scriptNames, scriptPurposes, type ScriptName} from '@core/spin/script-choices';
+import {hasLength, raisedCaps, scriptNames, scriptPurposes, type ScriptName} from '@core/spin/script-choices';
+import {reportJson} from '@core/motion/report-json';
 import type {Craft} from '@core/craft/craft';
 import {setOnMotors} from '@core/craft/plan-values';
 import {ChartComponent} from '../../charts/chart.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
 import {ProblemComponent} from '../../shared/problem.component';
-import {PropsOffComponent} from '../../shared/props-off.component';
+import {GateComponent} from '../../shared/gate.component';
 import {download} from '../../shared/download';
 import {when} from '../../shared/when';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {MotionStore} from '../../state/motion.store';
 import {RecordStore} from '../../state/record.store';
+import {playMotors} from '../../shared/motor-sound';
 import {motionOption, motorLine} from './motion-option';
+
+/** Throttles that a script may reach. */
+const topShares = [0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1];
 
 /** A line of the table: what was measured, for every motor. */
 interface MeasuredRow {
@@ -62,7 +68,7 @@ const rowFormats: readonly RowFormat[] = [
 /** Steps and cuts: one hold turns the motors through a script; what the burst shows is fitted and compared. */
 @Component({
   selector: 'bx-steps-and-cuts',
-  imports: [FormsModule, Select, ChartComponent, HoldButtonComponent, ProblemComponent, PropsOffComponent],
+  imports: [FormsModule, InputText, Select, ChartComponent, HoldButtonComponent, ProblemComponent, GateComponent],
   templateUrl: './steps-and-cuts.component.html',
   styleUrl: './steps-and-cuts.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -74,40 +80,55 @@ export class StepsAndCutsComponent {
   protected readonly motion = inject(MotionStore);
 
   protected readonly scripts = scriptNames.map((value) => ({label: value, value}));
-  protected readonly script = signal<ScriptName>('motor card');
   protected readonly which = signal<number>(-1);
   protected readonly choices = computed(() => [
     {label: 'all motors', value: -1},
     ...this.fleet.current()!.arms.map((_, m) => ({label: `motor ${m + 1}`, value: m})),
   ]);
   protected readonly purpose = computed(() => {
-    const purpose = scriptPurposes[this.script()];
+    const purpose = scriptPurposes[this.motion.choice().name];
     return purpose.charAt(0).toUpperCase() + purpose.slice(1);
   });
-  protected readonly seconds = computed(() => this.motion.secondsOf(this.script()));
-  protected readonly cap = (benchCap * 100).toFixed(0);
+  protected readonly seconds = computed(() => this.motion.seconds());
+  protected readonly top = computed(() => Math.min(this.motion.choice().top, this.bench.cap()));
+  protected readonly tops = computed(() =>
+    topShares.filter((t) => t <= this.bench.cap()).map((value) => ({label: `${Math.round(value * 100)} %`, value})),
+  );
+  protected readonly lengths = [2, 4, 8, 15, 30, 60].map((value) => ({label: `${value} s`, value}));
+  protected readonly hasLength = hasLength;
+  protected readonly caps = raisedCaps.map((value) => ({label: `${value * 100} %`, value}));
+  /** The cap is being raised: what was chosen and why. */
+  protected readonly raising = signal<{cap: number; reason: string} | undefined>(undefined);
+  protected readonly earlierRuns = computed(() => [
+    {label: 'none', value: ''},
+    ...this.motion
+      .listed()
+      .filter((r) => r.id !== this.run()?.id && r.craftId === this.fleet.current()?.id)
+      .map((r) => ({label: `${r.script}, ${when(r.at)}`, value: r.id})),
+  ]);
 
   protected readonly running = computed(() => this.motion.share() !== undefined);
   protected readonly busy = computed(() => this.running() || this.motion.reading() !== undefined);
   protected readonly hasReplies = computed(() => !!this.record.found()?.controller?.config.replies);
-  /** Something still turns although nothing is held: a coasting motor takes seconds. */
-  protected readonly runningOut = computed(
-    () => !this.bench.occupied() && this.bench.motors().some((m) => (m.erpm ?? 0) > 0),
-  );
   protected readonly canHold = computed(
     () =>
       this.bench.propsOff() &&
       this.hasReplies() &&
-      (this.running() || (!this.bench.occupied() && this.motion.reading() === undefined && !this.runningOut())),
+      (this.running() || (!this.bench.occupied() && this.motion.reading() === undefined && !this.bench.runningOut())),
   );
 
   protected readonly run = this.motion.own;
+
+  constructor() {
+    void this.motion.open();
+  }
+
   protected readonly line = motorLine;
   protected readonly motors = computed(() => this.run()?.report.motors.map((_, m) => m) ?? []);
   protected readonly source = computed(() => {
     const run = this.run();
     if (!run) return '';
-    const {source, rateHz} = run.recording;
+    const {source, rateHz} = run;
     const rate = `${Math.round(rateHz).toLocaleString('en')} rows a second`;
     return source === 'burst'
       ? `${run.script}, ${when(run.at)}. Kept by the flight controller, ${rate}.`
@@ -155,7 +176,24 @@ export class StepsAndCutsComponent {
 
   protected hold(): void {
     const outputs = this.which() < 0 ? this.fleet.current()!.arms.map((_, m) => m) : [this.which()];
-    void this.motion.hold(this.script(), outputs);
+    void this.motion.hold(outputs);
+  }
+
+  protected choose(name: ScriptName): void {
+    this.motion.choose({name});
+  }
+
+  protected raise(): void {
+    const {cap, reason} = this.raising() ?? {};
+    if (cap === undefined || !reason?.trim()) return;
+    this.bench.raiseCap(cap, reason.trim());
+    this.raising.set(undefined);
+  }
+
+  /** Plays how the motors sounded: each motor's speed as a pitch, what it lost as a break. */
+  protected listen(): void {
+    const run = this.run();
+    if (run) void playMotors(run.trace, run.outputs);
   }
 
   /** Whether the plan has the cure already: then the work order is what is missing. */
@@ -188,8 +226,17 @@ export class StepsAndCutsComponent {
 
   protected save(): void {
     const run = this.run()!;
-    const name = `${this.fleet.current()!.name} ${run.script}.csv`.toLowerCase().replaceAll(' ', '-');
-    download(name, spinTraceCsv(run.recording.trace), 'text/csv');
+    download(`${this.fileName(run.script)}.csv`, spinTraceCsv(run.trace), 'text/csv');
+  }
+
+  protected saveJson(): void {
+    const run = this.run()!;
+    const text = JSON.stringify(reportJson(run.report, run.trace.notes), null, 1);
+    download(`${this.fileName(run.script)}.json`, text, 'application/json');
+  }
+
+  private fileName(script: string): string {
+    return `${this.fleet.current()!.name} ${script}`.toLowerCase().replaceAll(' ', '-');
   }
 }
 

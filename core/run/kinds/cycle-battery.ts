@@ -27,7 +27,10 @@ export const cycleBattery: RunnableKind<'cycle-battery'> = {
   shape: z.object({...stepText, kind: z.literal('cycle-battery')}),
   // A visit on an adapter may change settings only: they too are read when an ESC starts.
   plan: ({found, works}) =>
-    works.some((w) => w.writes.length > 0 || (found.road === 'single-wire' && w.settings)) ? [step] : [],
+    found.plugged === undefined &&
+    works.some((w) => w.writes.length > 0 || (found.road === 'single-wire' && w.settings))
+      ? [step]
+      : [],
   inverse: ({escs}) => (escs.some((e) => e.images.some((write) => write.pages > 0)) ? [step] : []),
   touches: () => [],
   forPerson: true,

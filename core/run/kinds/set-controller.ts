@@ -31,7 +31,7 @@ export const setController: RunnableKind<'set-controller'> = {
     changes: changesShape,
   }),
   plan({craft: {plan}, found, leaveSteps}) {
-    if (found.road !== 'controller' || leaveSteps.includes('set-controller')) return [];
+    if ((found.plugged ?? found.road) !== 'controller' || leaveSteps.includes('set-controller')) return [];
     return stepOf('Set the flight controller', plan.controller, findDifferences(plan, found).controller);
   },
   inverse({before, now}) {

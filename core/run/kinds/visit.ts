@@ -55,7 +55,7 @@ export const visit: RunnableKind<'visit'> = {
     changes: changesShape,
   }),
   plan: ({craft, found, works}) =>
-    found.road === 'single-wire'
+    found.road === 'single-wire' && found.plugged === undefined
       ? works.filter((w) => w.writes.length || w.settings).map((w) => planned(craft, w))
       : [],
   inverse: () => [],
