@@ -26,6 +26,8 @@ const claim: KeptClaim = {
   at: 1,
 };
 
+const notes = signal([{at: 5, text: 'Throttle cap of the bench raised to 50 % for one session: a joint under load'}]);
+
 async function logbook(kept: KeptOrder[], claims: KeptClaim[] = []) {
   await database.orders.bulkPut(kept);
   const asked: string[] = [];
@@ -37,7 +39,10 @@ async function logbook(kept: KeptOrder[], claims: KeptClaim[] = []) {
   TestBed.configureTestingModule({
     providers: [
       {provide: WorkStore, useValue: work},
-      {provide: RecordStore, useValue: {craftId: signal('juniper'), claims: signal(claims), found: signal(found)}},
+      {
+        provide: RecordStore,
+        useValue: {craftId: signal('juniper'), claims: signal(claims), found: signal(found), notes},
+      },
       {
         provide: FleetStore,
         useValue: {current: signal(craft), edit: (change: (c: Craft) => Craft) => (craft = change(craft))},

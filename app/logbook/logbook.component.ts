@@ -75,6 +75,19 @@ const stateWords = {
         }
       </section>
     }
+    @if (record.notes()?.length) {
+      <h2>Decided by a person</h2>
+      <table class="plain">
+        <tbody>
+          @for (note of record.notes(); track $index) {
+            <tr>
+              <td>{{ note.text }}</td>
+              <td class="n">{{ when(note.at) }}</td>
+            </tr>
+          }
+        </tbody>
+      </table>
+    }
     @if (record.claims().length) {
       <h2>Boards confirmed by a person</h2>
       <table class="plain">

@@ -8,7 +8,7 @@ import {when} from './when';
   template: `
     <div class="gate" role="group" aria-labelledby="gate-title">
       <b id="gate-title">Before power reaches the motors</b>
-      <ul>
+      <ul [class.open]="isOpen()">
         @for (line of lines(); track line.what) {
           <li>
             <span [class]="'mark ' + line.state" aria-hidden="true">{{ marks[line.state] }}</span>
@@ -36,6 +36,10 @@ import {when} from './when';
       display: grid;
       grid-template-columns: 16px 1fr;
       padding: 1px 0;
+    }
+    .open li {
+      display: inline;
+      padding-right: var(--s4);
     }
     .right {
       color: var(--moss);
@@ -66,6 +70,7 @@ export class GateComponent {
   protected readonly lines = computed(() =>
     this.bench.gate().filter((l) => !(this.withinOrder() && l.what === 'wires' && this.bench.isConnected())),
   );
+  protected readonly isOpen = computed(() => this.lines().every((l) => l.state === 'right'));
   /** The propellers are all that is left to confirm. */
   protected readonly asks = computed(() => {
     const lines = this.lines();

@@ -139,11 +139,14 @@ describe('the gate', () => {
     expect(ask((b) => b.gate.set(gateLines({...right, power: undefined}))).text()).toContain('USB does not power them');
   });
 
-  it('asks nothing while the craft draws too much, and tells the wires of an order as its own', () => {
+  it('asks nothing while the craft draws too much', () => {
     const power = {volts: 24, amps: 4, cycles: 1};
     const {fixture, text} = ask((b) => b.gate.set(gateLines({...right, power})));
     expect(text()).toContain('4.00 A at rest');
     expect(buttons(fixture.nativeElement)).toHaveLength(0);
+  });
+
+  it('in a work order says nothing of the wires, which are its own', () => {
     const own = ask((b) => b.gate.set(gateLines({...right, wiresTaken: 'A work order'})));
     own.fixture.componentRef.setInput('withinOrder', true);
     own.fixture.detectChanges();

@@ -28,6 +28,7 @@ afterEach(() => {
 
 function connectable(h: Harness, fails?: ProblemError, standIn?: unknown) {
   const found: unknown[] = [];
+  const noticed: unknown[] = [];
   TestBed.configureTestingModule({
     providers: [
       {provide: CLOCK, useValue: h.time},
@@ -39,7 +40,15 @@ function connectable(h: Harness, fails?: ProblemError, standIn?: unknown) {
       {provide: FleetStore, useValue: {crafts: () => [h.craft]}},
       {
         provide: RecordStore,
-        useValue: {setFound: (f: unknown) => found.push(f), knownEscs: () => h.known, found: () => undefined},
+        useValue: {
+          setFound: (f: unknown) => found.push(f),
+          knownEscs: () => h.known,
+          found: () => undefined,
+          craftId: () => 'juniper',
+          firstPower: () => undefined,
+          noteFirstPower: (noted: unknown) => noticed.push(noted),
+          addNote: (text: string) => noticed.push(text),
+        },
       },
     ],
   });
@@ -52,7 +61,7 @@ function connectable(h: Harness, fails?: ProblemError, standIn?: unknown) {
     setImmediate(tick);
   };
   tick();
-  return {bench, found};
+  return {bench, found, noticed};
 }
 
 const alder = () => new Harness({craft: demoCraft('alder')});
@@ -113,6 +122,33 @@ describe('a stand-in beside the port', () => {
     expect(bench.onAdapter()).toBe(false);
     expect(bench.craftId()).toBe('alder');
     expect(standIn.seen()?.road).toBe('controller');
+  });
+});
+
+describe('the gate', () => {
+  it('notes what a craft draws at its first power-up when the propellers are confirmed, and why a cap was raised', async () => {
+    const {bench, noticed} = connectable(new Harness());
+    await bench.connect('juniper');
+    expect(bench.gate().map((l) => l.state)).toEqual(['right', 'right', 'right', 'ask']);
+    bench.confirmPropsOff();
+    expect(bench.gate().every((l) => l.state === 'right')).toBe(true);
+    expect(noticed).toEqual([{at: expect.any(Number) as number, amps: 0.3}]);
+    expect(bench.cap()).toBe(0.3);
+    bench.raiseCap(0.5, 'a joint under load');
+    expect([bench.cap(), noticed.at(-1)]).toEqual([
+      0.5,
+      'Throttle cap of the bench raised to 50 % for one session: a joint under load',
+    ]);
+    await bench.disconnect();
+    expect(bench.cap()).toBe(0.3);
+  });
+
+  it('confirms nothing while the craft draws too much at rest', async () => {
+    const h = new Harness({setup: (first) => ({...first, supply: {...first.supply, restAmps: 3.1}})});
+    const {bench} = connectable(h);
+    await bench.connect('juniper');
+    bench.confirmPropsOff();
+    expect(bench.propsOff()).toBe(false);
   });
 });
 

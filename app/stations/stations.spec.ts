@@ -61,7 +61,7 @@ describe('survey', () => {
     expect(host.querySelectorAll('p-table tbody tr')).toHaveLength(4);
     expect(text).toContain('motor 3 runs Meridian 3.7, its siblings do not. Left behind at an update.');
     expect(text).toContain('Active braking, motor 3: off. In flight: that arm dips at every throttle cut.');
-    expect(text).toContain('6 fields of the flight controller are not as planned.');
+    expect(text).toContain('7 fields of the flight controller are not as planned.');
     expect(text).not.toContain('stale');
   });
 
@@ -118,12 +118,16 @@ describe('sign-off', () => {
 
   it('says what is open, and where to get it', () => {
     const {rows, status, host} = signOff();
-    expect(status).toBe('4 open Juniper is not proven yet.');
-    expect(rows).toHaveLength(7);
-    expect(rows[5]).toBe('Predicted, not proven');
-    expect(rows[6]).toContain('none yet Notches on the noise');
+    expect(status).toBe('6 open Juniper is not proven yet.');
+    expect(rows).toHaveLength(9);
+    expect(rows[7]).toBe('Predicted, not proven');
+    expect(rows[8]).toContain('none yet Notches on the noise');
     expect(rows[0]).toContain('✓ holds Everything answers 4 ESCs and the flight controller');
-    expect(rows[4]).toContain('open No reply lost Not measured yet.');
+    expect(rows[4]).toContain(
+      '✗ would flip Two sides agree Planned is props out; the flight controller is set to props in.',
+    );
+    expect(rows[5]).toContain('open Motors alike and plausible Hold the motor card on the Spin station.');
+    expect(rows[6]).toContain('open No reply lost Not measured yet.');
     expect(host.querySelector('tbody.predicted a')!.getAttribute('href')).toBe('/craft/juniper/noise');
   });
 

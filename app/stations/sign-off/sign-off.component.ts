@@ -1,6 +1,8 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {RouterLink} from '@angular/router';
 import {standingText, type Standing} from '@core/proof/standing';
+import {sightingHolds} from '@core/spin/sighting';
+import {twoSides} from '@core/spin/two-sides';
 import {stationTitles, type StationName} from '@core/route/stations';
 import {standingTag, standingWord} from '../../shared/standing-words';
 import {when} from '../../shared/when';
@@ -8,17 +10,20 @@ import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {RouteStore} from '../../state/route.store';
 
+/** How a line stands; "wrong" is what was seen and must not be flown. */
+type LineKind = Standing['kind'] | 'wrong';
+
 interface Line {
   readonly name: string;
   readonly station: StationName;
-  readonly kind: Standing['kind'];
+  readonly kind: LineKind;
   readonly text: string;
   /** What happened since it was measured; empty when nothing did. */
   readonly since: string;
   readonly at: number | undefined;
 }
 
-const isProvenKind = (kind: Standing['kind']): boolean => kind === 'holds' || kind === 'held';
+const isProvenKind = (kind: LineKind): boolean => kind === 'holds' || kind === 'held';
 
 function proofLine(name: string, station: StationName, s: Standing, none: string): Line {
   const proof = s.kind === 'none' ? undefined : s.proof;
@@ -61,15 +66,14 @@ export class SignOffComponent {
   private readonly record = inject(RecordStore);
   private readonly route = inject(RouteStore);
 
-  protected readonly word = standingWord;
-  protected readonly tag = standingTag;
+  protected readonly word: Readonly<Record<LineKind, string>> = {...standingWord, wrong: '✗ would flip'};
+  protected readonly tag: Readonly<Record<LineKind, string>> = {...standingTag, wrong: 'diff'};
 
   protected readonly lines = computed((): Line[] => {
     const states = this.route.states()!;
-    const {pages, settings, replies} = this.route.standings()!;
+    const {pages, settings, replies, motion} = this.route.standings()!;
     const found = this.record.found();
     const seen = (name: StationName) => (states[name].state === 'done' ? 'holds' : 'none');
-    const sightings = this.record.sightings();
     const lines: Line[] = [
       {
         name: 'Everything answers',
@@ -81,16 +85,7 @@ export class SignOffComponent {
       },
       proofLine('Same firmware, page by page', 'firmware', pages, 'Pages are compared by the work order.'),
       proofLine('Every setting as planned', 'parameters', settings, 'Settings are read back by the work order.'),
-      {
-        name: 'Order and rotation',
-        station: 'spin',
-        kind: seen('spin'),
-        text: sightings.length
-          ? `${states.spin.note} outputs seen on the planned arm, turning the planned way`
-          : 'Nobody has looked yet.',
-        since: '',
-        at: sightings.at(-1)?.at,
-      },
+      ...this.spinLines(motion),
       proofLine('No reply lost', 'signal', replies, 'Not measured yet.'),
     ];
     return lines.map((line) => {
@@ -114,4 +109,35 @@ export class SignOffComponent {
   protected readonly titles = stationTitles;
 
   protected readonly when = when;
+
+  /** What Spin proves, line by line with its number. */
+  private spinLines(motion: Standing): Line[] {
+    const craft = this.fleet.current()!;
+    const sightings = this.record.sightings();
+    const sides = twoSides(craft, this.record.found(), sightings);
+    const rightly = sightings.filter((s) => sightingHolds(s, craft, this.record.found())).length;
+    return [
+      {
+        name: 'Order and rotation',
+        station: 'spin',
+        kind: rightly === craft.arms.length ? 'holds' : 'none',
+        text: sightings.length
+          ? `${rightly} of ${craft.arms.length} outputs seen on the planned arm, turning the planned way`
+          : 'Nobody has looked yet.',
+        since: '',
+        at: sightings.at(-1)?.at,
+      },
+      {
+        name: 'Two sides agree',
+        station: 'spin',
+        kind: sides.kind === 'agree' ? 'holds' : sides.kind === 'would flip' ? 'wrong' : 'none',
+        text: sides.text,
+        since: '',
+        at: sightings.at(-1)?.at,
+      },
+      ...(craft.plan.controller.replies
+        ? [proofLine('Motors alike and plausible', 'spin', motion, 'Hold the motor card on the Spin station.')]
+        : []),
+    ];
+  }
 }

@@ -1,7 +1,9 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {wantedSenses} from '@core/craft/craft';
+import {mixerDifferences} from '@core/craft/compare-mixer';
 import {mixerAxes, mixerCsv, mixerOf, sticksToMotors, type MixerAxis, type MixerRow} from '@core/craft/mixer';
 import {download} from '../../shared/download';
+import {RecordStore} from '../../state/record.store';
 import {FleetStore} from '../../state/fleet.store';
 
 const axisNames: Readonly<Record<MixerAxis, string>> = {throttle: 'Throttle', roll: 'Roll', pitch: 'Pitch', yaw: 'Yaw'};
@@ -55,6 +57,22 @@ const centred: MixerRow = {throttle: 0.5, roll: 0, pitch: 0, yaw: 0};
           </tbody>
         </table>
         <p><button type="button" class="link" (click)="save()">Save as CSV</button></p>
+        @if (held(); as held) {
+          @if (held.length) {
+            <div class="gate bad">
+              <b>The flight controller holds another mixer</b>
+              @for (difference of held; track $index) {
+                <div>{{ difference.text }}</div>
+              }
+              Outputs and rotation sense follow the plan with the work order; a mixer of its own must be set for this
+              airframe.
+            </div>
+          } @else {
+            <p><span class="tag ok">✓ agrees</span> The mixer that the flight controller holds is this one.</p>
+          }
+        } @else {
+          <p class="quiet">The flight controller was not asked for its mixer yet, or knows none for these outputs.</p>
+        }
         @for (axis of mixer().useless; track axis) {
           <div class="gate bad">
             <b>No {{ axis }}</b> The motors cannot turn this craft about {{ axis }} without turning it about another
@@ -163,6 +181,7 @@ const centred: MixerRow = {throttle: 0.5, roll: 0, pitch: 0, yaw: 0};
 })
 export class MixerComponent {
   private readonly fleet = inject(FleetStore);
+  private readonly record = inject(RecordStore);
   protected readonly axes = mixerAxes;
   protected readonly names = axisNames;
   protected readonly directions = directions;
@@ -172,6 +191,12 @@ export class MixerComponent {
   protected readonly craft = computed(() => this.fleet.current()!);
   protected readonly senses = computed(() => wantedSenses(this.craft()));
   protected readonly mixer = computed(() => mixerOf(this.craft().arms, this.senses()));
+  /** Where the held mixer differs; undefined where there is none to compare. */
+  protected readonly held = computed(() => {
+    const controller = this.record.found()?.controller;
+    if (!controller?.mixer) return undefined;
+    return mixerDifferences(controller.mixer, {mixer: this.mixer(), arms: this.craft().plan.controller.arms});
+  });
   protected readonly sticks = signal<MixerRow>(centred);
   protected readonly throttles = computed(() => sticksToMotors(this.mixer(), this.sticks()));
   protected readonly placed = computed(() => {

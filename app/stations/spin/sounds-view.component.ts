@@ -94,8 +94,9 @@ export class SoundsViewComponent {
 
   protected drop(): void {
     this.fleet.edit((c) => {
-      const {melodies: _, ...plan} = c.plan;
-      return {...c, plan: {...plan, parameters: {...plan.parameters, melody: {kind: 'same', value: 0}}}};
+      const {firmware, controller, parameters} = c.plan;
+      const silent: Craft['plan']['parameters'] = {...parameters, melody: {kind: 'same', value: 0}};
+      return {...c, plan: {firmware, controller, parameters: silent}};
     });
   }
 

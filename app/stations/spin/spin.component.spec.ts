@@ -122,10 +122,7 @@ describe('holding', () => {
   it.each([
     ['propellers are not confirmed off', (b: ReturnType<typeof fakeBench>) => b.propsOff.set(false)],
     ['an order has the wires', (b: ReturnType<typeof fakeBench>) => b.occupied.set(true)],
-    [
-      'a motor still turns',
-      (b: ReturnType<typeof fakeBench>) => b.motors.set([{erpm: 900, throttle: 0, asked: 9, lost: 0}]),
-    ],
+    ['a motor still turns', (b: ReturnType<typeof fakeBench>) => b.runningOut.set(true)],
   ])('cannot be begun while %s', async (_, change) => {
     const {host} = await spin({change});
     expect(button(host, 'Hold to turn').disabled).toBe(true);

@@ -3,6 +3,8 @@ import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {afterEach, describe, expect, it} from 'vitest';
 import type {Found} from '@core/bench/found';
+import type {ProofRecord} from '@core/proof/proof';
+import type {ScriptChoice} from '@core/spin/script-choices';
 import type {Craft, PlannedValue} from '@core/craft/craft';
 import type {Problem} from '@core/problem';
 import {juniper} from '@demo/craft/juniper';
@@ -35,6 +37,8 @@ async function view({replies = true, coasts = true} = {}) {
   fake.propsOff.set(true);
   const craft = signal<Craft>(own);
   const planned: unknown[] = [];
+  const proofs: ProofRecord[] = [];
+  const script = signal<ScriptChoice | undefined>(undefined);
   TestBed.configureTestingModule({
     providers: [
       {provide: CLOCK, useValue: h.time},
@@ -66,6 +70,9 @@ async function view({replies = true, coasts = true} = {}) {
             ...found,
             controller: {...controller, config: {...controller.config, replies}},
           }),
+          script,
+          chooseScript: (choice: ScriptChoice) => script.set(choice),
+          addProofs: (added: readonly ProofRecord[]) => proofs.push(...added),
         },
       },
     ],
@@ -81,10 +88,12 @@ async function view({replies = true, coasts = true} = {}) {
     held,
     host,
     planned,
+    proofs,
+    script,
     motion,
     show: () => fixture.detectChanges(),
     async measure() {
-      await h.run(motion.hold('motor card', [0, 1, 2, 3]));
+      await h.run(motion.hold([0, 1, 2, 3]));
       fixture.detectChanges();
     },
     row: (name: string) =>
@@ -114,12 +123,17 @@ describe('a run', () => {
     v.show();
     expect(v.planned).toEqual([['activeBraking', {kind: 'same', value: 1}]]);
     expect(textOf(v.host)).toContain('carry out the work order, then measure again');
+    expect(v.proofs).toMatchObject([{kind: 'motion', holds: false}]);
   });
 
-  it('of motors that are alike says so', async () => {
+  it('of motors that are alike says so, and proves it of this craft, each line with its number', async () => {
     const v = await view({coasts: false});
     await v.measure();
     expect(textOf(v.host)).toContain('✓ alike');
+    expect(v.proofs).toMatchObject([{kind: 'motion', holds: true, on: {length: 4}}]);
+    expect(v.proofs[0]!.text).toMatch(
+      /starts at .* idle 4 %; rises in [\d.]+ ms ± \d+ %, .*; KV 17\d\d to 17\d\d rpm\/V beside 1750/,
+    );
   });
 
   it('that was let go at once calls no motor alike', async () => {
@@ -127,6 +141,7 @@ describe('a run', () => {
     v.h.time.after(100, () => v.motion.letGo());
     await v.measure();
     expect(textOf(v.host)).not.toContain('✓ alike');
+    expect(v.proofs).toEqual([]);
     expect(textOf(v.host)).toContain('too little was told to compare the motors');
   });
 
@@ -143,6 +158,38 @@ describe('a run', () => {
   });
 });
 
+describe('a script', () => {
+  it('is chosen with its height and length, and kept with the craft', async () => {
+    const v = await view();
+    v.motion.choose({name: 'ramp', top: 0.2, seconds: 2});
+    v.show();
+    expect(v.script()).toEqual({name: 'ramp', top: 0.2, seconds: 2});
+    expect(v.motion.seconds()).toBe(2);
+    await v.measure();
+    const throttles = v.motion.own()!.trace.motors[0]!.throttle;
+    expect(Math.max(...throttles)).toBeGreaterThan(0.19);
+    expect(Math.max(...throttles)).toBeLessThanOrEqual(0.2005);
+    // A ramp is no card: it proves nothing of the motors.
+    expect(v.proofs).toEqual([]);
+  });
+
+  it('goes above the cap only when that was raised with a reason', async () => {
+    const v = await view();
+    v.motion.choose({name: 'steady', top: 0.6, seconds: 1});
+    expect(Math.max(...v.motion.script().segments.map((s) => s.to))).toBe(0.3);
+    button(v.host, 'Raise the cap for this session').click();
+    v.show();
+    const raise = button(v.host, 'Raise');
+    expect(raise.disabled).toBe(true);
+    const reason = v.host.querySelector<HTMLInputElement>('input[aria-label=Reason]')!;
+    reason.value = 'a joint that fails under load';
+    reason.dispatchEvent(new Event('input'));
+    v.show();
+    button(v.host, 'Raise').click();
+    expect(v.fake.calls).toEqual(['cap 0.5 a joint that fails under load']);
+  });
+});
+
 describe('the hold', () => {
   const holdButton = (host: HTMLElement) => host.querySelector<HTMLButtonElement>('.hold')!;
   it('waits for replies, with the way to get them', async () => {
@@ -153,11 +200,11 @@ describe('the hold', () => {
   it('waits for the propellers and for motors that still turn', async () => {
     const v = await view();
     expect(holdButton(v.host).disabled).toBe(false);
-    v.fake.motors.set([{erpm: 3000, throttle: 0, asked: 1, lost: 0}]);
+    v.fake.runningOut.set(true);
     v.show();
     expect(holdButton(v.host).disabled).toBe(true);
     expect(textOf(v.host)).toContain('wait until every motor stands still');
-    v.fake.motors.set([]);
+    v.fake.runningOut.set(false);
     v.fake.propsOff.set(false);
     v.show();
     expect(holdButton(v.host).disabled).toBe(true);

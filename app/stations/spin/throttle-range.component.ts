@@ -2,7 +2,6 @@ import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal
 import {every} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
 import {throttleRange} from '@core/spin/throttle-range';
-import {GateComponent} from '../../shared/gate.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {SoundsComponent} from '../../shared/sounds.component';
 import {CLOCK} from '../../bench/clock';
@@ -24,7 +23,7 @@ type Phase = 'idle' | 'battery off' | 'highest' | 'taken' | 'lowest' | 'done';
 /** Throttle range: ends of every ESC as calibration left them, judged, and calibrated anew where they are analog. */
 @Component({
   selector: 'bx-throttle-range',
-  imports: [GateComponent, ProblemComponent, SoundsComponent],
+  imports: [ProblemComponent, SoundsComponent],
   templateUrl: './throttle-range.component.html',
   styles: `
     .cols {
@@ -34,6 +33,13 @@ type Phase = 'idle' | 'battery off' | 'highest' | 'taken' | 'lowest' | 'done';
     }
     td,
     th {
+      font-size: var(--fs-small);
+    }
+    th.n {
+      font-family: var(--sans);
+    }
+    caption {
+      text-align: left;
       font-size: var(--fs-small);
     }
     .scale {
