@@ -121,6 +121,16 @@ test('a page that is hidden, and a window without focus, end the hold', async ({
       Object.defineProperty(document, 'visibilityState', {value: 'hidden', configurable: true});
       document.dispatchEvent(new Event('visibilitychange'));
     });
+    // What the stand-in is commanded to do, looked at every few ms: it must be nothing within 250 ms.
+    const stoppedMs = await page.evaluate(async () => {
+      const from = performance.now();
+      while ((await window.bidexSimulator!.look()).some((o) => o.throttle > 0)) {
+        if (performance.now() - from > 2000) break;
+        await new Promise((resolve) => setTimeout(resolve, 5));
+      }
+      return performance.now() - from;
+    });
+    expect(stoppedMs).toBeLessThan(250);
     await expect.poll(() => turning(page)).toBe(0);
     await expect(page.getByText('The page was hidden')).toBeVisible();
   });

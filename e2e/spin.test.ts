@@ -1,12 +1,18 @@
 /** Motion that is measured: the coasting motor found, cured and measured again; a hold that is let go; the mixer. */
 import {expect, test, type Page} from '@playwright/test';
-import {connectAndSurvey, expectAccessible, finishOrder, holdUntil, pickMishap, station, watchErrors} from './support';
+import {
+  connectAndSurvey,
+  expectAccessible,
+  finishOrder,
+  holdUntil,
+  measureMotors,
+  pickMishap,
+  spinView,
+  station,
+  watchErrors,
+} from './support';
 
 const docketOf = (page: Page) => page.getByRole('complementary', {name: 'Work order'});
-
-/** A view of the station. */
-const viewOf = (page: Page, name: string) =>
-  page.getByRole('group', {name: 'What to look at'}).getByText(name, {exact: true});
 
 /** Firmware and controller brought to the plan; settings are left as they were: motor 3 coasts. */
 async function withReplies(page: Page): Promise<void> {
@@ -19,25 +25,13 @@ async function withReplies(page: Page): Promise<void> {
   await finishOrder(page);
 }
 
-async function measure(page: Page): Promise<void> {
-  const button = page.getByRole('button', {name: /^Hold for \d s/});
-  // A motor that coasts takes seconds to stand.
-  await expect(button).toBeEnabled({timeout: 40_000});
-  await button.hover();
-  await page.mouse.down();
-  await expect(button).toContainText('% throttle');
-  await expect(button).not.toContainText(/% throttle|reading the burst/, {timeout: 20_000});
-  await page.mouse.up();
-  await expect(page.getByRole('heading', {name: 'What stands out'})).toBeVisible({timeout: 20_000});
-}
-
 test('the coasting motor is found, its cause named, cured by the order, and measured again', async ({page}) => {
   const errors = watchErrors(page);
   await withReplies(page);
   await station(page, 'Spin').click();
-  await viewOf(page, 'Steps and cuts').click();
+  await spinView(page, 'Steps and cuts').click();
   await expect(page.getByText('Nothing was measured on this craft yet.')).toBeVisible();
-  await measure(page);
+  await measureMotors(page);
   await expect(page.getByText(/Motor 3: coast-down/)).toBeVisible();
   await expect(page.getByText('It reads off; the others read on.')).toBeVisible();
   await expect(page.getByText('carry out the work order, then measure again')).toBeVisible();
@@ -52,11 +46,9 @@ test('the coasting motor is found, its cause named, cured by the order, and meas
   await holdUntil(page, /Hold to prove the replies/, () =>
     expect(docketOf(page).getByText('carried out')).toBeVisible({timeout: 30_000}),
   );
-  await station(page, 'Spin').click();
-  await viewOf(page, 'Steps and cuts').click();
-  await measure(page);
+  await measureMotors(page);
   await expect(page.getByText(/Motor 3: coast-down/)).toHaveCount(0);
-  await expect(page.getByText('thin: the run before')).toBeVisible();
+  await expect(page.getByText('Thin lines below it')).toBeVisible();
   errors.expectNone();
 });
 
@@ -65,7 +57,7 @@ test('letting go in the middle stops the motors, keeps the trace and says so; th
 }) => {
   await withReplies(page);
   await station(page, 'Spin').click();
-  await viewOf(page, 'Steps and cuts').click();
+  await spinView(page, 'Steps and cuts').click();
   const button = page.getByRole('button', {name: /^Hold for \d s/});
   await expect(button).toBeEnabled({timeout: 40_000});
   await button.hover();
@@ -90,7 +82,7 @@ test('letting go in the middle stops the motors, keeps the trace and says so; th
 
 test('the mixer of the craft: what each motor does, tried with sticks by keyboard', async ({page}) => {
   await page.goto('/craft/alder/spin');
-  await viewOf(page, 'Mixer').click();
+  await spinView(page, 'Mixer').click();
   await expect(page.locator('bx-mixer tbody tr')).toHaveCount(7);
   await page.getByRole('slider', {name: /^Roll/}).focus();
   for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
@@ -99,4 +91,37 @@ test('the mixer of the craft: what each motor does, tried with sticks by keyboar
   await expectAccessible(page, 'mixer');
   await page.getByRole('button', {name: 'Let the sticks go'}).click();
   await expect(drawing).toHaveAttribute('aria-label', /front right 50 %/);
+});
+
+test('a motor with another number of magnets is named by the ratio of the poles', async ({page}) => {
+  await withReplies(page);
+  await pickMishap(page, 'Its motor is exchanged for one of 12 poles');
+  await measureMotors(page);
+  await expect(page.getByText(/Motor 2: KV reads .* the ratio of 12 to 14 poles\. Count its magnets\./)).toBeVisible();
+  await station(page, 'Sign-off').click();
+  await expect(page.getByRole('row', {name: /Motors alike and plausible/})).toContainText('✗ failed');
+});
+
+test('a melody is written as text, checked while it is typed, carried out and read back', async ({page}) => {
+  const errors = watchErrors(page);
+  await connectAndSurvey(page);
+  await pickMishap(page, 'As fast as possible');
+  await station(page, 'Spin').click();
+  await spinView(page, 'Sounds').click();
+  await page.getByRole('button', {name: 'Write a melody'}).click();
+  const text = page.getByLabel('RTTTL: name, defaults, notes');
+  await text.fill('call:d=8,o=5,b=160:c,k,g');
+  await expect(page.locator('#melody-check')).toContainText('"k" is no note.');
+  await text.fill('call:d=8,o=5,b=160:c,e,g,4c6,p,4a#4.');
+  await expect(page.locator('#melody-check')).toContainText('✓ fits 6 of 64 notes');
+  await expect(page.getByRole('img', {name: 'C5, E5, G5, C6, pause, A#4'})).toBeVisible();
+  await expectAccessible(page, 'sounds');
+  const docket = docketOf(page);
+  await expect(docket.getByText('Start-up melody').first()).toBeVisible();
+  await docket.getByRole('button', {name: 'Propellers are off'}).click();
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await finishOrder(page);
+  await expect(page.getByText('✓ as planned')).toHaveCount(4);
+  await expect(page.getByRole('cell', {name: ':d=8,o=5,b=160:c,e,g,4c6,p,4a#4.'})).toHaveCount(4);
+  errors.expectNone();
 });

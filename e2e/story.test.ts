@@ -7,6 +7,7 @@ import {
   expectImageInEveryEsc,
   finishOrder,
   lookAtEveryOutput,
+  measureMotors,
   pickMishap,
   station,
   watchErrors,
@@ -28,6 +29,7 @@ test('Juniper, undisturbed', async ({page}) => {
   await station(page, 'Signal').click();
   await expect(page.getByText(/none of [\d,]+ replies lost at idle, 30 %, 60 %/)).toBeVisible();
   await lookAtEveryOutput(page);
+  await measureMotors(page);
   await expectAllProven(page);
   errors.expectNone();
 });
@@ -50,6 +52,7 @@ test('Juniper, battery pulled in the middle of a write and the page reloaded', a
   await finishOrder(page);
   await expectImageInEveryEsc(page);
   await lookAtEveryOutput(page);
+  await measureMotors(page);
   await expectAllProven(page);
   errors.expectNone();
 });

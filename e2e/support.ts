@@ -111,12 +111,32 @@ export async function expectImageInEveryEsc(page: Page, image: Image = image42, 
   }
 }
 
+/** A view of the Spin station. */
+export const spinView = (page: Page, name: string) =>
+  page.getByRole('group', {name: 'What to look at'}).getByText(name, {exact: true});
+
+/** Spin station: runs the motor card by one hold. */
+export async function measureMotors(page: Page): Promise<void> {
+  await station(page, 'Spin').click();
+  await spinView(page, 'Steps and cuts').click();
+  const button = page.getByRole('button', {name: /^Hold for \d s/});
+  // A motor that coasts takes seconds to stand.
+  await expect(button).toBeEnabled({timeout: 40_000});
+  await button.scrollIntoViewIfNeeded();
+  await button.hover();
+  await page.mouse.down();
+  await expect(button).toContainText('% throttle');
+  await expect(button).not.toContainText(/% throttle|reading the burst/, {timeout: 20_000});
+  await page.mouse.up();
+  await expect(page.getByRole('heading', {name: 'What stands out'})).toBeVisible({timeout: 20_000});
+}
+
 export async function expectAllProven(page: Page): Promise<void> {
   await station(page, 'Noise').click();
   await expect(page.getByText('14 poles fits this flight')).toBeVisible({timeout: 20_000});
   await station(page, 'Sign-off').click();
   await expect(page.getByRole('status')).toContainText('all proven', {timeout: 10_000});
-  await expect(page.locator('tbody .tag.ok')).toHaveCount(5);
+  await expect(page.locator('tbody .tag.ok')).toHaveCount(7);
   // What is computed stands apart and is not counted.
   await expect(page.getByText('~ predicted')).toBeVisible();
 }
@@ -126,7 +146,7 @@ declare global {
     bidexSimulator?: {
       flash: (output: number) => Promise<Uint8Array>;
       setBattery: (on: boolean) => Promise<void>;
-      look: () => Promise<readonly {turning: boolean}[]>;
+      look: () => Promise<readonly {turning: boolean; throttle: number}[]>;
       arm: (mishap: ArmedMishap) => Promise<void>;
     };
   }

@@ -69,6 +69,9 @@ export class MishapsComponent {
       entry('Another program changes its settings', () => this.standIn.meddle(1), {
         disabled: !this.bench.isConnected(),
       }),
+      entry('Its motor is exchanged for one of 12 poles', () => this.standIn.mountMotor(1, 12), {
+        disabled: !this.bench.isConnected(),
+      }),
       this.toggle('Has a worn flash page', worn.length > 0, {worn: one(worn)}),
     ];
   }

@@ -118,6 +118,7 @@ export const MotionStore = signalStore(
       } = judgeMotion({
         report: run.report,
         labelKv: craft.motor.kv,
+        poles: craft.motor.poles,
         idlePercent: craft.plan.controller.idlePercent,
       });
       const on = (record.found()?.escs ?? []).map(({output, boot: {serial}}) => ({output, serial}));

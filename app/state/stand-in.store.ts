@@ -44,6 +44,8 @@ export const StandInStore = signalStore(
       restartController: (): Promise<void> => control().restartController(),
       /** Another program changes the settings of an ESC. */
       meddle: (output: number): Promise<void> => control().meddle(output),
+      /** Someone mounts a motor with another number of magnets. */
+      mountMotor: (output: number, poles: number): Promise<void> => control().mountMotor(output, poles),
       /** Something happens by itself, at a moment of the work. */
       arm: (mishap: ArmedMishap): Promise<void> => control().arm(mishap),
       /** Sets the bench back to its first state. */

@@ -13,6 +13,8 @@ export interface TurningOutput {
   /** Arm that the motor sits on. */
   readonly arm: number;
   readonly turning: boolean;
+  /** Throttle that is commanded, 0…1. */
+  readonly throttle: number;
   readonly clockwise: boolean;
   readonly smoke: boolean;
 }
@@ -78,6 +80,8 @@ export interface BenchControl {
   restartController(): Promise<void>;
   /** Another program changes the settings of an ESC. */
   meddle(output: number): Promise<void>;
+  /** Someone mounts a motor with another number of magnets. */
+  mountMotor(output: number, poles: number): Promise<void>;
   plugInto(road: Road): Promise<void>;
   clip(output: number | undefined): Promise<void>;
   setMishaps(mishaps: BenchMishaps): Promise<void>;

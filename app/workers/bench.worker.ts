@@ -92,6 +92,10 @@ class Host implements BenchControl {
     if (esc) meddleWithSettings(esc);
   }
 
+  async mountMotor(output: number, poles: number): Promise<void> {
+    (await this.ready()).train.mountMotor(output, poles);
+  }
+
   arm(mishap: ArmedMishap): Promise<void> {
     this.armed.push({...mishap, touched: new Set()});
     return Promise.resolve();
@@ -151,6 +155,7 @@ class Host implements BenchControl {
     return train.outputs.map((o, i) => ({
       arm: arms[i]!,
       turning: o.state.omega > 20,
+      throttle: o.throttle,
       clockwise: train.turnsClockwise(i),
       smoke: o.esc.burnt,
     }));

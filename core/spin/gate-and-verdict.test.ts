@@ -97,6 +97,9 @@ describe('what a motor card proves', () => {
     };
     expect(judge(report({}, [coasts])).lines[1]).toMatchObject({holds: false, text: coasts.text.slice(0, -1)});
     expect(judge(report(), 2100).lines[2]!.text).toContain('count the magnets');
+    // 14 counted on motors of 12 poles: KV reads 12/14 of the label.
+    const counted = judgeMotion({report: report(), labelKv: 1750 * (14 / 12), idlePercent: 4, poles: 14});
+    expect(counted.lines[2]!.text).toContain('the ratio of 12 to 14 poles');
   });
   it('a fall too quick to tell is no fault', () => {
     const quick = report();

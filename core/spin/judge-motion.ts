@@ -4,6 +4,7 @@
  */
 import {isTold} from '../motion/time-constants';
 import {middleOf} from '../motion/trace';
+import {polesBehind} from '../motion/odd-motor';
 import type {MotionReport, MotorReport} from '../motion/report';
 import type {Answer, Told} from '../motion/answer';
 
@@ -29,12 +30,15 @@ export interface MotionQuestion {
   readonly report: MotionReport;
   /** KV of the label, rpm/V. */
   readonly labelKv: number;
+  /** Poles as they were counted. */
+  readonly poles?: number | undefined;
   /** Planned idle, percent. */
   readonly idlePercent: number;
 }
 
-export function judgeMotion({report, labelKv, idlePercent}: MotionQuestion): MotionVerdict {
-  const lines = [starts(report, idlePercent), times(report), constants(report, labelKv)];
+export function judgeMotion(question: MotionQuestion): MotionVerdict {
+  const {report, idlePercent} = question;
+  const lines = [starts(report, idlePercent), times(report), constants(report, question)];
   const told = report.motors
     .flatMap((m) => [m.startsAtPercent, m.spoolUpS, m.kv, m.resistanceOhm, m.inertia])
     .filter(isTold);
@@ -72,7 +76,7 @@ function times({motors, findings}: MotionReport): MotionLine {
   return {name, holds: true, text: `rises in ${ms(up.middle)} ms ± ${percent(up.share)} %, ${fall}`};
 }
 
-function constants({motors, findings}: MotionReport, labelKv: number): MotionLine {
+function constants({motors, findings}: MotionReport, {labelKv, poles}: MotionQuestion): MotionLine {
   const name = 'constants' as const;
   const found = findings.find((f) => ['wrong-poles', 'odd-kv', 'odd-resistance', 'odd-inertia'].includes(f.kind));
   if (found) return {name, holds: false, text: found.text.replace(/\.$/, '')};
@@ -82,8 +86,13 @@ function constants({motors, findings}: MotionReport, labelKv: number): MotionLin
   const told = kv.filter(isTold);
   const text = `KV ${least(told).toFixed(0)} to ${most(told).toFixed(0)} rpm/V`;
   const isOff = told.some((t) => Math.abs(t.value / labelKv - 1) > kvShare);
-  if (isOff)
-    return {name, holds: false, text: `${text}, the label says ${labelKv}: count the magnets, or mend the label`};
+  if (isOff) {
+    const behind = polesBehind(middleOf(told.map((t) => t.value)), labelKv, poles);
+    const why = behind
+      ? `the ratio of ${behind.poles} to ${behind.counted} poles: count the magnets`
+      : 'count the magnets, or mend the label';
+    return {name, holds: false, text: `${text}, the label says ${labelKv}: ${why}`};
+  }
   return {name, holds: true, text: `${text} beside ${labelKv} of the label, resistance and inertia alike`};
 }
 

@@ -34,6 +34,14 @@ export function sightingHolds(s: Sighting, craft: Craft, found: Found | undefine
   );
 }
 
+/** Whether the ESC's rotation or the controller's map of this output is another one than when it was seen. */
+export function isOutdated(s: Sighting, found: Found | undefined): boolean {
+  const esc = found?.escs.find((e) => e.output === s.output);
+  const mapped = found?.controller?.config.arms[s.output];
+  const turned = esc !== undefined && esc.settings?.values.rotation !== s.rotationSetting;
+  return turned || (mapped !== undefined && (s.mappedArm ?? mapped) !== mapped);
+}
+
 /** The output to turn next: one that nobody has seen yet, else one to look at again; the first when all are right. */
 export function nextOutput(craft: Craft, found: Found | undefined, sightings: readonly Sighting[]): number {
   const outputs = [...craft.arms.keys()];
@@ -106,7 +114,7 @@ export interface SightingRow {
   readonly wanted: RotationSense;
   readonly armWrong: boolean;
   readonly senseWrong: boolean;
-  /** Right when seen, and changed since. */
+  /** Something that decides it was changed since: what was seen says nothing any more. */
   readonly stale: boolean;
   /** Takes more than twice the usual time to stand. */
   readonly coastsLong: boolean;
@@ -127,7 +135,7 @@ export function sightingRows(craft: Craft, found: Found | undefined, sightings: 
       wanted,
       armWrong,
       senseWrong,
-      stale: !!seen && !armWrong && !senseWrong && !sightingHolds(seen, craft, found),
+      stale: !!seen && isOutdated(seen, found),
       coastsLong: usual !== undefined && (seen?.coastDownS ?? 0) > 2 * usual,
     };
   });

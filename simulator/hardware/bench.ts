@@ -328,9 +328,9 @@ export class SimulatedBench {
     reply('done', toneMs[call.argument.kind]);
   }
 
-  /** Whether someone holds: then its clock is compared with the sender's, and must run as fast. */
+  /** Whether someone holds, or a pulse is kept up: then leases run out, and its clock must run as fast as the sender's. */
   get isHeld(): boolean {
-    return this.holds.isAlive(this.time.now());
+    return this.holds.isAlive(this.time.now()) || this.ends.level === 'highest';
   }
 
   private endHolds(): void {

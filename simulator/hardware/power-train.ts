@@ -20,7 +20,7 @@ export interface Supply {
 
 interface Output {
   readonly esc: Esc;
-  readonly motor: DrivenMotor;
+  motor: DrivenMotor;
   /** Whether the wires turn the motor clockwise at "normal" rotation. */
   readonly wiredClockwise: boolean;
   throttle: number;
@@ -67,6 +67,12 @@ export class PowerTrain {
     if (!o) return;
     o.throttle = valueThrottle(value);
     o.leaseEnds = leaseEnds;
+  }
+
+  /** Someone mounts another motor, with another number of magnets. */
+  mountMotor(output: number, poles: number): void {
+    const o = this.outputs[output];
+    if (o) o.motor = new DrivenMotor({...o.motor.constants, poles}, this.random);
   }
 
   stop(): void {

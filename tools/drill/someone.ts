@@ -1,6 +1,7 @@
 /** Someone at the bench between a stop and the resume: other settings, other plugs. What was put there is remembered. */
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
+import {decodeSettings} from '@core/settings/page';
 import type {Random} from '@simulator/random';
 
 export interface Meddled {
@@ -14,13 +15,14 @@ export const settingsPage = (bench: SimulatedBench, output: number): Uint8Array 
   return flash.read(chip.settings.start, chip.pageBytes);
 };
 
-/** Changes the settings of one ESC; undefined where its page does not read and stays as it is. */
+/** Changes the settings of one ESC; undefined where its page does not read, before or after. */
 export function meddle(bench: SimulatedBench, random: Random): Meddled | undefined {
   const output = random.below(bench.escs.length);
   const before = settingsPage(bench, output);
   meddleWithSettings(bench.escs[output]!);
   const page = settingsPage(bench, output);
-  return page.every((byte, i) => byte === before[i]) ? undefined : {output, page};
+  // On a worn page that hand's settings never stayed: there is nothing of them to lose.
+  return page.every((byte, i) => byte === before[i]) || !decodeSettings(page).ok ? undefined : {output, page};
 }
 
 /** Swaps two plugs, of ESCs that can be told apart; undefined where they cannot. */

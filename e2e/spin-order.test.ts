@@ -1,0 +1,134 @@
+/** Order and sense by hold and point: wrong outputs found and cured, by pointer and by keyboard; a swapped pair; end points. */
+import {expect, test, type Locator, type Page} from '@playwright/test';
+import {connectAndSurvey, docketOf, finishOrder, pickMishap, spinView, station, watchErrors} from './support';
+
+const eyes = (page: Page): Locator => page.locator('.eyes .tag');
+const hold = (page: Page, output: number) => page.getByRole('button', {name: `Hold to turn output ${output}`});
+/** What eyes see, as the drawing names the halves. */
+const seenNow = async (page: Page) =>
+  (await eyes(page).first().textContent({timeout: 10_000}))!.replace('↻', '').trim();
+
+/** By mouse: holds, says when it turns where no speed comes, lets go and points at what was seen. */
+async function point(page: Page, output: number): Promise<string> {
+  const button = hold(page, output);
+  await expect(button).toBeEnabled({timeout: 20_000});
+  // One that coasts from before would be seen too.
+  await expect(eyes(page)).toHaveCount(0, {timeout: 20_000});
+  await button.hover();
+  await page.mouse.down();
+  await expect(eyes(page)).toHaveCount(1, {timeout: 20_000});
+  await page.keyboard.press('t');
+  const seen = await seenNow(page);
+  await page.mouse.up();
+  await page.getByRole('button', {name: seen, exact: true}).click();
+  return seen;
+}
+
+/** The same with keys alone, from the hold button on. */
+async function pointByKeys(page: Page, output: number): Promise<string> {
+  const button = hold(page, output);
+  await expect(button).toBeEnabled({timeout: 20_000});
+  await expect(eyes(page)).toHaveCount(0, {timeout: 20_000});
+  await button.focus();
+  await page.keyboard.down('Enter');
+  await expect(eyes(page)).toHaveCount(1, {timeout: 20_000});
+  await page.keyboard.press('t');
+  const seen = await seenNow(page);
+  await page.keyboard.up('Enter');
+  await expect(page.getByText('has turned. Which arm is it')).toBeVisible();
+  // The halves of the arms lie before the button in the order of the keys.
+  for (let i = 0; i < 60; i++) {
+    await page.keyboard.press('Shift+Tab');
+    if ((await page.evaluate(() => document.activeElement?.getAttribute('aria-label'))) === seen) break;
+  }
+  await page.keyboard.press('Enter');
+  return seen;
+}
+
+const wrongs = (page: Page) => page.locator('table.wrongs tr');
+
+for (const [how, turn] of [
+  ['by pointing', point],
+  ['by keyboard alone', pointByKeys],
+] as const)
+  test(`the wrong outputs of Juniper are found and cured ${how}`, async ({page}) => {
+    const errors = watchErrors(page);
+    await connectAndSurvey(page);
+    await pickMishap(page, 'As fast as possible');
+    await station(page, 'Spin').click();
+    await expect(page.getByText('Two sides do not agree: would flip at take-off')).toBeVisible();
+    await page.locator('bx-spin').getByRole('button', {name: 'Propellers are off'}).click();
+    for (let output = 1; output <= 4; output++) await turn(page, output);
+    // As found, all ESCs turn as their wires do: 2 and 3 the wrong way.
+    await expect(wrongs(page)).toHaveCount(2);
+    await expect(wrongs(page).nth(0)).toContainText('2it turns the wrong way');
+    await expect(wrongs(page).nth(0)).toContainText('rotation setting of the ESC planned');
+    await expect(wrongs(page).nth(1)).toContainText('3it turns the wrong way');
+    await expect(page.getByText(/Motor \d starts last: 10\d\d µs/)).toBeVisible();
+    await expect(docketOf(page).getByText('motors 2 and 3').first()).toBeVisible();
+    await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+    await finishOrder(page);
+    await expect(page.getByText('look again')).toHaveCount(2);
+    for (const output of [2, 3]) await turn(page, output);
+    await expect(page.getByText('✓ two sides agree')).toBeVisible();
+    await expect(wrongs(page)).toHaveCount(0);
+    await expect(station(page, 'Spin')).toContainText('not measured');
+    errors.expectNone();
+  });
+
+test('Alder: a swapped pair found by pointing and cured in the output map; analog ends calibrated', async ({page}) => {
+  test.setTimeout(150_000);
+  const errors = watchErrors(page);
+  await page.goto('/');
+  await page.getByRole('button', {name: 'Connect the simulated bench of Alder'}).click();
+  await pickMishap(page, 'As fast as possible');
+  const round = async () => {
+    for (let arm = 1; arm <= 6; arm++) {
+      await page.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`}).click();
+      await expect(page.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`})).toBeHidden({
+        timeout: 20_000,
+      });
+    }
+  };
+  await round();
+  await station(page, 'Spin').click();
+  await page.getByRole('button', {name: 'Plug the simulated cable into the flight controller'}).click();
+  await spinView(page, 'Throttle range').click();
+  await expect(page.getByText('ends not reached')).toBeVisible();
+  await page.getByRole('button', {name: 'Begin to calibrate'}).click();
+  await page.getByRole('button', {name: 'Take the simulated battery off'}).click();
+  await expect(page.getByText('2000 µs go to every output. Connect the battery now.')).toBeVisible();
+  await page.getByRole('button', {name: 'Connect the simulated battery'}).click();
+  await expect(page.getByText('Done on the wire.')).toBeVisible({timeout: 30_000});
+  await spinView(page, 'Order and sense').click();
+  await page.locator('bx-spin').getByRole('button', {name: 'Propellers are off'}).click();
+  const seen: string[] = [];
+  for (let output = 1; output <= 6; output++) seen.push(await point(page, output));
+  expect([seen[1]!.split(',')[0], seen[5]!.split(',')[0]]).toEqual(['front left', 'right']);
+  await expect(wrongs(page).filter({hasText: 'output map of the flight controller'})).toHaveCount(2);
+  await expect(docketOf(page).getByText(/Arm of each output 1 2 3 4 5 6 → 1 6 3 4 5 2/)).toBeVisible();
+  // The foreign ESC has no setting to turn it over: its wires are left.
+  await expect(wrongs(page).filter({hasText: 'two of its motor wires'})).toHaveCount(1);
+  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(docketOf(page).getByText('carried out')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('look again')).toHaveCount(2);
+  for (const output of [2, 6]) {
+    await page.getByRole('button', {name: 'again'}).nth(output - 1).click();
+    await point(page, output);
+  }
+  await expect(wrongs(page).filter({hasText: 'output map'})).toHaveCount(0);
+  errors.expectNone();
+  // What calibration left is read arm by arm again.
+  await spinView(page, 'Throttle range').click();
+  await pickMishap(page, 'Cable into the single-wire adapter');
+  await station(page, 'Survey').click();
+  const arms = page.locator('bx-arm-round li');
+  for (let arm = 0; arm < 6; arm++) {
+    await arms.nth(arm).getByRole('button').click({timeout: 20_000});
+    await expect(arms.nth(arm).getByRole('button', {name: 'Read again'})).toBeEnabled({timeout: 20_000});
+  }
+  await station(page, 'Spin').click();
+  await spinView(page, 'Throttle range').click();
+  await expect(page.getByText('expected spread')).toBeVisible();
+  await expect(page.getByText('ends not reached')).toHaveCount(0);
+});
