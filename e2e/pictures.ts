@@ -56,7 +56,10 @@ test('pictures', async ({page}) => {
   await shoot(page, 'parameters-dark');
 });
 
-/** One run of all motors, and the mixer. */
+/** Rises and falls again; our own. */
+const melody = 'orchard:d=8,o=5,b=180:c,e,g,4c6,p,a,g,16e,16f,4g,p,4c';
+
+/** One run of all motors, the mixer, and a melody. */
 async function stepsAndMixer(page: Page): Promise<void> {
   const view = (name: string) => page.getByRole('group', {name: 'What to look at'}).getByText(name, {exact: true});
   await view('Steps and cuts').click();
@@ -71,10 +74,16 @@ async function stepsAndMixer(page: Page): Promise<void> {
   await shoot(page, 'steps');
   await view('Mixer').click();
   await shoot(page, 'mixer');
+  await view('Sounds').click();
+  await page.getByRole('button', {name: 'Write a melody'}).click();
+  await page.getByLabel('RTTTL: name, defaults, notes').fill(melody);
+  await shoot(page, 'sounds');
+  await page.getByRole('button', {name: 'Plan no melody'}).click();
+  await view('Throttle range').click();
   await view('Order and sense').click();
 }
 
-/** Alder half round, and the claim of its foreign ESC. */
+/** Alder half round. */
 async function alderRound(page: Page): Promise<void> {
   await page.getByRole('button', {name: 'Connect the simulated bench of Alder'}).click();
   for (let arm = 1; arm <= 4; arm++) {
@@ -82,10 +91,6 @@ async function alderRound(page: Page): Promise<void> {
     await page.getByText(`${arm} of 6 arms read`).waitFor();
   }
   await shoot(page, 'round');
-  await station(page, 'Firmware').click();
-  await page.getByRole('button', {name: 'This one'}).nth(1).click();
-  await page.getByLabel("Type the board's name").fill('Basalt 30');
-  await shoot(page, 'claim');
 }
 
 /** A release laid open and held against the one before. */

@@ -113,7 +113,10 @@ test('Alder: a swapped pair found by pointing and cured in the output map; analo
   await expect(docketOf(page).getByText('carried out')).toBeVisible({timeout: 30_000});
   await expect(page.getByText('look again')).toHaveCount(2);
   for (const output of [2, 6]) {
-    await page.getByRole('button', {name: 'again'}).nth(output - 1).click();
+    await page
+      .getByRole('button', {name: 'again'})
+      .nth(output - 1)
+      .click();
     await point(page, output);
   }
   await expect(wrongs(page).filter({hasText: 'output map'})).toHaveCount(0);

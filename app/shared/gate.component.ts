@@ -1,6 +1,6 @@
 import {booleanAttribute, ChangeDetectionStrategy, Component, computed, inject, input} from '@angular/core';
 import {BenchStore} from '../state/bench.store';
-import {when} from './when';
+import {clockTime} from './when';
 
 /** The one gate before anything turns: what is right, since when, and what waits for a hand. */
 @Component({
@@ -16,7 +16,7 @@ import {when} from './when';
             <span
               >{{ line.text }}
               @if (line.since) {
-                <span class="quiet">{{ when(line.since) }}</span>
+                <span class="quiet">since {{ when(line.since) }}</span>
               }
             </span>
           </li>
@@ -36,6 +36,9 @@ import {when} from './when';
       display: grid;
       grid-template-columns: 16px 1fr;
       padding: 1px 0;
+    }
+    .open .mark {
+      padding-right: 3px;
     }
     .open li {
       display: inline;
@@ -64,7 +67,7 @@ export class GateComponent {
   protected readonly bench = inject(BenchStore);
   /** The work order shows it: the wires are its own. */
   readonly withinOrder = input(false, {transform: booleanAttribute});
-  protected readonly when = when;
+  protected readonly when = clockTime;
   protected readonly marks = {right: '✓', ask: '?', wrong: '✗'} as const;
   protected readonly spoken = {right: 'right', ask: 'to be confirmed', wrong: 'not right'} as const;
   protected readonly lines = computed(() =>

@@ -11,6 +11,7 @@ export const comparedIn = {
   kv: {name: 'KV', factor: 1.035},
   resistanceOhm: {name: 'resistance', factor: 1.3},
   inertia: {name: 'inertia', factor: 1.25},
+  friction: {name: 'friction', factor: 2.2},
 } as const;
 export type Compared = keyof typeof comparedIn;
 

@@ -25,7 +25,8 @@ export type FindingKind =
   | 'odd-coast-down'
   | 'odd-kv'
   | 'odd-resistance'
-  | 'odd-inertia';
+  | 'odd-inertia'
+  | 'odd-friction';
 
 export interface MotionFinding {
   readonly kind: FindingKind;
@@ -103,6 +104,7 @@ const oddKinds = {
   kv: 'odd-kv',
   resistanceOhm: 'odd-resistance',
   inertia: 'odd-inertia',
+  friction: 'odd-friction',
 } as const;
 
 /** A value of what motors are compared in, with its unit. */
@@ -113,6 +115,7 @@ const comparedText: Readonly<Record<OddMotor['what'], (value: number) => string>
   kv: (v) => `${v.toFixed(0)} rpm/V`,
   resistanceOhm: (v) => `${(v * 1000).toFixed(0)} mΩ`,
   inertia: (v) => `${(v * 1e6).toPrecision(3)} mg·m²`,
+  friction: (v) => `${(v * 1000).toPrecision(2)} mN·m`,
 };
 
 function oddFinding({motor, what, value, usual, isLeast}: OddMotor, counted?: number): MotionFinding {

@@ -74,7 +74,6 @@ const mechanical: Readonly<Partial<Record<MotionFinding['kind'], readonly Mechan
   ],
   'odd-start': [{constant: 'friction', way: 'more', text: 'A bearing or a magnet rubs.'}],
   stutter: [{constant: 'friction', way: 'more', text: 'A bearing or a magnet rubs.'}],
-  'odd-kv': [{constant: 'inertia', way: 'more', text: 'Another motor was mounted: its bell differs as well.'}],
 };
 
 interface Mechanical {
@@ -87,7 +86,71 @@ interface Mechanical {
 const differsBy = {inertia: 1.2, friction: 1.6, resistanceOhm: 1.25} as const;
 
 export function causesOf(finding: MotionFinding, question: CauseQuestion): Cause[] {
-  return [...settingCauses(finding, question), ...mechanicalCauses(finding, question)];
+  return [
+    ...settingCauses(finding, question),
+    ...mechanicalCauses(finding, question),
+    ...constantCauses(finding, question),
+  ];
+}
+
+/**
+ * What an odd constant itself says. A weak magnet raises KV and leaves the winding as it is; another winding changes KV and
+ * resistance together, KV² ∝ R for the same copper; a joint raises resistance alone. Nothing more can be told apart from outside.
+ */
+function constantCauses({kind, motor}: MotionFinding, {motors}: CauseQuestion): Cause[] {
+  const share = (of: 'kv' | 'resistanceOhm' | 'inertia' | 'friction') => shareOf(motors, motor, of);
+  const [kv, resistance] = [share('kv'), share('resistanceOhm')];
+  const say = (text: string, of: string, value: number | undefined): Cause[] =>
+    value === undefined
+      ? []
+      : [{text, evidence: `${of} is ${(value * 100).toFixed(0)} % of the others'.`, cure: undefined}];
+  const differs = (value: number | undefined, by: number) => value !== undefined && (value > by || value < 1 / by);
+  switch (kind) {
+    case 'odd-kv':
+      if (differs(resistance, windingDiffers))
+        return say(
+          'Another winding: KV and resistance differ together, as of another motor.',
+          'Its resistance',
+          resistance,
+        );
+      return kv !== undefined && kv > 1
+        ? say('A weak motor: its magnets give less, so it turns faster and pulls less for its current.', 'Its KV', kv)
+        : [];
+    case 'odd-resistance':
+      if (differs(kv, kvDiffers)) return say('Another winding: KV and resistance differ together.', 'Its KV', kv);
+      return resistance !== undefined && resistance > 1
+        ? say(
+            'A bad joint, a thin wire or a broken strand: KV is that of the others, so the winding is.',
+            'Its resistance',
+            resistance,
+          )
+        : [];
+    case 'odd-inertia':
+      return say('Its bell is heavier or lighter, or something turns with it.', 'Its inertia', share('inertia'));
+    case 'odd-friction':
+      return say(
+        'A bearing or a magnet rubs, or something lies between bell and base.',
+        'Its friction',
+        share('friction'),
+      );
+    default:
+      return [];
+  }
+}
+
+/** From these shares on a winding, or a KV, is another one. */
+const windingDiffers = 1.12;
+const kvDiffers = 1.035;
+
+/** A constant of one motor over the middle of the others; undefined where too little was told. */
+function shareOf(
+  motors: readonly MotorReport[],
+  motor: number,
+  of: 'kv' | 'resistanceOhm' | 'inertia' | 'friction',
+): number | undefined {
+  const own = motors[motor]?.[of];
+  const others = motors.flatMap((m, i) => (i !== motor && isTold(m[of]) ? [m[of].value] : []));
+  return own && isTold(own) && others.length >= 2 ? own.value / middleOf(others) : undefined;
 }
 
 function settingCauses({kind, motor}: MotionFinding, {settings}: CauseQuestion): Cause[] {
