@@ -112,7 +112,9 @@ export class DocketComponent {
       return `${done} of ${count} steps done${this.work.running() ? '' : ', stopped'}`;
     }
     const order = this.order();
-    return order && count ? `${count} ${count === 1 ? 'step' : 'steps'}, about ${duration(orderEstimateMs(order))}, nothing written yet` : '';
+    return order && count
+      ? `${count} ${count === 1 ? 'step' : 'steps'}, about ${duration(orderEstimateMs(order))}, nothing written yet`
+      : '';
   });
 
   constructor() {
