@@ -38,7 +38,7 @@ import {clockTime} from './when';
       padding: 1px 0;
     }
     .open .mark {
-      padding-right: 3px;
+      padding-right: var(--s1);
     }
     .open li {
       display: inline;

@@ -1,7 +1,7 @@
 /** The fleet, the craft in hand and its plan, with undo. */
 import {computed} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import type {Craft, Plan, PlannedValue} from '@core/craft/craft';
+import type {Craft, PlannedValue} from '@core/craft/craft';
 import type {FirmwarePlan} from '@core/firmware/firmware-plan';
 import type {ControllerPlan} from '@core/controller/plan';
 import {demoFleet} from '@demo/craft/fleet';
@@ -202,9 +202,6 @@ export const FleetStore = signalStore(
           const parameters = Object.fromEntries(Object.entries(c.plan.parameters).filter(([name]) => name !== key));
           return {...c, plan: {...c.plan, parameters}};
         });
-      },
-      setPlan(plan: Plan): void {
-        change((c) => ({...c, plan}));
       },
       setController(changes: Partial<ControllerPlan>): void {
         change((c) => ({...c, plan: {...c.plan, controller: {...c.plan.controller, ...changes}}}));

@@ -2,6 +2,7 @@ import {describe, expect, it} from 'vitest';
 import {Harness, demoCraft} from '@simulator/testing/bench-harness';
 import {planShape} from '../craft/craft';
 import {juniper} from '@demo/craft/juniper';
+import {wholePlan} from '../craft/whole-plan';
 import {adoptAll, adoptFrom, adoptValue} from './adopt';
 import {findDifferences, hasDifferences} from './difference';
 
@@ -23,7 +24,9 @@ describe('what was found, as the plan', () => {
   });
 
   it('taken over wholly leaves nothing to do but for the odd firmware, and keeps the shape of a plan', () => {
-    const plan = adoptAll(juniper, found);
+    const adopted = adoptAll(juniper, found);
+    const plan = wholePlan(adopted);
+    expect(adopted.props).toBe('in');
     expect(planShape.safeParse(plan).success).toBe(true);
     expect(plan.firmware).toEqual({family: 'Meridian', version: '3.9'});
     const left = findDifferences(plan, found);
@@ -35,13 +38,13 @@ describe('what was found, as the plan', () => {
   it('keeps the build of the image and the reply module', async () => {
     const sorrel = demoCraft('sorrel');
     const its = await new Harness({craft: sorrel}).survey();
-    const plan = adoptAll(sorrel, its);
+    const plan = wholePlan(adoptAll(sorrel, its));
     expect(plan.firmware).toEqual({family: 'Cadence', version: '1.6', pwmKhz: 24});
     expect(hasDifferences(findDifferences(plan, its))).toBe(false);
   });
 
   it('without ESCs of ours keeps the planned firmware', () => {
     const silent = {...found, escs: [], controller: undefined};
-    expect(adoptAll(juniper, silent)).toEqual(juniper.plan);
+    expect(adoptAll(juniper, silent)).toEqual(juniper);
   });
 });

@@ -26,8 +26,16 @@ export function adoptFrom(found: Found, key: ParameterKey, output: number): Plan
 
 const heldBy = (found: Found, key: ParameterKey, output: number) => foundEsc(found, output)?.settings?.values[key];
 
-/** The plan that says what was found: every parameter, the firmware of the largest group, the flight controller. */
-export function adoptAll({plan, arms}: Pick<Craft, 'plan' | 'arms'>, found: Found): Plan {
+/**
+ * The craft with a plan that says what was found: every parameter, the firmware of the largest group, the flight controller
+ * with the way it was told that the propellers turn.
+ */
+export function adoptAll(craft: Craft, found: Found): Craft {
+  const props = found.controller?.config.props ?? craft.props;
+  return {...craft, props, plan: adoptedPlan(craft, found)};
+}
+
+function adoptedPlan({plan, arms}: Craft, found: Found): Plan {
   const parameters: Record<string, PlannedValue> = {...plan.parameters};
   for (const {key} of parameterDefinitions) {
     const told = found.escs.some((e) => e.settings?.values[key] !== undefined);
@@ -54,7 +62,7 @@ function commonFirmware({escs}: Found): FirmwarePlan | undefined {
 /** The planned fields of a configuration as it was read. */
 /** What is found, field by field; what its firmware does not have stays as planned. */
 function controllerPlan(plan: ControllerPlan, config: ControllerConfig): ControllerPlan {
-  // The rotation sense follows the craft's propellers, which no controller decides.
+  // The rotation sense is one choice of the craft.
   const own = controllerFields.filter(({field}) => field !== 'props');
   const fields = own.map(({field}) => [field, config[field] ?? plan[field]]);
   return Object.fromEntries(fields) as ControllerPlan;

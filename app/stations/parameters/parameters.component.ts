@@ -106,7 +106,7 @@ export class ParametersComponent {
   /** Takes everything that was found over as the plan; undo takes it back. */
   protected adoptAll(): void {
     const [craft, found] = [this.fleet.current(), this.record.found()];
-    if (craft && found) this.fleet.setPlan(adoptAll(craft, found));
+    if (craft && found) this.fleet.edit((c) => adoptAll(c, found));
   }
 
   /** Up and down go from line to line, to the groups' heads and past folded ones. */
