@@ -282,8 +282,9 @@ export class DrillRun {
     if (this.random.next() < 0.6) {
       const change = meddle(this.bench, this.random);
       if (!change) return;
-      this.meddled = [...this.meddled.filter((m) => m.output !== change.output), change];
-      this.witness.someoneChanged(change.output);
+      const others = this.meddled.filter((m) => m.output !== change.output);
+      this.meddled = change.reads ? [...others, change] : others;
+      this.witness.someoneChanged(change.output, change.reads);
       return;
     }
     const putBack = this.bench.road === 'controller' ? swapPlugs(this.bench, this.random) : undefined;

@@ -8,6 +8,8 @@ export interface Meddled {
   readonly output: number;
   /** The settings page as that hand left it. */
   readonly page: Uint8Array;
+  /** False on a worn page, on which that hand's settings never stayed: there is nothing of them to lose. */
+  readonly reads: boolean;
 }
 
 export const settingsPage = (bench: SimulatedBench, output: number): Uint8Array => {
@@ -15,14 +17,13 @@ export const settingsPage = (bench: SimulatedBench, output: number): Uint8Array 
   return flash.read(chip.settings.start, chip.pageBytes);
 };
 
-/** Changes the settings of one ESC; undefined where its page does not read, before or after. */
+/** Changes the settings of one ESC; undefined where its page does not read and stays as it is. */
 export function meddle(bench: SimulatedBench, random: Random): Meddled | undefined {
   const output = random.below(bench.escs.length);
   const before = settingsPage(bench, output);
   meddleWithSettings(bench.escs[output]!);
   const page = settingsPage(bench, output);
-  // On a worn page that hand's settings never stayed: there is nothing of them to lose.
-  return page.every((byte, i) => byte === before[i]) || !decodeSettings(page).ok ? undefined : {output, page};
+  return page.every((byte, i) => byte === before[i]) ? undefined : {output, page, reads: decodeSettings(page).ok};
 }
 
 /** Swaps two plugs, of ESCs that can be told apart; undefined where they cannot. */

@@ -18,7 +18,8 @@ export class Witness {
   /** ESCs on which an adapter did something a second time, seconds late: no account can know of that. */
   private readonly touched = new Set<number>();
   private readonly bootloaders: readonly Uint8Array[];
-  private pagesBefore: readonly Uint8Array[];
+  /** Undefined where someone's hand spoilt the page: nothing of it can be lost any more. */
+  private pagesBefore: readonly (Uint8Array | undefined)[];
 
   constructor(
     private readonly bench: SimulatedBench,
@@ -36,8 +37,9 @@ export class Witness {
   }
 
   /** Someone changed the settings of an ESC: what it holds now is what must not get lost. */
-  someoneChanged(output: number): void {
-    this.pagesBefore = this.pagesBefore.map((page, i) => (i === output ? this.settingsPage(i) : page));
+  someoneChanged(output: number, reads: boolean): void {
+    const now = reads ? this.settingsPage(output) : undefined;
+    this.pagesBefore = this.pagesBefore.map((page, i) => (i === output ? now : page));
   }
 
   /** Told of a request that was carried out again; `argument` is what came with it. */
@@ -158,7 +160,8 @@ export class Witness {
   lostSettings(order: WorkOrder, entries: readonly JournalEntry[]): number {
     if (this.isSwapped) return 0;
     return order.found.escs.filter(({output}) => {
-      const before = this.pagesBefore[output]!;
+      const before = this.pagesBefore[output];
+      if (!before) return false;
       const same = (page: Uint8Array) => page.every((byte, i) => byte === before[i]);
       const kept = entries.some((e) => e.snapshot?.some((s) => s.output === output && same(s.page)));
       return !kept && !same(this.settingsPage(output));
