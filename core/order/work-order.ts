@@ -1,5 +1,7 @@
 /** From plan and found to a work order: ordered steps with reasons and time. */
+import {plannedMelody} from '../craft/craft';
 import {withWholePlan} from '../craft/whole-plan';
+import {codableMelody} from '../sounds/melody-block';
 import type {Craft, Plan} from '../craft/craft';
 import type {Hardware} from '../firmware/fit';
 import type {ImagePart} from '../firmware/page-plan';
@@ -59,8 +61,20 @@ export interface OrderQuestion {
 }
 
 /** Builds the order of `kinds`, or says why there is none. An order without steps means: nothing to do. */
-export const buildWorkOrder = (question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> =>
-  build({...question, craft: withWholePlan(question.craft)}, kinds);
+export function buildWorkOrder(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> {
+  const craft = withWholePlan(question.craft);
+  return melodyRefusal(craft) ?? build({...question, craft}, kinds);
+}
+
+/** A planned melody that no ESC can keep is refused before anything is written; undefined where there is none. */
+function melodyRefusal({plan, arms}: OrderQuestion['craft']): Result<WorkOrder> | undefined {
+  for (const motor of arms.keys()) {
+    const text = plannedMelody(plan, motor);
+    const coded = text === undefined ? undefined : codableMelody(text);
+    if (coded && !coded.ok) return coded;
+  }
+  return undefined;
+}
 
 function build(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> {
   const {craft, found, leaveSteps = []} = question;

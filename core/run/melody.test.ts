@@ -5,7 +5,7 @@ import {Harness} from '@simulator/testing/bench-harness';
 import type {Plan} from '../craft/craft';
 import {findDifferences} from '../compare/difference';
 import {melodyIn, melodyText} from '../sounds/melody-block';
-import {makeRollBack} from './make-order';
+import {makeRollBack, makeWorkOrder} from './make-order';
 import {shelf} from '@simulator/testing/bench-harness';
 
 const rise = 'rise:d=8,o=5,b=180:c,e,g,4c6';
@@ -40,6 +40,20 @@ describe('a start-up melody', () => {
     if (!back.ok) throw new Error(back.problem.meaning);
     expect((await h.carryOut(back.value)).kind).toBe('finished');
     expect(held(h)).toEqual(['none', 'none', 'none', 'none']);
+  });
+
+  it.each([
+    [
+      'more notes than an ESC keeps',
+      `x:d=32,b=900:${Array.from({length: 65}, () => 'c').join(',')}`,
+      'melody-too-long',
+    ],
+    ['no melody at all', 'x:d=8:c,k', 'rtttl'],
+  ])('of %s is refused before anything is written', async (_, text, code) => {
+    const craft = withMelodies({kind: 'per motor', texts: [rise, rise, text, rise]});
+    const h = new Harness({craft});
+    const order = makeWorkOrder({id: 'x', at: 1, craft, found: await h.survey(), imageFor: shelf.imageFor(craft)});
+    expect(order).toMatchObject({ok: false, problem: {code}});
   });
 
   it('is not planned for firmware that keeps none', async () => {

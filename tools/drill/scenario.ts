@@ -106,7 +106,7 @@ function randomValue(random: Random, d: ParameterDefinition, lacks: readonly num
 /** One melody for all, or a voice for each motor; some of them nothing. */
 function randomMelodies(random: Random, motors: number): Plan['melodies'] {
   const text = (): string =>
-    `x:d=8,o=5,b=${60 + random.below(200)}:${Array.from({length: 1 + random.below(20)}, () => pick(random, ['c', '16d#6.', 'p', '4a'])).join(',')}`;
+    `x:d=8,o=5,b=${300 + random.below(200)}:${Array.from({length: 1 + random.below(20)}, () => pick(random, ['c', '16d#6.', 'p', '4a'])).join(',')}`;
   return random.next() < 0.5
     ? {kind: 'same', text: text()}
     : {kind: 'per motor', texts: Array.from({length: motors}, text)};
