@@ -29,6 +29,8 @@ const noOtherRoom = (house, rooms) => ({
 const core = [
   'sounds',
   'dshot',
+  'spectra',
+  'filters',
   'settings',
   'firmware',
   'link',
@@ -36,7 +38,9 @@ const core = [
   'controller',
   'craft',
   'motor',
+  'flight',
   'noise',
+  'tuning',
   'bench',
   'proof',
   'motion',
@@ -69,9 +73,15 @@ module.exports = {
   forbidden: [
     only('core-stands-alone', '^core/(?!.*\\.test\\.ts$)', '^core/'),
     only('simulator-uses-core', '^simulator/(?!.*\\.test\\.ts$|testing/)', '^(core|simulator)/'),
-    // The worker that hosts the stand-in bench is the one door from the application to it.
-    only('app-uses-core', '^app/(?!workers/bench\\.worker\\.ts$|.*\\.spec\\.ts$|testing/)', '^(app|core|demo)/'),
-    only('bench-worker', '^app/workers/bench\\.worker\\.ts$', '^(app/workers|core|simulator)/|^app/zod-without-eval'),
+    // The workers that host the stand-in bench and fly its craft are the only doors from the application to it.
+    only('app-uses-core', '^app/(?!workers/(bench|flight)\\.worker\\.ts$|.*\\.spec\\.ts$|testing/)', '^(app|core|demo)/'),
+    only('bench-worker', '^app/workers/(bench|flight)\\.worker\\.ts$', '^(app/workers|core|simulator)/|^app/zod-without-eval'),
+    {
+      name: 'flights-know-no-analysis',
+      severity: 'error',
+      from: {path: '^simulator/flights/(?!.*\\.test\\.ts$)'},
+      to: {path: '^core/(spectra|filters|flight|noise|tuning)/'},
+    },
     only('server-uses-core', '^server/(?!.*\\.test\\.ts$)', '^(core|server)/'),
     only('tools-use-core-and-simulator', '^tools/(?!.*\\.test\\.ts$)', '^(core|simulator|tools|demo)/'),
     only('demo-is-data', '^demo/', '^(core|demo)/'),

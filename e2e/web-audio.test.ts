@@ -1,6 +1,7 @@
 /** Our biquads against BiquadFilterNode.getFrequencyResponse (W3C Web Audio) as Chromium has it. */
 import {expect, test} from '@playwright/test';
-import {lowPass, notch, response} from '@core/noise/biquad';
+import {response} from '@core/filters/response';
+import {lowPass, notch} from '@core/filters/section';
 
 const rate = 8000;
 const frequencies = [20, 60, 99, 180, 212, 400, 900, 2500, 3900];

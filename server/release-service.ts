@@ -4,7 +4,7 @@
  */
 import {existsSync, readFileSync} from 'node:fs';
 import {join} from 'node:path';
-import express, {type Request, type Router} from 'express';
+import express, {type Request, type Response, type Router} from 'express';
 import {catalogueShape, signedCatalogueShape} from '@core/firmware/releases';
 import {problem} from './problem';
 
@@ -39,15 +39,20 @@ export function releaseService(demo: string): Router {
     const cache = wrong === '' ? 'public, max-age=31536000, immutable' : 'no-store';
     response.type('text/plain').setHeader('Cache-Control', cache).send(sent);
   });
-  api.get('/flight-logs/:name', (request, response) => {
-    const name = request.params.name;
-    const file = join(demo, 'logs', `${name}.csv`);
-    if (!/^[a-z-]+$/.test(name) || !existsSync(file))
-      return void problem(response, 404, 'unknown-log', `There is no flight log "${name}".`);
-    response.type('text/csv').setHeader('Cache-Control', 'no-cache').sendFile(file);
-  });
+  api.get('/flight-logs/:name', (request, response) =>
+    sendFlightLog(join(demo, 'logs'), request.params.name, response),
+  );
   api.use(
     (request, response) => void problem(response, 404, 'not-found', `There is no ${request.baseUrl}${request.path}.`),
   );
   return api;
+}
+
+/** Packed on disk and on the way; a browser unpacks it by itself. */
+function sendFlightLog(logs: string, name: string, response: Response): void {
+  const file = join(logs, `${name}.csv.gz`);
+  if (!/^[a-z-]+$/.test(name) || !existsSync(file))
+    return void problem(response, 404, 'unknown-log', `There is no flight log "${name}".`);
+  response.type('text/csv').setHeader('Cache-Control', 'no-cache').setHeader('Content-Encoding', 'gzip');
+  response.send(readFileSync(file));
 }

@@ -4,7 +4,7 @@ import {join} from 'node:path';
 import {fileURLToPath} from 'node:url';
 import {describe, expect, it} from 'vitest';
 import type {AddressInfo} from 'node:net';
-import {main, mainBench, mainCheck} from './bidex';
+import {main, mainBench, mainCheck, mainNoise} from './bidex';
 import {serveBench} from './serve-bench';
 
 const at = (path: string) => fileURLToPath(new URL(`../${path}`, import.meta.url));
@@ -77,30 +77,107 @@ describe('bidex image, other formats', () => {
 });
 
 describe('bidex noise', () => {
-  it('tells rate, spectra at asked frequencies, peaks and the speed ratio', () => {
-    const {output, exitCode} = main([
-      'noise',
-      at('demo/logs/juniper-before.csv'),
-      '--poles',
-      '14',
-      '--at',
-      '50,212',
-      '--axis',
-      'roll',
-    ]);
+  const log = at('demo/logs/juniper-before.csv.gz');
+  it('noise: columns, rate, rows, spectra under the log’s own names, poles, motors, resonances, findings', async () => {
+    const {output, exitCode} = await mainNoise([log, '--poles', '14', '--at', '50,212']);
     expect(exitCode).toBe(0);
+    const axis = {'1': expect.any(Number), '2': expect.any(Number), '3': expect.any(Number)};
     expect(output).toMatchObject({
+      columns: {
+        time: 'time_us',
+        gyro: ['gyro_roll', 'gyro_pitch', 'gyro_yaw'],
+        throttle: 'throttle_pct',
+        speeds: ['erpm_1', 'erpm_2', 'erpm_3', 'erpm_4'],
+        speedUnit: 'eRPM',
+        timeUnit: 'µs',
+      },
       sampleRateHz: 2000,
-      motors: 4,
-      spectra: {roll: {at: [{hz: 50}, {hz: 212}], peaks: expect.any(Array)}},
-      speedRatio: {fittingPoles: 14},
+      rows: 40_000,
+      dropped: {badValues: 0, repeatedTimes: 0, gaps: []},
+      spectra: {
+        gyro_roll: {
+          at: [{hz: 50, binHz: expect.any(Number), density: expect.any(Number)}, {hz: 212}],
+          peaks: expect.any(Array),
+        },
+      },
+      poles: {logged: 14, fitted: 14, candidates: expect.arrayContaining([{poles: 12, score: expect.any(Number)}])},
+      motors: [1, 2, 3, 4].map(() => ({
+        amplitudes: {gyro_roll: axis, gyro_pitch: axis, gyro_yaw: axis},
+        coastDownS: expect.any(Number),
+      })),
+      resonances: expect.arrayContaining([
+        {axis: 'gyro_roll', hz: expect.closeTo(211, -1), q: expect.any(Number), prominenceDb: expect.any(Number)},
+      ]),
+      findings: expect.arrayContaining([
+        {kind: 'long-coast', motor: 3, text: expect.stringContaining('Motor 3 takes')},
+      ]),
     });
   });
+
+  it('noise: a plan of filters laid over the flight is called predicted', async () => {
+    const plan = join(folder, 'plan.json');
+    writeFileSync(plan, JSON.stringify({notchHarmonics: [1, 2], gyroLowPassHz: 300}));
+    const {output} = await mainNoise([log, '--poles', '14', '--filter', plan]);
+    const {filtered} = output as {
+      filtered: {
+        predicted: boolean;
+        delayAt60HzMs: number;
+        spectra: Record<string, {rmsBefore: number; rmsAfter: number}>;
+      };
+    };
+    expect(filtered).toMatchObject({predicted: true, delayAt60HzMs: expect.closeTo(1.5, 0)});
+    expect(filtered.spectra['gyro_roll']!.rmsAfter).toBeLessThan(0.2 * filtered.spectra['gyro_roll']!.rmsBefore);
+    writeFileSync(plan, '{"notchQ": "wide"}');
+    expect(await mainNoise([log, '--poles', '14', '--filter', plan])).toMatchObject({
+      exitCode: 1,
+      output: {error: {code: 'filter', message: expect.stringContaining('notchQ')}},
+    });
+  });
+
+  it('filter: response and sections', () => {
+    const filter = (...args: string[]) => main(['filter', ...args, '--fs', '8000']);
+    const {output} = filter('--type', 'lowpass2', '--f0', '100', '--at', '0,100');
+    expect(output).toMatchObject({
+      at: [
+        {
+          hz: 0,
+          db: expect.closeTo(0, 9),
+          phaseDeg: expect.closeTo(0, 9),
+          phaseDelayMs: expect.any(Number),
+          groupDelayMs: expect.any(Number),
+        },
+        {hz: 100, db: expect.closeTo(-3.2, 0)},
+      ],
+      sections: [
+        {b: [expect.any(Number)], a: [1, expect.any(Number)]},
+        {b: [expect.any(Number)], a: [1, expect.any(Number)]},
+      ],
+    });
+    expect(filter('--type', 'notch', '--f0', '200', '--q', '5', '--at', '200').output).toMatchObject({
+      at: [{db: expect.any(Number)}],
+      sections: [{a: [1, expect.any(Number), expect.any(Number)]}],
+    });
+    for (const [args, code] of [
+      [['--type', 'bell', '--f0', '1'], 'type'],
+      [['--type', 'notch', '--f0', '4000'], 'f0'],
+      [['--type', 'notch', '--f0', '100', '--q', '0'], 'q'],
+      [['--type', 'notch', '--f0', '100', '--at', '9999'], 'at'],
+    ] as const)
+      expect(filter(...args)).toMatchObject({exitCode: 1, output: {error: {code}}});
+  });
+
   it.each([
-    [['noise', 'x.csv'], 'file'],
-    [['noise', at('package.json'), '--poles', '14'], 'flight-log'],
-    [['noise', at('package.json'), '--poles', '13'], 'poles'],
-    [['noise', at('demo/logs/juniper-before.csv'), '--poles', '14', '--at', '5000'], 'at'],
+    [['x.csv', '--poles', '14'], 'file'],
+    [[at('package.json'), '--poles', '14'], 'flight-log'],
+    [[at('package.json'), '--poles', '13'], 'poles'],
+    [[log, '--poles', '14', '--at', '5000'], 'at'],
+    [[], 'usage'],
+    [[log, '--colour', 'green'], 'usage'],
+  ])('noise %j ends with error %s', async (args, code) => {
+    const {output, exitCode} = await mainNoise(args);
+    expect([exitCode, (output as {error: {code: string}}).error.code]).toEqual([1, code]);
+  });
+  it.each([
     [['image', at('package.json'), '--poles', '14'], 'usage'],
     [['something'], 'usage'],
     [[], 'usage'],

@@ -1,7 +1,8 @@
 /** The headless door: core functions on files, JSON out. Exit 1 and a JSON error for bad input. */
-import {readFileSync} from 'node:fs';
+import {createReadStream, readFileSync, statSync} from 'node:fs';
 import type {AddressInfo} from 'node:net';
 import {basename} from 'node:path';
+import {createGunzip} from 'node:zlib';
 import {checkAdapter, type CheckReport, type RuleResult} from '@core/conformance/check-adapter';
 import {clockOf} from '@core/link/clock';
 import {benches} from '@simulator/benches/benches';
@@ -10,13 +11,15 @@ import {sumOf} from './drill/counters';
 import {drill} from './drill/drill';
 import {fuzz, fuzzKinds} from './fuzz/fuzz';
 import {describeImage} from './image-report';
+import {describeFilter} from './filter-report';
 import {describeNoise} from './noise-report';
 import {serveBench} from './serve-bench';
 import {describeSpin} from './spin-report';
 import {openTcpPort} from './tcp-port';
 
 const usage =
-  'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--axis roll|pitch|yaw] | ' +
+  'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--filter PLAN.json] | ' +
+  'bidex filter --type notch|lowpass1|lowpass2|lowpass3|biquad-lowpass --f0 HZ [--q Q] --fs HZ --at HZ,HZ | ' +
   'bidex spin TRACE.csv [--poles N] [--volts V] | ' +
   'bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N [--of images|backups|snapshots|logs|frames] | ' +
   'bidex bench --craft CRAFT --listen PORT [--fault NAME] | bidex check-adapter --connect HOST:PORT [--props-off] [--json]';
@@ -32,7 +35,8 @@ interface Command {
 const commands: Readonly<Record<string, Command>> = {
   image: {file: true, options: ['--base', '--against']},
   spin: {file: true, options: ['--poles', '--volts']},
-  noise: {file: true, options: ['--poles', '--at', '--axis']},
+  noise: {file: true, options: ['--poles', '--at', '--filter']},
+  filter: {file: false, options: ['--type', '--f0', '--q', '--fs', '--at']},
   drill: {file: false, options: ['--runs', '--seed', '--craft']},
   fuzz: {file: false, options: ['--runs', '--seed', '--of']},
   bench: {file: false, options: ['--craft', '--listen', '--fault']},
@@ -45,7 +49,7 @@ interface Outcome {
   readonly exitCode: number;
 }
 
-/** Everything but what takes its time. */
+/** Everything but what takes its time or comes in pieces. */
 export function main(args: readonly string[]): Outcome {
   const [name = '', ...others] = args;
   const command = commands[name];
@@ -60,7 +64,7 @@ export function main(args: readonly string[]): Outcome {
       case 'spin':
         return answer(describeSpin(read(file).toString('utf8'), options));
       default:
-        return answer(describeNoise(read(file).toString('utf8'), options));
+        return answer(describeFilter(options));
     }
   } catch (error) {
     if (error instanceof FileError) return fail('file', error.message);
@@ -69,6 +73,25 @@ export function main(args: readonly string[]): Outcome {
 }
 
 const wholeNumber = (options: ReadonlyMap<string, string>, name: string) => Number(options.get(name) ?? NaN);
+
+/** Reads a flight log in pieces; packed ones (gzip) are unpacked on the way. */
+export async function mainNoise([file, ...rest]: readonly string[]): Promise<Outcome> {
+  if (file === undefined) return fail('usage', usage);
+  const options = readOptions('noise', commands['noise']!, rest);
+  if ('exitCode' in options) return options;
+  try {
+    const filter = options.get('--filter');
+    const filterText = filter === undefined ? undefined : read(filter).toString('utf8');
+    const sizeBytes = sizeOf(file);
+    const packed = createReadStream(file);
+    const pieces = file.endsWith('.gz') ? packed.pipe(createGunzip()) : packed;
+    return answer(await describeNoise(pieces, sizeBytes, {options, filterText}));
+  } catch (error) {
+    if (error instanceof FileError) return fail('file', error.message);
+    if ((error as {code?: string}).code?.startsWith('Z_')) return fail('file', `${file}: ${(error as Error).message}`);
+    throw error;
+  }
+}
 
 /** Many runs, counted on standard error as they go, one JSON answer. */
 export async function mainDrill(args: readonly string[]): Promise<Outcome> {
@@ -148,6 +171,7 @@ const isPort = (port: number) => Number.isInteger(port) && port >= 0 && port <= 
 
 /** Commands that take their time. */
 const long: Readonly<Record<string, (args: readonly string[]) => Promise<Outcome>>> = {
+  noise: mainNoise,
   drill: mainDrill,
   fuzz: mainFuzz,
   bench: mainBench,
@@ -187,6 +211,14 @@ class FileError extends Error {}
 function read(file: string): Buffer {
   try {
     return readFileSync(file);
+  } catch (error) {
+    throw new FileError(`${basename(file)} cannot be read: ${(error as Error).message}`, {cause: error});
+  }
+}
+
+function sizeOf(file: string): number {
+  try {
+    return statSync(file).size;
   } catch (error) {
     throw new FileError(`${basename(file)} cannot be read: ${(error as Error).message}`, {cause: error});
   }

@@ -3,20 +3,20 @@
  * the same input gives the same bytes. The signing key is a demo key and stands beside this file.
  */
 import {existsSync, mkdirSync, readFileSync, rmSync, writeFileSync} from 'node:fs';
+import {gzipSync} from 'node:zlib';
 import * as ed25519 from '@noble/ed25519';
 import {sha512} from '@noble/hashes/sha2.js';
 import {bytesToHex, hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {sha256Hex, type Catalogue, type Release} from '@core/firmware/releases';
-import {makeFlightCsv} from '@simulator/flights/flight';
 import {boards, publishedReleases} from '@simulator/firmware/releases';
+import {demoFlights} from './demo-flights';
 
 ed25519.hashes.sha512 = sha512;
 const here = new URL('../demo/', import.meta.url);
 const keyFile = new URL('demo-signing-key.json', import.meta.url);
 rmSync(new URL('releases/', here), {recursive: true, force: true});
 mkdirSync(new URL('releases/', here), {recursive: true});
-mkdirSync(new URL('logs/', here), {recursive: true});
 
 const releases = publishedReleases().map(({release, image}): Release => {
   const file = Buffer.from(writeIntelHex(image));
@@ -38,24 +38,8 @@ const older = releases.filter((r) => r.date < '2025-06-01').map((r) => ({...r, s
 sign('catalogue-older', {issued: '2025-06-01T08:00:00Z', boards: [...boards], releases: older});
 console.log('public key', bytesToHex(ed25519.getPublicKey(hexToBytes(secretKey))));
 
-const flight = {seconds: 24, sampleRateHz: 2000};
-const bank = {harmonics: [1, 2, 3], q: 5, minHz: 100};
-writeFileSync(
-  new URL('logs/juniper-before.csv', here),
-  makeFlightCsv({
-    ...flight,
-    seed: 1107,
-    notches: undefined,
-    note: 'Juniper, flight 11, motor-speed notches off',
-  }),
-);
-writeFileSync(
-  new URL('logs/juniper-after.csv', here),
-  makeFlightCsv({
-    ...flight,
-    seed: 1208,
-    notches: bank,
-    note: 'Juniper, flight 12, motor-speed notches 1x 2x 3x, Q 5, from 100 Hz',
-  }),
-);
-console.log(`${releases.length} releases and 2 flight logs written to demo/`);
+const flights = await demoFlights();
+rmSync(new URL('logs/', here), {recursive: true, force: true});
+mkdirSync(new URL('logs/', here), {recursive: true});
+for (const {id, csv} of flights) writeFileSync(new URL(`logs/${id}.csv.gz`, here), gzipSync(csv, {level: 9}));
+console.log(`${releases.length} releases and ${flights.length} flight logs written to demo/`);

@@ -1,55 +1,187 @@
-import {axes, readFlightLog, type Axis} from '@core/noise/flight-log';
-import {strongestPeaks} from '@core/noise/peaks';
-import {findPoleCount} from '@core/noise/pole-count';
-import {decibels, welch} from '@core/noise/welch';
+/** What a flight log says: `bidex noise`. */
+import * as z from 'zod';
+import {chainOf} from '@core/controller/chain-of';
+import {totalDelayMs, delayLedger} from '@core/filters/delay-ledger';
+import {axisName, type FlightLog} from '@core/flight/flight-log';
+import {axes, type Axis} from '@core/flight/mapping';
+import {readFlight} from '@core/flight/read-flight';
+import type {Problem} from '@core/problem';
+import {strongestPeaks} from '@core/spectra/peaks';
+import {decibels, welch, type Spectrum} from '@core/spectra/welch';
+import {reportFlight, type FlightReport, type Reported} from '@core/noise/flight-report';
+import {flightModel} from '@core/tuning/flight-model';
+import {forecast, noiseFromHz, rmsBetween} from '@core/tuning/forecast';
 
 const segment = 1024;
+type Answer = {readonly ok: boolean; readonly value: unknown};
+const fail = (code: string, message: string): Answer => ({ok: false, value: {error: {code, message}}});
+const failed = ({code, place, meaning, remedy}: Problem) => fail(code, `${place}: ${meaning} ${remedy}`);
 
-/** Sample rate, spectra at asked frequencies and strongest peaks of a flight log. */
-export function describeNoise(text: string, options: ReadonlyMap<string, string>): {ok: boolean; value: unknown} {
-  const fail = (code: string, message: string) => ({ok: false, value: {error: {code, message}}});
+/** Filters to lay over the flight: fields of a controller's plan; what is left out is off. */
+const filterShape = z.object({
+  notchHarmonics: z.array(z.number().int().min(1).max(5)).default([]),
+  notchQ: z.number().min(1).max(20).default(5),
+  notchMinHz: z.number().min(20).max(400).default(100),
+  movingNotches: z.number().int().min(0).max(5).default(0),
+  gyroLowPassHz: z.number().min(50).default(1e9),
+  /** Rate that the filters run at, Hz; the log's where it is left out. */
+  filterRateHz: z.number().positive().optional(),
+});
+
+export interface NoiseOptions {
+  readonly options: ReadonlyMap<string, string>;
+  /** What stands in the file of --filter. */
+  readonly filterText?: string | undefined;
+}
+
+export async function describeNoise(
+  pieces: AsyncIterable<Uint8Array>,
+  sizeBytes: number,
+  {options, filterText}: NoiseOptions,
+): Promise<Answer> {
   const poles = Number(options.get('--poles'));
   if (!Number.isInteger(poles) || poles < 2 || poles > 60 || poles % 2)
     return fail('poles', '--poles is an even number from 2 to 60.');
   const wanted = options.has('--at') ? options.get('--at')!.split(',').map(Number) : [];
-  const onlyAxis = options.get('--axis');
-  if (onlyAxis !== undefined && !axes.includes(onlyAxis as Axis)) return fail('axis', '--axis is roll, pitch or yaw.');
-  const log = readFlightLog(text);
-  if (!log.ok) return fail(log.problem.code, `${log.problem.place}: ${log.problem.meaning} ${log.problem.remedy}`);
-  const {sampleRateHz, durationS, gyro, erpm, notes} = log.value;
-  const outside = wanted.find((hz) => !(hz >= 0 && hz <= sampleRateHz / 2));
-  if (outside !== undefined) return fail('at', `--at takes frequencies from 0 to ${sampleRateHz / 2} Hz.`);
-  const shown = axes.filter((a) => !onlyAxis || a === onlyAxis);
-  const spectra = Object.fromEntries(shown.map((a) => [a, spectrumOf(gyro[a], sampleRateHz, wanted)]));
-  const verdict = findPoleCount({gyro: gyro.roll, sampleRateHz, erpm, plannedPoles: poles});
-  const speedRatio =
-    verdict.kind === 'found'
-      ? {ratio: verdict.ratio, fittingPoles: verdict.poles, prominenceDb: verdict.prominenceDb}
-      : null;
+  const filter = filterText === undefined ? undefined : filterOf(filterText);
+  if (filter && !filter.success) return fail('filter', `--filter: ${z.prettifyError(filter.error)}`);
+  const reading = await readFlight(pieces, {sizeBytes});
+  if (!reading.ok) return failed(reading.problem);
+  const log = reading.value;
+  const outside = wanted.find((hz) => !(hz >= 0 && hz <= log.sampleRateHz / 2));
+  if (outside !== undefined) return fail('at', `--at takes frequencies from 0 to ${log.sampleRateHz / 2} Hz.`);
+  return {ok: true, value: valueOf(log, poles, {wanted, filter: filter?.data})};
+}
+
+interface Wanted {
+  readonly wanted: readonly number[];
+  readonly filter: z.infer<typeof filterShape> | undefined;
+}
+
+function valueOf(log: FlightLog, loggedPoles: number, {wanted, filter}: Wanted): unknown {
+  const reported = reportFlight(log, {loggedPoles})!;
+  const byAxis = <T>(value: (axis: Axis) => T) => Object.fromEntries(axes.map((a) => [axisName(log, a), value(a)]));
+  const {sampleRateHz, durationS, samples, stretches, drift, otherFlights, notes, dropped} = log;
   return {
-    ok: true,
-    value: {
-      sampleRateHz,
-      durationS,
-      samples: gyro.roll.length,
-      motors: erpm.length,
-      unit: '(deg/s)^2/Hz',
-      window: 'hann',
-      segment,
-      spectra,
-      speedRatio,
-      notes,
+    columns: columnsOf(log),
+    ...{sampleRateHz, durationS, rows: samples - filledIn(log)},
+    dropped: {
+      badValues: dropped.badValues,
+      repeatedTimes: dropped.repeatedTimes,
+      gaps: dropped.gaps.map(({atS, missing, filled}) => ({atS, missing, filled})),
+      badCells: dropped.badCells.slice(0, 20).map(({line, column, text}) => ({line, column: log.names[column], text})),
     },
+    stretches: stretches.map(({start, end, atS}) => ({atS, rows: end - start})),
+    ...{otherFlights, drift, unit: '(deg/s)^2/Hz', window: 'hann', segment, overlap: segment / 2},
+    spectra: byAxis((axis) => {
+      const parts = log.stretches;
+      return spectrumOf(welch(log.gyro[axis], {sampleRateHz, segment, parts}), wanted);
+    }),
+    ...reportOf(log, reported.report),
+    ...(filter ? {filtered: filteredOf(log, reported, {filter, wanted})} : {}),
+    notes,
+  };
+}
+
+function filterOf(text: string) {
+  try {
+    return filterShape.safeParse(JSON.parse(text));
+  } catch {
+    return filterShape.safeParse(text);
+  }
+}
+
+const filledIn = (log: FlightLog) => log.dropped.gaps.reduce((sum, g) => sum + (g.filled ? g.missing : 0), 0);
+
+function columnsOf({mapping, names}: FlightLog) {
+  const name = (column: number | undefined) => (column === undefined ? null : names[column]!);
+  const {time, gyro, filteredGyro, throttle, speeds, commands, replyErrors, volts, amps} = mapping;
+  const {timeUnit, gyroUnit, throttleUnit, speedUnit, speedScale} = mapping;
+  return {
+    time: name(time),
+    gyro: gyro.map(name),
+    throttle: name(throttle),
+    speeds: speeds.map(name),
+    ...{speedUnit, timeUnit, gyroUnit, throttleUnit, speedScale},
+    filteredGyro: filteredGyro?.map(name) ?? null,
+    commands: commands.map(name),
+    replyErrors: replyErrors.map(name),
+    volts: name(volts),
+    amps: name(amps),
+  };
+}
+
+function reportOf(log: FlightLog, r: FlightReport) {
+  return {
+    poles: {
+      logged: r.loggedPoles,
+      fitted: r.poles.kind === 'found' ? r.poles.poles : null,
+      candidates: r.poles.candidates,
+      ...(r.poles.kind === 'found' ? {ratio: r.poles.ratio, marginDb: r.poles.marginDb} : {why: r.poles.why}),
+    },
+    motors: r.orders.map(({orders}, m) => ({
+      amplitudes: Object.fromEntries(
+        axes.map((axis) => [
+          axisName(log, axis),
+          Object.fromEntries([...orders].map(([order, o]) => [order, o ? o[axis].amplitude : null])),
+        ]),
+      ),
+      bounds: Object.fromEntries(
+        axes.map((axis) => [
+          axisName(log, axis),
+          Object.fromEntries([...orders].map(([order, o]) => [order, o ? o[axis].bound : null])),
+        ]),
+      ),
+      coastDownS: r.coast[m]?.seconds ?? null,
+    })),
+    amplitudesWithPoles: r.usedPoles,
+    resonances: r.resonances.map(({axis, hz, q, prominenceDb}) => ({axis: axisName(log, axis), hz, q, prominenceDb})),
+    findings: r.findings.map(({kind, motor, axis, text}) => ({
+      kind,
+      ...(motor === undefined ? {} : {motor: motor + 1}),
+      ...(axis === undefined ? {} : {axis: axisName(log, axis)}),
+      text,
+    })),
   };
 }
 
 /** Density at the bins next to `wanted`, Hz, and the strongest peaks. */
-function spectrumOf(gyro: Float64Array, sampleRateHz: number, wanted: readonly number[]) {
-  const spectrum = welch(gyro, sampleRateHz, segment);
+function spectrumOf(spectrum: Spectrum, wanted: readonly number[]) {
   const at = wanted.map((hz) => {
     const bin = Math.round(hz / spectrum.stepHz);
     const density = spectrum.density[bin]!;
     return {hz, binHz: bin * spectrum.stepHz, density, db: decibels(density)};
   });
-  return {at, peaks: strongestPeaks(spectrum)};
+  return {at, peaks: strongestPeaks(spectrum, {count: 8})};
+}
+
+interface FilterQuestion {
+  readonly filter: z.infer<typeof filterShape>;
+  readonly wanted: readonly number[];
+}
+
+/** What the filters would leave of this flight: predicted. */
+function filteredOf(log: FlightLog, {speeds}: Reported, {filter, wanted}: FilterQuestion) {
+  const rateHz = filter.filterRateHz ?? log.sampleRateHz;
+  const chain = chainOf({...filter, replies: true});
+  const predicted = forecast(flightModel(log, speeds.hz), chain, rateHz);
+  const ledger = delayLedger(chain, predicted.moments, {rateHz, atHz: 60});
+  const {stepHz, left, asFlown} = predicted;
+  return {
+    predicted: true,
+    filterRateHz: rateHz,
+    delayAt60HzMs: totalDelayMs(ledger) ?? null,
+    ledger,
+    spectra: Object.fromEntries(
+      axes.map((axis, a) => [
+        axisName(log, axis),
+        {
+          ...spectrumOf({stepHz, density: left[a]!, segments: predicted.moments.length}, wanted),
+          rmsFromHz: noiseFromHz,
+          rmsBefore: rmsBetween(asFlown[a]!, stepHz, noiseFromHz),
+          rmsAfter: rmsBetween(left[a]!, stepHz, noiseFromHz),
+        },
+      ]),
+    ),
+  };
 }

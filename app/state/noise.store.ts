@@ -1,232 +1,194 @@
-/** A flight log and what the planned filters would do to it; computed in a worker. */
+/** What the Noise station computes of the open flight: its map, the planned filters' forecast, and what is on the craft. */
 import {computed, effect, inject, untracked} from '@angular/core';
 import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
-import {asRunning, type ControllerPlan} from '@core/controller/plan';
-import type {NoiseAnalysis} from '@core/noise/analysis';
-import {totalDelayMs, type FilterChain} from '@core/noise/delay-ledger';
-import type {Axis} from '@core/noise/flight-log';
-import {ProblemError, type Problem} from '@core/problem';
-import {plannedFilters} from '@core/noise/forecast';
-import {WorkerClient} from '../jobs/worker-client';
-import {database, stored} from '../store/database';
-import type {NoiseWorker} from '../workers/noise.worker';
-import {CLOCK} from '../bench/clock';
+import {chainOf} from '@core/controller/chain-of';
+import {asRunning} from '@core/controller/plan';
+import {totalDelayMs} from '@core/filters/delay-ledger';
+import type {FlightPhase, TimeRange} from '@core/flight/phases';
+import type {Axis} from '@core/flight/mapping';
+import type {Problem} from '@core/problem';
+import type {NoiseMap} from '@core/spectra/noise-map';
+import {noiseFromHz, rmsOfAxes} from '@core/tuning/forecast';
+import {plannedFilters} from '@core/tuning/noise-forecast';
+import type {FilteredWindow} from '@core/tuning/window-filter';
+import type {MapKind, SpeedCurve} from '../workers/noise-maps';
+import type {PartOfFlight, Prediction} from '../workers/noise.worker';
+import {FlightStore} from './flight.store';
 import {FleetStore} from './fleet.store';
+import {NoiseJobs} from './noise-jobs';
 import {RecordStore} from './record.store';
 
-/** A flight log of one craft: kept in this browser, or shipped with the demo for the craft it was computed for. */
-export interface Flight {
-  readonly id: string;
-  readonly craftId: string;
-  /** Goes to the sign-off sheet. */
-  readonly label: string;
-  readonly isDemo: boolean;
-}
+/** Frequency at which delay matters to the control loop, Hz: assumed, where quads of this class oscillate. */
+export const crossoverHz = 60;
 
-/** Flights that ship with the demo; they belong to Juniper, were computed for it, and say so. */
-const demoFlights: readonly Flight[] = [
-  {id: 'juniper-before', craftId: 'juniper', label: 'flight 11', isDemo: true},
-  {id: 'juniper-after', craftId: 'juniper', label: 'flight 12', isDemo: true},
-];
+/** What part of the flight is looked at. */
+export type Part = 'all' | FlightPhase | TimeRange;
+
+export interface ShownMap {
+  readonly map: NoiseMap;
+  readonly curves: readonly SpeedCurve[];
+  readonly kind: MapKind;
+  readonly motor: number;
+  readonly axis: Axis;
+}
 
 interface NoiseState {
-  /** Craft whose flights these are. */
-  readonly craftId: string | undefined;
-  readonly flights: readonly Flight[];
-  readonly flight: Flight | undefined;
   readonly axis: Axis;
-  readonly analysis: NoiseAnalysis | undefined;
-  readonly busy: string | undefined;
-  readonly share: number;
+  readonly kind: MapKind;
+  /** Motor that speed and order maps follow, counted from 0. */
+  readonly motor: number;
+  readonly part: Part;
+  readonly shown: ShownMap | undefined;
+  readonly planned: Prediction | undefined;
+  readonly found: Prediction | undefined;
+  readonly window: FilteredWindow | undefined;
+  /** Where the window in the time domain begins, s. */
+  readonly windowAtS: number;
   readonly problem: Problem | undefined;
 }
-
-const chainOf = (c: ControllerPlan): FilterChain => ({
-  harmonics: c.replies ? c.notchHarmonics : [],
-  q: c.notchQ,
-  minHz: c.notchMinHz,
-  movingNotches: c.movingNotches,
-  gyroLowPassHz: c.gyroLowPassHz,
-});
 
 export const NoiseStore = signalStore(
   {providedIn: 'root'},
   withState<NoiseState>({
-    craftId: undefined,
-    flights: [],
-    flight: undefined,
     axis: 'roll',
-    analysis: undefined,
-    busy: undefined,
-    share: 0,
+    kind: 'throttle',
+    motor: 0,
+    part: 'all',
+    shown: undefined,
+    planned: undefined,
+    found: undefined,
+    window: undefined,
+    windowAtS: 1,
     problem: undefined,
   }),
-  withComputed((_, fleet = inject(FleetStore), record = inject(RecordStore)) => ({
-    question: computed(() => {
+  withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore), flights = inject(FlightStore)) => ({
+    plannedChain: computed(() => {
       const controller = fleet.current()?.plan.controller;
+      return controller && chainOf(controller);
+    }),
+    foundChain: computed(() => {
       const found = record.found()?.controller?.config;
+      return found && chainOf(asRunning(found));
+    }),
+    /** Filters run at the gyro's rate where it was found or logged, else at that of the planned loop: never at the log's. */
+    filterRateHz: computed(() => {
+      const flown = flights.current()?.summary.config;
       return (
-        controller && {
-          poles: controller.poles,
-          planned: chainOf(controller),
-          found: found && chainOf(asRunning(found)),
-          // Filters run at the gyro's rate where it was found, else at that of the planned loop: never at the log's.
-          filterRateHz: found?.gyroHz ?? controller.loopHz,
-        }
+        record.found()?.controller?.config.gyroHz ?? flown?.gyroHz ?? fleet.current()?.plan.controller.loopHz ?? 8000
+      );
+    }),
+    /** What the worker is asked about; undefined while no flight is open. */
+    asked: computed((): PartOfFlight | undefined => {
+      const open = flights.current();
+      const part = store.part();
+      if (!open) return undefined;
+      const ranges = part === 'all' ? [] : typeof part === 'string' ? open.summary.phases[part] : [part];
+      return {id: open.flight.id, ranges};
+    }),
+    /** How much quieter the planned filters make the flight from 80 Hz up, dB. */
+    gainDb: computed(() => {
+      const forecast = store.planned()?.forecast;
+      if (!forecast) return undefined;
+      const {asFlown, left, stepHz} = forecast;
+      return (
+        20 * Math.log10(rmsOfAxes(asFlown, stepHz, noiseFromHz) / Math.max(1e-9, rmsOfAxes(left, stepHz, noiseFromHz)))
       );
     }),
   })),
-  withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {
-    const worker = new WorkerClient<NoiseWorker>(
-      () => new Worker(new URL('../workers/noise.worker', import.meta.url), {type: 'module'}),
-    );
-    let asked = 0;
-    const ofCraft = async (craftId: string): Promise<readonly Flight[]> => {
-      const kept = await stored(database.logs.where({craftId}).sortBy('addedAt'));
-      const own = kept.map(({id, name}): Flight => ({id, craftId, label: name, isDemo: false}));
-      return [...demoFlights.filter((f) => f.craftId === craftId), ...own];
-    };
+  withMethods((store) => {
+    const jobs = inject(NoiseJobs);
+    const flights = inject(FlightStore);
+    const fleet = inject(FleetStore);
+    const record = inject(RecordStore);
+    let maps = 0;
+    let predictions = 0;
+    let windows = 0;
+    const place = () => flights.current()?.flight.label ?? '';
 
-    const analyse = async (): Promise<void> => {
-      const question = store.question();
-      const flight = store.flight();
-      if (!question || !flight || store.busy() === 'reading') return;
-      const own = ++asked;
-      patchState(store, {busy: 'computing'});
-      const analysed = await worker.run((remote) => remote.analyse({...question, axis: store.axis()}), {
-        place: flight.label,
-      });
-      if (own !== asked) return;
-      if (!analysed.ok) return patchState(store, {problem: analysed.problem, busy: undefined});
-      const analysis = analysed.value;
-      patchState(store, {analysis, busy: undefined});
+    const keepForecast = (planned: Prediction) => {
+      const open = flights.current();
+      const gainDb = store.gainDb();
       // A verdict belongs to the craft it was recorded on.
-      if (record.craftId() !== flight.craftId) return;
+      if (!open || gainDb === undefined || record.craftId() !== open.flight.craftId) return;
+      const {poles} = open.summary.report;
       record.setNoise({
-        flight: flight.label,
-        ratio: analysis.poles.kind === 'found' ? analysis.poles.ratio : undefined,
-        gainDb: analysis.gainDb,
-        delayMs: totalDelayMs(analysis.planned),
+        flight: open.flight.label,
+        ratio: poles.kind === 'found' ? poles.ratio : undefined,
+        gainDb,
+        delayMs: totalDelayMs(planned.ledger),
         planned: plannedFilters(fleet.current()!.plan.controller),
         at: Date.now(),
       });
     };
-
-    /** Reads a log; a newer call takes over from an older one. */
-    const read = async (
-      flight: Flight,
-      source: Blob | string,
-      keep: () => Promise<void> = () => Promise.resolve(),
-    ): Promise<boolean> => {
-      const own = ++asked;
-      const isStale = () => own !== asked;
-      patchState(store, {
-        busy: 'reading',
-        share: 0,
-        problem: undefined,
-        flight: undefined,
-        analysis: undefined,
-      });
-      const read = await worker.run((remote, onProgress) => remote.read(source, onProgress), {
-        place: flight.label,
-        onProgress: (share) => {
-          if (!isStale()) patchState(store, {share});
-        },
-      });
-      if (isStale()) return false;
-      if (!read.ok) {
-        patchState(store, {problem: read.problem, busy: undefined});
-        return false;
-      }
-      // What is shown is kept already.
-      try {
-        await keep();
-      } catch (error) {
-        const meaning = error instanceof Error ? error.message : String(error);
-        const problem = {code: 'log', place: flight.label, meaning, remedy: 'Try again.'};
-        if (!isStale()) patchState(store, {problem, busy: undefined});
-        return false;
-      }
-      if (isStale()) return false;
-      patchState(store, {flight, busy: undefined});
-      await analyse();
-      return true;
-    };
-    const open = async (flight: Flight): Promise<void> => {
-      if (flight.isDemo) return void (await read(flight, `/api/flight-logs/${flight.id}`));
-      const kept = await stored(database.logs.get(flight.id));
-      if (kept) await read(flight, new Blob([kept.file as Uint8Array<ArrayBuffer>]));
-    };
-    const tell = (error: unknown) => {
-      if (!(error instanceof ProblemError)) throw error;
-      patchState(store, {problem: error.problem});
-    };
     return {
-      analyse,
-      open: (flight: Flight) => open(flight).catch(tell),
-      /** Shows the flights of a craft, and the first of them. */
-      async openCraft(craftId: string): Promise<void> {
-        if (store.craftId() === craftId) return;
-        asked++;
-        const nothing = {flight: undefined, analysis: undefined, problem: undefined, busy: undefined};
-        patchState(store, {...nothing, craftId, flights: demoFlights.filter((f) => f.craftId === craftId)});
-        try {
-          const flights = await ofCraft(craftId);
-          if (store.craftId() !== craftId) return;
-          patchState(store, {flights});
-        } catch (error) {
-          tell(error);
-        }
-        const first = store.flights()[0];
-        if (first) await open(first).catch(tell);
+      async draw(): Promise<void> {
+        const part = store.asked();
+        const own = ++maps;
+        if (!part) return patchState(store, {shown: undefined});
+        const [kind, axis, motor] = [store.kind(), store.axis(), store.motor()];
+        const answer = await jobs.noise.run((remote) => remote.map(part, kind, axis, motor), {place: place()});
+        if (own !== maps) return;
+        if (!answer.ok) return patchState(store, {problem: answer.problem});
+        patchState(store, {shown: {...answer.value, kind, axis, motor}, problem: undefined});
       },
-      /** Opens a file and keeps it with the craft in hand. */
-      async openFile(file: File): Promise<void> {
-        const craftId = store.craftId();
-        if (craftId === undefined) return;
-        const flight = {id: crypto.randomUUID(), craftId, label: file.name, isDemo: false};
-        const keep = async () => {
-          const bytes = new Uint8Array(await file.arrayBuffer());
-          try {
-            await stored(
-              database.logs.put({id: flight.id, craftId, name: file.name, addedAt: Date.now(), file: bytes}),
-            );
-          } catch (error) {
-            tell(error);
-          }
-          if (store.craftId() === craftId) patchState(store, ({flights}) => ({flights: [...flights, flight]}));
-        };
-        await read(flight, file, keep);
+      async predict(): Promise<void> {
+        const part = store.asked();
+        const chain = store.plannedChain();
+        const own = ++predictions;
+        if (!part || !chain) return patchState(store, {planned: undefined, found: undefined});
+        const found = store.foundChain();
+        const question = {filterRateHz: store.filterRateHz(), atHz: crossoverHz};
+        const ask = (of: typeof chain) =>
+          jobs.noise.run((remote) => remote.predict(part, {...question, chain: of}), {place: place()});
+        const [planned, onCraft] = await Promise.all([ask(chain), found && ask(found)]);
+        if (own !== predictions) return;
+        if (!planned.ok) return patchState(store, {problem: planned.problem});
+        patchState(store, {planned: planned.value, found: onCraft?.ok ? onCraft.value : undefined});
+        keepForecast(planned.value);
       },
-      /** Takes a log of one's own away for good. */
-      async remove(flight: Flight): Promise<void> {
-        try {
-          await stored(database.logs.delete(flight.id));
-        } catch (error) {
-          return tell(error);
-        }
-        patchState(store, ({flights}) => ({flights: flights.filter((f) => f.id !== flight.id)}));
-        if (store.flight()?.id === flight.id) patchState(store, {flight: undefined, analysis: undefined});
-        if (record.craftId() === flight.craftId && record.noise()?.flight === flight.label) record.setNoise(undefined);
+      async cut(): Promise<void> {
+        const part = store.asked();
+        const chain = store.plannedChain();
+        const own = ++windows;
+        if (!part || !chain) return patchState(store, {window: undefined});
+        const q = {fromS: store.windowAtS(), seconds: 0.25, filterRateHz: store.filterRateHz()};
+        const answer = await jobs.noise.run((remote) => remote.window(part.id, chain, q), {place: place()});
+        if (own === windows) patchState(store, {window: answer.ok ? answer.value : undefined});
       },
       setAxis: (axis: Axis) => patchState(store, {axis}),
-      /** Ends reading or computing at once. */
-      cancel(): void {
-        asked++;
-        worker.cancel();
-        patchState(store, {busy: undefined, flight: undefined, analysis: undefined});
-      },
+      setKind: (kind: MapKind) => patchState(store, {kind}),
+      setMotor: (motor: number) => patchState(store, {motor}),
+      setPart: (part: Part) => patchState(store, {part}),
+      setWindow: (windowAtS: number) => patchState(store, {windowAtS}),
     };
   }),
-  withHooks((store, clock = inject(CLOCK)) => ({
+  withHooks((store, flights = inject(FlightStore)) => ({
     onInit() {
-      let cancel: (() => void) | undefined;
+      // A flight of another craft begins as a whole, at motor 1.
+      const id = computed(() => flights.current()?.flight.id);
       effect(() => {
-        store.question();
-        store.axis();
-        cancel?.();
-        cancel = clock.after(120, () => untracked(() => void store.analyse()));
+        if (id() === undefined) return;
+        untracked(() => {
+          store.setPart('all');
+          store.setMotor(0);
+        });
       });
+      const later = (work: () => Promise<void>, ms: number) => {
+        let cancel: (() => void) | undefined;
+        return () => {
+          cancel?.();
+          cancel = flights.after(ms, () => untracked(() => void work()));
+        };
+      };
+      const [draw, predict, cut] = [later(store.draw, 0), later(store.predict, 60), later(store.cut, 60)];
+      const on = (signals: readonly (() => unknown)[], then: () => void) =>
+        effect(() => {
+          for (const read of signals) read();
+          then();
+        });
+      on([store.asked, store.kind, store.axis, store.motor], draw);
+      on([store.asked, store.plannedChain, store.foundChain, store.filterRateHz], predict);
+      on([store.asked, store.plannedChain, store.filterRateHz, store.windowAtS], cut);
     },
   })),
 );

@@ -5,7 +5,7 @@ import type {Found, FoundEsc} from '@core/bench/found';
 import type {ProofRecord} from '@core/proof/proof';
 import type {Written} from '@core/proof/standing';
 import type {KnownEscs} from '@core/bench/survey';
-import type {NoiseForecast} from '@core/noise/forecast';
+import type {NoiseForecast} from '@core/tuning/noise-forecast';
 import type {ScriptChoice} from '@core/spin/script-choices';
 import type {Sighting} from '@core/spin/sighting';
 import {database, type CraftRecord, type KeptClaim} from '../store/database';

@@ -1,15 +1,12 @@
-/** Survey, Sign-off and the chart options, from what was found on the simulated bench. */
+/** Survey and Sign-off, from what was found on the simulated bench. */
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {provideRouter} from '@angular/router';
 import {juniper} from '@demo/craft/juniper';
-import {analyseNoise} from '@core/noise/analysis';
-import {readFlightLog} from '@core/noise/flight-log';
 import type {Found} from '@core/bench/found';
 import type {ProofRecord} from '@core/proof/proof';
-import type {NoiseForecast} from '@core/noise/forecast';
+import type {NoiseForecast} from '@core/tuning/noise-forecast';
 import type {Sighting} from '@core/spin/sighting';
-import {makeFlightCsv} from '@simulator/flights/flight';
 import {proofOf} from '@core/testing/proof-of';
 import {Harness} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
@@ -18,8 +15,6 @@ import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {RouteStore} from '../state/route.store';
 import {button, buttons, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
-import {psdOption} from './noise/psd-option';
-import {spectrogramOption} from './noise/spectrogram-option';
 import {SignOffComponent} from './sign-off/sign-off.component';
 import {SurveyComponent} from './survey/survey.component';
 
@@ -137,36 +132,5 @@ describe('sign-off', () => {
     );
     expect(rows[1]).toContain('Same firmware, page by page 164 of 164');
     expect(rows[1]).toMatch(/^(open|○ void) /);
-  });
-});
-
-describe('charts of the Noise station', () => {
-  const log = readFlightLog(makeFlightCsv({seed: 3, seconds: 4, sampleRateHz: 2000, notches: undefined, note: ''}));
-  if (!log.ok) throw new Error(log.problem.meaning);
-  const chain = {harmonics: [1, 2], q: 5, minHz: 100, movingNotches: 1, gyroLowPassHz: 500};
-  const analysis = analyseNoise(log.value, {
-    axis: 'roll',
-    poles: 14,
-    planned: chain,
-    found: undefined,
-    filterRateHz: 8000,
-  });
-
-  it('the spectrogram has a cell for every band that was flown and a line per harmonic', () => {
-    const {series} = spectrogramOption(analysis, [1, 2]);
-    const cells = series[0]!.data as number[][];
-    expect(series).toHaveLength(3);
-    expect(cells.length).toBeGreaterThan(1000);
-    expect(cells.every(([hz, throttle, db]) => hz! <= 1000 && throttle! < 100 && Number.isFinite(db))).toBe(true);
-    const line = series[2]!.data as number[][];
-    const once = series[1]!.data as number[][];
-    expect(line[0]![0]! / once[0]![0]!).toBeCloseTo(2, 6);
-  });
-
-  it('the spectra are drawn in decibels up to 1 kHz, predicted below flown on average', () => {
-    const [flown, predicted] = psdOption(analysis).series.map((s) => s.data);
-    expect(flown!.at(-1)![0]).toBeLessThanOrEqual(1000);
-    const mean = (points: number[][]) => points.reduce((sum, [, db]) => sum + db!, 0) / points.length;
-    expect(mean(flown!) - mean(predicted!)).toBeGreaterThan(3);
   });
 });

@@ -1,37 +1,149 @@
-/** Reads flight logs and computes spectra away from the screen's thread. */
+/** Reads flight logs and computes everything of them away from the screen's thread. Keeps the last few flights. */
 import '../zod-without-eval';
 import * as Comlink from 'comlink';
-import {analyseNoise, type NoiseAnalysis, type NoiseQuestion} from '@core/noise/analysis';
-import {readFlightLog, type FlightLog} from '@core/noise/flight-log';
+import {delayCurve, delayLedger, type DelayEntry} from '@core/filters/delay-ledger';
+import type {FilterChain} from '@core/filters/chain';
+import {flownWith} from '@core/flight/flown-with';
+import type {FlightLog} from '@core/flight/flight-log';
+import {withRanges, type TimeRange} from '@core/flight/phases';
+import type {Axis, Mapping} from '@core/flight/mapping';
+import {readFlight, type UnmappedTable} from '@core/flight/read-flight';
+import {compareFlights, type FlightComparison, type NoComparison} from '@core/noise/compare-flights';
+import {reportFlight, type Reported} from '@core/noise/flight-report';
 import {failure, success, type Problem, type Result} from '@core/problem';
+import type {NoiseMap} from '@core/spectra/noise-map';
+import {flightModel, type FlightModel} from '@core/tuning/flight-model';
+import {filterWindow, type FilteredWindow} from '@core/tuning/window-filter';
+import {forecast, type Forecast} from '@core/tuning/forecast';
+import {summaryOf, type FlightSummary} from './flight-summary';
+import {drawMap, type MapKind, type SpeedCurve} from './noise-maps';
+import {piecesOf} from './log-pieces';
 
-let log: FlightLog | undefined;
+export type ReadProblem = Problem & {readonly unmapped?: UnmappedTable};
 
-/** Read here and not handed over, so that a file of 100 MB never passes through the screen's thread. */
-async function textOf(source: Blob | string): Promise<string | Problem> {
-  if (typeof source !== 'string') return source.text();
-  const response = await fetch(source).catch(() => undefined);
-  if (response?.ok) return response.text();
-  const meaning = response ? `The server answered with status ${response.status}.` : 'The server cannot be reached.';
-  return {code: 'log-fetch', place: source, meaning, remedy: 'Check that the server runs, then try again.'};
+interface Held extends Reported {
+  readonly log: FlightLog;
+  /** Of the ranges asked for last. */
+  ranged: {readonly key: string; readonly log: FlightLog; readonly model: FlightModel} | undefined;
+}
+
+const held = new Map<string, Held>();
+/** Flights that are held at once: two to compare, and the one before. */
+const mostHeld = 3;
+
+function heldFlight(id: string): Held {
+  const flight = held.get(id);
+  if (!flight) throw new Error(`Flight ${id} is not open`);
+  return flight;
+}
+
+export interface OpenQuestion {
+  readonly mapping?: Mapping | undefined;
+  /** Count the controller had in flight, where the log does not say it. */
+  readonly loggedPoles: number;
+  readonly blades: number;
+}
+
+export interface PartOfFlight {
+  readonly id: string;
+  /** Empty for all of it. */
+  readonly ranges: readonly TimeRange[];
+}
+
+export interface Prediction {
+  readonly forecast: Omit<Forecast, 'moments'>;
+  readonly ledger: readonly DelayEntry[];
+  /** Phase delay of the gyro's path over frequency, ms, at the moment of middle speed; NaN where a notch is near. */
+  readonly curve: {readonly hz: readonly number[]; readonly ms: readonly number[]};
+}
+
+export interface ChainQuestion {
+  readonly chain: FilterChain;
+  readonly filterRateHz: number;
+  readonly atHz: number;
+}
+
+function ranged({id, ranges}: PartOfFlight): {log: FlightLog; model: FlightModel; flight: Held} {
+  const flight = heldFlight(id);
+  const key = JSON.stringify(ranges);
+  if (flight.ranged?.key !== key) {
+    const log = ranges.length ? withRanges(flight.log, ranges) : flight.log;
+    flight.ranged = {key, log, model: flightModel(log, flight.speeds.hz)};
+  }
+  return {...flight.ranged, flight};
 }
 
 export const noiseWorker = {
-  /** Reads a log from a file or an address of our server, and keeps it. Resolves to what is wrong with it where something is. */
-  async read(source: Blob | string, onProgress: (share: number) => void): Promise<Result<true>> {
-    const text = await textOf(source);
-    if (typeof text !== 'string') return failure(text);
-    const reading = readFlightLog(text, (share) => {
-      onProgress(share);
-      return true;
+  /** Reads a log from a file or an address of our server, and keeps it under `id`. */
+  async read(
+    id: string,
+    source: Blob | string,
+    question: OpenQuestion,
+    onProgress: (share: number) => void,
+  ): Promise<Result<FlightSummary, ReadProblem>> {
+    const pieces = await piecesOf(source);
+    if ('code' in pieces) return failure(pieces);
+    const reading = await readFlight(pieces.stream, {
+      mapping: question.mapping,
+      sizeBytes: pieces.sizeBytes,
+      onProgress: (share) => {
+        onProgress(share * 0.6);
+        return true;
+      },
     });
     if (!reading.ok) return reading;
-    log = reading.value;
-    return success(true);
+    const log = reading.value;
+    const config = flownWith(log.notes);
+    const orders = [...new Set([1, 2, 3, question.blades])].sort((a, b) => a - b);
+    const reported = reportFlight(log, {
+      loggedPoles: config?.poles ?? question.loggedPoles,
+      orders,
+      onProgress: (share) => {
+        onProgress(0.6 + share * 0.4);
+        return true;
+      },
+    })!;
+    held.delete(id);
+    held.set(id, {log, ...reported, ranged: undefined});
+    for (const old of [...held.keys()].slice(0, -mostHeld)) held.delete(old);
+    return success(summaryOf(log, reported.report, config));
   },
-  analyse(question: NoiseQuestion): Result<NoiseAnalysis> {
-    if (!log) throw new Error('No flight log was read');
-    return success(analyseNoise(log, question));
+  isHeld: (id: string): Result<boolean> => success(held.has(id)),
+  map(
+    part: PartOfFlight,
+    kind: MapKind,
+    axis: Axis,
+    motor: number,
+  ): Result<{map: NoiseMap; curves: readonly SpeedCurve[]}> {
+    const {log, flight} = ranged(part);
+    return success(drawMap(log, flight.speeds.hz, {kind, axis, motor}));
+  },
+  predict(part: PartOfFlight, {chain, filterRateHz, atHz}: ChainQuestion): Result<Prediction> {
+    const {model} = ranged(part);
+    const {moments, ...rest} = forecast(model, chain, filterRateHz);
+    const ledger = delayLedger(chain, moments, {rateHz: filterRateHz, atHz});
+    const middle = [...moments].sort((a, b) => (a.motorsHz[0] ?? a.throttle) - (b.motorsHz[0] ?? b.throttle))[
+      moments.length >> 1
+    ]!;
+    const hz = Array.from({length: 40}, (_, i) => 5 + i * 5);
+    return success({forecast: rest, ledger, curve: {hz, ms: delayCurve(chain, middle, {rateHz: filterRateHz, hz})}});
+  },
+  window(
+    id: string,
+    chain: FilterChain,
+    q: {fromS: number; seconds: number; filterRateHz: number},
+  ): Result<FilteredWindow> {
+    const {log, speeds} = heldFlight(id);
+    const window = filterWindow(log, speeds.hz, chain, q);
+    const place = `${q.fromS.toFixed(1)} s`;
+    const meaning = 'The flight has no unbroken part of this length there.';
+    return window ? success(window) : failure({code: 'no-window', place, meaning, remedy: 'Choose another moment.'});
+  },
+  /** A flight boiled down to what filters act on, for the search. */
+  model: (part: PartOfFlight): Result<FlightModel> => success(ranged(part).model),
+  compare(before: string, after: string): Result<FlightComparison | NoComparison> {
+    const side = (id: string) => ({log: heldFlight(id).log, motorsHz: heldFlight(id).speeds.hz});
+    return success(compareFlights(side(before), side(after)));
   },
 };
 export type NoiseWorker = typeof noiseWorker;

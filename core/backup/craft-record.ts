@@ -1,7 +1,7 @@
 import type {ProofRecord} from '../proof/proof';
 import type {Written} from '../proof/standing';
 import type {Found} from '../bench/found';
-import type {NoiseForecast} from '../noise/forecast';
+import type {NoiseForecast} from '../tuning/noise-forecast';
 import type {ScriptChoice} from '../spin/script-choices';
 import type {Sighting} from '../spin/sighting';
 

@@ -1,4 +1,6 @@
 /** Files that are kept as they are. */
+import type {ControllerConfig} from '../controller/plan';
+import type {Mapping} from '../flight/mapping';
 
 /** An image file of one's own, or one read out of an ESC. */
 export interface OwnFile {
@@ -19,6 +21,12 @@ export interface KeptLog {
   readonly name: string;
   /** Epoch ms. */
   readonly addedAt: number;
-  /** The CSV file as it was opened. */
+  /** The file as it was opened, packed or not. */
   readonly file: Uint8Array;
+  /** What its columns hold, where a person said it. */
+  readonly mapping?: Mapping | undefined;
+  /** What had been read from the flight controller when it was kept. */
+  readonly config?: ControllerConfig | undefined;
+  /** What a person wrote on it. */
+  readonly notes?: string | undefined;
 }

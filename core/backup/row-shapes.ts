@@ -5,6 +5,7 @@ import {controllerConfigShape} from '../controller/plan';
 import {craftShape, planShape, rotationSense} from '../craft/craft';
 import {ownPresetShape} from '../craft/own-presets';
 import {bootIdentityShape, controllerIdentityShape, mixerRowShape, powerShape, roadShape} from '../link/operations';
+import {mappingShape} from '../flight/mapping';
 import {layoutRevisions} from '../settings/definitions';
 import {settingsShape} from '../settings/shapes';
 import {
@@ -71,7 +72,7 @@ export const foundShape = z.object({
 });
 
 const proofShape = z.object({
-  kind: z.enum(['pages', 'settings', 'controller', 'replies', 'rotation', 'motion']),
+  kind: z.enum(['pages', 'settings', 'controller', 'replies', 'rotation', 'motion', 'noise']),
   at: time,
   session: text,
   cycles: z.number().int().min(0),
@@ -222,4 +223,13 @@ export const ownFileShape = z.object({
   origin: z.enum(['file', 'backup']),
   base: z.number().int().min(0).optional(),
 });
-export const keptLogShape = z.object({id, craftId: id, name: text, addedAt: time, sha256: id});
+export const keptLogShape = z.object({
+  id,
+  craftId: id,
+  name: text,
+  addedAt: time,
+  sha256: id,
+  mapping: mappingShape.optional(),
+  config: controllerConfigShape.optional(),
+  notes: z.string().max(2000).optional(),
+});

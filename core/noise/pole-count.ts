@@ -1,15 +1,28 @@
 /**
- * Which pole count makes the logged speeds fit the noise. Every motor is listened to at its own speed: a craft whose rear
- * motors turn faster has no common ridge of motor 1. Every even count is scored by the mean log density at once, twice and
- * three times the speed that it gives, over all motors and moments.
+ * Which pole count makes the logged speeds fit the noise. Every motor is listened to at its own speed, on all axes: a craft
+ * whose rear motors turn faster has no common ridge of motor 1. Every even count is scored by the mean level at once, twice
+ * and three times the speed that it gives, over all motors and moments.
  */
-import {Periodogram} from './welch';
+import {axes} from '../flight/mapping';
+import type {FlightLog} from '../flight/flight-log';
+import {Periodogram} from '../spectra/periodogram';
+import {momentsOf} from './moments';
 
-export interface PoleVerdict {
+export interface PoleScore {
+  readonly poles: number;
+  /** Mean level over its neighbourhood at the lines that this count gives, dB. */
+  readonly score: number;
+}
+
+interface Scored {
+  readonly candidates: readonly PoleScore[];
+}
+
+export interface PoleVerdict extends Scored {
   readonly kind: 'found';
   /** The even count that fits best. */
   readonly poles: number;
-  /** Frequency of the noise over the speed with the planned count: 1 where the planned count is right. */
+  /** Frequency of the noise over the speed with the logged count: 1 where that is right. */
   readonly ratio: number;
   /** The best count over the median of all, dB. */
   readonly prominenceDb: number;
@@ -17,116 +30,118 @@ export interface PoleVerdict {
   readonly marginDb: number;
 }
 
-export interface NoPoleVerdict {
+export interface NoPoleVerdict extends Scored {
   readonly kind: 'unclear';
   readonly why: string;
 }
 
-export interface PoleQuestion {
-  /** deg/s, one axis. */
-  readonly gyro: Float64Array;
-  readonly sampleRateHz: number;
-  /** Electrical rpm of each motor as logged. */
-  readonly erpm: readonly Float64Array[];
-  readonly plannedPoles: number;
-}
-
-/** Counts that motors have (common practice: 6 to 36). */
-const counts = Array.from({length: 17}, (_, i) => 4 + 2 * i);
+/** Counts that motors have (common practice). */
+export const poleCandidates = Array.from({length: 12}, (_, i) => 6 + 2 * i);
 /** Length of a moment, s: long enough to tell lines apart, short enough that speeds hardly change in it. */
 const momentS = 0.128;
 /** A moment in which a motor's speed changes by more than this share smears its line and is left out. */
 const mostChange = 0.08;
+/** Moments that are listened to: more change no score. */
+const mostMoments = 500;
 /** Below this nobody can tell a motor line from the pilot's hand, Hz. */
 const lowestHz = 60;
 /** The 95th speed over the 5th; less, and a fixed resonance looks like a motor line of some count. */
 export const leastVariation = 1.25;
 /** A best count weaker than this over the median of all says nothing, dB. */
-export const clearDb = 5;
+export const clearDb = 4;
 /** The best count must lead the next by this, dB. */
 export const clearMarginDb = 1.5;
 const harmonics = [1, 2, 3];
 
-export function findPoleCount(q: PoleQuestion): PoleVerdict | NoPoleVerdict {
-  if (!q.erpm.length) return unclear('The log has no motor speeds.');
-  const moments = momentsOf(q);
+/** @param electricalHz electrical turns per second of every motor, lost replies bridged. */
+export function findPoleCount(
+  log: FlightLog,
+  electricalHz: readonly Float32Array[],
+  loggedPoles: number,
+): PoleVerdict | NoPoleVerdict {
+  const candidates: PoleScore[] = poleCandidates.map((poles) => ({poles, score: 0}));
+  const unclear = (why: string, scored: readonly PoleScore[] = candidates): NoPoleVerdict => ({
+    kind: 'unclear',
+    why,
+    candidates: scored,
+  });
+  if (!electricalHz.length) return unclear('The log has no motor speeds.');
+  const moments = listen(log, electricalHz);
+  if (moments.length < 8) return unclear('Too few moments with all motors turning steadily.');
+  const scored = candidates.map(({poles}) => ({poles, score: score(moments, 2 / poles)}));
   const variation = speedVariation(moments);
-  if (moments.length < 8) return unclear('Too few moments with turning motors.');
   if (variation < leastVariation)
     return unclear(
       `The motors' speeds vary by a factor of ${variation.toFixed(2)} only; at one speed any fixed resonance would fit some count. Fly with more throttle changes.`,
+      scored,
     );
-  const scores = counts.map((poles) => score(moments, 2 / poles / 60, harmonics));
-  const order = [...scores.keys()].sort((a, b) => scores[b]! - scores[a]!);
-  const [best, next] = [order[0]!, order[1]!];
-  const median = [...scores].sort((a, b) => a - b)[scores.length >> 1]!;
-  const prominenceDb = scores[best]! - median;
-  const marginDb = scores[best]! - scores[next]!;
+  const [best, next] = [...scored].sort((a, b) => b.score - a.score);
+  const median = scored.map((s) => s.score).sort((a, b) => a - b)[scored.length >> 1]!;
+  const prominenceDb = best!.score - median;
+  const marginDb = best!.score - next!.score;
   if (prominenceDb < clearDb || marginDb < clearMarginDb)
     return unclear(
       'Motor noise does not stand out, so this flight says nothing about the pole count. A filtered log looks like this.',
+      scored,
     );
-  const poles = counts[best]!;
-  return {kind: 'found', poles, ratio: fineRatio(moments, q.plannedPoles, poles), prominenceDb, marginDb};
+  const ratio = fineRatio(moments, loggedPoles, best!.poles);
+  return {kind: 'found', poles: best!.poles, ratio, prominenceDb, marginDb, candidates: scored};
 }
 
-/** One window of the flight: its density, and the electrical frequency of every motor in it, Hz × pole pairs × 60. */
-interface Moment {
-  readonly db: Float64Array;
+/** One window of the flight: its levels over their neighbourhood, and the electrical frequency of every motor in it. */
+interface Heard {
+  readonly db: readonly Float64Array[];
   readonly stepHz: number;
-  readonly erpm: readonly number[];
+  readonly electricalHz: readonly number[];
 }
 
-function momentsOf({gyro, sampleRateHz, erpm}: PoleQuestion): Moment[] {
-  const segment = 2 ** Math.round(Math.log2(momentS * sampleRateHz));
-  const periodogram = new Periodogram(segment, sampleRateHz);
-  const density = new Float64Array(segment / 2 + 1);
-  const moments: Moment[] = [];
-  for (let at = 0; at + segment <= gyro.length; at += segment / 2) {
-    const speeds = erpm.map((e) => e[at + segment / 2]!);
-    if (speeds.some((e) => !(e > 0))) continue;
-    if (erpm.some((e, m) => Math.abs(e[at + segment - 1]! - e[at]!) > mostChange * speeds[m]!)) continue;
-    density.fill(0);
-    periodogram.accumulate(gyro, at, density);
-    const db = density.map((d) => 10 * Math.log10(d + 1e-12));
-    moments.push({db: whitened(db), stepHz: sampleRateHz / segment, erpm: speeds});
-  }
-  return moments;
+function listen(log: FlightLog, electricalHz: readonly Float32Array[]): Heard[] {
+  const length = 2 ** Math.round(Math.log2(momentS * log.sampleRateHz));
+  const periodogram = new Periodogram(length, log.sampleRateHz);
+  const moments = momentsOf(log, electricalHz, {length, hop: length / 2, mostChange, most: mostMoments});
+  return moments.map(({at, motorsHz}) => ({
+    stepHz: periodogram.stepHz,
+    electricalHz: motorsHz,
+    db: axes.map((axis) => {
+      const density = new Float64Array(periodogram.bins);
+      periodogram.accumulate(log.gyro[axis], at, density);
+      return whitened(density.map((d) => 10 * Math.log10(d + 1e-12)));
+    }),
+  }));
 }
 
 /** Decibels above the median of the neighbourhood: a gyro is louder at low frequencies whatever the motors do. */
-function whitened(db: Float64Array): Float64Array {
-  const half = 12;
+export function whitened(db: Float64Array, half = 12): Float64Array {
   return db.map((value, k) => {
-    const near = [...db.subarray(Math.max(0, k - half), Math.min(db.length, k + half + 1))].sort((a, b) => a - b);
+    const near = db.slice(Math.max(0, k - half), Math.min(db.length, k + half + 1)).sort();
     return value - near[near.length >> 1]!;
   });
 }
 
-function speedVariation(moments: readonly Moment[]): number {
-  const ratios = (moments[0]?.erpm ?? []).map((_, m) => {
-    const sorted = moments.map((moment) => moment.erpm[m]!).sort((a, b) => a - b);
+function speedVariation(moments: readonly Heard[]): number {
+  const ratios = (moments[0]?.electricalHz ?? []).map((_, m) => {
+    const sorted = moments.map((moment) => moment.electricalHz[m]!).sort((a, b) => a - b);
     return sorted[Math.floor(0.95 * (sorted.length - 1))]! / sorted[Math.floor(0.05 * (sorted.length - 1))]!;
   });
   return Math.max(1, ...ratios);
 }
 
-/** Mean level at the harmonics of `erpm × toHz`, dB above the neighbourhood; harmonics beyond the log's range are left out. */
-function score(moments: readonly Moment[], toHz: number, orders: readonly number[]): number {
+/** Mean level at the harmonics of the speeds that `toHz` gives, dB; harmonics beyond the log's range count for nothing. */
+function score(moments: readonly Heard[], toHz: number): number {
   let total = 0;
-  for (const order of orders) {
+  for (const order of harmonics) {
     let sum = 0;
     let used = 0;
-    for (const {db, stepHz, erpm} of moments)
-      for (const e of erpm) {
+    for (const {db, stepHz, electricalHz} of moments)
+      for (const e of electricalHz) {
         const hz = e * toHz * order;
-        if (hz < lowestHz || hz >= (db.length - 2) * stepHz) continue;
-        sum += at(db, hz / stepHz);
-        used++;
+        if (hz < lowestHz || hz >= (db[0]!.length - 2) * stepHz) continue;
+        for (const axis of db) sum += at(axis, hz / stepHz);
+        used += db.length;
       }
     total += used ? sum / used : 0;
   }
-  return total / orders.length;
+  return total / harmonics.length;
 }
 
 /** The level at a bin, between bins by straight line. */
@@ -135,16 +150,14 @@ function at(db: Float64Array, bin: number): number {
   return db[k]! * (1 - bin + k) + db[k + 1]! * (bin - k);
 }
 
-/** The ratio near the best count at which the first harmonic is strongest: what was found, not what was rounded to. */
-function fineRatio(moments: readonly Moment[], planned: number, poles: number): number {
-  const centre = planned / poles;
+/** The ratio near the best count at which the lines are strongest: what was found, not what was rounded to. */
+function fineRatio(moments: readonly Heard[], loggedPoles: number, poles: number): number {
+  const centre = loggedPoles / poles;
   let best = centre;
   let bestScore = -Infinity;
   for (let r = centre * 0.95; r <= centre * 1.05; r += 0.0025) {
-    const s = score(moments, (2 / planned / 60) * r, harmonics);
+    const s = score(moments, (2 / loggedPoles) * r);
     if (s > bestScore) [best, bestScore] = [r, s];
   }
   return best;
 }
-
-const unclear = (why: string): NoPoleVerdict => ({kind: 'unclear', why});

@@ -1,4 +1,4 @@
-/** What a flight says about the planned pole count, in words. */
+/** What a flight says about the pole count that it was logged with, in words. */
 import type {NoPoleVerdict, PoleVerdict} from './pole-count';
 
 export interface PoleWords {
@@ -8,16 +8,20 @@ export interface PoleWords {
 }
 
 /** Undefined where the flight does not tell; then {@link NoPoleVerdict} says why. */
-export function poleWords(verdict: PoleVerdict | NoPoleVerdict | undefined, planned: number): PoleWords | undefined {
+export function poleWords(verdict: PoleVerdict | NoPoleVerdict | undefined, logged: number): PoleWords | undefined {
   if (verdict?.kind !== 'found') return undefined;
   const {poles, ratio, marginDb} = verdict;
-  const fits = poles === planned;
-  const other = ` With ${poles} poles they would run at ${((ratio * poles) / planned).toFixed(2)} ×.`;
+  const fits = poles === logged;
+  const basis = `Every motor at its own speed, every even count from 6 to 28: ${marginDb.toFixed(1)} dB clearer than any other.`;
+  if (fits)
+    return {
+      fits,
+      title: `${logged} poles fits this flight`,
+      text: `The lines run at ${ratio.toFixed(2)} × logged speed. ${basis}`,
+    };
   return {
     fits,
-    title: `${planned} poles ${fits ? 'fits' : 'does not fit'} this flight`,
-    text:
-      `Every motor at its own speed, every even count: the lines run at ${ratio.toFixed(2)} × the speed that ${planned} ` +
-      `poles give, ${marginDb.toFixed(1)} dB clearer than for any other count.${fits ? '' : other}`,
+    title: `Logged with ${logged} poles, these motors have ${poles}`,
+    text: `The lines run at ${ratio.toFixed(2)} × the speed that ${logged} give, so every notch sits beside its noise. ${basis}`,
   };
 }

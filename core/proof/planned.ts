@@ -5,6 +5,7 @@ import {crc32} from '../checksums';
 import {type Plan} from '../craft/craft';
 import {firmwareName} from '../firmware/firmware-plan';
 import {type ControllerPlan} from '../controller/plan';
+import {filterFields} from '../tuning/noise-forecast';
 import type {ProofKind} from './proof';
 
 /** Fields of the flight controller that decide whether replies come. */
@@ -30,6 +31,8 @@ export function plannedFor(kind: ProofKind, {firmware, parameters, controller}: 
       return digest([firmware, parameters, controller.poles, controller.idlePercent]);
     case 'replies':
       return digest([firmware, signalFields.map((field) => controller[field])]);
+    case 'noise':
+      return digest([parameters, filterFields.map((field) => controller[field])]);
     default:
       return digest([parameters, controller]);
   }

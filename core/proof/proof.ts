@@ -2,7 +2,7 @@
 import type {AnsweringEsc} from '../bench/who-answers';
 import type {ReplyMeasure} from './replies';
 
-export type ProofKind = 'pages' | 'settings' | 'controller' | 'replies' | 'rotation' | 'motion';
+export type ProofKind = 'pages' | 'settings' | 'controller' | 'replies' | 'rotation' | 'motion' | 'noise';
 
 /** At least one. */
 export type Some<T> = readonly [T, ...T[]];

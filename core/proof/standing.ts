@@ -41,6 +41,7 @@ const voidedBy: Readonly<Record<ProofKind, readonly (keyof Written)[]>> = {
   replies: ['firmware', 'settings', 'controller'],
   rotation: ['settings'],
   motion: ['firmware', 'settings'],
+  noise: ['firmware', 'settings', 'controller'],
 };
 
 export function standingOf(kind: ProofKind, q: StandingQuestion): Standing {
@@ -70,7 +71,9 @@ function whyVoid(proof: ProofRecord, {plan, motors, found, written}: StandingQue
   return `it was not taken on ${motorList(missing, motors)}`;
 }
 
+/** A flight is not on the bench: nothing that happens to cable and battery afterwards takes anything from it. */
 function whatHappened(proof: ProofRecord, now: StandingQuestion['now']): string | undefined {
+  if (proof.kind === 'noise') return undefined;
   if (!now) return 'the bench is not connected now';
   if (now.session !== proof.session) return 'the cable was out or the page was loaded anew since';
   if (now.cycles !== proof.cycles) return 'the battery was off since';

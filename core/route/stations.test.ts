@@ -7,7 +7,7 @@ import type {Found, FoundEsc} from '../bench/found';
 import type {ProofKind} from '../proof/proof';
 import {proofOf, testSession} from '../testing/proof-of';
 import {routeStates, stationNames, type RouteQuestion} from './stations';
-import {plannedFilters, type NoiseForecast} from '../noise/forecast';
+import {plannedFilters, type NoiseForecast} from '../tuning/noise-forecast';
 import {sightingHolds, type Sighting} from '../spin/sighting';
 
 /** Juniper as planned, in every field. */

@@ -3,7 +3,7 @@ import {twoSides} from '../spin/two-sides';
 import {wholePlan} from '../craft/whole-plan';
 import type {ControllerPlan} from '../controller/plan';
 import type {Craft} from '../craft/craft';
-import {plannedFilters, type NoiseForecast} from '../noise/forecast';
+import {plannedFilters, type NoiseForecast} from '../tuning/noise-forecast';
 import {sightingHolds, type Sighting} from '../spin/sighting';
 import {findDifferences} from '../compare/difference';
 import type {Found} from '../bench/found';
@@ -54,6 +54,7 @@ export const standings = (q: RouteQuestion) => {
     settings: standingOf('settings', question),
     replies: standingOf('replies', question),
     motion: standingOf('motion', question),
+    noise: standingOf('noise', question),
   };
 };
 
@@ -64,14 +65,14 @@ const done = (note = ''): StationState => ({state: 'done', note});
 /** Whether a proof is newer than what was found, so that differences found before it are history. */
 const isNewer = (s: Standing, found: Found): boolean => isProven(s) && s.kind !== 'none' && s.proof.at >= found.at;
 
-/** Stations that sign-off does not wait for: what they say is predicted, not proven. */
-const predictedOnly: ReadonlySet<StationName> = new Set(['noise']);
+/** Stations that sign-off does not wait for: a flight comes after it. */
+const afterSignOff: ReadonlySet<StationName> = new Set(['noise']);
 
 export function routeStates(q: RouteQuestion): Record<StationName, StationState> {
   const {craft, found} = q;
   const motors = craft.arms.length;
   const differences = found && findDifferences(wholePlan(craft), found);
-  const {pages, settings, replies, motion} = standings(q);
+  const {pages, settings, replies, motion, noise} = standings(q);
   const differs = (fields: readonly (keyof ControllerPlan)[]) =>
     !!found && !isNewer(settings, found) && !!differences?.controller.some((d) => fields.includes(d.field));
   const states = {
@@ -95,9 +96,7 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
           : proven(settings, ''),
     spin: spinState(q, motion),
     signal: signalState(replies, differs(signalFields)),
-    noise: !q.noise
-      ? open()
-      : part(q.noise.planned === plannedFilters(craft.plan.controller) ? 'predicted' : 'plan changed'),
+    noise: noiseState(q, noise),
   };
   const left = openStations(states).length;
   return {...states, 'sign-off': left === 0 ? done('all proven') : open(found ? `${left} open` : '')};
@@ -106,7 +105,7 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
 /** Stations that sign-off still waits for. */
 export const openStations = (states: Partial<Record<StationName, StationState>>): StationName[] =>
   stationNames.filter(
-    (name) => name !== 'sign-off' && !predictedOnly.has(name) && states[name] && states[name].state !== 'done',
+    (name) => name !== 'sign-off' && !afterSignOff.has(name) && states[name] && states[name].state !== 'done',
   );
 
 function proven(s: Standing, note: string): StationState {
@@ -139,4 +138,12 @@ function signalState(replies: Standing, differs: boolean): StationState {
   if (replies.kind === 'failed') return part('replies lost');
   if (replies.kind === 'void') return part('proof void');
   return differs ? part('plan changed') : done(replies.kind === 'held' ? 'none lost, held' : 'none lost');
+}
+
+/** Quiet by two flights; else predicted, where a flight is there to predict from. */
+function noiseState({noise: forecast, craft}: RouteQuestion, noise: Standing): StationState {
+  if (noise.kind === 'holds' || noise.kind === 'held') return done('quieter');
+  if (noise.kind === 'void') return part('proof void');
+  if (!forecast) return open();
+  return part(forecast.planned === plannedFilters(craft.plan.controller) ? 'predicted' : 'plan changed');
 }

@@ -1,137 +1,197 @@
 /**
- * Makes a flight log of Juniper from the same physics as the bench: motors with propellers follow a throttle profile,
- * each motor's unbalance and its harmonics shake the gyro, a frame resonance rings, the pilot moves the sticks.
+ * A simulated flight: motors with propellers behind their ESCs follow a script, unbalance and resonances shake the gyro, the
+ * controller filters it with the speeds that replies bring, late and rounded. No line of this knows how Bidex analyses a
+ * flight. The gyro is sampled as it comes, so what lies beyond half its rate comes back mirrored.
  */
 import {decodePeriod, encodePeriod, erpmOfPeriod, periodOfErpm} from '@core/dshot/reply';
-import {rpmOf, stepMotor, type BridgeSettings, type MotorConstants, type MotorState} from '@core/motor/motor';
-import {applyNotches, type NotchBank} from '@core/noise/notch-bank';
-import {axes} from '@core/noise/flight-log';
-import {lowPass} from '@core/noise/biquad';
-import {juniperMotor, juniperPropeller} from '../benches/juniper';
+import {rpmOf, type MotorConstants} from '@core/motor/motor';
+import {DrivenMotor} from '../hardware/driven-motor';
+import type {Drive} from '../hardware/esc';
 import {Random} from '../random';
+import type {Airframe} from './airframe';
+import {AxisFilters, type FilterConfig} from './controller-filters';
+import {secondsOf, throttleAt, type Phase} from './script';
+import {GyroShake} from './gyro-shake';
 
-export interface FlightOptions {
+export interface FlightSetup {
+  readonly airframe: Airframe;
+  /** One per output, without propeller. */
+  readonly motors: readonly {readonly constants: MotorConstants; readonly drive: (rpm: number) => Drive}[];
+  readonly config: FilterConfig & {
+    readonly gyroHz: number;
+    readonly loopHz: number;
+    readonly poles: number;
+    readonly replies: boolean;
+    readonly idlePercent: number;
+  };
+  readonly phases: readonly Phase[];
   readonly seed: number;
-  readonly seconds: number;
-  readonly sampleRateHz: number;
-  /** Notches the controller runs before it logs; undefined logs the gyro unfiltered. */
-  readonly notches: NotchBank | undefined;
-  readonly note: string;
+  /** Share of replies that are lost, one per motor. */
+  readonly loss?: readonly number[];
 }
 
-/** The bench's own motor with its propeller on. */
-const withPropeller: MotorConstants = {
-  ...juniperMotor,
-  inertia: juniperMotor.inertia + juniperPropeller.inertia,
-  drag: juniperPropeller.drag,
-  cogging: 0.003,
-};
-const bridge: BridgeSettings = {pwmHz: 48_000, deadTimeS: 45e-9, brakeShare: 0.6, limitAmps: 60};
-const packVolts = 23.6;
-/** Each motor's unbalance, relative; motor 2 has a nicked blade. */
-const unbalance = [1, 1.5, 0.9, 1.1];
-/** Share of the 1× shake that appears at the second and third harmonic; three blades pass at 3×. */
-const harmonicShare = [1, 0.34, 0.28];
-/** deg/s of gyro at 30,000 rpm and unit unbalance. */
-const shakeAtFull = 42;
-const frameHz = 212;
-const axisShare = {roll: 1, pitch: 0.8, yaw: 0.35};
-
-export function makeFlightCsv(o: FlightOptions): string {
-  const {sampleRateHz: rate} = o;
-  const {speeds, throttle} = flyMotors(o);
-  const gyro = axes.map((axis, a) => {
-    const raw = shake(speeds, axisShare[axis], {rate, random: new Random(o.seed + 17 * a)});
-    return o.notches ? applyNotches(raw, speeds, o.notches, rate) : raw;
-  });
-  const rows = [
-    `# Bidex demo flight log, computed by tools/make-demo.ts from the simulator's physics, seed ${o.seed}`,
-    `# ${o.note}`,
-    ['time_us', 'throttle_pct', ...axes.map((a) => `gyro_${a}`), ...unbalance.map((_, m) => `erpm_${m + 1}`)].join(','),
-  ];
-  for (let i = 0; i < throttle.length; i++)
-    rows.push(
-      [
-        Math.round((i * 1e6) / rate),
-        (throttle[i]! * 100).toFixed(1),
-        ...gyro.map((g) => g[i]!.toFixed(1)),
-        ...speeds.map((hz) => repliedErpm(hz[i]!)),
-      ].join(','),
-    );
-  return rows.join('\n') + '\n';
+/** Columns of a flight, as the controller logs them. */
+export interface FlightColumns {
+  readonly logHz: number;
+  readonly throttle: number[];
+  readonly gyro: readonly number[][];
+  readonly filtered: readonly number[][];
+  /** Electrical rpm; one per motor. Empty without replies. */
+  readonly erpm: readonly number[][];
+  /** Throttle of each motor, percent. */
+  readonly motors: readonly number[][];
+  /** Lost replies so far; one per motor. */
+  readonly errors: readonly number[][];
+  readonly volts: number[];
+  readonly amps: number[];
 }
 
-/** eRPM as a reply carries a speed in revolutions per second. */
-const repliedErpm = (hz: number): number =>
-  Math.round(erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm((hz * 60 * withPropeller.poles) / 2)))));
+/** Logging faster fills the memory of a controller too soon. */
+const mostLogHz = 2000;
+/** Age of a speed when it is used and logged, s: half an electrical turn and a loop. */
+const replyAgeS = 0.0012;
 
-/** Speeds of the motors, revolutions per second, and the throttle, 0…1, sample by sample. */
-function flyMotors({seconds, sampleRateHz: rate}: FlightOptions): {speeds: Float64Array[]; throttle: Float64Array} {
-  const samples = Math.round(seconds * rate);
-  const speeds = unbalance.map(() => new Float64Array(samples));
-  const throttle = new Float64Array(samples);
-  let states: MotorState[] = unbalance.map(() => ({omega: 600, amps: 0}));
-  let wanted = 0.3;
+export function fly(setup: FlightSetup): FlightColumns {
+  const {config, airframe, phases} = setup;
+  const rate = config.gyroHz;
+  const every = Math.max(1, Math.round(rate / mostLogHz));
+  const count = setup.motors.length;
+  const random = new Random(setup.seed);
+  const craft = new FlyingMotors(setup, random);
+  const shake = new GyroShake(airframe, rate, random);
+  const filters = [0, 1, 2].map(() => new AxisFilters(filterConfigOf(config), count, rate));
+  const columns = emptyColumns(count, config.replies, rate / every);
+  const samples = Math.round(secondsOf(phases) * rate);
   for (let i = 0; i < samples; i++) {
     const t = i / rate;
-    wanted += (profile(t, seconds) - wanted) * Math.min(1, 14 / rate);
-    throttle[i] = wanted;
-    states = states.map((state, m) => {
-      const mix = wanted + 0.025 * Math.sin(2 * Math.PI * (0.7 + 0.13 * m) * t + m * 1.7);
-      const duty = Math.min(1, Math.max(0.05, mix));
-      const next = stepMotor(state, {volts: packVolts, duty}, {motor: withPropeller, bridge}, 1 / rate);
-      speeds[m]![i] = rpmOf(next.omega) / 60;
-      return next;
-    });
+    const throttle = craft.step(throttleAt(phases, t, airframe.hover), t);
+    const raw = shake.next(craft.hz, craft.sticks);
+    const believed = craft.believedHz;
+    const filtered = raw.map((x, a) => filters[a]!.run(x, believed));
+    if (i % every === 0) log(columns, {throttle, raw, filtered, craft});
   }
-  return {speeds, throttle};
+  return columns;
 }
 
-/** Throttle over the flight, 0…1: hover, sweeps to full and back, punches and cuts. */
-function profile(t: number, seconds: number): number {
-  const phase = t / seconds;
-  if (phase < 0.12) return 0.27;
-  if (phase < 0.55) return 0.1 + 0.9 * (0.5 - 0.5 * Math.cos(2 * Math.PI * ((phase - 0.12) / 0.43) * 2));
-  if (phase < 0.8) return [0.25, 0.8, 0.12, 0.5, 0.95, 0.35][Math.floor(t / 0.8) % 6]!;
-  return 0.35 + 0.15 * Math.sin(2 * Math.PI * 0.4 * t);
-}
+/** Without replies no notch follows a motor. */
+const filterConfigOf = (config: FlightSetup['config']): FilterConfig =>
+  config.replies ? config : {...config, notchHarmonics: []};
 
-function shake(
-  speeds: readonly Float64Array[],
-  share: number,
-  {rate, random}: {readonly rate: number; readonly random: Random},
-): Float64Array {
-  const out = new Float64Array(speeds[0]!.length);
-  const phases = speeds.map(() => random.next() * 2 * Math.PI);
-  const ring = resonator(frameHz, 14, rate);
-  const stick = lowPass(3, Math.SQRT1_2, rate);
-  let [x1, x2, y1, y2] = [0, 0, 0, 0];
-  for (let i = 0; i < out.length; i++) {
-    let vibration = 0;
-    speeds.forEach((hz, m) => {
-      phases[m]! += (2 * Math.PI * hz[i]!) / rate;
-      const strength = unbalance[m]! * shakeAtFull * ((hz[i]! * 60) / 30_000) ** 2;
-      harmonicShare.forEach((part, h) => {
-        if (hz[i]! * (h + 1) < rate / 2) vibration += strength * part * Math.sin((h + 1) * phases[m]! + h * 1.3);
-      });
-    });
-    const x = random.normal() * 900;
-    const y = stick.b0 * x + stick.b1 * x1 + stick.b2 * x2 - stick.a1 * y1 - stick.a2 * y2;
-    [x2, x1, y2, y1] = [x1, x, y1, y];
-    out[i] = share * (y + vibration + ring(random.normal() * 6 + vibration * 0.02)) + random.normal() * 1.6;
-  }
-  return out;
-}
-
-/** A two-pole resonance with unit gain far below it. */
-function resonator(hz: number, q: number, rate: number): (x: number) => number {
-  const r = Math.exp((-Math.PI * hz) / (q * rate));
-  const a1 = -2 * r * Math.cos((2 * Math.PI * hz) / rate);
-  const gain = (1 + a1 + r * r) * 1.6;
-  let [y1, y2] = [0, 0];
-  return (x) => {
-    const y = gain * x - a1 * y1 - r * r * y2;
-    [y2, y1] = [y1, y];
-    return y;
+function emptyColumns(motors: number, replies: boolean, logHz: number): FlightColumns {
+  const list = (n: number) => Array.from({length: n}, (): number[] => []);
+  return {
+    logHz,
+    throttle: [],
+    gyro: list(3),
+    filtered: list(3),
+    erpm: list(replies ? motors : 0),
+    motors: list(motors),
+    errors: list(replies ? motors : 0),
+    volts: [],
+    amps: [],
   };
+}
+
+interface Logged {
+  readonly throttle: number;
+  readonly raw: readonly number[];
+  readonly filtered: readonly number[];
+  readonly craft: FlyingMotors;
+}
+
+function log(columns: FlightColumns, {throttle, raw, filtered, craft}: Logged): void {
+  columns.throttle.push(throttle * 100);
+  raw.forEach((x, a) => columns.gyro[a]!.push(x));
+  filtered.forEach((x, a) => columns.filtered[a]!.push(x));
+  columns.erpm.forEach((list, m) => list.push(craft.repliedErpm[m]!));
+  columns.errors.forEach((list, m) => list.push(craft.lost[m]!));
+  columns.motors.forEach((list, m) => list.push(craft.duties[m]! * 100));
+  columns.volts.push(craft.volts);
+  columns.amps.push(craft.amps);
+}
+
+/** The motors, their pack, and what the replies say of them. */
+class FlyingMotors {
+  readonly hz: number[];
+  readonly duties: number[];
+  /** As the last good reply carried it. */
+  readonly repliedErpm: number[];
+  /** As the controller believes with its pole count. */
+  readonly believedHz: number[];
+  readonly lost: number[];
+  /** Where the pilot's sticks are, −1…1. */
+  sticks: readonly number[] = [0, 0, 0];
+  volts: number;
+  amps = 0;
+  private readonly motors: DrivenMotor[];
+  private readonly late: number[][];
+  private wanted: number;
+  private sample = 0;
+  private readonly dtS: number;
+  private readonly loopEvery: number;
+
+  constructor(
+    private readonly setup: FlightSetup,
+    private readonly random: Random,
+  ) {
+    const {motors, airframe, config} = setup;
+    const {inertia, drag} = airframe.propeller;
+    this.motors = motors.map(({constants}) => {
+      const loaded = {...constants, inertia: constants.inertia + inertia, drag: constants.drag + drag};
+      const motor = new DrivenMotor(loaded, random);
+      motor.state = {omega: 0.35 * airframe.pack.volts * ((constants.kv * 2 * Math.PI) / 60), amps: 0};
+      return motor;
+    });
+    const zero = () => motors.map(() => 0);
+    [this.hz, this.duties, this.repliedErpm, this.believedHz, this.lost] = [zero(), zero(), zero(), zero(), zero()];
+    this.late = motors.map(() => []);
+    this.volts = airframe.pack.volts;
+    this.wanted = airframe.hover;
+    this.dtS = 1 / config.gyroHz;
+    this.loopEvery = Math.max(1, Math.round(config.gyroHz / config.loopHz));
+  }
+
+  /** One sample of the gyro; answers the throttle as it is after the pilot's hand and the controller's smoothing. */
+  step(throttle: number, t: number): number {
+    this.wanted += (throttle - this.wanted) * Math.min(1, 60 * this.dtS);
+    this.sticks = [
+      0.5 * Math.sin(2 * Math.PI * 0.31 * t),
+      0.4 * Math.sin(2 * Math.PI * 0.23 * t + 1),
+      0.2 * Math.sin(2 * Math.PI * 0.11 * t),
+    ];
+    const idle = this.setup.config.idlePercent / 100;
+    let drawn = 0;
+    this.motors.forEach((motor, m) => {
+      const lean = 0.02 * Math.sin(2 * Math.PI * (0.7 + 0.13 * m) * t + 1.7 * m) + 0.01 * this.sticks[m % 2]!;
+      const duty = Math.min(1, Math.max(idle, this.wanted + lean));
+      const drive = this.setup.motors[m]!.drive(rpmOf(motor.state.omega));
+      motor.step({volts: this.volts, throttle: duty, duty, esc: drive}, this.dtS);
+      this.duties[m] = duty;
+      this.hz[m] = motor.state.omega / (2 * Math.PI);
+      drawn += Math.max(0, motor.state.amps * duty);
+    });
+    const {pack} = this.setup.airframe;
+    this.amps = drawn + pack.restAmps;
+    this.volts = pack.volts - pack.ohm * this.amps;
+    if (this.sample++ % this.loopEvery === 0) this.reply();
+    return this.wanted;
+  }
+
+  private reply(): void {
+    const {config, loss, motors} = this.setup;
+    if (!config.replies) return;
+    const age = Math.max(1, Math.round(replyAgeS * config.loopHz));
+    this.motors.forEach((motor, m) => {
+      const queue = this.late[m]!;
+      queue.push((motor.measuredRpm() * motors[m]!.constants.poles) / 2);
+      if (queue.length <= age) return;
+      const erpm = queue.shift()!;
+      if (this.random.next() < (loss?.[m] ?? 0)) {
+        this.lost[m]!++;
+        return;
+      }
+      this.repliedErpm[m] = erpm > 0 ? Math.round(erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm(erpm))))) : 0;
+      this.believedHz[m] = this.repliedErpm[m] / (config.poles / 2) / 60;
+    });
+  }
 }

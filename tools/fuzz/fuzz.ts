@@ -48,7 +48,7 @@ export async function fuzz(
     const input = mutate(random, subject.seeds[random.below(subject.seeds.length)]!);
     const began = performance.now();
     try {
-      const {isFaulty, tooLarge} = subject.take(input);
+      const {isFaulty, tooLarge} = await subject.take(input);
       if (isFaulty) report.withFaults++;
       if (tooLarge) report.tooLarge++;
     } catch {

@@ -1,6 +1,6 @@
 /** Flight logs, and the verdicts that are made of one that reads. */
-import {readFlightLog} from '@core/noise/flight-log';
-import {findPoleCount} from '@core/noise/pole-count';
+import {readFlight} from '@core/flight/read-flight';
+import {reportFlight} from '@core/noise/flight-report';
 import type {FuzzSubject} from './subject';
 
 const header = 'time_us,throttle_pct,gyro_roll,gyro_pitch,gyro_yaw';
@@ -14,12 +14,15 @@ export const logSubject: FuzzSubject = {
     log(1100, (i) => `${i * 125},1,2,3,4`, header),
     log(12, (i) => `${i * 500},"30",1,2,3,4000`),
   ],
-  take: (input) => {
-    const text = new TextDecoder('latin1').decode(input);
-    const read = readFlightLog(text);
+  take: async (input) => {
+    // In two pieces, cut anywhere: a log comes as the disk gives it.
+    const cut = input.length >> 1;
+    const read = await readFlight([input.subarray(0, cut), input.subarray(cut)], {sizeBytes: input.length});
     if (!read.ok) return {isFaulty: true, tooLarge: read.problem.meaning.length > 1_000};
-    const {gyro, erpm, sampleRateHz} = read.value;
-    findPoleCount({gyro: gyro.roll, erpm, sampleRateHz, plannedPoles: 14});
-    return {isFaulty: read.value.notes.length > 1, tooLarge: gyro.roll.length > input.length};
+    const log = read.value;
+    const {report} = reportFlight(log, {loggedPoles: 14})!;
+    const {badValues, repeatedTimes, gaps} = log.dropped;
+    const isFaulty = badValues + repeatedTimes + gaps.length + log.otherFlights.length + report.findings.length > 0;
+    return {isFaulty, tooLarge: log.samples > 4 * input.length};
   },
 };

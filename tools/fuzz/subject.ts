@@ -3,7 +3,7 @@ export interface FuzzSubject {
   /** Sound inputs that mutations begin with. */
   readonly seeds: readonly Uint8Array[];
   /** Takes one input. Throwing is a fault of ours. */
-  readonly take: (input: Uint8Array) => FuzzOutcome;
+  readonly take: (input: Uint8Array) => FuzzOutcome | Promise<FuzzOutcome>;
 }
 
 export interface FuzzOutcome {

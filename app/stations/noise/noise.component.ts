@@ -1,88 +1,90 @@
-import {ChangeDetectionStrategy, Component, computed, effect, inject, untracked} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import type {ControllerPlan} from '@core/controller/plan';
-import {delayAtHz} from '@core/noise/analysis';
-import {poleWords} from '@core/noise/pole-words';
-import {totalDelayMs, type DelayEntry} from '@core/noise/delay-ledger';
-import {ChartComponent} from '../../charts/chart.component';
-import {NumberFieldComponent} from '../../shared/number-field.component';
+import type {Evidence} from '@core/noise/findings';
 import {ProblemComponent} from '../../shared/problem.component';
+import type {Flight} from '../../state/demo-flights';
 import {FleetStore} from '../../state/fleet.store';
-import {NoiseStore, type Flight} from '../../state/noise.store';
-import {RecordStore} from '../../state/record.store';
-import {psdOption} from './psd-option';
-import {spectrogramOption} from './spectrogram-option';
+import {FlightStore} from '../../state/flight.store';
+import {NoiseStore} from '../../state/noise.store';
+import {StandInStore} from '../../state/stand-in.store';
+import {BestChainComponent} from './best-chain.component';
+import {ColumnMapperComponent} from './column-mapper.component';
+import {CompareFlightsComponent} from './compare-flights.component';
+import {FiltersViewComponent} from './filters-view.component';
+import {LogNotesComponent} from './log-notes.component';
+import {NoiseMapsComponent} from './noise-maps.component';
 
-const ledgerColours: Record<DelayEntry['filter'], string> = {
-  'motor-speed notches': 'var(--petrol)',
-  'gyro low-pass': 'var(--plum)',
-  'moving notches': 'var(--ochre)',
-};
+type View = 'noise' | 'filters' | 'chain' | 'compare';
 
-/** Noise station: where motor noise lies, whether the notches sit on it, and what the filters cost. */
+/** Noise station: where noise is, what the filters do to it and cost, the best chain, and the proof by two flights. */
 @Component({
   selector: 'bx-noise',
-  imports: [FormsModule, NumberFieldComponent, Select, SelectButton, ChartComponent, ProblemComponent],
+  imports: [
+    FormsModule,
+    Select,
+    SelectButton,
+    ProblemComponent,
+    BestChainComponent,
+    ColumnMapperComponent,
+    CompareFlightsComponent,
+    FiltersViewComponent,
+    LogNotesComponent,
+    NoiseMapsComponent,
+  ],
   templateUrl: './noise.component.html',
   styleUrl: './noise.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NoiseComponent {
+  protected readonly flights = inject(FlightStore);
   protected readonly noise = inject(NoiseStore);
   protected readonly fleet = inject(FleetStore);
-  protected readonly record = inject(RecordStore);
-  protected readonly colours = ledgerColours;
-  protected readonly delayAt = delayAtHz;
+  protected readonly standIn = inject(StandInStore);
+  protected readonly view = signal<View>('noise');
+  protected readonly views: readonly {label: string; value: View}[] = [
+    {label: 'Where noise is', value: 'noise'},
+    {label: 'Filters and delay', value: 'filters'},
+    {label: 'Best chain', value: 'chain'},
+    {label: 'Flights compared', value: 'compare'},
+  ];
   protected readonly axes = ['roll', 'pitch', 'yaw'].map((value) => ({label: value, value}));
-  protected readonly harmonics = [1, 2, 3].map((value) => ({label: `${value}×`, value}));
-
-  protected readonly plan = computed(() => this.fleet.current()!.plan.controller);
-  protected readonly spectrogram = computed(() => {
-    const analysis = this.noise.analysis();
-    return analysis && spectrogramOption(analysis, this.plan().notchHarmonics);
+  protected readonly lead = computed(() => {
+    const open = this.flights.current();
+    if (!open)
+      return 'A flight log of this craft shows where motor noise lies, what filters would do to it, and whether a change made it quieter.';
+    const {durationS, sampleRateHz, motors} = open.summary;
+    const origin = open.flight.isDemo ? ' (computed for the demo)' : '';
+    const speeds = motors ? `speeds of ${motors} motors` : 'no motor speeds';
+    return `${open.flight.label}${origin}, ${duration(durationS)} at ${(sampleRateHz / 1000).toFixed(1)} kHz, ${speeds}.`;
   });
-  protected readonly psd = computed(() => {
-    const analysis = this.noise.analysis();
-    return analysis && psdOption(analysis);
-  });
-  protected readonly total = computed(() => totalDelayMs(this.noise.analysis()?.planned ?? []));
-  /** How much longer the filters found on the craft take than the planned ones, ms. */
-  protected readonly surplus = computed(() => Math.max(0, (this.foundTotal() ?? 0) - (this.total() ?? Infinity)));
-  protected readonly foundTotal = computed(() => {
-    const found = this.noise.analysis()?.found;
-    return found && totalDelayMs(found);
-  });
-  protected readonly polesVerdict = computed(() => poleWords(this.noise.analysis()?.poles, this.plan().poles));
-  protected readonly noVerdict = computed(() => {
-    const verdict = this.noise.analysis()?.poles;
-    return verdict?.kind === 'unclear' ? verdict.why : undefined;
-  });
+  /** Where a finding shows itself. */
+  protected show(evidence: Evidence): void {
+    if (evidence === 'none') return;
+    this.view.set('noise');
+    const kinds = {'order map': 'order', 'throttle map': 'throttle', 'time map': 'time'} as const;
+    if (evidence !== 'motor lines') this.noise.setKind(kinds[evidence]);
+  }
 
   constructor() {
     effect(() => {
       const id = this.fleet.current()?.id;
-      if (id !== undefined) untracked(() => void this.noise.openCraft(id));
+      if (id !== undefined) untracked(() => void this.flights.openCraft(id));
     });
   }
 
-  protected set(changes: Partial<ControllerPlan>): void {
-    this.fleet.setController(changes);
-  }
-
-  protected setHarmonics(list: readonly number[]): void {
-    this.set({notchHarmonics: [...list].sort((a, b) => a - b)});
-  }
-
   protected open(flight: Flight): void {
-    void this.noise.open(flight);
+    void this.flights.open(flight);
   }
 
   protected async pick(event: Event): Promise<void> {
     const field = event.target as HTMLInputElement;
     const file = field.files?.[0];
-    if (file) await this.noise.openFile(file);
     field.value = '';
+    if (file) await this.flights.openFile(file);
   }
 }
+
+const duration = (s: number): string =>
+  s < 60 ? `${s.toFixed(0)} s` : `${Math.floor(s / 60)} min ${String(Math.round(s % 60)).padStart(2, '0')} s`;

@@ -1,0 +1,246 @@
+/** Flights of the craft in hand: listed, opened, mapped by hand where their columns say too little, kept, taken away. */
+import {inject} from '@angular/core';
+import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
+import {ProblemError, type Problem} from '@core/problem';
+import type {Mapping} from '@core/flight/mapping';
+import type {UnmappedTable} from '@core/flight/read-flight';
+import type {KeptLog} from '@core/backup/kept-files';
+import {CLOCK} from '../bench/clock';
+import {database, stored} from '../store/database';
+import {benchOf} from '../workers/bench-of';
+import type {FlightSummary} from '../workers/flight-summary';
+import type {ReadProblem} from '../workers/noise.worker';
+import {demoFlights, type Flight} from './demo-flights';
+import {FleetStore} from './fleet.store';
+import {NoiseJobs} from './noise-jobs';
+import {RecordStore} from './record.store';
+
+export interface OpenFlight {
+  readonly flight: Flight;
+  readonly summary: FlightSummary;
+}
+
+/** A file whose columns a person has to name. */
+export interface WaitingFile {
+  readonly file: File;
+  readonly table: UnmappedTable;
+}
+
+interface FlightState {
+  /** Craft whose flights these are. */
+  readonly craftId: string | undefined;
+  readonly flights: readonly Flight[];
+  readonly current: OpenFlight | undefined;
+  readonly waiting: WaitingFile | undefined;
+  readonly busy: 'reading' | 'flying' | undefined;
+  readonly share: number;
+  readonly problem: Problem | undefined;
+}
+
+const nothing = {current: undefined, waiting: undefined, problem: undefined, busy: undefined, share: 0} as const;
+
+/** Mappings that a person made, by the header they were made for. */
+const mappingKey = (names: readonly string[]) => `mapping ${names.join('\u001f')}`;
+
+export const FlightStore = signalStore(
+  {providedIn: 'root'},
+  withState<FlightState>({craftId: undefined, flights: [], ...nothing}),
+  withMethods((store) => {
+    const jobs = inject(NoiseJobs);
+    const fleet = inject(FleetStore);
+    const record = inject(RecordStore);
+    const clock = inject(CLOCK);
+    let asked = 0;
+
+    const tell = (error: unknown) => {
+      if (!(error instanceof ProblemError)) throw error;
+      patchState(store, {problem: error.problem, busy: undefined});
+    };
+    const question = (flight: Flight, mapping: Mapping | undefined) => {
+      const craft = fleet.current()!;
+      const config = flight.config ?? record.found()?.controller?.config;
+      return {
+        mapping: mapping ?? flight.mapping,
+        loggedPoles: config?.poles ?? craft.plan.controller.poles,
+        blades: craft.propeller.blades,
+      };
+    };
+    const ofCraft = async (craftId: string): Promise<readonly Flight[]> => {
+      const kept = await stored(database.logs.where({craftId}).sortBy('addedAt'));
+      return [...demoFlights.filter((f) => f.craftId === craftId), ...kept.map(flightOf)];
+    };
+    const sourceOf = async (flight: Flight): Promise<Blob | string | undefined> => {
+      if (flight.isDemo) return `/api/flight-logs/${flight.id}`;
+      const kept = await stored(database.logs.get(flight.id));
+      return kept && new Blob([kept.file as Uint8Array<ArrayBuffer>]);
+    };
+
+    /** Reads a flight in the worker; undefined when a newer call took over or it failed, which is told. */
+    const read = async (
+      flight: Flight,
+      source: Blob | string,
+      mapping?: Mapping,
+    ): Promise<FlightSummary | ReadProblem | undefined> => {
+      const own = ++asked;
+      patchState(store, {...nothing, busy: 'reading'});
+      const answer = await jobs.noise.run(
+        (remote, onProgress) => remote.read(flight.id, source, question(flight, mapping), onProgress),
+        {
+          place: flight.label,
+          onProgress: (share) => {
+            if (own === asked) patchState(store, {share});
+          },
+        },
+      );
+      if (own !== asked) return undefined;
+      return answer.ok ? answer.value : answer.problem;
+    };
+
+    const open = async (flight: Flight): Promise<void> => {
+      const source = await sourceOf(flight);
+      if (source === undefined) return;
+      const summary = await read(flight, source);
+      if (!summary) return;
+      if ('code' in summary) return patchState(store, {problem: summary, busy: undefined});
+      patchState(store, {current: {flight, summary}, busy: undefined});
+    };
+
+    const keepAndShow = async (flight: Flight, file: Blob, mapping: Mapping | undefined): Promise<void> => {
+      const summary = await read(flight, file, mapping);
+      if (!summary) return;
+      if ('code' in summary) {
+        const table = summary.unmapped;
+        const waiting = table && file instanceof File ? {file, table} : undefined;
+        return patchState(store, {problem: summary, busy: undefined, waiting});
+      }
+      const own = asked;
+      const kept: Flight = {...flight, mapping};
+      try {
+        await stored(database.logs.put(keptOf(kept, new Uint8Array(await file.arrayBuffer()))));
+      } catch (error) {
+        // What is shown is kept already; where it could not be, it is shown all the same, and the reason told.
+        tell(error);
+      }
+      if (own !== asked) return;
+      patchState(store, ({flights}) => ({
+        flights: store.craftId() === flight.craftId ? [...flights, kept] : flights,
+        current: {flight: kept, summary},
+        busy: undefined,
+      }));
+    };
+    const newFlight = (label: string): Flight => ({
+      id: crypto.randomUUID(),
+      craftId: store.craftId()!,
+      label,
+      isDemo: false,
+      keptAt: Date.now(),
+      config: record.found()?.controller?.config,
+    });
+
+    return {
+      open: (flight: Flight) => open(flight).catch(tell),
+      /** Makes sure that the worker holds a flight, so that another one can be compared with it. */
+      async hold(flight: Flight): Promise<FlightSummary | undefined> {
+        const source = await sourceOf(flight);
+        if (source === undefined) return undefined;
+        const answer = await jobs.noise.run(
+          (remote, onProgress) => remote.read(flight.id, source, question(flight, undefined), onProgress),
+          {place: flight.label},
+        );
+        return answer.ok ? answer.value : undefined;
+      },
+      /** Shows the flights of a craft, and the newest of them. */
+      async openCraft(craftId: string): Promise<void> {
+        if (store.craftId() === craftId) return;
+        asked++;
+        patchState(store, {...nothing, craftId, flights: demoFlights.filter((f) => f.craftId === craftId)});
+        try {
+          const flights = await ofCraft(craftId);
+          if (store.craftId() !== craftId) return;
+          patchState(store, {flights});
+        } catch (error) {
+          tell(error);
+        }
+        const own = store.flights().filter((f) => !f.isDemo);
+        const first = own.at(-1) ?? store.flights()[0];
+        if (first) await open(first).catch(tell);
+      },
+      /** Opens a file and keeps it with the craft in hand; one whose columns say too little waits for a person. */
+      async openFile(file: File): Promise<void> {
+        if (store.craftId() === undefined) return;
+        await keepAndShow(newFlight(file.name), file, undefined).catch(tell);
+        const waiting = store.waiting();
+        if (!waiting) return;
+        const known = await database.values.get(mappingKey(waiting.table.head.names)).catch(() => undefined);
+        if (known && store.waiting() === waiting)
+          await keepAndShow(newFlight(file.name), file, known.value as Mapping).catch(tell);
+      },
+      /** Reads the waiting file as a person said, and remembers that for its header. */
+      async mapAs(mapping: Mapping): Promise<void> {
+        const waiting = store.waiting();
+        if (!waiting) return;
+        await keepAndShow(newFlight(waiting.file.name), waiting.file, mapping).catch(tell);
+        if (store.problem()) return patchState(store, {waiting});
+        await database.values.put({key: mappingKey(waiting.table.head.names), value: mapping}).catch(() => undefined);
+      },
+      dropWaiting: () => patchState(store, {waiting: undefined, problem: undefined}),
+      /** The stand-in's craft flies as it is now; the flight is kept like any other. */
+      async fly(): Promise<void> {
+        const craft = fleet.current();
+        const bench = benchOf(craft);
+        if (!craft || !bench || store.busy()) return;
+        patchState(store, {...nothing, busy: 'flying'});
+        const own = ++asked;
+        const count = store.flights().filter((f) => !f.isDemo).length + 1;
+        const flown = await jobs.flight.run((remote) => remote.fly(bench, craft.id, 9000 + count), {
+          place: 'simulated flight',
+        });
+        if (own !== asked) return;
+        if (!flown.ok) return patchState(store, {problem: flown.problem, busy: undefined});
+        const label = `simulated flight ${count}`;
+        await keepAndShow(newFlight(label), new Blob([flown.value.file]), undefined).catch(tell);
+      },
+      async note(flight: Flight, notes: string): Promise<void> {
+        const changed = {...flight, notes};
+        patchState(store, ({flights, current: shown}) => ({
+          flights: flights.map((f) => (f.id === flight.id ? changed : f)),
+          current: shown?.flight.id === flight.id ? {...shown, flight: changed} : shown,
+        }));
+        await stored(database.logs.update(flight.id, {notes})).catch(tell);
+      },
+      /** Takes a log of one's own away for good. */
+      async remove(flight: Flight): Promise<void> {
+        try {
+          await stored(database.logs.delete(flight.id));
+        } catch (error) {
+          return tell(error);
+        }
+        patchState(store, ({flights}) => ({flights: flights.filter((f) => f.id !== flight.id)}));
+        if (store.current()?.flight.id === flight.id) patchState(store, {current: undefined});
+        if (record.craftId() === flight.craftId && record.noise()?.flight === flight.label) record.setNoise(undefined);
+      },
+      /** Ends reading, computing or flying at once. */
+      cancel(): void {
+        asked++;
+        jobs.noise.cancel();
+        jobs.flight.cancel();
+        patchState(store, nothing);
+      },
+      /** Waits a little, so that a row of edits asks once. */
+      after: (ms: number, then: () => void) => clock.after(ms, then),
+    };
+  }),
+);
+
+const flightOf = ({id, craftId, name, addedAt, config, mapping, notes}: KeptLog): Flight => ({
+  ...{id, craftId, config, mapping, notes},
+  label: name,
+  isDemo: false,
+  keptAt: addedAt,
+});
+
+const keptOf = ({id, craftId, label, keptAt, config, mapping, notes}: Flight, file: Uint8Array): KeptLog => ({
+  ...{id, craftId, config, mapping, notes, file},
+  name: label,
+  addedAt: keptAt,
+});

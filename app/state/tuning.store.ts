@@ -1,0 +1,105 @@
+/** The best chain for the craft in hand: searched over its flights, proposed, planned. */
+import {computed, inject} from '@angular/core';
+import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
+import {fieldsOf, loadWith} from '@core/controller/chain-of';
+import {loadLimits} from '@core/dshot/loop-budget';
+import type {FlightModel} from '@core/tuning/flight-model';
+import {noiseFromHz, rmsOfAxes} from '@core/tuning/forecast';
+import {proposal, type TradePoint} from '@core/tuning/proposal';
+import type {Trade} from '@core/tuning/search';
+import {totalDelayMs} from '@core/filters/delay-ledger';
+import type {Problem} from '@core/problem';
+import type {Prediction} from '../workers/noise.worker';
+import {FleetStore} from './fleet.store';
+import {FlightStore} from './flight.store';
+import {NoiseJobs} from './noise-jobs';
+import {crossoverHz, NoiseStore} from './noise.store';
+import {RecordStore} from './record.store';
+
+interface TuningState {
+  readonly craftId: string | undefined;
+  /** Flights it was searched over, by label. */
+  readonly over: readonly string[];
+  readonly trades: readonly Trade[];
+  readonly chosen: Trade | undefined;
+  readonly share: number | undefined;
+  readonly problem: Problem | undefined;
+}
+
+const point = (p: Prediction | undefined): TradePoint | undefined => {
+  const delayMs = p && totalDelayMs(p.ledger);
+  return p && delayMs !== undefined
+    ? {delayMs, left: rmsOfAxes(p.forecast.left, p.forecast.stepHz, noiseFromHz)}
+    : undefined;
+};
+
+export const TuningStore = signalStore(
+  {providedIn: 'root'},
+  withState<TuningState>({
+    craftId: undefined,
+    over: [],
+    trades: [],
+    chosen: undefined,
+    share: undefined,
+    problem: undefined,
+  }),
+  withComputed((store, noise = inject(NoiseStore), fleet = inject(FleetStore)) => ({
+    /** Trades of the craft in hand: those of another one say nothing. */
+    own: computed(() => (store.craftId() === fleet.current()?.id ? store.trades() : [])),
+    plannedPoint: computed(() => point(noise.planned())),
+    foundPoint: computed(() => point(noise.found())),
+  })),
+  withMethods((store) => {
+    const jobs = inject(NoiseJobs);
+    const noise = inject(NoiseStore);
+    const fleet = inject(FleetStore);
+    const flights = inject(FlightStore);
+    const record = inject(RecordStore);
+    return {
+      /** Searches over the open flight and over further ones, if given. */
+      async search(): Promise<void> {
+        const part = noise.asked();
+        const from = noise.plannedChain();
+        const craft = fleet.current();
+        if (!part || !from || !craft || store.share() !== undefined) return;
+        patchState(store, {share: 0, problem: undefined});
+        const model = await jobs.noise.run((remote) => remote.model(part), {place: 'search'});
+        if (!model.ok) return patchState(store, {share: undefined, problem: model.problem});
+        const board = {
+          clockMhz: record.found()?.controller?.identity.clockMhz ?? assumedMhz,
+          outputs: craft.arms.length,
+        };
+        const load = (sections: number) => loadWith(craft.plan.controller, sections, board);
+        const job = {
+          flights: [model.value] as readonly FlightModel[],
+          from,
+          filterRateHz: noise.filterRateHz(),
+          crossoverHz,
+          motors: craft.arms.length,
+          load: {base: load(0), section: load(1) - load(0)},
+          mostLoad: loadLimits.good,
+        };
+        const answer = await jobs.search.run((remote, onProgress) => remote.search(job, onProgress), {
+          place: 'search',
+          onProgress: (share) => patchState(store, {share}),
+        });
+        patchState(store, {share: undefined});
+        if (!answer.ok)
+          return patchState(store, {problem: answer.problem.code === 'cancelled' ? undefined : answer.problem});
+        const trades = answer.value;
+        const over = [flights.current()?.flight.label ?? ''];
+        patchState(store, {craftId: craft.id, trades, over, chosen: proposal(trades, store.foundPoint())});
+      },
+      choose: (chosen: Trade | undefined) => patchState(store, {chosen}),
+      /** Writes the chosen chain into the plan. */
+      plan(): void {
+        const chosen = store.chosen();
+        if (chosen) fleet.setController(fieldsOf(chosen.chain));
+      },
+      cancel: () => jobs.search.cancel(),
+    };
+  }),
+);
+
+/** Clock of a controller that nobody has read yet, MHz: the slowest that runs such filters. */
+const assumedMhz = 72;

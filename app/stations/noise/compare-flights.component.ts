@@ -1,0 +1,60 @@
+import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {Select} from 'primeng/select';
+import type {Change} from '@core/noise/compare-flights';
+import {ChartComponent} from '../../charts/chart.component';
+import {CompareStore} from '../../state/compare.store';
+import type {Flight} from '../../state/demo-flights';
+import {FlightStore} from '../../state/flight.store';
+import {NoiseStore} from '../../state/noise.store';
+import {RouteStore} from '../../state/route.store';
+import {compareOption} from './compare-chart';
+
+/** The open flight against an earlier one at equal motor speeds, and whether that proves the craft quieter. */
+@Component({
+  selector: 'bx-compare-flights',
+  imports: [FormsModule, Select, ChartComponent],
+  templateUrl: './compare-flights.component.html',
+  styleUrl: './compare-flights.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CompareFlightsComponent {
+  protected readonly flights = inject(FlightStore);
+  protected readonly compare = inject(CompareStore);
+  protected readonly noise = inject(NoiseStore);
+  private readonly route = inject(RouteStore);
+  protected readonly chosen = signal<Flight | undefined>(undefined);
+  protected readonly others = computed(() =>
+    this.flights.flights().filter((f) => f.id !== this.flights.current()?.flight.id),
+  );
+  protected readonly result = computed(() => {
+    const comparison = this.compare.own()?.comparison;
+    return comparison?.kind === 'compared' ? comparison : undefined;
+  });
+  protected readonly refused = computed(() => {
+    const comparison = this.compare.own()?.comparison;
+    return comparison?.kind === 'not comparable' ? comparison.why : undefined;
+  });
+  protected readonly chart = computed(() => {
+    const result = this.result();
+    return result && compareOption(result, this.noise.axis());
+  });
+  protected readonly standing = computed(() => this.route.standings()?.noise);
+
+  protected with(flight: Flight): void {
+    this.chosen.set(flight);
+    void this.compare.compareWith(flight);
+  }
+
+  protected words(change: Change | undefined): string {
+    if (!change) return 'not told';
+    const sign = change.db >= 0 ? '−' : '+';
+    return `${sign}${Math.abs(change.db).toFixed(1)} ± ${change.bound.toFixed(1)}`;
+  }
+
+  /** Louder for sure, quieter for sure, or neither. */
+  protected way(change: Change | undefined): 'down' | 'up' | '' {
+    if (!change) return '';
+    return change.db - change.bound > 0 ? 'down' : change.db + change.bound < 0 ? 'up' : '';
+  }
+}

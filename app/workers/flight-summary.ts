@@ -1,0 +1,29 @@
+/** What the screen needs to know of a flight, without its samples. */
+import type {ControllerConfig} from '@core/controller/plan';
+import {motorsIn, type FlightLog} from '@core/flight/flight-log';
+import {phasesOf, type FlightPhase, type TimeRange} from '@core/flight/phases';
+import type {FlightReport} from '@core/noise/flight-report';
+
+type Samples = 'gyro' | 'filteredGyro' | 'throttle' | 'speeds' | 'commands' | 'replyErrors' | 'volts' | 'amps';
+
+export interface FlightSummary extends Omit<FlightLog, Samples> {
+  readonly motors: number;
+  readonly hasFiltered: boolean;
+  readonly hasThrottle: boolean;
+  readonly phases: Readonly<Record<FlightPhase, readonly TimeRange[]>>;
+  /** What the log itself says it was flown with. */
+  readonly config: ControllerConfig | undefined;
+  readonly report: FlightReport;
+}
+
+export function summaryOf(log: FlightLog, report: FlightReport, config: ControllerConfig | undefined): FlightSummary {
+  const {sampleRateHz, samples, durationS, stretches, mapping, names, notes, dropped, otherFlights, drift} = log;
+  return {
+    ...{sampleRateHz, samples, durationS, stretches, mapping, names, notes, dropped, otherFlights, drift},
+    motors: motorsIn(log),
+    hasFiltered: log.filteredGyro !== undefined,
+    hasThrottle: log.throttle !== undefined,
+    phases: phasesOf(log),
+    ...{config, report},
+  };
+}

@@ -1,0 +1,216 @@
+/** One block of a flight: weighted least squares of lines at multiples of the motors' phases. */
+import type {Samples} from '../spectra/periodogram';
+import {cholesky, inverseDiagonal, solve} from './least-squares';
+
+export interface Line {
+  readonly motor: number;
+  readonly order: number;
+}
+
+export interface BlockQuestion {
+  readonly lines: readonly Line[];
+  /** Revolutions per second, one per motor, over the whole log. */
+  readonly hz: readonly Samples[];
+  readonly at: number;
+  /** Weight of each sample: Hann keeps the pilot's hand, far below, out of the lines. */
+  readonly window: Float64Array;
+  readonly sampleRateHz: number;
+}
+
+export interface LineFit {
+  /** Square of each line's amplitude. */
+  readonly squares: Float64Array;
+  /** What noise alone would give in that square: from the residual beside each line. */
+  readonly noises: Float64Array;
+}
+
+/** Largest correction of a motor's speed, as a share: more would be another motor's line. */
+const mostCorrection = 0.01;
+
+export class BlockFit {
+  private readonly n: number;
+  /** cos and sin of every line, row by row. */
+  private readonly basis: Float64Array[];
+  private readonly weights: {readonly sum: number; readonly squares: number};
+  private factor: Float64Array | undefined;
+  private variance: Float64Array | undefined;
+
+  constructor(private readonly q: BlockQuestion) {
+    this.n = 2 * q.lines.length;
+    this.basis = Array.from({length: this.n}, () => new Float64Array(q.window.length));
+    this.weights = {sum: sumOf(q.window), squares: dot(q.window, q.window)};
+    this.build(q.hz.map(() => 0));
+  }
+
+  /** Variance of a line's square over that of a line alone in the block; infinite where the block does not tell it. */
+  varianceOf(line: number): number {
+    if (!this.factor) return Infinity;
+    this.variance ??= inverseDiagonal(this.factor, this.n);
+    return (this.variance[2 * line]! + this.variance[2 * line + 1]!) / this.alone;
+  }
+
+  /** Variance of the square of a line alone, per unit: Σw/2 stands on the diagonal for its cosine and for its sine. */
+  private get alone(): number {
+    return 4 / this.weights.sum;
+  }
+
+  /** Corrects each motor's speed by what the phase of its lines drifts over the block, over all signals. */
+  refine(signals: readonly Samples[]): void {
+    const {lines, hz, window} = this.q;
+    const shift = hz.map(() => 0);
+    for (let round = 0; round < 2; round++) {
+      if (!this.factor) return;
+      const step = hz.map(() => ({up: 0, down: 0}));
+      for (const signal of signals) {
+        const {x, residual} = this.fit(signal);
+        lines.forEach(({motor, order}, l) => {
+          const [cos, sin] = [this.basis[2 * l]!, this.basis[2 * l + 1]!];
+          const [a, b] = [x[2 * l]!, x[2 * l + 1]!];
+          for (let i = 0; i < window.length; i++) {
+            const t = (i - window.length / 2) / this.q.sampleRateHz;
+            // d/dδ of a·cos(kφ + 2πkδt) + b·sin(…)
+            const slope = 2 * Math.PI * order * t * (b * cos[i]! - a * sin[i]!);
+            step[motor]!.up += window[i]! * slope * residual[i]!;
+            step[motor]!.down += window[i]! * slope * slope;
+          }
+        });
+      }
+      step.forEach(({up, down}, m) => {
+        if (!(down > 0)) return;
+        const most = mostCorrection * (this.q.hz[m]![this.q.at + (window.length >> 1)] ?? 0);
+        shift[m] = Math.max(-most, Math.min(most, shift[m]! + up / down));
+      });
+      this.build(shift);
+    }
+  }
+
+  /** The amplitudes in one signal; undefined where the block tells nothing. */
+  solve(signal: Samples): LineFit | undefined {
+    if (!this.factor) return undefined;
+    const {lines} = this.q;
+    const {x, residual} = this.fit(signal);
+    const squares = new Float64Array(lines.length);
+    const noises = new Float64Array(lines.length);
+    // Weights w, not their roots, stand in the equations: white noise comes through by Σw²/Σw.
+    const through = (this.alone * this.weights.squares) / this.weights.sum;
+    lines.forEach((_, l) => {
+      squares[l] = x[2 * l]! ** 2 + x[2 * l + 1]! ** 2;
+      noises[l] = this.noiseBeside(residual, l) * this.varianceOf(l) * through;
+    });
+    return {squares, noises};
+  }
+
+  private fit(signal: Samples): {x: Float64Array; residual: Float64Array} {
+    const {window, at} = this.q;
+    const weighted = new Float64Array(window.length);
+    const residual = new Float64Array(window.length);
+    for (let i = 0; i < window.length; i++) {
+      residual[i] = signal[at + i]!;
+      weighted[i] = window[i]! * residual[i]!;
+    }
+    const x = solve(
+      this.factor!,
+      this.n,
+      Float64Array.from(this.basis, (row) => dot(row, weighted)),
+    );
+    for (let r = 0; r < this.n; r++) {
+      const row = this.basis[r]!;
+      const v = x[r]!;
+      for (let i = 0; i < window.length; i++) residual[i]! -= v * row[i]!;
+    }
+    return {x, residual};
+  }
+
+  /**
+   * Variance of a sample's noise as it acts at a line: power of the residual beside it, at offsets where a line itself
+   * leaves nothing. In units of a white noise of that density.
+   */
+  private noiseBeside(residual: Float64Array, line: number): number {
+    const {window, sampleRateHz: rate} = this.q;
+    const [cos, sin] = [this.basis[2 * line]!, this.basis[2 * line + 1]!];
+    let power = 0;
+    const offsets = [-4, -3, 3, 4];
+    for (const bins of offsets) {
+      const turn = (2 * Math.PI * bins * (rate / window.length)) / rate;
+      const [cr, ci] = [Math.cos(turn), Math.sin(turn)];
+      let ur = 1;
+      let ui = 0;
+      let re = 0;
+      let im = 0;
+      for (let i = 0; i < window.length; i++) {
+        const v = window[i]! * residual[i]!;
+        re += v * (cos[i]! * ur - sin[i]! * ui);
+        im += v * (cos[i]! * ui + sin[i]! * ur);
+        const next = ur * cr - ui * ci;
+        ui = ur * ci + ui * cr;
+        ur = next;
+      }
+      power += re * re + im * im;
+    }
+    return power / offsets.length / this.weights.squares;
+  }
+
+  /** Phases from the speeds, each corrected by a constant, and the normal matrix. */
+  private build(shiftHz: readonly number[]): void {
+    const {lines, hz, at, window, sampleRateHz: rate} = this.q;
+    const length = window.length;
+    const turns = hz.map((speed, m) => {
+      const cos = new Float64Array(length);
+      const sin = new Float64Array(length);
+      let phase = 0;
+      for (let i = 0; i < length; i++) {
+        cos[i] = Math.cos(phase);
+        sin[i] = Math.sin(phase);
+        phase += (2 * Math.PI * (speed[at + i]! + shiftHz[m]!)) / rate;
+      }
+      return {cos, sin};
+    });
+    lines.forEach(({motor, order}, l) =>
+      raise(turns[motor]!, order, {cos: this.basis[2 * l]!, sin: this.basis[2 * l + 1]!}),
+    );
+    const matrix = new Float64Array(this.n * this.n);
+    const weighted = new Float64Array(length);
+    for (let r = 0; r < this.n; r++) {
+      const row = this.basis[r]!;
+      for (let i = 0; i < length; i++) weighted[i] = window[i]! * row[i]!;
+      for (let c = 0; c <= r; c++) {
+        const sum = dot(weighted, this.basis[c]!);
+        matrix[r * this.n + c] = sum;
+        matrix[c * this.n + r] = sum;
+      }
+    }
+    this.factor = cholesky(matrix, this.n);
+    this.variance = undefined;
+  }
+}
+
+function dot(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
+  return sum;
+}
+
+interface Turn {
+  readonly cos: Float64Array;
+  readonly sin: Float64Array;
+}
+
+/** cos kφ and sin kφ from cos φ and sin φ, by multiplying k times: no trigonometry. */
+function raise(turn: Turn, order: number, {cos, sin}: Turn): void {
+  const whole = Math.floor(order);
+  for (let i = 0; i < cos.length; i++) {
+    const c = turn.cos[i]!;
+    const s = turn.sin[i]!;
+    let re = c;
+    let im = s;
+    for (let k = 1; k < whole; k++) {
+      const next = re * c - im * s;
+      im = re * s + im * c;
+      re = next;
+    }
+    cos[i] = re;
+    sin[i] = im;
+  }
+}
+
+const sumOf = (values: Float64Array): number => values.reduce((sum, v) => sum + v, 0);

@@ -1,0 +1,169 @@
+/** What a flight says is wrong, each with its numbers and bounds. A finding names the picture that shows it. */
+import {axes, type Axis} from '../flight/mapping';
+import type {FlightLog} from '../flight/flight-log';
+import type {CoastDown} from './coast-downs';
+import type {Desync, ReplyLoss} from './losses';
+import type {OrderAmplitude} from './order-sums';
+import type {MotorOrders} from './order-tracking';
+import type {NoPoleVerdict, PoleVerdict} from './pole-count';
+import type {Resonance} from './resonances';
+
+export type FindingKind = 'wrong-poles' | 'unbalanced' | 'long-coast' | 'resonance' | 'reply-loss' | 'desync';
+/** Pictures of the Noise station. */
+export type Evidence = 'order map' | 'motor lines' | 'throttle map' | 'time map' | 'none';
+
+export interface Finding {
+  readonly kind: FindingKind;
+  /** Output, counted from 0. */
+  readonly motor?: number;
+  readonly axis?: Axis;
+  readonly text: string;
+  /** One thing to do next. */
+  readonly next: string;
+  readonly evidence: Evidence;
+}
+
+export interface Measured {
+  readonly loggedPoles: number;
+  readonly poles: PoleVerdict | NoPoleVerdict;
+  readonly orders: readonly MotorOrders[];
+  readonly resonances: readonly Resonance[];
+  readonly coast: readonly (CoastDown | undefined)[];
+  readonly losses: readonly ReplyLoss[];
+  readonly desyncs: readonly Desync[];
+}
+
+export const findingsOf = (log: FlightLog, m: Measured): Finding[] => [
+  ...wrongPoles(m),
+  ...unbalanced(m.orders),
+  ...longCoasts(m.coast),
+  ...m.resonances.map(resonance),
+  ...m.losses.flatMap((loss) => replyLoss(loss, log)),
+  ...lostSteps(m.desyncs),
+];
+
+function wrongPoles({poles, loggedPoles}: Measured): Finding[] {
+  if (poles.kind !== 'found' || poles.poles === loggedPoles) return [];
+  return [
+    {
+      kind: 'wrong-poles',
+      evidence: 'order map',
+      text:
+        `Logged with ${loggedPoles} poles, but these motors have ${poles.poles}: their lines lie at ${poles.ratio.toFixed(2)} × ` +
+        `the speed that ${loggedPoles} give, ${poles.marginDb.toFixed(1)} dB clearer than for any other count.`,
+      next: `Count the magnets of one motor; with ${poles.poles} counted, plan ${poles.poles}. Every notch sits beside its noise until then.`,
+    },
+  ];
+}
+
+/** A motor shakes more than the others from here on, and by its bounds at least by the second. */
+const strongShare = 1.8;
+const surelyShare = 1.4;
+
+/** Root of the sum of squares over the axes, with its bound. */
+export function totalAmplitude(orders: Readonly<Record<Axis, OrderAmplitude>>): {amplitude: number; bound: number} {
+  const squares = axes.reduce((sum, a) => sum + orders[a].amplitude ** 2, 0);
+  const amplitude = Math.sqrt(squares);
+  const error = Math.sqrt(axes.reduce((sum, a) => sum + (orders[a].amplitude * orders[a].bound) ** 2, 0));
+  return {amplitude, bound: amplitude > 0 ? error / amplitude : 0};
+}
+
+function unbalanced(motors: readonly MotorOrders[]): Finding[] {
+  const totals = motors.map((m) => m.orders.get(1)).map((o) => o && totalAmplitude(o));
+  return totals.flatMap((own, motor): Finding[] => {
+    const others = totals.filter((t, m) => m !== motor && t !== undefined).map((t) => t!.amplitude);
+    if (!own || others.length < 2) return [];
+    const usual = median(others);
+    if (own.amplitude < strongShare * usual || own.amplitude - own.bound < surelyShare * usual) return [];
+    return [
+      {
+        ...{kind: 'unbalanced', motor, evidence: 'motor lines'},
+        text:
+          `Motor ${motor + 1} shakes at its own speed with ${figure(own)} deg/s, ${(own.amplitude / usual).toFixed(1)} times ` +
+          `as much as the others (${usual.toFixed(1)} deg/s).`,
+        next: 'Look at its propeller for a nick, then turn the bell by hand beside a fixed edge: a bent one wobbles.',
+      },
+    ];
+  });
+}
+
+/** A motor falls later than the others from here on. */
+const lateShare = 1.4;
+
+function longCoasts(coast: readonly (CoastDown | undefined)[]): Finding[] {
+  return coast.flatMap((own, motor): Finding[] => {
+    const others = coast.flatMap((c, m) => (m === motor || !c ? [] : [c.seconds]));
+    if (!own || own.cuts < 2 || others.length < 2) return [];
+    const usual = median(others);
+    if (own.seconds < lateShare * usual || own.seconds - own.spread < 1.15 * usual) return [];
+    return [
+      {
+        ...{kind: 'long-coast', motor, evidence: 'time map'},
+        text:
+          `Motor ${motor + 1} takes ${ms(own.seconds)} ± ${ms(own.spread)} to fall after a cut, the others ${ms(usual)}, ` +
+          `over ${own.cuts} cuts: the craft dips there.`,
+        next: 'Compare the settings of its ESC with the others: most often active braking is off there.',
+      },
+    ];
+  });
+}
+
+const resonance = ({axis, hz, q, prominenceDb, moments}: Resonance): Finding => ({
+  ...{kind: 'resonance', axis, evidence: 'throttle map'},
+  text:
+    `A resonance at ${hz.toFixed(0)} Hz, Q ${q.toFixed(q < 10 ? 1 : 0)}, stands ${prominenceDb.toFixed(0)} dB out of ${axis} ` +
+    `whatever the motors do (${moments} moments without a motor line near it).`,
+  next: 'Look for what is loose or long: a screw, an arm, the mount of the gyro or of a camera. A notch that follows motors does not reach it.',
+});
+
+/** Losses below are told by the reply proof on the bench, not by a flight: one in ten thousand. */
+const leastLoss = 1e-4;
+
+function replyLoss({motor, share, events, twitch}: ReplyLoss, log: FlightLog): Finding[] {
+  if (share !== undefined && share < leastLoss) return [];
+  const who = motor === undefined ? 'The motors together' : `Motor ${motor + 1}`;
+  const part = share === undefined ? '' : `, ${(share * 100).toPrecision(2)} % of the flight`;
+  const bound = share === undefined ? '' : ` (95 %: ${bounds(share, log.samples)})`;
+  const tied =
+    twitch !== undefined && twitch > 2
+      ? ` Behind a loss the gyro moves ${Math.sqrt(twitch).toFixed(1)} times as fast as usual.`
+      : '';
+  return [
+    {
+      kind: 'reply-loss',
+      ...(motor === undefined ? {} : {motor}),
+      evidence: 'time map',
+      text: `${who} lost replies ${events} times${part}${bound}.${tied}`,
+      next: 'Go through the loop budget on the Signal station; replies must not be lost.',
+    },
+  ];
+}
+
+/** 95 % interval of a share counted in `n`, after Wilson (1927), as text. */
+function bounds(p: number, n: number): string {
+  const z2 = 1.96 * 1.96;
+  const centre = (p + z2 / (2 * n)) / (1 + z2 / n);
+  const half = (1.96 / (1 + z2 / n)) * Math.sqrt((p * (1 - p)) / n + z2 / (4 * n * n));
+  return `${((centre - half) * 100).toPrecision(2)}–${((centre + half) * 100).toPrecision(2)} %`;
+}
+
+function lostSteps(desyncs: readonly Desync[]): Finding[] {
+  const motors = [...new Set(desyncs.map((d) => d.motor))];
+  return motors.map((motor) => {
+    const own = desyncs.filter((d) => d.motor === motor);
+    const worst = own.reduce((a, b) => (b.left < a.left ? b : a));
+    return {
+      ...{kind: 'desync', motor, evidence: 'time map'},
+      text:
+        `Motor ${motor + 1} lost its step ${own.length === 1 ? 'once' : `${own.length} times`}, first at ${own[0]!.atS.toFixed(2)} s: its speed fell ` +
+        `to ${(worst.left * 100).toFixed(0)} % within ${fallMs.toFixed(0)} ms while the others went on and nothing asked for it.`,
+      next: 'Raise timing or demag compensation of its ESC one step, look at its three wires, and fly gently until then.',
+    };
+  });
+}
+const fallMs = 40;
+
+const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;
+const figure = ({amplitude, bound}: {amplitude: number; bound: number}) =>
+  `${amplitude.toFixed(1)} ± ${bound.toFixed(1)}`;
+const ms = (s: number) => `${(s * 1000).toFixed(0)} ms`;

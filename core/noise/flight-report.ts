@@ -1,0 +1,57 @@
+/** Everything that a flight says by itself, before any plan: pole count, motor lines, resonances, falls, losses, findings. */
+import type {FlightLog} from '../flight/flight-log';
+import {coastDowns, type CoastDown} from './coast-downs';
+import {findingsOf, type Finding} from './findings';
+import {desyncs, replyLosses, type Desync, type ReplyLoss} from './losses';
+import {motorSpeeds, type MotorSpeeds} from './motor-speeds';
+import {trackOrders, type MotorOrders} from './order-tracking';
+import {findPoleCount, type NoPoleVerdict, type PoleVerdict} from './pole-count';
+import {findResonances, type Resonance} from './resonances';
+
+export interface FlightReport {
+  /** Count that the speeds were logged with. */
+  readonly loggedPoles: number;
+  /** Count that everything below was computed with: the fitted one where it is clear, else the logged one. */
+  readonly usedPoles: number;
+  readonly poles: PoleVerdict | NoPoleVerdict;
+  readonly orders: readonly MotorOrders[];
+  readonly resonances: readonly Resonance[];
+  readonly coast: readonly (CoastDown | undefined)[];
+  readonly losses: readonly ReplyLoss[];
+  readonly desyncs: readonly Desync[];
+  readonly findings: readonly Finding[];
+}
+
+export interface ReportQuestion {
+  readonly loggedPoles: number;
+  /** Multiples of motor speed to track; blade passing among them where the propeller's blades are known. */
+  readonly orders?: readonly number[];
+  readonly onProgress?: (share: number) => boolean;
+}
+
+export interface Reported {
+  readonly report: FlightReport;
+  /** Speeds with `usedPoles`. */
+  readonly speeds: MotorSpeeds;
+}
+
+/** Undefined when it was ended. */
+export function reportFlight(log: FlightLog, q: ReportQuestion): Reported | undefined {
+  const {loggedPoles, orders = [1, 2, 3], onProgress = () => true} = q;
+  const electrical = motorSpeeds(log, 2, log.speeds.kind === 'electrical' ? 2 : loggedPoles);
+  const poles = findPoleCount(log, electrical.hz, loggedPoles);
+  if (!onProgress(0.2)) return undefined;
+  const usedPoles = poles.kind === 'found' ? poles.poles : loggedPoles;
+  const speeds: MotorSpeeds = {...electrical, hz: electrical.hz.map((hz) => hz.map((v) => (v * 2) / usedPoles))};
+  const tracked = trackOrders(log, speeds.hz, {orders, onProgress: (share) => onProgress(0.2 + 0.6 * share)});
+  if (!tracked) return undefined;
+  const resonances = findResonances(log, speeds);
+  if (!onProgress(0.95)) return undefined;
+  const measured = {
+    ...{loggedPoles, poles, orders: tracked, resonances},
+    coast: coastDowns(log, speeds),
+    losses: replyLosses(log, speeds),
+    desyncs: desyncs(log, speeds),
+  };
+  return {report: {...measured, usedPoles, findings: findingsOf(log, measured)}, speeds};
+}

@@ -1,0 +1,65 @@
+/** Adds up what blocks say of each line, and makes amplitudes with bounds of it. */
+import {axes, type Axis} from '../flight/mapping';
+import type {Line} from './block-fit';
+
+export interface OrderAmplitude {
+  /** Root of the mean square over the blocks used, deg/s peak. */
+  readonly amplitude: number;
+  /** Half width of the 95 % interval, deg/s. */
+  readonly bound: number;
+  /** Blocks it was measured in. */
+  readonly blocks: number;
+}
+
+export interface LineSample {
+  /** Over that of a line alone. */
+  readonly variance: number;
+  /** Square of the amplitude and what noise adds to it, axis by axis. */
+  readonly squares: readonly number[];
+  readonly noises: readonly number[];
+}
+
+/** A block whose variance is so many times that of a line alone does not count: another motor is too near. */
+const mostVariance = 4;
+/** Blocks a figure needs. */
+const fewest = 5;
+
+export class OrderSums {
+  private readonly samples = new Map<string, LineSample[]>();
+
+  constructor(motors: number, orders: readonly number[]) {
+    for (let motor = 0; motor < motors; motor++)
+      for (const order of orders) this.samples.set(keyOf({motor, order}), []);
+  }
+
+  add(line: Line, sample: LineSample): void {
+    if (Number.isFinite(sample.variance)) this.samples.get(keyOf(line))!.push(sample);
+  }
+
+  amplitudes(motor: number, order: number): Readonly<Record<Axis, OrderAmplitude>> | undefined {
+    const all = this.samples.get(keyOf({motor, order})) ?? [];
+    const used = all.filter((s) => s.variance <= mostVariance);
+    if (used.length < fewest) return undefined;
+    return Object.fromEntries(axes.map((axis, a) => [axis, amplitudeOf(used, a)])) as Record<Axis, OrderAmplitude>;
+  }
+}
+
+const keyOf = ({motor, order}: Line) => `${motor} ${order}`;
+
+/** A block whose noise beside the line is so many times the usual does not count: a resonance stands there. */
+const mostNoise = 8;
+
+/** Mean square less what noise adds; its scatter from block to block gives the bound. Blocks overlap by half. */
+function amplitudeOf(samples: readonly LineSample[], axis: number): OrderAmplitude {
+  const usual = samples.map((s) => s.noises[axis]!).sort((a, b) => a - b)[samples.length >> 1]!;
+  const quiet = samples.filter((s) => s.noises[axis]! <= mostNoise * usual);
+  const values = quiet.map((s) => s.squares[axis]! - s.noises[axis]!);
+  const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
+  const spread = Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / (values.length - 1));
+  const independent = Math.max(2, values.length / 2);
+  const amplitude = Math.sqrt(Math.max(0, mean));
+  const error = (1.96 * spread) / Math.sqrt(independent);
+  // Of a root: half the relative error; where the mean drowns in its error, the error's own root.
+  const bound = mean > error ? error / (2 * amplitude) : Math.sqrt(Math.max(0, mean + error)) - amplitude;
+  return {amplitude, bound, blocks: values.length};
+}

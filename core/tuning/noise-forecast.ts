@@ -1,0 +1,29 @@
+/** What was last predicted for a flight of a craft with its planned filters, and for which plan. */
+import {canonicalJson} from '../canonical-json';
+import type {ControllerPlan} from '../controller/plan';
+
+/** Fields that filters come from, and the pole count that they stand on. */
+export const filterFields: readonly (keyof ControllerPlan)[] = [
+  'poles',
+  'notchHarmonics',
+  'notchQ',
+  'notchMinHz',
+  'movingNotches',
+  'gyroLowPassHz',
+];
+
+/** A text that is equal for equal plans of the filters and of the pole count they stand on. */
+export const plannedFilters = (plan: ControllerPlan): string => canonicalJson(filterFields.map((field) => plan[field]));
+
+/** What the Noise station predicts for one flight of this craft with the planned filters. */
+export interface NoiseForecast {
+  readonly flight: string;
+  /** Ridge frequency over motor speed; undefined where no ridge stands out. */
+  readonly ratio: number | undefined;
+  readonly gainDb: number;
+  /** Undefined where a filter's delay cannot be stated. */
+  readonly delayMs: number | undefined;
+  /** The planned filters it was computed for, as {@link plannedFilters} writes them. */
+  readonly planned: string;
+  readonly at: number;
+}

@@ -1,0 +1,213 @@
+/** Forecasts against filters run sample by sample, the search, its proposal and its reasons. */
+import {beforeAll, describe, expect, it} from 'vitest';
+import {chainOf, fieldsOf, loadWith} from '../controller/chain-of';
+import {budgetOf} from '../controller/budget-of';
+import {sectionsPerAxis, type FilterChain} from '../filters/chain';
+import {delayLedger, totalDelayMs} from '../filters/delay-ledger';
+import {runChain} from '../filters/run-chain';
+import {axes} from '../flight/mapping';
+import type {FlightLog} from '../flight/flight-log';
+import {reportFlight, type Reported} from '../noise/flight-report';
+import {welch} from '../spectra/welch';
+import {knownFlight, type KnownFlight} from '../testing/known-flight';
+import {flightModel, type FlightModel} from './flight-model';
+import {forecast, noiseFromHz, rmsOfAxes} from './forecast';
+import {proposal} from './proposal';
+import {orderShares, reasonsFor} from './reasons';
+import {searchChains, type SearchQuestion, type Trade} from './search';
+import {filterWindow} from './window-filter';
+
+const flown: KnownFlight = {
+  seed: 7,
+  poles: 14,
+  speeds: [1, 1.04, 0.97, 1.02],
+  loud: [8, 9, 7.5, 8.5],
+  resonance: {hz: 212, q: 14},
+};
+const plan = {replies: true, notchHarmonics: [1, 2], notchQ: 5, notchMinHz: 90, movingNotches: 0, gyroLowPassHz: 400};
+let log: FlightLog;
+let reported: Reported;
+let model: FlightModel;
+beforeAll(() => {
+  log = knownFlight(flown);
+  reported = reportFlight(log, {loggedPoles: 14})!;
+  model = flightModel(log, reported.speeds.hz);
+});
+
+/** The same chain sample by sample, from 80 Hz up on all axes, deg/s. */
+function timeDomain(chain: FilterChain): number {
+  const {sampleRateHz, throttle} = log;
+  const out = runChain(chain, {
+    axes: axes.map((a) => log.gyro[a]),
+    motorsHz: reported.speeds.hz,
+    throttle,
+    sampleRateHz,
+  })!;
+  const spectra = out.map((signal) => welch(signal, {sampleRateHz, segment: 256}));
+  return rmsOfAxes(
+    spectra.map((s) => s.density),
+    spectra[0]!.stepHz,
+    noiseFromHz,
+  );
+}
+
+describe('a forecast', () => {
+  it.each([
+    ['notches', plan],
+    ['notches and a low-pass', {...plan, gyroLowPassHz: 200}],
+    ['a moving notch too', {...plan, movingNotches: 1}],
+    ['low-pass only', {...plan, notchHarmonics: []}],
+  ])('is what the filters leave when run, within 1.5 dB: %s', (_, fields) => {
+    const chain = chainOf(fields);
+    const {left, stepHz} = forecast(model, chain, log.sampleRateHz);
+    const difference = 20 * Math.log10(rmsOfAxes(left, stepHz, noiseFromHz) / timeDomain(chain));
+    expect(Math.abs(difference)).toBeLessThan(1.5);
+  });
+
+  it('knows that notches for a wrong count sit beside the noise', () => {
+    const wrong = flightModel(
+      log,
+      reported.speeds.hz.map((hz) => hz.map((v) => (v * 14) / 12)),
+    );
+    const rms = (m: FlightModel) => rmsOfAxes(forecast(m, chainOf(plan), 8000).left, m.stepHz, noiseFromHz);
+    expect(rms(wrong) / rms(model)).toBeGreaterThan(1.5);
+  });
+
+  it('puts D behind its own low-pass: (2πf)² of the gyro, attenuated', () => {
+    const {left, dLeft, stepHz} = forecast(model, chainOf(plan), 8000);
+    const k = 40;
+    const bare = left[0]![k]! * (2 * Math.PI * k * stepHz) ** 2;
+    expect(dLeft[0]![k]! / bare).toBeLessThan(0.2);
+  });
+});
+
+describe('a window in the time domain', () => {
+  it('at the gyro’s rate, four times the log’s, is what the log’s own rate gives far below both', () => {
+    const chain = chainOf({...plan, gyroLowPassHz: 150});
+    const at = (filterRateHz: number) =>
+      filterWindow(log, reported.speeds.hz, chain, {fromS: 5, seconds: 0.25, filterRateHz})!;
+    const [same, four] = [at(2000), at(8000)];
+    expect(four.before[0]!.length).toBe(500);
+    expect([...four.before[0]!]).toEqual([...log.gyro.roll.subarray(10_000, 10_500)]);
+    const rms = (x: Float32Array) => Math.sqrt(x.reduce((sum, v) => sum + v * v, 0) / x.length);
+    const difference = four.after[0]!.map((v, i) => v - same.after[0]![i]!);
+    expect(rms(difference) / rms(four.after[0]!)).toBeLessThan(0.1);
+  });
+
+  it('is refused where no part is long enough', () => {
+    const short = {...log, stretches: [{start: 0, end: 300, atS: 0}]};
+    expect(
+      filterWindow(short, reported.speeds.hz, chainOf(plan), {fromS: 0, seconds: 0.25, filterRateHz: 8000}),
+    ).toBeUndefined();
+  });
+});
+
+describe('the search', () => {
+  const question = (over: Partial<SearchQuestion> = {}): SearchQuestion => ({
+    flights: [model],
+    from: chainOf(plan),
+    filterRateHz: 8000,
+    crossoverHz: 60,
+    motors: 4,
+    loadOf: (n) => 0.1 + 0.01 * n,
+    mostLoad: 0.5,
+    ...over,
+  });
+  let trades: Trade[];
+  beforeAll(() => (trades = searchChains(question())!));
+
+  it('gives a curve on which less noise costs more delay, and nothing else', () => {
+    expect(trades.length).toBeGreaterThan(15);
+    for (let i = 1; i < trades.length; i++) {
+      expect(trades[i]!.delayMs).toBeGreaterThanOrEqual(trades[i - 1]!.delayMs);
+      expect(trades[i]!.left).toBeLessThan(trades[i - 1]!.left);
+    }
+  });
+
+  it('its figures are those of the forecast and the ledger', () => {
+    const {chain, left, delayMs} = trades[Math.floor(trades.length / 2)]!;
+    const f = forecast(model, chain, 8000);
+    expect(left / rmsOfAxes(f.left, f.stepHz, noiseFromHz)).toBeCloseTo(1, 0.8);
+    expect(delayMs / totalDelayMs(delayLedger(chain, f.moments, {rateHz: 8000, atHz: 60}))!).toBeCloseTo(1, 0.8);
+  });
+
+  it('is the same every time, keeps within the load, and can be ended', () => {
+    expect(searchChains(question())).toEqual(trades);
+    const light = searchChains(question({mostLoad: 0.19}))!;
+    expect(light.every((t) => sectionsPerAxis(t.chain, 4) <= 9)).toBe(true);
+    expect(searchChains(question({onProgress: () => false}))).toBeUndefined();
+  });
+
+  it('over two flights it is judged by the one it serves worst', () => {
+    const loud = knownFlight({...flown, seed: 8, speeds: [1.3, 1.34, 1.27, 1.32], loud: [20, 20, 20, 20]});
+    const other = flightModel(loud, reportFlight(loud, {loggedPoles: 14})!.speeds.hz);
+    const both = searchChains(question({flights: [model, other]}))!;
+    const best = both.at(-1)!;
+    const each = [model, other].map((m) => {
+      const f = forecast(m, best.chain, 8000);
+      return rmsOfAxes(f.left, f.stepHz, noiseFromHz) / rmsOfAxes(f.asFlown, f.stepHz, noiseFromHz);
+    });
+    expect(best.left / best.was / Math.max(...each)).toBeCloseTo(1, 0.8);
+  });
+
+  it('every point can be planned, and comes back as the same chain', () => {
+    for (const {chain} of trades) {
+      const fields = fieldsOf(chain);
+      expect(chainOf({...plan, ...fields}).motor.orders).toEqual(chain.motor.orders);
+      expect(fields.gyroLowPassHz).toBe(chain.gyroLowPasses[0]!.hz);
+    }
+  });
+
+  it('proposes the least delay that is no louder than the craft is now, else the knee', () => {
+    const found = {delayMs: 3, left: trades[10]!.left * 1.01};
+    expect(proposal(trades, found)).toBe(trades.find((t) => t.left <= found.left));
+    const knee = proposal(trades)!;
+    expect(knee).not.toBe(trades[0]);
+    expect(knee).not.toBe(trades.at(-1));
+    expect(proposal([])).toBeUndefined();
+  });
+});
+
+describe('reasons', () => {
+  it('give each harmonic its share of the noise, and say which is not worth its notch', () => {
+    const rms = rmsOfAxes(forecast(model, chainOf(plan), 8000).asFlown, model.stepHz, noiseFromHz);
+    const shares = orderShares(reported.report, rms);
+    // A third and a quarter of the amplitude: a ninth and a sixteenth of the power.
+    expect(shares.get(2)! / shares.get(1)!).toBeCloseTo(1 / 9, 2);
+    const [first] = reasonsFor(chainOf({...plan, notchHarmonics: [1]}), reported.report, rms);
+    expect(first).toMatch(/^One harmonic \(1×\): 1× carries \d+\u00a0% of the noise; 2× carries \d+\u00a0%/);
+    const little = {
+      ...reported.report,
+      orders: reported.report.orders.map(({orders}) => ({
+        orders: new Map(
+          [...orders]
+            .filter(([o]) => o < 3)
+            .map(([o, a]) => [
+              o,
+              o === 2 ? (Object.fromEntries(axes.map((x) => [x, {...a![x], amplitude: 0.1}])) as typeof a) : a,
+            ]),
+        ),
+      })),
+    };
+    expect(reasonsFor(chainOf({...plan, notchHarmonics: [1]}), little, rms)[0]).toMatch(
+      /^One harmonic \(1×\) is enough: 2× carries 0\.\d+\u00a0% of the noise\.$/,
+    );
+    expect(reasonsFor(chainOf({...plan, movingNotches: 1}), reported.report, rms)[1]).toContain('such as 21');
+  });
+});
+
+it('load is the loop budget’s own formula', () => {
+  const board = {clockMhz: 168, outputs: 4};
+  const controller = {
+    ...plan,
+    protocol: 'dshot300' as const,
+    loopHz: 4000,
+    poles: 14,
+    arms: [0, 1, 2, 3],
+    idlePercent: 5,
+  };
+  for (const notchHarmonics of [[], [1], [1, 2, 3]]) {
+    const c = {...controller, notchHarmonics, movingNotches: 2};
+    expect(loadWith(c, sectionsPerAxis(chainOf(c), 4), board)).toBeCloseTo(budgetOf(c, board).load, 12);
+  }
+});
