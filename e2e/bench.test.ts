@@ -96,7 +96,8 @@ test('a flight log with a bad line says which', async ({page}) => {
   await page
     .locator('input[type=file]')
     .setInputFiles({name: 'mine.csv', mimeType: 'text/csv', buffer: Buffer.from(csv)});
-  await expect(page.getByRole('alert')).toContainText('line 702, column gyro_roll');
+  await page.getByText('The log as it was read: 1 bad rows').click({timeout: 20_000});
+  await expect(page.getByText('Line 702, gyro_roll: "oops" is not a number; the row was left out.')).toBeVisible();
 });
 
 test('two tabs: only one holds the bench, the other says so', async ({context}) => {

@@ -99,13 +99,27 @@ function cellsOf(line: string, after: readonly string[]): Pick<TableHead, 'separ
   for (const separator of separators) {
     const width = split(line, separator).length;
     if (width < 4) continue;
-    for (const decimalComma of separator === ',' ? [false] : [false, true]) {
-      const numbers = next.filter((row) => {
-        const cells = split(row, separator);
-        return cells.length >= width - 1 && cells.filter((c) => isNumber(c, decimalComma)).length >= 0.6 * width;
-      });
-      if (numbers.length && numbers.length * 2 >= next.length) return {separator, decimalComma};
-    }
+    // A comma is a decimal mark where that makes more cells numbers.
+    const [plainly, withComma] = [false, true].map((comma) => numbersIn(next, {separator, width, decimalComma: comma}));
+    const decimalComma = separator !== ',' && withComma!.cells > plainly!.cells;
+    const {rows} = decimalComma ? withComma! : plainly!;
+    if (rows && rows * 2 >= next.length) return {separator, decimalComma};
   }
   return undefined;
+}
+
+/** Rows that look like rows of numbers, and the cells of all that are numbers. */
+function numbersIn(
+  lines: readonly string[],
+  {separator, width, decimalComma}: Pick<TableHead, 'separator' | 'decimalComma'> & {readonly width: number},
+): {rows: number; cells: number} {
+  let rows = 0;
+  let all = 0;
+  for (const line of lines) {
+    const cells = split(line, separator);
+    const numbers = cells.filter((c) => isNumber(c, decimalComma)).length;
+    all += numbers;
+    if (cells.length >= width - 1 && numbers >= 0.6 * width) rows++;
+  }
+  return {rows, cells: all};
 }

@@ -9,15 +9,18 @@ export interface TradePoint {
 }
 
 /**
- * Where filters are on the craft already: the least delay that leaves no more noise than they do. Else the knee: the point
- * farthest from the straight line between the ends of the curve, in delay and in decibels, from where on a decibel costs
- * more and more delay. Undefined without trades.
+ * The knee of the curve: the point farthest from the straight line between its ends, in delay and in decibels, from where on
+ * a decibel costs more and more delay. Where the filters on the craft leave less noise than that, the least delay that
+ * leaves no more than they do. Undefined without trades.
  */
 export function proposal(trades: readonly Trade[], found?: TradePoint): Trade | undefined {
-  if (found) {
-    const quiet = trades.filter((t) => t.left <= found.left);
-    if (quiet.length) return quiet.reduce((best, t) => (t.delayMs < best.delayMs ? t : best));
-  }
+  const knee = kneeOf(trades);
+  if (!knee || !found || found.left >= knee.left) return knee;
+  const quiet = trades.filter((t) => t.left <= found.left);
+  return quiet.length ? quiet.reduce((best, t) => (t.delayMs < best.delayMs ? t : best)) : trades.at(-1);
+}
+
+function kneeOf(trades: readonly Trade[]): Trade | undefined {
   const [first, last] = [trades[0], trades.at(-1)];
   if (!first || !last || trades.length < 3) return first;
   const span = {ms: last.delayMs - first.delayMs, db: Math.log(first.left / last.left)};

@@ -158,12 +158,14 @@ describe('the search', () => {
     }
   });
 
-  it('proposes the least delay that is no louder than the craft is now, else the knee', () => {
-    const found = {delayMs: 3, left: trades[10]!.left * 1.01};
-    expect(proposal(trades, found)).toBe(trades.find((t) => t.left <= found.left));
+  it('proposes the knee; where the craft is quieter already, the least delay that is no louder', () => {
     const knee = proposal(trades)!;
-    expect(knee).not.toBe(trades[0]);
-    expect(knee).not.toBe(trades.at(-1));
+    expect(trades.indexOf(knee)).toBeGreaterThan(0);
+    expect(trades.indexOf(knee)).toBeLessThan(trades.length - 1);
+    expect(proposal(trades, {delayMs: 9, left: knee.left * 3})).toBe(knee);
+    const found = {delayMs: 9, left: knee.left * 0.7};
+    expect(proposal(trades, found)).toBe(trades.find((t) => t.left <= found.left));
+    expect(proposal(trades, {delayMs: 9, left: 0})).toBe(trades.at(-1));
     expect(proposal([])).toBeUndefined();
   });
 });

@@ -94,13 +94,18 @@ export class SignOffComponent {
       return open ? {...line, kind: 'none', since: `Found otherwise since: ${states[line.station].note}.`} : line;
     });
   });
+  /** What two flights proved; it comes after sign-off and is not waited for. */
+  protected readonly flown = computed(() => {
+    const {noise} = this.route.standings()!;
+    return noise.kind === 'none' ? undefined : proofLine('Quieter, by two flights', 'noise', noise, '');
+  });
   /** What is computed from a model and not measured on the craft: it proves nothing and is not waited for. */
   protected readonly predicted = computed(() => {
     const noise = this.record.noise();
     if (!noise) return undefined;
     const ridge = noise.ratio === undefined ? 'no clear ridge' : `ridge at ${noise.ratio.toFixed(2)} × motor speed`;
     return {
-      text: `${noise.flight}: ${ridge}; with the planned filters ${noise.gainDb.toFixed(1)} dB less between 100 and 600 Hz, ${noise.delayMs === undefined ? 'delay not stated' : `${noise.delayMs.toFixed(2)} ms of delay`}`,
+      text: `${noise.flight}: ${ridge}; with the planned filters ${noise.gainDb.toFixed(1)} dB less from 80 Hz up, ${noise.delayMs === undefined ? 'delay not stated' : `${noise.delayMs.toFixed(2)} ms of delay`}`,
       at: noise.at,
     };
   });
