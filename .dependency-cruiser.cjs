@@ -74,8 +74,16 @@ module.exports = {
     only('core-stands-alone', '^core/(?!.*\\.test\\.ts$)', '^core/'),
     only('simulator-uses-core', '^simulator/(?!.*\\.test\\.ts$|testing/)', '^(core|simulator)/'),
     // The workers that host the stand-in bench and fly its craft are the only doors from the application to it.
-    only('app-uses-core', '^app/(?!workers/(bench|flight)\\.worker\\.ts$|.*\\.spec\\.ts$|testing/)', '^(app|core|demo)/'),
-    only('bench-worker', '^app/workers/(bench|flight)\\.worker\\.ts$', '^(app/workers|core|simulator)/|^app/zod-without-eval'),
+    only(
+      'app-uses-core',
+      '^app/(?!workers/(bench|flight)\\.worker\\.ts$|.*\\.spec\\.ts$|testing/)',
+      '^(app|core|demo)/',
+    ),
+    only(
+      'bench-worker',
+      '^app/workers/(bench|flight)\\.worker\\.ts$',
+      '^(app/workers|core|simulator)/|^app/zod-without-eval',
+    ),
     {
       name: 'flights-know-no-analysis',
       severity: 'error',

@@ -12,7 +12,6 @@ test('pictures', async ({page}) => {
   test.setTimeout(180_000);
   await page.goto('/');
   await page.getByRole('link', {name: 'Juniper'}).waitFor();
-  await alderRound(page);
   await shelf(page);
   await connectAndSurvey(page);
   await shoot(page, 'survey');
@@ -24,8 +23,6 @@ test('pictures', async ({page}) => {
     await station(page, name).click();
     await shoot(page, name.toLowerCase());
   }
-  await page.locator('[data-parameter=timing] .name').click();
-  await shoot(page, 'parameters-open');
   await station(page, 'Firmware').click();
   const docket = page.getByRole('complementary', {name: 'Work order'});
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
@@ -39,28 +36,20 @@ test('pictures', async ({page}) => {
   await page.getByRole('button', {name: 'Journal'}).click();
   await page.getByText('before a work order').waitFor();
   await shoot(page, 'logbook');
-  await page.getByRole('button', {name: 'Hide the journal'}).click();
-  await page.getByRole('button', {name: 'Compare before a work order'}).click();
-  await shoot(page, 'snapshots');
   await lookAtEveryOutput(page, async () => shoot(page, 'spin'));
-  await stepsAndMixer(page);
+  await stepsAndSounds(page);
   await station(page, 'Signal').click();
   await shoot(page, 'signal');
-  await station(page, 'Noise').click();
-  await page.getByText('14 poles fits this flight').waitFor({timeout: 20_000});
-  await shoot(page, 'noise');
+  await noise(page);
   await station(page, 'Sign-off').click();
   await shoot(page, 'sign-off');
-  await page.getByRole('button', {name: 'Dark sheet'}).click();
-  await station(page, 'Parameters').click();
-  await shoot(page, 'parameters-dark');
 });
 
 /** Rises and falls again; our own. */
 const melody = 'orchard:d=8,o=5,b=180:c,e,g,4c6,p,a,g,16e,16f,4g,p,4c';
 
-/** One run of all motors, the mixer, and a melody. */
-async function stepsAndMixer(page: Page): Promise<void> {
+/** One run of all motors, and a melody. */
+async function stepsAndSounds(page: Page): Promise<void> {
   const view = (name: string) => page.getByRole('group', {name: 'What to look at'}).getByText(name, {exact: true});
   await view('Steps and cuts').click();
   const button = page.getByRole('button', {name: /^Hold for \d s/});
@@ -72,8 +61,6 @@ async function stepsAndMixer(page: Page): Promise<void> {
   await page.mouse.up();
   await page.getByRole('heading', {name: 'What stands out'}).waitFor();
   await shoot(page, 'steps');
-  await view('Mixer').click();
-  await shoot(page, 'mixer');
   await view('Sounds').click();
   await page.getByRole('button', {name: 'Write a melody'}).click();
   await page.getByLabel('RTTTL: name, defaults, notes').fill(melody);
@@ -83,14 +70,41 @@ async function stepsAndMixer(page: Page): Promise<void> {
   await view('Order and sense').click();
 }
 
-/** Alder half round. */
-async function alderRound(page: Page): Promise<void> {
-  await page.getByRole('button', {name: 'Connect the simulated bench of Alder'}).click();
-  for (let arm = 1; arm <= 4; arm++) {
-    await page.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`}).click();
-    await page.getByText(`${arm} of 6 arms read`).waitFor();
-  }
-  await shoot(page, 'round');
+/** Maps and lines, filters with their ledger, trade-off, flights compared, and a log that asks. */
+async function noise(page: Page): Promise<void> {
+  const view = (name: string) => page.locator('.views').getByText(name, {exact: true});
+  await station(page, 'Noise').click();
+  await page.getByText('14 poles fits this flight').waitFor({timeout: 20_000});
+  await page.waitForTimeout(1500);
+  await shoot(page, 'noise');
+  await page.locator('.choose').getByText('orders', {exact: true}).click();
+  await page.waitForTimeout(1500);
+  await shoot(page, 'noise-orders');
+  await view('Filters and delay').click();
+  await shoot(page, 'noise-filters');
+  await view('Best chain').click();
+  await page.getByRole('button', {name: 'Search the best chain'}).click();
+  await page.getByRole('heading', {name: 'Proposed'}).waitFor({timeout: 90_000});
+  await shoot(page, 'noise-chain');
+  await page.getByRole('combobox', {name: 'Flight'}).click();
+  await page.getByRole('option', {name: 'flight 12'}).click();
+  await page.getByText('flight 12 (computed for the demo)').waitFor({timeout: 20_000});
+  await view('Flights compared').click();
+  await page.getByRole('combobox', {name: 'against'}).click();
+  await page.getByRole('option', {name: 'flight 11'}).click();
+  await page.getByText('No proof yet').waitFor({timeout: 30_000});
+  await shoot(page, 'noise-compared');
+  const rows = Array.from(
+    {length: 2000},
+    (_, i) => `${i * 250};${i % 7};${-(i % 5)};${i % 3};0,3;${9000 + (i % 40)}`,
+  ).join('\n');
+  const buffer = Buffer.from(`clock;alpha;beta;gamma;lever;turns a\n${rows}`);
+  await page
+    .locator('bx-noise input[type=file]')
+    .setInputFiles({name: 'another-layout.csv', mimeType: 'text/csv', buffer});
+  await page.getByText('What the columns of another-layout.csv hold').waitFor();
+  await shoot(page, 'noise-columns');
+  await page.getByRole('button', {name: 'Leave this file'}).click();
 }
 
 /** A release laid open and held against the one before. */

@@ -60,22 +60,47 @@ export class Periodogram {
     else for (let i = 1; i < 2 * n; i += 2) input[i] = 0;
     fft.transform(output, input);
     const quarter = this.scale / 4;
-    for (let k = 0; k < this.bins; k++) {
-      const other = k === 0 ? 0 : n - k;
-      const zr = output[2 * k]!;
-      const zi = output[2 * k + 1]!;
-      const wr = output[2 * other]!;
-      const wi = output[2 * other + 1]!;
-      const once = k === 0 || k === n / 2 ? quarter : 2 * quarter;
-      const ar = zr + wr;
-      const ai = zi - wi;
-      a.sum[a.offset + k]! += once * (ar * ar + ai * ai);
-      if (b) {
-        const br = zi + wi;
-        const bi = wr - zr;
-        b.sum[b.offset + k]! += once * (br * br + bi * bi);
-      }
-    }
+    if (b) split(output, {length: n, quarter}, a, b);
+    else whole(output, {length: n, quarter}, a);
+  }
+}
+
+interface Scale {
+  readonly length: number;
+  /** A quarter of what |X|² is multiplied with for a density. */
+  readonly quarter: number;
+}
+
+/** The two halves of one transform: X₁ = (Z[k] + Z*[N−k])/2, X₂ = (Z[k] − Z*[N−k])/2i. The inner loop of every map. */
+function split(output: readonly number[], {length, quarter}: Scale, a: SegmentJob, b: SegmentJob): void {
+  const [sumA, sumB, atA, atB] = [a.sum, b.sum, a.offset, b.offset];
+  const half = length / 2;
+  const twice = 2 * quarter;
+  for (let k = 1, z = 2, w = 2 * length - 2; k < half; k++, z += 2, w -= 2) {
+    const zr = output[z]!;
+    const zi = output[z + 1]!;
+    const wr = output[w]!;
+    const wi = output[w + 1]!;
+    const ar = zr + wr;
+    const ai = zi - wi;
+    const br = zi + wi;
+    const bi = wr - zr;
+    sumA[atA + k]! += twice * (ar * ar + ai * ai);
+    sumB[atB + k]! += twice * (br * br + bi * bi);
+  }
+  for (const k of [0, half]) {
+    sumA[atA + k]! += 4 * quarter * output[2 * k]! ** 2;
+    sumB[atB + k]! += 4 * quarter * output[2 * k + 1]! ** 2;
+  }
+}
+
+/** One signal alone: its transform is its own. */
+function whole(output: readonly number[], {length, quarter}: Scale, {sum, offset}: SegmentJob): void {
+  const half = length / 2;
+  for (let k = 0; k <= half; k++) {
+    const re = output[2 * k]!;
+    const im = output[2 * k + 1]!;
+    sum[offset + k]! += (k === 0 || k === half ? 4 : 8) * quarter * (re * re + im * im);
   }
 }
 
@@ -83,7 +108,7 @@ export class Periodogram {
 function load({signal, at}: SegmentJob, window: Float64Array, out: number[], part: 0 | 1): void {
   const n = window.length;
   let mean = 0;
-  for (let i = 0; i < n; i++) mean += signal[at + i]!;
+  for (let i = at; i < at + n; i++) mean += signal[i]!;
   mean /= n;
-  for (let i = 0; i < n; i++) out[2 * i + part] = (signal[at + i]! - mean) * window[i]!;
+  for (let i = 0, o = part as number; i < n; i++, o += 2) out[o] = (signal[at + i]! - mean) * window[i]!;
 }

@@ -1,7 +1,6 @@
 /** One axis of a moment behind the notches of a chain: those on the motors, then the moving ones. */
 import {motorSections, movingSections, type FilterChain} from '../filters/chain';
 import {peaksIn} from '../filters/moving-tracker';
-import type {Section} from '../filters/section';
 import {attenuate, type BinAngles} from './attenuation';
 import type {FlightModel, ModelMoment} from './flight-model';
 
@@ -20,23 +19,15 @@ export interface Notched {
 
 /** The axes of a moment; fresh arrays. A moving notch sits where the strongest peaks were half a moment earlier. */
 export function behindNotches(moment: ModelMoment, {model, angles, rateHz, chain}: NotchWork): Notched[] {
-  const motor = motorSections(chain, moment, rateHz);
+  // What follows the motors is the same on every axis.
+  const gain = new Float64Array(model.bins).fill(1);
+  attenuate(gain, motorSections(chain, moment, rateHz), angles);
   return moment.power.map((power, axis) => {
-    const density = Float64Array.from(power);
-    attenuate(density, motor, angles);
+    const density = power.map((v, k) => v * gain[k]!);
     if (!chain.moving.count) return {density, movingHz: []};
-    const movingHz = peaksBehind(moment.earlier[axis]!, motor, {model, angles, chain});
+    const seen = moment.earlier[axis]!.map((v, k) => v * gain[k]!);
+    const movingHz = peaksIn({density: seen, stepHz: model.stepHz, segments: 1}, chain.moving);
     attenuate(density, movingSections(chain, movingHz, rateHz), angles);
     return {density, movingHz};
   });
-}
-
-function peaksBehind(
-  earlier: Float64Array,
-  motor: readonly Section[],
-  {model, angles, chain}: Omit<NotchWork, 'rateHz'>,
-): number[] {
-  const density = Float64Array.from(earlier);
-  attenuate(density, motor, angles);
-  return peaksIn({density, stepHz: model.stepHz, segments: 1}, chain.moving);
 }

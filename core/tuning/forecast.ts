@@ -1,8 +1,8 @@
 /** What a chain would leave of a recorded flight: predicted, never a proof. */
 import {axes} from '../flight/mapping';
-import {lowPassesAt, type FilterChain} from '../filters/chain';
+import {lowPassesAt, type FilterChain, type LowPassStage} from '../filters/chain';
 import type {LedgerMoment} from '../filters/delay-ledger';
-import {attenuate, binAngles} from './attenuation';
+import {attenuate, binAngles, type BinAngles} from './attenuation';
 import {behindNotches} from './behind-notches';
 import type {FlightModel} from './flight-model';
 
@@ -23,17 +23,16 @@ export function forecast(model: FlightModel, chain: FilterChain, filterRateHz: n
   const zero = () => axes.map(() => new Float64Array(model.bins));
   const [asFlown, left, dLeft] = [zero(), zero(), zero()];
   const moments: LedgerMoment[] = [];
+  const gains = lowPassGains(model, angles, filterRateHz);
   for (const moment of model.moments) {
     const {motorsHz, throttle} = moment;
-    const low = lowPassesAt(chain.gyroLowPasses, throttle, filterRateHz);
-    const dLow = lowPassesAt(chain.dLowPasses, throttle, filterRateHz);
+    const [low, dLow] = [gains.of(chain.gyroLowPasses, throttle), gains.of(chain.dLowPasses, throttle)];
     const notched = behindNotches(moment, {model, angles, rateHz: filterRateHz, chain});
     notched.forEach(({density}, a) => {
       add(asFlown[a]!, moment.power[a]!);
-      attenuate(density, low, angles);
-      add(left[a]!, density);
-      attenuate(density, dLow, angles);
-      add(dLeft[a]!, density);
+      addTimes(left[a]!, density, low);
+      for (let k = 0; k < density.length; k++) density[k]! *= low[k]!;
+      addTimes(dLeft[a]!, density, dLow);
     });
     const {movingHz} = notched[0]!;
     moments.push({motorsHz, throttle, movingHz});
@@ -53,6 +52,28 @@ export function forecast(model: FlightModel, chain: FilterChain, filterRateHz: n
 
 function add(sum: Float64Array, values: Float64Array): void {
   for (let k = 0; k < sum.length; k++) sum[k]! += values[k]!;
+}
+
+function addTimes(sum: Float64Array, values: Float64Array, gain: Float64Array): void {
+  for (let k = 0; k < sum.length; k++) sum[k]! += values[k]! * gain[k]!;
+}
+
+/** |H|² of low-passes; those that do not follow throttle are computed once. */
+function lowPassGains({bins}: FlightModel, angles: BinAngles, rateHz: number) {
+  const fixed = new Map<readonly LowPassStage[], Float64Array>();
+  const compute = (stages: readonly LowPassStage[], throttle: number) => {
+    const gain = new Float64Array(bins).fill(1);
+    attenuate(gain, lowPassesAt(stages, throttle, rateHz), angles);
+    return gain;
+  };
+  return {
+    of(stages: readonly LowPassStage[], throttle: number): Float64Array {
+      if (stages.some((s) => s.fullHz !== undefined)) return compute(stages, throttle);
+      const known = fixed.get(stages) ?? compute(stages, throttle);
+      fixed.set(stages, known);
+      return known;
+    },
+  };
 }
 
 /** Root of the power between two frequencies, unit of the signal; the upper one may lie beyond the last bin. */

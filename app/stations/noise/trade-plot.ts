@@ -35,13 +35,23 @@ export function plot(
   return {
     dots,
     path: dots.map(({x, y}, i) => `${i ? 'L' : 'M'}${x.toFixed(1)} ${y.toFixed(1)}`).join(''),
-    marks: [
+    marks: named([
       ...(found ? [{...place(found), name: 'on the craft', kind: 'found' as const}] : []),
       ...(planned ? [{...place(planned), name: 'plan', kind: 'planned' as const}] : []),
-    ],
+    ]),
     xTicks: ticks(mostX).map((v) => ({at: place({delayMs: v, left: mostY}).x, text: String(v)})),
     yTicks: ratioTicks(leastY, mostY).map((v) => ({at: place({delayMs: 0, left: v}).y, text: String(v)})),
   };
+}
+
+/** Two marks on one place share one name. */
+function named(marks: Plotted['marks']): Plotted['marks'] {
+  const [a, b] = marks;
+  if (!a || !b || Math.hypot(a.x - b.x, a.y - b.y) > 24) return marks;
+  return [
+    {...a, name: ''},
+    {...b, name: `${b.name}, ${a.name}`},
+  ];
 }
 
 function ticks(most: number): number[] {
