@@ -135,13 +135,17 @@ function reportOf(log: FlightLog, r: FlightReport) {
       coastDownS: r.coast[m]?.seconds ?? null,
     })),
     amplitudesWithPoles: r.usedPoles,
+    looseMotors: r.findings.flatMap(({kind, motor, text}) => (kind === 'loose' ? [{motor: motor! + 1, text}] : [])),
     resonances: r.resonances.map(({axis, hz, q, prominenceDb}) => ({axis: axisName(log, axis), hz, q, prominenceDb})),
-    findings: r.findings.map(({kind, motor, axis, text}) => ({
-      kind,
-      ...(motor === undefined ? {} : {motor: motor + 1}),
-      ...(axis === undefined ? {} : {axis: axisName(log, axis)}),
-      text,
-    })),
+    findings: r.findings
+      .filter((f) => f.kind !== 'loose')
+      .map(({kind, motor, axis, text}) => ({
+        // A tone is a resonance to a program: its text says what it is.
+        kind: kind === 'electrical' ? 'resonance' : kind,
+        ...(motor === undefined ? {} : {motor: motor + 1}),
+        ...(axis === undefined ? {} : {axis: axisName(log, axis)}),
+        text,
+      })),
   };
 }
 

@@ -2,13 +2,16 @@
 import {inject} from '@angular/core';
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import {ProblemError, type Problem} from '@core/problem';
+import {guessColumns} from '@core/flight/guess-columns';
 import type {Mapping} from '@core/flight/mapping';
 import type {UnmappedTable} from '@core/flight/read-flight';
+import {headBytes, readHead} from '@core/flight/table-head';
 import type {KeptLog} from '@core/backup/kept-files';
 import {CLOCK} from '../bench/clock';
 import {database, stored} from '../store/database';
 import {benchOf} from '../workers/bench-of';
 import type {FlightSummary} from '../workers/flight-summary';
+import {firstBytes} from '../workers/log-pieces';
 import type {ReadProblem} from '../workers/noise.worker';
 import {demoFlights, type Flight} from './demo-flights';
 import {FleetStore} from './fleet.store';
@@ -24,6 +27,8 @@ export interface OpenFlight {
 export interface WaitingFile {
   readonly file: File;
   readonly table: UnmappedTable;
+  /** What it is read as now, where it is kept already; then it is read anew and not kept twice. */
+  readonly kept?: {readonly flight: Flight; readonly mapping: Mapping};
 }
 
 interface FlightState {
@@ -123,7 +128,7 @@ export const FlightStore = signalStore(
       }
       if (own !== asked) return;
       patchState(store, ({flights}) => ({
-        flights: store.craftId() === flight.craftId ? [...flights, kept] : flights,
+        flights: store.craftId() === flight.craftId ? [...flights.filter((f) => f.id !== kept.id), kept] : flights,
         current: {flight: kept, summary},
         busy: undefined,
       }));
@@ -179,9 +184,27 @@ export const FlightStore = signalStore(
       async mapAs(mapping: Mapping): Promise<void> {
         const waiting = store.waiting();
         if (!waiting) return;
-        await keepAndShow(newFlight(waiting.file.name), waiting.file, mapping).catch(tell);
+        const flight = waiting.kept?.flight ?? newFlight(waiting.file.name);
+        await keepAndShow(flight, waiting.file, mapping).catch(tell);
         if (store.problem()) return patchState(store, {waiting});
         await database.values.put({key: mappingKey(waiting.table.head.names), value: mapping}).catch(() => undefined);
+      },
+      /** Asks again what the columns of the open log hold: its names and ranges may have misled. */
+      async remap(): Promise<void> {
+        const open = store.current();
+        if (!open || open.flight.isDemo) return;
+        try {
+          const log = await stored(database.logs.get(open.flight.id));
+          if (!log) return;
+          const file = new File([log.file as Uint8Array<ArrayBuffer>], open.flight.label);
+          const head = readHead(await firstBytes(file, headBytes));
+          if (!head.ok) return patchState(store, {problem: head.problem});
+          const table = {head: head.value, guess: guessColumns(head.value)};
+          const {mapping} = open.summary;
+          patchState(store, {waiting: {file, table, kept: {flight: open.flight, mapping}}, problem: undefined});
+        } catch (error) {
+          tell(error);
+        }
       },
       dropWaiting: () => patchState(store, {waiting: undefined, problem: undefined}),
       /** The stand-in's craft flies as it is now; the flight is kept like any other. */

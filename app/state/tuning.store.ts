@@ -10,6 +10,7 @@ import type {Trade} from '@core/tuning/search';
 import {totalDelayMs} from '@core/filters/delay-ledger';
 import type {Problem} from '@core/problem';
 import type {Prediction} from '../workers/noise.worker';
+import type {Flight} from './demo-flights';
 import {FleetStore} from './fleet.store';
 import {FlightStore} from './flight.store';
 import {NoiseJobs} from './noise-jobs';
@@ -56,22 +57,28 @@ export const TuningStore = signalStore(
     const flights = inject(FlightStore);
     const record = inject(RecordStore);
     return {
-      /** Searches over the open flight and over further ones, if given. */
-      async search(): Promise<void> {
+      /** Searches over the open flight, and over others of this craft: a chain has to serve the worst of them. */
+      async search(others: readonly Flight[] = []): Promise<void> {
         const part = noise.asked();
         const from = noise.plannedChain();
         const craft = fleet.current();
         if (!part || !from || !craft || store.share() !== undefined) return;
         patchState(store, {share: 0, problem: undefined});
-        const model = await jobs.noise.run((remote) => remote.model(part), {place: 'search'});
-        if (!model.ok) return patchState(store, {share: undefined, problem: model.problem});
+        const models: FlightModel[] = [];
+        for (const flight of [undefined, ...others]) {
+          if (flight && !(await flights.hold(flight))) continue;
+          const wanted = flight ? {id: flight.id, ranges: []} : part;
+          const model = await jobs.noise.run((remote) => remote.model(wanted), {place: 'search'});
+          if (!model.ok) return patchState(store, {share: undefined, problem: model.problem});
+          models.push(model.value);
+        }
         const board = {
           clockMhz: record.found()?.controller?.identity.clockMhz ?? assumedMhz,
           outputs: craft.arms.length,
         };
         const load = (sections: number) => loadWith(craft.plan.controller, sections, board);
         const job = {
-          flights: [model.value] as readonly FlightModel[],
+          flights: models,
           from,
           filterRateHz: noise.filterRateHz(),
           crossoverHz,
@@ -87,7 +94,7 @@ export const TuningStore = signalStore(
         if (!answer.ok)
           return patchState(store, {problem: answer.problem.code === 'cancelled' ? undefined : answer.problem});
         const trades = answer.value;
-        const over = [flights.current()?.flight.label ?? ''];
+        const over = [flights.current()?.flight.label ?? '', ...others.map((f) => f.label)];
         patchState(store, {craftId: craft.id, trades, over, chosen: proposal(trades, store.foundPoint())});
       },
       choose: (chosen: Trade | undefined) => patchState(store, {chosen}),

@@ -20,6 +20,19 @@ export async function piecesOf(source: Blob | string): Promise<LogPieces | Probl
   return {code: 'log-fetch', place: source, meaning, remedy: 'Check that the server runs, then try again.'};
 }
 
+/** The first bytes of a log, unpacked: enough to know its head. */
+export async function firstBytes(blob: Blob, most: number): Promise<Uint8Array> {
+  const bytes = new Uint8Array(most);
+  let filled = 0;
+  for await (const piece of (await ofBlob(blob)).stream) {
+    const part = piece.subarray(0, most - filled);
+    bytes.set(part, filled);
+    filled += part.length;
+    if (filled === most) break;
+  }
+  return bytes.subarray(0, filled);
+}
+
 /** A table of numbers shrinks to about a fifth. */
 const usualPacking = 5;
 

@@ -32,12 +32,12 @@ describe('two flights at equal speeds', () => {
   });
 
   it('the same twice is no change, as often as the bound says', () => {
-    const outside = Array.from({length: 12}, (_, i) => {
+    const outside = Array.from({length: 8}, (_, i) => {
       const [a, b] = [40 + 2 * i, 41 + 2 * i].map((seed) => side({...base, seed, seconds: 14, rate: 1000}));
       const c = compareFlights(a!, b!) as FlightComparison;
       return Math.abs(c.atOnce!.db) > c.atOnce!.bound;
     }).filter(Boolean).length;
-    expect(outside).toBeLessThanOrEqual(2);
+    expect(outside).toBeLessThanOrEqual(1);
   });
 
   it('is refused where no speed is common, and where one log has filtered axes and the other has not', () => {

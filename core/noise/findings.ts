@@ -1,14 +1,16 @@
 /** What a flight says is wrong, each with its numbers and bounds. A finding names the picture that shows it. */
-import {axes, type Axis} from '../flight/mapping';
+import type {Axis} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
 import type {CoastDown} from './coast-downs';
 import type {Desync, ReplyLoss} from './losses';
-import type {OrderAmplitude} from './order-sums';
+import {totalAmplitude} from './order-sums';
+import type {HalfOrder} from './half-orders';
 import type {MotorOrders} from './order-tracking';
 import type {NoPoleVerdict, PoleVerdict} from './pole-count';
 import type {Resonance} from './resonances';
 
-export type FindingKind = 'wrong-poles' | 'unbalanced' | 'long-coast' | 'resonance' | 'reply-loss' | 'desync';
+export type FindingKind =
+  'wrong-poles' | 'unbalanced' | 'loose' | 'long-coast' | 'resonance' | 'electrical' | 'reply-loss' | 'desync';
 /** Pictures of the Noise station. */
 export type Evidence = 'order map' | 'motor lines' | 'throttle map' | 'time map' | 'none';
 
@@ -27,6 +29,7 @@ export interface Measured {
   readonly loggedPoles: number;
   readonly poles: PoleVerdict | NoPoleVerdict;
   readonly orders: readonly MotorOrders[];
+  readonly halves: readonly (HalfOrder | undefined)[];
   readonly resonances: readonly Resonance[];
   readonly coast: readonly (CoastDown | undefined)[];
   readonly losses: readonly ReplyLoss[];
@@ -36,8 +39,9 @@ export interface Measured {
 export const findingsOf = (log: FlightLog, m: Measured): Finding[] => [
   ...wrongPoles(m),
   ...unbalanced(m.orders),
+  ...loose(m.halves),
   ...longCoasts(m.coast),
-  ...m.resonances.map(resonance),
+  ...m.resonances.map((r) => (r.isTone ? tone(r) : resonance(r))),
   ...m.losses.flatMap((loss) => replyLoss(loss, log)),
   ...lostSteps(m.desyncs),
 ];
@@ -60,14 +64,6 @@ function wrongPoles({poles, loggedPoles}: Measured): Finding[] {
 const strongShare = 1.8;
 const surelyShare = 1.4;
 
-/** Root of the sum of squares over the axes, with its bound. */
-export function totalAmplitude(orders: Readonly<Record<Axis, OrderAmplitude>>): {amplitude: number; bound: number} {
-  const squares = axes.reduce((sum, a) => sum + orders[a].amplitude ** 2, 0);
-  const amplitude = Math.sqrt(squares);
-  const error = Math.sqrt(axes.reduce((sum, a) => sum + (orders[a].amplitude * orders[a].bound) ** 2, 0));
-  return {amplitude, bound: amplitude > 0 ? error / amplitude : 0};
-}
-
 function unbalanced(motors: readonly MotorOrders[]): Finding[] {
   const totals = motors.map((m) => m.orders.get(1)).map((o) => o && totalAmplitude(o));
   return totals.flatMap((own, motor): Finding[] => {
@@ -82,6 +78,26 @@ function unbalanced(motors: readonly MotorOrders[]): Finding[] {
           `Motor ${motor + 1} shakes at its own speed with ${figure(own)} deg/s, ${(own.amplitude / usual).toFixed(1)} times ` +
           `as much as the others (${usual.toFixed(1)} deg/s).`,
         next: 'Look at its propeller for a nick, then turn the bell by hand beside a fixed edge: a bent one wobbles.',
+      },
+    ];
+  });
+}
+
+/** Shake at half the speed, as a share of that at once: loose from the first on, and by its bounds at least the second. */
+const looseShare = 0.3;
+const surelyLoose = 0.15;
+
+function loose(halves: readonly (HalfOrder | undefined)[]): Finding[] {
+  return halves.flatMap((own, motor): Finding[] => {
+    if (!own || own.amplitude < looseShare * own.atOnce || own.amplitude - own.bound < surelyLoose * own.atOnce)
+      return [];
+    return [
+      {
+        ...{kind: 'loose', motor, evidence: 'order map'},
+        text:
+          `Motor ${motor + 1} shakes at half its speed with ${figure(own)} deg/s, ${((own.amplitude / own.atOnce) * 100).toFixed(0)} % of what ` +
+          'it makes at its speed: something knocks every other turn.',
+        next: 'Pull at the bell along its shaft and turn it slowly: a worn bearing is felt. Then try its screws and its propeller nut.',
       },
     ];
   });
@@ -114,6 +130,14 @@ const resonance = ({axis, hz, q, prominenceDb, moments}: Resonance): Finding => 
     `A resonance at ${hz.toFixed(0)} Hz, Q ${q.toFixed(q < 10 ? 1 : 0)}, stands ${prominenceDb.toFixed(0)} dB out of ${axis} ` +
     `whatever the motors do (${moments} moments without a motor line near it).`,
   next: 'Look for what is loose or long: a screw, an arm, the mount of the gyro or of a camera. A notch that follows motors does not reach it.',
+});
+
+const tone = ({axis, hz, prominenceDb, moments}: Resonance): Finding => ({
+  ...{kind: 'electrical', axis, evidence: 'throttle map'},
+  text:
+    `A tone at ${hz.toFixed(0)} Hz, sharper than any part of a frame rings, stands ${prominenceDb.toFixed(0)} dB out of ${axis} ` +
+    `whatever the motors do (${moments} moments).`,
+  next: 'Look for what switches at that frequency: a regulator, a transmitter, a wire beside the gyro.',
 });
 
 /** Losses below are told by the reply proof on the bench, not by a flight: one in ten thousand. */

@@ -2,6 +2,7 @@
 import type {FlightLog} from '../flight/flight-log';
 import {coastDowns, type CoastDown} from './coast-downs';
 import {findingsOf, type Finding} from './findings';
+import {halfOrders} from './half-orders';
 import {desyncs, replyLosses, type Desync, type ReplyLoss} from './losses';
 import {motorSpeeds, type MotorSpeeds} from './motor-speeds';
 import {trackOrders, type MotorOrders} from './order-tracking';
@@ -48,7 +49,7 @@ export function reportFlight(log: FlightLog, q: ReportQuestion): Reported | unde
   const resonances = findResonances(log, speeds);
   if (!onProgress(0.95)) return undefined;
   const measured = {
-    ...{loggedPoles, poles, orders: tracked, resonances},
+    ...{loggedPoles, poles, orders: tracked, resonances, halves: halfOrders(log, speeds.hz)},
     coast: coastDowns(log, speeds),
     losses: replyLosses(log, speeds),
     desyncs: desyncs(log, speeds),

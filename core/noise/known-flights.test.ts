@@ -135,6 +135,31 @@ describe('what a flight says', () => {
     expect(resonances.length).toBeGreaterThan(0);
   });
 
+  it('a tone that no part makes, apart from a resonance', () => {
+    const {findings} = report({
+      ...sound,
+      change: ({gyro, rate}) =>
+        gyro[1]!.forEach((_, i) => (gyro[1]![i]! += 3 * Math.sin((2 * Math.PI * 640 * i) / rate))),
+    });
+    expect(findings.map((f) => [f.kind, f.axis])).toEqual([['electrical', 'pitch']]);
+    expect(findings[0]!.text).toMatch(/A tone at 64[01] Hz/);
+  });
+
+  it('the motor with something loose: it shakes at half its speed', () => {
+    const {findings} = report({
+      ...sound,
+      change: ({gyro, trueHz, rate}) => {
+        let phase = 0;
+        trueHz[1]!.forEach((hz, i) => {
+          phase += (Math.PI * hz) / rate;
+          gyro[0]![i]! += 5 * Math.sin(phase);
+        });
+      },
+    });
+    expect(findings.map((f) => [f.kind, f.motor])).toEqual([['loose', 1]]);
+    expect(findings[0]!.text).toMatch(/Motor 2 shakes at half its speed with [45]\.\d ± \d\.\d deg\/s, \d\d % of what/);
+  });
+
   it('lost replies of one motor, bridged and counted, and that the craft twitched with them', () => {
     const losing: KnownFlight = {
       ...sound,

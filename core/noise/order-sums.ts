@@ -63,3 +63,11 @@ function amplitudeOf(samples: readonly LineSample[], axis: number): OrderAmplitu
   const bound = mean > error ? error / (2 * amplitude) : Math.sqrt(Math.max(0, mean + error)) - amplitude;
   return {amplitude, bound, blocks: values.length};
 }
+
+/** Root of the sum of squares over the axes, with its bound. */
+export function totalAmplitude(orders: Readonly<Record<Axis, OrderAmplitude>>): {amplitude: number; bound: number} {
+  const squares = axes.reduce((sum, a) => sum + orders[a].amplitude ** 2, 0);
+  const amplitude = Math.sqrt(squares);
+  const error = Math.sqrt(axes.reduce((sum, a) => sum + (orders[a].amplitude * orders[a].bound) ** 2, 0));
+  return {amplitude, bound: amplitude > 0 ? error / amplitude : 0};
+}

@@ -18,6 +18,8 @@ export interface MotorOrders {
 
 export interface OrderQuestion {
   readonly orders: readonly number[];
+  /** Blocks to fit; more change the mean by less than its bound. */
+  readonly most?: number;
   readonly onProgress?: ((share: number) => boolean) | undefined;
 }
 
@@ -25,12 +27,12 @@ export interface OrderQuestion {
 const blockS = 0.3;
 /** A block in which a motor's speed changes by more than this share is left out. */
 const mostChange = 0.2;
-/** Blocks that are fitted: more change the mean by less than its bound. */
+/** Blocks that are fitted where nothing else is asked. */
 const mostBlocks = 300;
 
 export function trackOrders(log: FlightLog, hz: readonly Float32Array[], q: OrderQuestion): MotorOrders[] | undefined {
   const length = Math.round(blockS * log.sampleRateHz);
-  const moments = momentsOf(log, hz, {length, hop: Math.floor(length / 2), mostChange, most: mostBlocks});
+  const moments = momentsOf(log, hz, {length, hop: Math.floor(length / 2), mostChange, most: q.most ?? mostBlocks});
   const window = hann(length);
   const sums = new OrderSums(hz.length, q.orders);
   for (let i = 0; i < moments.length; i++) {

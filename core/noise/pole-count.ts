@@ -7,6 +7,7 @@ import {axes} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
 import {Periodogram} from '../spectra/periodogram';
 import {momentsOf} from './moments';
+import {whitened} from './whitened';
 
 export interface PoleScore {
   readonly poles: number;
@@ -108,14 +109,6 @@ function listen(log: FlightLog, electricalHz: readonly Float32Array[]): Heard[] 
       return whitened(density.map((d) => 10 * Math.log10(d + 1e-12)));
     }),
   }));
-}
-
-/** Decibels above the median of the neighbourhood: a gyro is louder at low frequencies whatever the motors do. */
-export function whitened(db: Float64Array, half = 12): Float64Array {
-  return db.map((value, k) => {
-    const near = db.slice(Math.max(0, k - half), Math.min(db.length, k + half + 1)).sort();
-    return value - near[near.length >> 1]!;
-  });
 }
 
 function speedVariation(moments: readonly Heard[]): number {

@@ -5,13 +5,15 @@
 import {axes, type Axis} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
 import {Periodogram} from '../spectra/periodogram';
-import {whitened} from './pole-count';
+import {whitened} from './whitened';
 import type {MotorSpeeds} from './motor-speeds';
 
 export interface Resonance {
   readonly axis: Axis;
   readonly hz: number;
   readonly q: number;
+  /** As narrow as the window can show: no part of a frame rings so sharply. */
+  readonly isTone: boolean;
   /** Over its neighbourhood, dB. */
   readonly prominenceDb: number;
   /** Moments that its level was taken from. */
@@ -30,7 +32,7 @@ const fewestMoments = 8;
 /** A motor line takes so many Hz and this share of its frequency to either side. */
 const lineHz = 6;
 const lineShare = 0.03;
-const orders = [1, 2, 3, 4];
+const orders = [0.5, 1, 2, 3, 4];
 /** Spectra at rest say what a resonance does too, but are taken only where the motors turn. */
 
 export function findResonances(log: FlightLog, {hz}: MotorSpeeds): Resonance[] {
@@ -147,10 +149,11 @@ function smoothed(values: Float64Array, half: number): Float64Array {
  * |H|² of a two-pole resonance near its top: A / (1 + (2Q(f/f₀ − 1))²) over a level floor. 1/(density − floor) is then a
  * parabola in f; its least squares, weighted by the square of the density, give f₀ and Q.
  */
-function fit(density: Float64Array, peak: number, stepHz: number): {hz: number; q: number} | undefined {
+function fit(density: Float64Array, near: number, stepHz: number): Pick<Resonance, 'hz' | 'q' | 'isTone'> | undefined {
+  const peak = strongestNear(density, near);
   const reach = Math.round(60 / stepHz);
-  const near = density.slice(Math.max(1, peak - reach), peak + reach + 1).sort();
-  const floor = near[Math.floor(near.length * 0.2)]!;
+  const around = density.slice(Math.max(1, peak - reach), peak + reach + 1).sort();
+  const floor = around[Math.floor(around.length * 0.2)]!;
   const top = smoothed(density.slice(peak - 1, peak + 2), 1)[1]! - floor;
   if (!(top > 0)) return undefined;
   const [from, to] = [-1, 1].map((way) => {
@@ -159,7 +162,7 @@ function fit(density: Float64Array, peak: number, stepHz: number): {hz: number; 
       k += way;
     return k;
   }) as [number, number];
-  if (to - from < 3) return {hz: peak * stepHz, q: (peak * stepHz) / (hannWidth * stepHz)};
+  if (to - from < 3) return {hz: peak * stepHz, q: (peak * stepHz) / (hannWidth * stepHz), isTone: true};
   const sums = new Float64Array(8);
   for (let k = from; k <= to; k++) {
     const d = Math.max(density[k]! - floor, top / 50);
@@ -176,8 +179,18 @@ function fit(density: Float64Array, peak: number, stepHz: number): {hz: number; 
   const half = Math.sqrt(least / c[2]);
   const width = Math.max(0.3, Math.sqrt(Math.max(0, (2 * half) ** 2 - hannWidth ** 2)));
   const hz = (peak + centre) * stepHz;
-  return {hz, q: hz / (width * stepHz)};
+  return {hz, q: hz / (width * stepHz), isTone: 2 * half < toneWidth};
 }
+/** The strongest bin within the width that was smoothed over. */
+function strongestNear(density: Float64Array, near: number): number {
+  let best = near;
+  for (let k = Math.max(0, near - 3); k <= Math.min(density.length - 1, near + 3); k++)
+    if (density[k]! > density[best]!) best = k;
+  return best;
+}
+
+/** A peak no wider than this is a tone, bins: the window's own width and a little scatter. */
+const toneWidth = 1.8;
 /** Half-power width of a line through a Hann window, bins (Harris 1978). */
 const hannWidth = 1.44;
 

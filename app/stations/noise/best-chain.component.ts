@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import type {FilterChain} from '@core/filters/chain';
 import {noiseFromHz, rmsOfAxes} from '@core/tuning/forecast';
 import {reasonsFor} from '@core/tuning/reasons';
@@ -9,6 +9,9 @@ import {FlightStore} from '../../state/flight.store';
 import {NoiseStore} from '../../state/noise.store';
 import {TuningStore} from '../../state/tuning.store';
 import {plot, type Plotted} from './trade-plot';
+
+/** Flights beside the open one that a search takes in: the worker holds three. */
+const mostOthers = 2;
 
 /** The trade-off between delay and noise left, with what is found, planned and proposed; a point of it becomes plan edits. */
 @Component({
@@ -46,6 +49,19 @@ export class BestChainComponent {
     return !!chosen && inWords(chosen.chain) === inWords(this.noise.plannedChain()!);
   });
   protected readonly inWords = inWords;
+  /** Other flights that the chain has to serve too, by id. */
+  protected readonly also = signal<readonly string[]>([]);
+  protected readonly others = computed(() =>
+    this.flights.flights().filter((f) => f.id !== this.flights.current()?.flight.id),
+  );
+
+  protected take(id: string): void {
+    this.also.update((ids) => (ids.includes(id) ? ids.filter((i) => i !== id) : [...ids, id].slice(-mostOthers)));
+  }
+
+  protected search(): void {
+    void this.tuning.search(this.others().filter((f) => this.also().includes(f.id)));
+  }
 
   protected pick(trade: Trade): void {
     this.tuning.choose(trade);

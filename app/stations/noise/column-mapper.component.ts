@@ -55,7 +55,7 @@ export class ColumnMapperComponent {
   private readonly draft = computed(() => completed(this.head(), this.found()));
   protected readonly changes = linkedSignal<WaitingFile, Partial<Mapping>>({
     source: this.waiting,
-    computation: () => ({}),
+    computation: ({kept}) => (kept ? unitsOf(kept.mapping) : {}),
   });
   protected readonly mapping = computed((): Mapping | undefined => {
     const {mapping} = this.draft();
@@ -105,8 +105,21 @@ export class ColumnMapperComponent {
 
 const short = (v: number) => String(Number(v.toPrecision(5)));
 
-function guessed({table}: WaitingFile): Choice[] {
-  const {found} = table.guess;
+/** What is not said by the columns themselves. */
+const unitsOf = ({
+  timeUnit,
+  gyroUnit,
+  gyroScale,
+  gyroSigns,
+  throttleUnit,
+  speedUnit,
+  speedScale,
+}: Mapping): Partial<Mapping> => ({
+  ...{timeUnit, gyroUnit, gyroScale, gyroSigns, throttleUnit, speedUnit, speedScale},
+});
+
+function guessed({table, kept}: WaitingFile): Choice[] {
+  const found = kept ? columnsIn(kept.mapping) : table.guess.found;
   const of = (column: number): Choice => {
     const single = (['time', 'throttle', 'volts', 'amps'] as const).find((role) => found[role].includes(column));
     if (single) return single;
@@ -117,6 +130,21 @@ function guessed({table}: WaitingFile): Choice[] {
     return found.replyErrors.includes(column) ? 'errors' : 'nothing';
   };
   return table.head.names.map((_, column) => of(column));
+}
+
+function columnsIn(m: Mapping): Record<Role, readonly number[]> {
+  const one = (column: number | undefined) => (column === undefined ? [] : [column]);
+  return {
+    time: [m.time],
+    gyro: m.gyro,
+    filteredGyro: m.filteredGyro ?? [],
+    throttle: one(m.throttle),
+    speeds: m.speeds,
+    commands: m.commands,
+    replyErrors: m.replyErrors,
+    volts: one(m.volts),
+    amps: one(m.amps),
+  };
 }
 
 function foundIn(taken: readonly Choice[]): Record<Role, readonly number[]> {

@@ -17,6 +17,7 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
           >Note on this flight (time, charge, temperatures, what was felt)
           <textarea rows="2" [value]="open().flight.notes ?? ''" (change)="note($event)"></textarea>
         </label>
+        <button type="button" class="link" (click)="flights.remap()">Say what its columns hold</button>
         <button type="button" class="link" (click)="flights.remove(open().flight)">Remove this log</button>
       }
     </details>
@@ -36,6 +37,9 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
       gap: var(--s2);
       max-width: 60ch;
       margin: var(--s4) 0;
+    }
+    .link + .link {
+      margin-left: var(--s7);
     }
     textarea {
       font: inherit;

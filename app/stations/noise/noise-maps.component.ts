@@ -2,10 +2,11 @@ import {ChangeDetectionStrategy, Component, computed, inject, output} from '@ang
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import {flightPhases} from '@core/flight/phases';
+import {flightPhases, type TimeRange} from '@core/flight/phases';
 import type {Evidence, Finding} from '@core/noise/findings';
 import {poleWords} from '@core/noise/pole-words';
 import {MapComponent, type MapLine} from '../../charts/map.component';
+import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FleetStore} from '../../state/fleet.store';
 import {FlightStore} from '../../state/flight.store';
 import {NoiseStore, type Part, type ShownMap} from '../../state/noise.store';
@@ -19,7 +20,7 @@ const dashes: readonly (readonly number[])[] = [[], [6, 3], [2, 3], [1, 4]];
 /** Where noise is: maps over throttle, time, motor speed and its multiples, motor lines, and what the flight says. */
 @Component({
   selector: 'bx-noise-maps',
-  imports: [FormsModule, Select, SelectButton, MapComponent, MotorLinesComponent],
+  imports: [FormsModule, Select, SelectButton, MapComponent, MotorLinesComponent, NumberFieldComponent],
   templateUrl: './noise-maps.component.html',
   styleUrl: './noise-maps.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -46,10 +47,19 @@ export class NoiseMapsComponent {
   protected readonly motors = computed(() =>
     Array.from({length: this.flights.current()?.summary.motors ?? 0}, (_, i) => ({label: `motor ${i + 1}`, value: i})),
   );
-  protected readonly parts = computed((): {label: string; value: Part}[] => {
+  protected readonly parts = computed((): {label: string; value: string}[] => {
     const phases = this.flights.current()?.summary.phases;
     const flown = phases ? flightPhases.filter((p) => phases[p].length) : [];
-    return [{label: 'whole flight', value: 'all'}, ...flown.map((p) => ({label: p, value: p}))];
+    return [
+      {label: 'whole flight', value: 'all'},
+      ...flown.map((p) => ({label: p, value: p})),
+      {label: 'by hand', value: 'hand'},
+    ];
+  });
+  /** The part chosen by hand. */
+  protected readonly byHand = computed(() => {
+    const part = this.noise.part();
+    return typeof part === 'object' ? part : undefined;
   });
   protected readonly followsMotor = computed(() => this.noise.kind() === 'speed' || this.noise.kind() === 'order');
   protected readonly mostX = computed(() => {
@@ -77,10 +87,23 @@ export class NoiseMapsComponent {
     'wrong-poles': 'Wrong pole count',
     unbalanced: 'Bent bell or unbalanced propeller',
     'long-coast': 'Falls late after a cut',
+    loose: 'Something is loose',
     resonance: 'Resonance',
+    electrical: 'A tone that no part makes',
     'reply-loss': 'Replies lost',
     desync: 'Lost its step',
   };
+
+  protected choosePart(value: string): void {
+    const {durationS} = this.flights.current()!.summary;
+    this.noise.setPart(value === 'hand' ? {fromS: 0, toS: durationS} : (value as Exclude<Part, TimeRange>));
+  }
+
+  /** A part of at least a second: a spectrum needs some moments. */
+  protected setEnd(end: 'fromS' | 'toS', value: number): void {
+    const part = {...this.byHand()!, [end]: value};
+    if (part.toS - part.fromS >= 1) this.noise.setPart(part);
+  }
 }
 
 const axisNames: Readonly<Record<MapKind, {x: string; xUnit: string; y: string; yUnit: string}>> = {
