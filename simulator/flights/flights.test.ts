@@ -54,15 +54,15 @@ describe('a simulated flight', () => {
       return Math.sqrt(fast.reduce((sum, v) => sum + v * v, 0) / fast.length);
     };
     const filters = {...replies, notchHarmonics: [1, 2, 3], movingNotches: 0, gyroLowPassHz: 1000};
-    const right = (await flown('juniper', {config: filters})).columns;
-    const wrong = (await flown('juniper', {config: {...filters, poles: 10}})).columns;
+    const right = (await flown('juniper', {config: filters, seconds: 6})).columns;
+    const wrong = (await flown('juniper', {config: {...filters, poles: 10}, seconds: 6})).columns;
     expect(rms(right.filtered[0]!) / rms(right.gyro[0]!)).toBeLessThan(0.25);
     expect(rms(wrong.filtered[0]!) / rms(right.filtered[0]!)).toBeGreaterThan(2);
   });
 
   it('lost replies are counted, and the last speed stays', async () => {
-    const {columns, report} = await flown('bramble', {loss: [0, 0.01, 0, 0]});
-    expect(columns.errors[1]!.at(-1)).toBeGreaterThan(200);
+    const {columns, report} = await flown('bramble', {loss: [0, 0.01, 0, 0], seconds: 8});
+    expect(columns.errors[1]!.at(-1)).toBeGreaterThan(120);
     expect(columns.errors[0]!.at(-1)).toBe(0);
     expect(report.losses.map((l) => l.motor)).toEqual([1]);
   });
