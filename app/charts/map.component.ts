@@ -41,7 +41,6 @@ export class MapComponent {
   readonly label = input.required<string>();
   readonly xName = input.required<string>();
   readonly xUnit = input('');
-  readonly yName = input.required<string>();
   readonly yUnit = input('');
   readonly lines = input<readonly MapLine[]>([]);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');

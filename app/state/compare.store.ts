@@ -78,6 +78,7 @@ export const CompareStore = signalStore(
         ));
       return {
         ...{label, keptAt, isDemo, report: summary.report},
+        namesFilters: summary.config !== undefined,
         filters: config && plannedFilters(asRunning(config)),
         delayMs: predicted?.ok ? totalDelayMs(predicted.value.ledger) : undefined,
       };

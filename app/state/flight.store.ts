@@ -7,7 +7,6 @@ import type {Mapping} from '@core/flight/mapping';
 import type {UnmappedTable} from '@core/flight/read-flight';
 import {headBytes, readHead} from '@core/flight/table-head';
 import type {KeptLog} from '@core/backup/kept-files';
-import {CLOCK} from '../bench/clock';
 import {database, stored} from '../store/database';
 import {benchOf} from '../workers/bench-of';
 import type {FlightSummary} from '../workers/flight-summary';
@@ -54,7 +53,6 @@ export const FlightStore = signalStore(
     const jobs = inject(NoiseJobs);
     const fleet = inject(FleetStore);
     const record = inject(RecordStore);
-    const clock = inject(CLOCK);
     let asked = 0;
 
     const tell = (error: unknown) => {
@@ -249,8 +247,6 @@ export const FlightStore = signalStore(
         jobs.flight.cancel();
         patchState(store, nothing);
       },
-      /** Waits a little, so that a row of edits asks once. */
-      after: (ms: number, then: () => void) => clock.after(ms, then),
     };
   }),
 );

@@ -13,6 +13,7 @@ import {plannedFilters} from '@core/tuning/noise-forecast';
 import type {FilteredWindow} from '@core/tuning/window-filter';
 import type {MapKind, SpeedCurve} from '../workers/noise-maps';
 import type {PartOfFlight, Prediction} from '../workers/noise.worker';
+import {CLOCK} from '../bench/clock';
 import {FlightStore} from './flight.store';
 import {FleetStore} from './fleet.store';
 import {NoiseJobs} from './noise-jobs';
@@ -162,7 +163,7 @@ export const NoiseStore = signalStore(
       setWindow: (windowAtS: number) => patchState(store, {windowAtS}),
     };
   }),
-  withHooks((store, flights = inject(FlightStore)) => ({
+  withHooks((store, flights = inject(FlightStore), clock = inject(CLOCK)) => ({
     onInit() {
       // A flight of another craft begins as a whole, at motor 1.
       const id = computed(() => flights.current()?.flight.id);
@@ -173,11 +174,12 @@ export const NoiseStore = signalStore(
           store.setMotor(0);
         });
       });
+      // A row of edits asks once.
       const later = (work: () => Promise<void>, ms: number) => {
         let cancel: (() => void) | undefined;
         return () => {
           cancel?.();
-          cancel = flights.after(ms, () => untracked(() => void work()));
+          cancel = clock.after(ms, () => untracked(() => void work()));
         };
       };
       const [draw, predict, cut] = [later(store.draw, 0), later(store.predict, 60), later(store.cut, 60)];

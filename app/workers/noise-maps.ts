@@ -2,8 +2,9 @@
 import type {Axis} from '@core/flight/mapping';
 import type {FlightLog} from '@core/flight/flight-log';
 import {meanOf, noiseMaps, rowOf, type NoiseMap} from '@core/spectra/noise-map';
-import {orderMap, steadySpeed} from '@core/spectra/order-map';
+import {orderMap} from '@core/spectra/order-map';
 import {segmentStarts} from '@core/spectra/segments';
+import {steadySpeed} from '@core/spectra/steady-speed';
 
 export const mapKinds = ['throttle', 'time', 'speed', 'order'] as const;
 export type MapKind = (typeof mapKinds)[number];

@@ -108,7 +108,6 @@ export const noiseWorker = {
     for (const old of [...held.keys()].slice(0, -mostHeld)) held.delete(old);
     return success(summaryOf(log, reported.report, config));
   },
-  isHeld: (id: string): Result<boolean> => success(held.has(id)),
   map(
     part: PartOfFlight,
     kind: MapKind,

@@ -1,5 +1,5 @@
 /** The filters of a flight controller's gyro, as one chain: what each is, and its sections at one moment of a flight. */
-import {lowPassSections, notch, partNotch, type LowPassKind, type Section} from './section';
+import {lowPassSections, notch, partNotch, sectionCount, type LowPassKind, type Section} from './section';
 
 export interface LowPassStage {
   readonly kind: LowPassKind;
@@ -93,7 +93,6 @@ export const lowPassesAt = (stages: readonly LowPassStage[], throttle: number, r
 
 /** Biquads that one axis runs, for the load: a section of first order costs as much here. */
 export function sectionsPerAxis({motor, moving, gyroLowPasses, dLowPasses}: FilterChain, motors: number): number {
-  const of = (stages: readonly LowPassStage[]) =>
-    stages.reduce((sum, {kind}) => sum + {lowpass1: 1, lowpass2: 2, lowpass3: 3, 'biquad-lowpass': 1}[kind], 0);
+  const of = (stages: readonly LowPassStage[]) => stages.reduce((sum, {kind}) => sum + sectionCount[kind], 0);
   return motor.orders.length * motors + moving.count + of(gyroLowPasses) + of(dLowPasses);
 }

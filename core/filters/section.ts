@@ -54,13 +54,21 @@ export function firstOrder(hz: number, sampleRateHz: number): Section {
 export const lowPassKinds = ['lowpass1', 'lowpass2', 'lowpass3', 'biquad-lowpass'] as const;
 export type LowPassKind = (typeof lowPassKinds)[number];
 
+/** Sections that each kind is made of. */
+export const sectionCount: Readonly<Record<LowPassKind, number>> = {
+  lowpass1: 1,
+  lowpass2: 2,
+  lowpass3: 3,
+  'biquad-lowpass': 1,
+};
+
 /**
  * The sections of a low-pass. Second and third order are cascades of the first; each section's cut-off lies higher by
  * 1/√(2^(1/n) − 1), so that the cascade falls by 3 dB where it is asked to (n equal poles, any text on filters).
  */
 export function lowPassSections(kind: LowPassKind, hz: number, sampleRateHz: number, q = Math.SQRT1_2): Section[] {
   if (kind === 'biquad-lowpass') return [lowPass(hz, q, sampleRateHz)];
-  const order = {lowpass1: 1, lowpass2: 2, lowpass3: 3}[kind];
+  const order = sectionCount[kind];
   const each = firstOrder(hz / Math.sqrt(2 ** (1 / order) - 1), sampleRateHz);
   return Array.from({length: order}, () => each);
 }

@@ -4,6 +4,8 @@
  * Memory: 4 bytes a value (8 for time), at most twice while a column grows.
  */
 
+import {joined} from './joined';
+
 export interface ScanOptions {
   /** Columns to read, ascending; the first column is 0. */
   readonly columns: readonly number[];
@@ -202,10 +204,3 @@ export class NumberScanner {
 }
 
 const powers = Array.from({length: 16}, (_, i) => 10 ** i);
-
-function joined(a: Uint8Array, b: Uint8Array): Uint8Array<ArrayBuffer> {
-  const both = new Uint8Array(a.length + b.length);
-  both.set(a);
-  both.set(b, a.length);
-  return both;
-}

@@ -55,7 +55,10 @@ describe('layouts', () => {
     [
       'tabs, filtered beside unfiltered, speeds in hundreds, motor commands',
       table(
-        't\tgyroRoll\tgyroPitch\tgyroYaw\tgyroRollUnfiltered\tgyroPitchUnfiltered\tgyroYawUnfiltered\tmotor[0]\tmotor[1]\teRPM[0]\teRPM[1]\tvbat',
+        't,gyroRoll,gyroPitch,gyroYaw,gyroRollUnfiltered,gyroPitchUnfiltered,gyroYawUnfiltered,motor[0],motor[1],eRPM[0],eRPM[1],vbat'.replaceAll(
+          ',',
+          '\t',
+        ),
         (i) => `${i / 2000}\t1\t2\t3\t4\t5\t6\t500\t600\t2000\t2100\t15.2`,
       ),
       {

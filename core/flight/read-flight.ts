@@ -3,6 +3,7 @@ import {failure, success, type Problem, type Result} from '../problem';
 import {secondsIn} from './guess-units';
 import {guessColumns, type Guess} from './guess-columns';
 import type {FlightLog, LoggedSpeeds} from './flight-log';
+import {joined} from './joined';
 import {axes, columnsOf, type Axis, type Mapping} from './mapping';
 import {NumberScanner} from './number-scanner';
 import {headBytes, readHead, type TableHead} from './table-head';
@@ -223,13 +224,6 @@ function unknownColumns(unmapped: UnmappedTable): Problem & {unmapped: UnmappedT
     remedy: 'Say what each column holds.',
     unmapped,
   };
-}
-
-function joined(a: Uint8Array, b: Uint8Array): Uint8Array<ArrayBuffer> {
-  const both = new Uint8Array(a.length + b.length);
-  both.set(a);
-  both.set(b, a.length);
-  return both;
 }
 
 /** The pieces of a text, for those who have it already. */

@@ -51,7 +51,15 @@ describe('two flights at equal speeds', () => {
 
 describe('the proof', () => {
   const facts = (of: {readonly report: FlightReport}, over: Partial<FlightFacts>): FlightFacts => ({
-    ...{label: 'flight', keptAt: 20, filters: 'new', isDemo: false, report: of.report, delayMs: 1.5},
+    ...{
+      label: 'flight',
+      keptAt: 20,
+      filters: 'new',
+      namesFilters: true,
+      isDemo: false,
+      report: of.report,
+      delayMs: 1.5,
+    },
     ...over,
   });
   interface Over {
@@ -76,6 +84,12 @@ describe('the proof', () => {
         /^flight 2 against flight 1: quieter by 1[12]\.\d ± [01]\.\d dB at 1×, .* beside the motor lines, delay 0\.9 ms less; \d+ moments at equal speeds$/,
       ),
     });
+  });
+
+  it('says what rests on a person’s word: a log that does not name its filters', () => {
+    expect(judge({after: {namesFilters: false}}).text).toMatch(
+      /equal speeds\. The log does not say what it was flown with/,
+    );
   });
 
   it.each([

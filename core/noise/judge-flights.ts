@@ -9,6 +9,8 @@ export interface FlightFacts {
   /** Filters that were read from the controller then, as text; undefined where nothing had been read. */
   readonly filters: string | undefined;
   readonly isDemo: boolean;
+  /** Whether the log itself says what it was flown with; else that rests on who kept it after the change. */
+  readonly namesFilters: boolean;
   readonly report: FlightReport;
   /** Delay of the filters it was flown with, ms; undefined where they are not known. */
   readonly delayMs: number | undefined;
@@ -100,7 +102,7 @@ function textOf({before, after, comparison}: NoiseQuestion): string {
     before.delayMs === undefined || after.delayMs === undefined
       ? ''
       : `, delay ${Math.abs(before.delayMs - after.delayMs).toFixed(1)} ms ${after.delayMs <= before.delayMs ? 'less' : 'more'}`;
-  return `${after.label} against ${before.label}: ${word(atOnce)} at 1×${rest ? `, ${word(rest)} beside the motor lines` : ''}${delay}; ${count} moments at equal speeds`;
+  return `${after.label} against ${before.label}: ${word(atOnce)} at 1×${rest ? `, ${word(rest)} beside the motor lines` : ''}${delay}; ${count} moments at equal speeds${after.namesFilters ? '' : '. The log does not say what it was flown with: that it was flown after the change is your word'}`;
 }
 
 const signed = (v: number) => `${v >= 0 ? '+' : '−'}${Math.abs(v).toFixed(1)}`;

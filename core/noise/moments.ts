@@ -1,7 +1,7 @@
 /** Moments of a flight: windows in which no motor's speed changes much, spread evenly over it. */
 import type {FlightLog} from '../flight/flight-log';
 import {segmentStarts} from '../spectra/segments';
-import {steadySpeed} from '../spectra/order-map';
+import {steadySpeed} from '../spectra/steady-speed';
 import {meanOf} from '../spectra/noise-map';
 
 export interface Moment {

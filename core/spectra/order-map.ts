@@ -89,23 +89,3 @@ function cubic(signal: Samples, i: number, t: number): number {
   const [a, b, c, d] = [signal[i - 1]!, signal[i]!, signal[i + 1]!, signal[i + 2]!];
   return b + 0.5 * t * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
 }
-
-/** Mean speed over a segment; NaN where it stands, is unknown, or changes too much. */
-export function steadySpeed(
-  hz: Samples,
-  {at, length, mostChange}: {readonly at: number; readonly length: number; readonly mostChange: number},
-): number {
-  let least = Infinity;
-  let most = 0;
-  let sum = 0;
-  let count = 0;
-  for (let i = at; i < at + length; i += 8) {
-    const v = hz[i]!;
-    if (v < least) least = v;
-    if (v > most) most = v;
-    sum += v;
-    count++;
-  }
-  const mean = sum / count;
-  return least > 0 && most - least <= mostChange * mean ? mean : NaN;
-}

@@ -7,7 +7,6 @@ import {CompareStore} from '../../state/compare.store';
 import type {Flight} from '../../state/demo-flights';
 import {FlightStore} from '../../state/flight.store';
 import {NoiseStore} from '../../state/noise.store';
-import {RouteStore} from '../../state/route.store';
 import {compareOption} from './compare-chart';
 
 /** The open flight against an earlier one at equal motor speeds, and whether that proves the craft quieter. */
@@ -22,7 +21,6 @@ export class CompareFlightsComponent {
   protected readonly flights = inject(FlightStore);
   protected readonly compare = inject(CompareStore);
   protected readonly noise = inject(NoiseStore);
-  private readonly route = inject(RouteStore);
   protected readonly chosen = signal<Flight | undefined>(undefined);
   protected readonly others = computed(() =>
     this.flights.flights().filter((f) => f.id !== this.flights.current()?.flight.id),
@@ -39,7 +37,6 @@ export class CompareFlightsComponent {
     const result = this.result();
     return result && compareOption(result, this.noise.axis());
   });
-  protected readonly standing = computed(() => this.route.standings()?.noise);
 
   protected with(flight: Flight): void {
     this.chosen.set(flight);

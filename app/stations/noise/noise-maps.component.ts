@@ -61,7 +61,6 @@ export class NoiseMapsComponent {
     const part = this.noise.part();
     return typeof part === 'object' ? part : undefined;
   });
-  protected readonly followsMotor = computed(() => this.noise.kind() === 'speed' || this.noise.kind() === 'order');
   protected readonly mostX = computed(() => {
     const shown = this.noise.shown();
     if (!shown) return shownHz;

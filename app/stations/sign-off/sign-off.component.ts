@@ -52,7 +52,7 @@ function proofLine(name: string, station: StationName, s: Standing, none: string
     td b {
       font-weight: 600;
     }
-    .predicted th {
+    th[scope='rowgroup'] {
       padding-top: var(--s8);
     }
     td small {
@@ -94,10 +94,12 @@ export class SignOffComponent {
       return open ? {...line, kind: 'none', since: `Found otherwise since: ${states[line.station].note}.`} : line;
     });
   });
-  /** What two flights proved; it comes after sign-off and is not waited for. */
-  protected readonly flown = computed(() => {
+  /** What sign-off waits for, and under its own title what two flights proved: that comes after sign-off. */
+  protected readonly groups = computed((): readonly {readonly title: string; readonly lines: readonly Line[]}[] => {
     const {noise} = this.route.standings()!;
-    return noise.kind === 'none' ? undefined : proofLine('Quieter, by two flights', 'noise', noise, '');
+    const waited = {title: '', lines: this.lines()};
+    if (noise.kind === 'none') return [waited];
+    return [waited, {title: 'Measured in flight', lines: [proofLine('Quieter, by two flights', 'noise', noise, '')]}];
   });
   /** What is computed from a model and not measured on the craft: it proves nothing and is not waited for. */
   protected readonly predicted = computed(() => {
