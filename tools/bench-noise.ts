@@ -1,6 +1,7 @@
 /** Figures of the Noise station: ten minutes, three axes, 8 kHz; each against what it is held against. */
 import {execFileSync} from 'node:child_process';
 import {chainOf} from '@core/controller/chain-of';
+import {lowPassKinds} from '@core/filters/section';
 import {runChain} from '@core/filters/run-chain';
 import {readFlight} from '@core/flight/read-flight';
 import {logOf} from '@core/testing/known-flight';
@@ -102,6 +103,8 @@ async function planEdit(log: ReturnType<typeof logOf>, hz: readonly Float32Array
     crossoverHz: 60,
     motors: 4,
     mostLoad: 0.5,
+    kinds: lowPassKinds,
+    follows: true,
   };
   const search = await timed(() => searchChains({...question, loadOf: (k: number) => 0.1 + 0.005 * k}));
   row('Search of the best chain', `${search.s.toFixed(1)} s`, `${search.value!.length} points; under 20`);

@@ -29,6 +29,9 @@ const config = {
   notchMinHz: 80,
   movingNotches: 0,
   gyroLowPassHz: 250,
+  notchWeights: [100, 60],
+  gyroLowPass: 'lowpass2',
+  dLowPassFullHz: 180,
   idlePercent: 5.5,
 };
 const burst = {rateHz: 2000, rows: 4000, kept: 0, rowBytes: 12, memoryRows: 21_000, mostHz: 8000};

@@ -1,6 +1,7 @@
 /** What a flight log says: `bidex noise`. */
 import * as z from 'zod';
 import {chainOf} from '@core/controller/chain-of';
+import {controllerPlanShape} from '@core/controller/plan';
 import {totalDelayMs, delayLedger} from '@core/filters/delay-ledger';
 import {axisName, type FlightLog} from '@core/flight/flight-log';
 import {axes, type Axis} from '@core/flight/mapping';
@@ -24,6 +25,17 @@ const filterShape = z.object({
   notchMinHz: z.number().min(20).max(400).default(100),
   movingNotches: z.number().int().min(0).max(5).default(0),
   gyroLowPassHz: z.number().min(50).default(1e9),
+  ...controllerPlanShape.pick({
+    ...{
+      notchWeights: true,
+      notchFadeHz: true,
+      speedLowPassHz: true,
+      movingQ: true,
+      movingMinHz: true,
+      movingMaxHz: true,
+    },
+    ...{gyroLowPass: true, gyroLowPassFullHz: true, dLowPass: true, dLowPassHz: true, dLowPassFullHz: true},
+  }).shape,
   /** Rate that the filters run at, Hz; the log's where it is left out. */
   filterRateHz: z.number().positive().optional(),
 });

@@ -2,7 +2,7 @@
 import {computed, effect, inject, untracked} from '@angular/core';
 import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
 import {chainOf} from '@core/controller/chain-of';
-import {asRunning} from '@core/controller/plan';
+import {asRunning, planOver} from '@core/controller/plan';
 import {totalDelayMs} from '@core/filters/delay-ledger';
 import type {FlightPhase, TimeRange} from '@core/flight/phases';
 import type {Axis} from '@core/flight/mapping';
@@ -65,7 +65,7 @@ export const NoiseStore = signalStore(
   withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore), flights = inject(FlightStore)) => ({
     plannedChain: computed(() => {
       const controller = fleet.current()?.plan.controller;
-      return controller && chainOf(controller);
+      return controller && chainOf(planOver(controller, record.found()?.controller?.config));
     }),
     foundChain: computed(() => {
       const found = record.found()?.controller?.config;

@@ -1,8 +1,11 @@
 /** The best chain for the craft in hand: searched over its flights, proposed, planned. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import {fieldsOf, loadWith} from '@core/controller/chain-of';
+import {budgetWith} from '@core/controller/budget-of';
+import {fieldsOf, fixedFilters} from '@core/controller/chain-of';
+import {planOver} from '@core/controller/plan';
 import {loadLimits} from '@core/dshot/loop-budget';
+import {lowPassKinds} from '@core/filters/section';
 import type {FlightModel} from '@core/tuning/flight-model';
 import {noiseFromHz, rmsOfAxes} from '@core/tuning/forecast';
 import {proposal, type TradePoint} from '@core/tuning/proposal';
@@ -56,6 +59,8 @@ export const TuningStore = signalStore(
     const fleet = inject(FleetStore);
     const flights = inject(FlightStore);
     const record = inject(RecordStore);
+    /** Fields that the craft's controller was found to have, with those of the plan. */
+    const held = () => planOver(fleet.current()!.plan.controller, record.found()?.controller?.config);
     return {
       /** Searches over the open flight, and over others of this craft: a chain has to serve the worst of them. */
       async search(others: readonly Flight[] = []): Promise<void> {
@@ -76,7 +81,8 @@ export const TuningStore = signalStore(
           clockMhz: record.found()?.controller?.identity.clockMhz ?? assumedMhz,
           outputs: craft.arms.length,
         };
-        const load = (sections: number) => loadWith(craft.plan.controller, sections, board);
+        const load = (sections: number) => budgetWith(craft.plan.controller, sections, board).load;
+        const has = held();
         const job = {
           flights: models,
           from,
@@ -85,6 +91,8 @@ export const TuningStore = signalStore(
           motors: craft.arms.length,
           load: {base: load(0), section: load(1) - load(0)},
           mostLoad: loadLimits.good,
+          kinds: has.gyroLowPass === undefined ? [fixedFilters.gyroLowPass] : lowPassKinds,
+          follows: has.gyroLowPassFullHz !== undefined,
         };
         const answer = await jobs.search.run((remote, onProgress) => remote.search(job, onProgress), {
           place: 'search',
@@ -101,7 +109,7 @@ export const TuningStore = signalStore(
       /** Writes the chosen chain into the plan. */
       plan(): void {
         const chosen = store.chosen();
-        if (chosen) fleet.setController(fieldsOf(chosen.chain));
+        if (chosen) fleet.setController(fieldsOf(chosen.chain, held()));
       },
       cancel: () => jobs.search.cancel(),
     };

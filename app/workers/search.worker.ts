@@ -2,6 +2,7 @@
 import '../zod-without-eval';
 import * as Comlink from 'comlink';
 import type {FilterChain} from '@core/filters/chain';
+import type {LowPassKind} from '@core/filters/section';
 import {success, type Result} from '@core/problem';
 import type {FlightModel} from '@core/tuning/flight-model';
 import {searchChains, type Trade} from '@core/tuning/search';
@@ -15,6 +16,8 @@ export interface SearchJob {
   /** Load of the gyro task: base and what each section of an axis adds, shares. */
   readonly load: {readonly base: number; readonly section: number};
   readonly mostLoad: number;
+  readonly kinds: readonly LowPassKind[];
+  readonly follows: boolean;
 }
 
 export const searchWorker = {

@@ -64,6 +64,9 @@ function commonFirmware({escs}: Found): FirmwarePlan | undefined {
 function controllerPlan(plan: ControllerPlan, config: ControllerConfig): ControllerPlan {
   // The rotation sense is one choice of the craft.
   const own = controllerFields.filter(({field}) => field !== 'props');
-  const fields = own.map(({field}) => [field, config[field] ?? plan[field]]);
+  const fields = own.flatMap(({field}) => {
+    const value = config[field] ?? plan[field];
+    return value === undefined ? [] : [[field, value] as const];
+  });
   return Object.fromEntries(fields) as ControllerPlan;
 }

@@ -1,7 +1,9 @@
 import {wholePlan} from '../craft/whole-plan';
 import {describe, expect, it} from 'vitest';
 import {Harness} from '@simulator/testing/bench-harness';
+import {bramble} from '@demo/craft/bramble';
 import {juniper} from '@demo/craft/juniper';
+import {controllerPlanShape} from '../controller/plan';
 import type {Craft, PlannedValue} from '../craft/craft';
 import {definitionOf, type ParameterKey} from '../settings/definitions';
 import {controllerFields, formatControllerField} from '../controller/fields';
@@ -149,12 +151,19 @@ describe('in words', () => {
   });
 
   it('every controller field has a name and a form', () => {
-    const {controller} = wholePlan(juniper);
+    const {controller} = wholePlan(bramble);
     for (const {field, name} of controllerFields) {
       expect(name.length).toBeGreaterThan(3);
-      expect(formatControllerField(field, controller[field])).not.toContain('undefined');
+      const value = controller[field];
+      if (value !== undefined) expect(formatControllerField(field, value)).not.toMatch(/undefined|object/);
     }
-    expect(controllerFields.map((f) => f.field).sort()).toEqual(Object.keys(controller).sort());
+    const planned = Object.keys(controllerPlanShape.shape);
+    expect(controllerFields.map((f) => f.field).sort()).toEqual(planned.sort());
+    expect(formatControllerField('notchWeights', [100, 50, 100])).toBe('1× 100 % 2× 50 %');
+    expect(formatControllerField('notchWeights', [100, 100])).toBe(formatControllerField('notchWeights', []));
+    expect(formatControllerField('gyroLowPassFullHz', 0)).toBe('fixed');
+    expect(formatControllerField('speedLowPassHz', 0)).toBe('none');
+    expect(formatControllerField('dLowPass', 'lowpass2')).toBe('second order');
     expect(formatControllerField('arms', [0, 2, 1, 3])).toBe('1 3 2 4');
     expect(formatControllerField('idlePercent', 3.9)).toBe('3.9 %');
   });

@@ -59,7 +59,7 @@ function notAsPlanned(craft: Craft, found: Found): Remark[] {
       word: 'controller',
       text: `${controller.length} ${controller.length === 1 ? 'field' : 'fields'} of the flight controller ${controller.length === 1 ? 'is' : 'are'} not as planned.`,
     });
-  const lacked = found.controller ? lackedFields(found.controller.config) : [];
+  const lacked = found.controller ? lackedFields(found.controller.config, plan.controller) : [];
   if (lacked.length)
     out.push({
       tag: 'plan',

@@ -1,14 +1,22 @@
-/** The loop budget of a configuration: one formula for the rule, the Signal station and the stand-in. */
-import {biquadsPerAxis, loopBudget, type LoopBudget} from '../dshot/loop-budget';
-import type {ControllerFields} from './plan';
+/** The loop budget of a configuration: one formula for the rule, the search, the stations and the stand-in. */
+import {loopBudget, type LoopBudget} from '../dshot/loop-budget';
+import {sectionsPerAxis} from '../filters/chain';
+import {chainOf} from './chain-of';
+import {asRunning, type ControllerConfig, type ControllerFields} from './plan';
 
-type LoopFields = Pick<ControllerFields, 'protocol' | 'replies' | 'loopHz' | 'notchHarmonics' | 'movingNotches'>;
-
-/** On a controller of `clockMhz`. Notches that follow motors run with replies only; one that is absent is off. */
-export function budgetOf(
-  {protocol, replies, loopHz, notchHarmonics = [], movingNotches = 0}: LoopFields,
-  {clockMhz, outputs}: {readonly clockMhz: number; readonly outputs: number},
-): LoopBudget {
-  const filters = {notchHarmonics: replies ? notchHarmonics : [], movingNotches};
-  return loopBudget({clockMhz, loopHz, protocol, replies, outputs, biquadsPerAxis: biquadsPerAxis(filters, outputs)});
+type LoopFields = Omit<ControllerFields, 'poles' | 'arms' | 'idlePercent'>;
+interface Board {
+  readonly clockMhz: number;
+  readonly outputs: number;
 }
+
+/** With the filters of the configuration. Notches that follow motors run with replies only; one that is absent is off. */
+export const budgetOf = (fields: LoopFields, board: Board): LoopBudget =>
+  budgetWith(fields, sectionsPerAxis(chainOf(asRunning(fields as ControllerConfig)), board.outputs), board);
+
+/** With so many sections an axis in place of the configuration's own filters. */
+export const budgetWith = (
+  {protocol, replies, loopHz}: Pick<ControllerFields, 'protocol' | 'replies' | 'loopHz'>,
+  biquadsPerAxis: number,
+  board: Board,
+): LoopBudget => loopBudget({...board, protocol, replies, loopHz, biquadsPerAxis});

@@ -1,5 +1,6 @@
 /** The planned fields of a flight controller: their names, how they read, and where two configurations differ. */
 import {protocolName} from '../dshot/protocol';
+import {lowPassName, type LowPassKind} from '../filters/section';
 import {optionalFields, type ControllerFields, type ControllerPlan} from './plan';
 
 export interface ControllerDifference {
@@ -17,10 +18,21 @@ export const controllerFields: readonly {readonly field: keyof ControllerPlan; r
   {field: 'props', name: 'Rotation sense, props'},
   {field: 'idlePercent', name: 'Idle throttle'},
   {field: 'notchHarmonics', name: 'Motor-speed notches'},
+  {field: 'notchWeights', name: 'Strength of those notches'},
   {field: 'notchQ', name: 'Notch width, Q'},
   {field: 'notchMinHz', name: 'Lowest notch frequency'},
+  {field: 'notchFadeHz', name: 'Notch fade-in'},
+  {field: 'speedLowPassHz', name: 'Smoothing of speeds'},
   {field: 'movingNotches', name: 'Moving notches'},
+  {field: 'movingQ', name: 'Moving notch width, Q'},
+  {field: 'movingMinHz', name: 'Moving notches from'},
+  {field: 'movingMaxHz', name: 'Moving notches up to'},
+  {field: 'gyroLowPass', name: 'Gyro low-pass kind'},
   {field: 'gyroLowPassHz', name: 'Gyro low-pass'},
+  {field: 'gyroLowPassFullHz', name: 'Gyro low-pass at full throttle'},
+  {field: 'dLowPass', name: 'D low-pass kind'},
+  {field: 'dLowPassHz', name: 'D low-pass'},
+  {field: 'dLowPassFullHz', name: 'D low-pass at full throttle'},
 ];
 
 export const controllerFieldName = (field: keyof ControllerPlan): string =>
@@ -38,14 +50,35 @@ export function formatControllerField<F extends keyof ControllerPlan>(field: F, 
       return (value as number[]).length ? (value as number[]).map((h) => `${h}×`).join(' ') : 'none';
     case 'arms':
       return (value as number[]).map((arm) => arm + 1).join(' ');
+    case 'notchWeights':
+      return weightsText(value as readonly number[]);
+    case 'gyroLowPass':
+    case 'dLowPass':
+      return lowPassName[value as LowPassKind];
+    case 'speedLowPassHz':
+      return value === 0 ? 'none' : hertz(value);
+    case 'gyroLowPassFullHz':
+    case 'dLowPassFullHz':
+      return value === 0 ? 'fixed' : hertz(value);
     case 'notchMinHz':
+    case 'notchFadeHz':
+    case 'movingMinHz':
+    case 'movingMaxHz':
     case 'gyroLowPassHz':
-      return `${value as number} Hz`;
+    case 'dLowPassHz':
+      return hertz(value);
     case 'idlePercent':
       return `${value as number} %`;
     default:
       return String(value);
   }
+}
+
+const hertz = (value: unknown) => `${value as number} Hz`;
+/** Lists of strengths that mean the same read the same: whole ones at the end say nothing. */
+function weightsText(weights: readonly number[]): string {
+  const told = weights.slice(0, weights.findLastIndex((w) => w !== 100) + 1);
+  return told.length ? told.map((w, i) => `${i + 1}× ${w} %`).join(' ') : 'whole';
 }
 
 /** Fields in which two configurations differ, as they are shown. One that either does not have is no difference. */
@@ -57,6 +90,6 @@ export const controllerDifferences = (from: ControllerFields, to: ControllerFiel
     return was === is ? [] : [{field, from: was, to: is}];
   });
 
-/** Fields that the firmware of a flight controller does not have. */
-export const lackedFields = (config: ControllerFields): readonly (keyof ControllerPlan)[] =>
-  optionalFields.filter((field) => config[field] === undefined);
+/** Planned fields that the firmware of a flight controller does not have. */
+export const lackedFields = (config: ControllerFields, plan: ControllerPlan): readonly (keyof ControllerPlan)[] =>
+  optionalFields.filter((field) => config[field] === undefined && plan[field] !== undefined);

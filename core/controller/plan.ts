@@ -1,10 +1,31 @@
 /** What of a flight controller Bidex plans, and what it has been found to hold. */
 import * as z from 'zod';
 import {protocolShape} from '../dshot/protocol';
+import {lowPassKinds} from '../filters/section';
 
 /** Propellers in front that turn in towards the camera, or out and away from it. */
 export const propsShape = z.enum(['in', 'out']);
 export type Props = z.infer<typeof propsShape>;
+
+/** Cut-off at full throttle, Hz, of a low-pass that follows throttle; 0 for one that stays where it is. */
+const fullHz = z.number().min(0).max(1000);
+/** Filters in detail, not in every firmware. Where a plan is silent, what the craft has stays. */
+const filterDetails = {
+  /** How much of the notch on 1×, 2×, … is mixed in, %; where the list ends, notches are whole. */
+  notchWeights: z.array(z.number().int().min(0).max(100)).max(5).optional(),
+  /** A notch fades in over so many Hz above the lowest. */
+  notchFadeHz: z.number().min(0).max(200).optional(),
+  /** First-order smoothing of the motors' speeds, Hz; 0 for none. */
+  speedLowPassHz: z.number().min(0).max(500).optional(),
+  movingQ: z.number().min(1).max(20).optional(),
+  movingMinHz: z.number().min(20).max(400).optional(),
+  movingMaxHz: z.number().min(100).max(2000).optional(),
+  gyroLowPass: z.enum(lowPassKinds).optional(),
+  gyroLowPassFullHz: fullHz.optional(),
+  dLowPass: z.enum(lowPassKinds).optional(),
+  dLowPassHz: z.number().min(20).max(1000).optional(),
+  dLowPassFullHz: fullHz.optional(),
+};
 
 /** Fields of the flight controller Bidex plans. Frequencies in Hz. */
 export const controllerPlanShape = z.object({
@@ -20,14 +41,21 @@ export const controllerPlanShape = z.object({
   movingNotches: z.number().int().min(0).max(5),
   gyroLowPassHz: z.number().min(50).max(1000),
   idlePercent: z.number().min(0).max(15),
+  ...filterDetails,
   /** Which way it was told that the propellers turn: follows the one choice of the craft, see core/craft/whole-plan.ts. */
   props: propsShape.optional(),
 });
 export type ControllerPlan = z.infer<typeof controllerPlanShape>;
 
-/** Fields that a flight controller's firmware may not have. */
+/** Fields of every plan that a flight controller's firmware may not have. */
 const optional = {notchHarmonics: true, notchQ: true, notchMinHz: true, movingNotches: true} as const;
-export const optionalFields = Object.keys(optional) as readonly (keyof typeof optional)[];
+type DetailField = keyof typeof filterDetails;
+const detailFields = Object.keys(filterDetails) as readonly DetailField[];
+/** Fields that a flight controller's firmware may not have. */
+export const optionalFields = [
+  ...(Object.keys(optional) as readonly (keyof typeof optional)[]),
+  ...detailFields,
+] as const;
 /** The planned fields as a flight controller holds them: one that its firmware does not have is absent. */
 const controllerFieldsShape = controllerPlanShape.partial(optional);
 export type ControllerFields = z.infer<typeof controllerFieldsShape>;
@@ -35,6 +63,12 @@ export type ControllerFields = z.infer<typeof controllerFieldsShape>;
 /** The configuration as found: its fields, and the rate of its gyro, which nobody plans. */
 export const controllerConfigShape = controllerFieldsShape.extend({gyroHz: z.number()});
 export type ControllerConfig = z.infer<typeof controllerConfigShape>;
+
+/** A plan with what it is silent about as the craft has it. */
+export const planOver = (plan: ControllerPlan, found: ControllerFields | undefined): ControllerPlan => ({
+  ...Object.fromEntries(detailFields.flatMap((field) => (found?.[field] === undefined ? [] : [[field, found[field]]]))),
+  ...plan,
+});
 
 /** What runs: a notch that the firmware does not have is off. */
 export const asRunning = (config: ControllerConfig): ControllerPlan & {readonly gyroHz: number} => ({

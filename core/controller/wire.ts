@@ -1,6 +1,6 @@
 /** A configuration from the wire and to it. A field that only one side knows stays on its side. */
 import type {WireConfig} from '../link/operations';
-import type {ControllerConfig, ControllerFields} from './plan';
+import {controllerPlanShape, type ControllerConfig, type ControllerFields} from './plan';
 
 export const configFromWire = (wire: WireConfig): ControllerConfig =>
   ({...given(wire), gyroHz: wire.gyroHz}) as ControllerConfig;
@@ -8,13 +8,7 @@ export const configFromWire = (wire: WireConfig): ControllerConfig =>
 /** Only the fields that are given, those of the plan. */
 export const configToWire = (config: Partial<ControllerConfig>): Partial<WireConfig> => given(config);
 
+const fields = Object.keys(controllerPlanShape.shape) as readonly (keyof ControllerFields)[];
 /** One list of the fields for both ways; what is absent stays absent. */
-function given(config: Partial<ControllerFields>): Partial<ControllerFields> {
-  const {protocol, replies, poles, loopHz, arms, idlePercent, gyroLowPassHz} = config;
-  const {notchHarmonics, notchQ, notchMinHz, movingNotches, props} = config;
-  const all = {
-    ...{protocol, replies, poles, loopHz, arms, idlePercent, gyroLowPassHz},
-    ...{notchHarmonics, notchQ, notchMinHz, movingNotches, props},
-  };
-  return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== undefined));
-}
+const given = (config: Partial<ControllerFields>): Partial<ControllerFields> =>
+  Object.fromEntries(fields.flatMap((field) => (config[field] === undefined ? [] : [[field, config[field]]])));

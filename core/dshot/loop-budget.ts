@@ -69,11 +69,3 @@ export function loopBudget(q: LoopQuestion): LoopBudget {
 
 /** Share of the loop that the gyro task may take: under `good` is good practice, beyond `lost` replies get lost (common practice). */
 export const loadLimits = {good: 0.5, lost: 0.65} as const;
-
-/** Biquads one axis runs: a notch per motor and harmonic, the moving notches, and two low-passes. */
-export function biquadsPerAxis(
-  filters: {notchHarmonics: readonly number[]; movingNotches: number},
-  motors: number,
-): number {
-  return filters.notchHarmonics.length * motors + filters.movingNotches + 2;
-}

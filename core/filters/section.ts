@@ -54,6 +54,13 @@ export function firstOrder(hz: number, sampleRateHz: number): Section {
 export const lowPassKinds = ['lowpass1', 'lowpass2', 'lowpass3', 'biquad-lowpass'] as const;
 export type LowPassKind = (typeof lowPassKinds)[number];
 
+export const lowPassName: Readonly<Record<LowPassKind, string>> = {
+  lowpass1: 'first order',
+  lowpass2: 'second order',
+  lowpass3: 'third order',
+  'biquad-lowpass': 'biquad',
+};
+
 /** Sections that each kind is made of. */
 export const sectionCount: Readonly<Record<LowPassKind, number>> = {
   lowpass1: 1,

@@ -47,6 +47,9 @@ export const powerShape = z.object({
 });
 export type Power = z.infer<typeof powerShape>;
 
+/** One, two or three first-order sections, or one of second order with Q = 1/√2. */
+const lowPassShape = z.enum(['lowpass1', 'lowpass2', 'lowpass3', 'biquad-lowpass']);
+
 /**
  * A flight controller's configuration as it goes over the link: of its own, whatever the program plans. What is
  * optional is absent where the controller's firmware has no such field. Frequencies in Hz.
@@ -72,6 +75,17 @@ export const wireConfigShape = z.object({
   notchMinHz: z.number().min(20).max(400).optional(),
   movingNotches: z.number().int().min(0).max(5).optional(),
   gyroLowPassHz: z.number().min(50).max(1000),
+  notchWeights: z.array(z.number().int().min(0).max(100)).max(5).optional(),
+  notchFadeHz: z.number().min(0).max(200).optional(),
+  speedLowPassHz: z.number().min(0).max(500).optional(),
+  movingQ: z.number().min(1).max(20).optional(),
+  movingMinHz: z.number().min(20).max(400).optional(),
+  movingMaxHz: z.number().min(100).max(2000).optional(),
+  gyroLowPass: lowPassShape.optional(),
+  gyroLowPassFullHz: z.number().min(0).max(1000).optional(),
+  dLowPass: lowPassShape.optional(),
+  dLowPassHz: z.number().min(20).max(1000).optional(),
+  dLowPassFullHz: z.number().min(0).max(1000).optional(),
   idlePercent: z.number().min(0).max(15),
   /** Which way the propellers turn in front: the sense of its yaw. */
   props: z.enum(['in', 'out']).optional(),

@@ -5,7 +5,7 @@ import {crc32} from '../checksums';
 import {type Plan} from '../craft/craft';
 import {firmwareName} from '../firmware/firmware-plan';
 import {type ControllerPlan} from '../controller/plan';
-import {filterFields} from '../tuning/noise-forecast';
+import {plannedFilters} from '../tuning/noise-forecast';
 import type {ProofKind} from './proof';
 
 /** Fields of the flight controller that decide whether replies come. */
@@ -32,7 +32,7 @@ export function plannedFor(kind: ProofKind, {firmware, parameters, controller}: 
     case 'replies':
       return digest([firmware, signalFields.map((field) => controller[field])]);
     case 'noise':
-      return digest([parameters, filterFields.map((field) => controller[field])]);
+      return digest([parameters, plannedFilters(controller)]);
     default:
       return digest([parameters, controller]);
   }

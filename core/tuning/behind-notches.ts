@@ -3,6 +3,7 @@ import {motorSections, movingSections, type FilterChain} from '../filters/chain'
 import {peaksIn} from '../filters/moving-tracker';
 import {attenuate, type BinAngles} from './attenuation';
 import type {FlightModel, ModelMoment} from './flight-model';
+import {seenMoment} from './seen-moment';
 
 export interface NotchWork {
   readonly model: FlightModel;
@@ -21,7 +22,7 @@ export interface Notched {
 export function behindNotches(moment: ModelMoment, {model, angles, rateHz, chain}: NotchWork): Notched[] {
   // What follows the motors is the same on every axis.
   const gain = new Float64Array(model.bins).fill(1);
-  attenuate(gain, motorSections(chain, moment, rateHz), angles);
+  attenuate(gain, motorSections(chain, seenMoment(moment, chain.motor), rateHz), angles);
   return moment.power.map((power, axis) => {
     const density = power.map((v, k) => v * gain[k]!);
     if (!chain.moving.count) return {density, movingHz: []};

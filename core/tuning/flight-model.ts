@@ -21,6 +21,8 @@ export interface FlightModel {
 
 export interface ModelMoment extends MomentState {
   readonly at: number;
+  /** How fast each motor's speed climbs in it, Hz/s. */
+  readonly motorsHzPerS: readonly number[];
   /** Density of roll, pitch, yaw, (deg/s)²/Hz. */
   readonly power: readonly Float64Array[];
   /** The same half a moment earlier: where a moving notch has looked, for it is late by that. */
@@ -54,8 +56,16 @@ export function flightModel(log: FlightLog, motorsHz: readonly Float32Array[], m
       ...{at, power},
       earlier: isPart ? densities(starts[i - 1]!) : power,
       motorsHz: motorsHz.map((hz) => meanOf(hz, at, length)),
+      motorsHzPerS: motorsHz.map((hz) => slopeOf(hz, at, length) * log.sampleRateHz),
       throttle: log.throttle ? meanOf(log.throttle, at, length) : 0,
     });
   }
   return {sampleRateHz: log.sampleRateHz, stepHz: periodogram.stepHz, bins: periodogram.bins, moments, length};
+}
+
+/** Mean climb from sample to sample: between the means of both halves. Zero where a speed is missing in one of them. */
+function slopeOf(hz: Float32Array, at: number, length: number): number {
+  const half = length / 2;
+  const [first, second] = [meanOf(hz, at, half), meanOf(hz, at + half, half)];
+  return first > 0 && second > 0 ? (second - first) / half : 0;
 }

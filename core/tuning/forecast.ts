@@ -5,6 +5,7 @@ import type {LedgerMoment} from '../filters/delay-ledger';
 import {attenuate, binAngles, type BinAngles} from './attenuation';
 import {behindNotches} from './behind-notches';
 import type {FlightModel} from './flight-model';
+import {seenMoment} from './seen-moment';
 
 export interface Forecast {
   readonly stepHz: number;
@@ -25,7 +26,7 @@ export function forecast(model: FlightModel, chain: FilterChain, filterRateHz: n
   const moments: LedgerMoment[] = [];
   const gains = lowPassGains(model, angles, filterRateHz);
   for (const moment of model.moments) {
-    const {motorsHz, throttle} = moment;
+    const {throttle} = moment;
     const [low, dLow] = [gains.of(chain.gyroLowPasses, throttle), gains.of(chain.dLowPasses, throttle)];
     const notched = behindNotches(moment, {model, angles, rateHz: filterRateHz, chain});
     notched.forEach(({density}, a) => {
@@ -35,7 +36,7 @@ export function forecast(model: FlightModel, chain: FilterChain, filterRateHz: n
       addTimes(dLeft[a]!, density, dLow);
     });
     const {movingHz} = notched[0]!;
-    moments.push({motorsHz, throttle, movingHz});
+    moments.push({...seenMoment(moment, chain.motor), movingHz});
   }
   const count = Math.max(1, model.moments.length);
   const mean = (sums: readonly Float64Array[]) => sums.map((s) => s.map((v) => v / count));

@@ -1,19 +1,11 @@
 /** What was last predicted for a flight of a craft with its planned filters, and for which plan. */
 import {canonicalJson} from '../canonical-json';
+import {chainFields} from '../controller/chain-of';
 import type {ControllerPlan} from '../controller/plan';
 
-/** Fields that filters come from, and the pole count that they stand on. */
-export const filterFields: readonly (keyof ControllerPlan)[] = [
-  'poles',
-  'notchHarmonics',
-  'notchQ',
-  'notchMinHz',
-  'movingNotches',
-  'gyroLowPassHz',
-];
-
 /** A text that is equal for equal plans of the filters and of the pole count they stand on. */
-export const plannedFilters = (plan: ControllerPlan): string => canonicalJson(filterFields.map((field) => plan[field]));
+export const plannedFilters = (plan: ControllerPlan): string =>
+  canonicalJson(['poles' as const, ...chainFields].map((field) => plan[field]));
 
 /** What the Noise station predicts for one flight of this craft with the planned filters. */
 export interface NoiseForecast {

@@ -1,6 +1,7 @@
 /** Why a chain was chosen, in plain words with the figures of the flight. */
 import {axes} from '../flight/mapping';
-import type {FilterChain} from '../filters/chain';
+import type {FilterChain, LowPassStage} from '../filters/chain';
+import {lowPassName} from '../filters/section';
 import type {FlightReport} from '../noise/flight-report';
 
 /** Power of all motors and axes on each multiple of motor speed, as a share of all noise: 0…1; undefined where unknown. */
@@ -71,8 +72,12 @@ function moving({moving: {count}}: FilterChain, {resonances}: Pick<FlightReport,
 
 function lowPass({gyroLowPasses: [low]}: FilterChain): string {
   return low
-    ? `The low-pass at ${low.hz.toFixed(0)} Hz takes the rest; a lower one would cost more delay than it takes noise.`
+    ? `${capital(lowPassInWords(low))} takes the rest; a lower one would cost more delay than it takes noise.`
     : '';
 }
+
+/** A low-pass as it is told, with its kind. */
+export const lowPassInWords = ({kind, hz, fullHz}: LowPassStage): string =>
+  `${lowPassName[kind]} low-pass ${hz.toFixed(0)}${fullHz === undefined ? '' : `–${fullHz.toFixed(0)}`}\u00a0Hz${fullHz === undefined ? '' : ' with throttle'}`;
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

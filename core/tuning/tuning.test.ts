@@ -1,9 +1,10 @@
 /** Forecasts against filters run sample by sample, the search, its proposal and its reasons. */
 import {beforeAll, describe, expect, it} from 'vitest';
-import {chainOf, fieldsOf, loadWith} from '../controller/chain-of';
-import {budgetOf} from '../controller/budget-of';
+import {chainOf, fieldsOf, type FilterFields} from '../controller/chain-of';
+import {budgetOf, budgetWith} from '../controller/budget-of';
 import {sectionsPerAxis, type FilterChain} from '../filters/chain';
 import {delayLedger, totalDelayMs} from '../filters/delay-ledger';
+import {lowPassKinds} from '../filters/section';
 import {runChain} from '../filters/run-chain';
 import {axes} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
@@ -24,7 +25,14 @@ const flown: KnownFlight = {
   loud: [8, 9, 7.5, 8.5],
   resonance: {hz: 212, q: 14},
 };
-const plan = {replies: true, notchHarmonics: [1, 2], notchQ: 5, notchMinHz: 90, movingNotches: 0, gyroLowPassHz: 400};
+const plan: FilterFields = {
+  replies: true,
+  notchHarmonics: [1, 2],
+  notchQ: 5,
+  notchMinHz: 90,
+  movingNotches: 0,
+  gyroLowPassHz: 400,
+};
 let log: FlightLog;
 let reported: Reported;
 let model: FlightModel;
@@ -111,6 +119,8 @@ describe('the search', () => {
     motors: 4,
     loadOf: (n) => 0.1 + 0.01 * n,
     mostLoad: 0.5,
+    kinds: ['biquad-lowpass'],
+    follows: false,
     ...over,
   });
   let trades: Trade[];
@@ -152,10 +162,23 @@ describe('the search', () => {
 
   it('every point can be planned, and comes back as the same chain', () => {
     for (const {chain} of trades) {
-      const fields = fieldsOf(chain);
-      expect(chainOf({...plan, ...fields}).motor.orders).toEqual(chain.motor.orders);
-      expect(fields.gyroLowPassHz).toBe(chain.gyroLowPasses[0]!.hz);
+      const fields = fieldsOf(chain, {});
+      expect(Object.keys(fields)).toEqual(['notchHarmonics', 'notchQ', 'movingNotches', 'gyroLowPassHz']);
+      expect(chainOf({...plan, ...fields})).toEqual(chain);
     }
+    const any = searchChains(question({kinds: lowPassKinds, follows: true}))!;
+    const craft: FilterFields = {...plan, notchWeights: [50], gyroLowPass: 'lowpass2', gyroLowPassFullHz: 900};
+    for (const {chain} of any)
+      expect(chainOf({...craft, notchWeights: [50], ...fieldsOf(chain, craft)})).toEqual(chain);
+  });
+
+  it('with every kind of low-pass finds points that are at least as good, and its figures are the forecast’s', () => {
+    const any = searchChains(question({kinds: lowPassKinds, follows: true}))!;
+    for (const t of trades) expect(any.some((a) => a.delayMs <= t.delayMs && a.left <= t.left * 1.021)).toBe(true);
+    const {chain, left, delayMs} = any.find((t) => t.chain.gyroLowPasses[0]!.fullHz !== undefined)!;
+    const f = forecast(model, chain, 8000);
+    expect(left / rmsOfAxes(f.left, f.stepHz, noiseFromHz)).toBeCloseTo(1, 0.8);
+    expect(delayMs / totalDelayMs(delayLedger(chain, f.moments, {rateHz: 8000, atHz: 60}))!).toBeCloseTo(1, 0.8);
   });
 
   it('proposes the knee; where the craft is quieter already, the least delay that is no louder', () => {
@@ -210,6 +233,6 @@ it('load is the loop budget’s own formula', () => {
   };
   for (const notchHarmonics of [[], [1], [1, 2, 3]]) {
     const c = {...controller, notchHarmonics, movingNotches: 2};
-    expect(loadWith(c, sectionsPerAxis(chainOf(c), 4), board)).toBeCloseTo(budgetOf(c, board).load, 12);
+    expect(budgetWith(c, sectionsPerAxis(chainOf(c), 4), board)).toEqual(budgetOf(c, board));
   }
 });

@@ -18,6 +18,6 @@ export const bramble: Craft = {
       rotation: {kind: 'per motor', values: [1, 0, 0, 1]},
       pwm: {kind: 'same', value: 24},
     },
-    controller: {...juniper.plan.controller, notchHarmonics: [1, 2], movingNotches: 2},
+    controller: {...juniper.plan.controller, notchHarmonics: [1, 2], movingNotches: 2, notchWeights: [100, 60], gyroLowPass: 'lowpass2'},
   },
 };

@@ -67,7 +67,7 @@ export function fly(setup: FlightSetup): FlightColumns {
     const throttle = craft.step(throttleAt(phases, t, airframe.hover), t);
     const raw = shake.next(craft.hz, craft.sticks);
     const believed = craft.believedHz;
-    const filtered = raw.map((x, a) => filters[a]!.run(x, believed));
+    const filtered = raw.map((x, a) => filters[a]!.run(x, believed, throttle));
     if (i % every === 0) log(columns, {throttle, raw, filtered, craft});
   }
   return columns;

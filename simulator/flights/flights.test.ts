@@ -96,7 +96,7 @@ it('a moving notch of the simulated controller finds a tone by itself', () => {
   let [inside, outside] = [0, 0];
   for (let i = 0; i < 8000; i++) {
     const x = Math.sin((2 * Math.PI * 231 * i) / 8000);
-    const y = filters.run(x, [0, 0, 0, 0]);
+    const y = filters.run(x, [0, 0, 0, 0], 0.3);
     if (i > 4000) [inside, outside] = [inside + x * x, outside + y * y];
   }
   expect(outside / inside).toBeLessThan(0.02);

@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import type {FilterChain} from '@core/filters/chain';
 import {noiseFromHz, rmsOfAxes} from '@core/tuning/forecast';
-import {reasonsFor} from '@core/tuning/reasons';
+import {lowPassInWords, reasonsFor} from '@core/tuning/reasons';
 import type {Trade} from '@core/tuning/search';
 import {ProblemComponent} from '../../shared/problem.component';
 import {FleetStore} from '../../state/fleet.store';
@@ -83,5 +83,5 @@ function inWords({motor, moving, gyroLowPasses: [low]}: FilterChain): string {
     ? `notches ${motor.orders.map((o) => `${o.order}×`).join(' ')}, Q ${motor.q}`
     : 'no motor-speed notches';
   const rest = moving.count ? `${moving.count} moving` : 'no moving notch';
-  return `${orders}; ${rest}; low-pass ${low?.hz.toFixed(0)} Hz`;
+  return `${orders}; ${rest}; ${low ? lowPassInWords(low) : 'no low-pass'}`;
 }

@@ -1,18 +1,15 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
-import {FormsModule} from '@angular/forms';
-import {SelectButton} from 'primeng/selectbutton';
-import {loadWith} from '@core/controller/chain-of';
-import type {ControllerPlan} from '@core/controller/plan';
+import {budgetWith} from '@core/controller/budget-of';
 import {sectionsPerAxis} from '@core/filters/chain';
 import {phaseLagDeg, totalDelayMs, type FilterName} from '@core/filters/delay-ledger';
 import {axes} from '@core/flight/mapping';
 import {bands, rmsBetween} from '@core/tuning/forecast';
 import {ChartComponent} from '../../charts/chart.component';
-import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FleetStore} from '../../state/fleet.store';
 import {FlightStore} from '../../state/flight.store';
 import {crossoverHz, NoiseStore} from '../../state/noise.store';
 import {RecordStore} from '../../state/record.store';
+import {FilterFormComponent} from './filter-form.component';
 import {delayOption, spectraOption, windowOption} from './filter-charts';
 
 const ledgerColours: Record<FilterName, string> = {
@@ -25,7 +22,7 @@ const ledgerColours: Record<FilterName, string> = {
 /** The planned filters, what they would leave of the flight, and what they cost in time. */
 @Component({
   selector: 'bx-filters-view',
-  imports: [FormsModule, NumberFieldComponent, SelectButton, ChartComponent],
+  imports: [ChartComponent, FilterFormComponent],
   templateUrl: './filters-view.component.html',
   styleUrl: './filters-view.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -37,8 +34,6 @@ export class FiltersViewComponent {
   private readonly record = inject(RecordStore);
   protected readonly colours = ledgerColours;
   protected readonly atHz = crossoverHz;
-  protected readonly harmonics = [1, 2, 3].map((value) => ({label: `${value}×`, value}));
-  protected readonly plan = computed(() => this.fleet.current()!.plan.controller);
   private readonly axisIndex = computed(() => axes.indexOf(this.noise.axis()));
   protected readonly spectra = computed(() => {
     const planned = this.noise.planned();
@@ -72,7 +67,7 @@ export class FiltersViewComponent {
     const chain = this.noise.plannedChain();
     if (!clockMhz || !chain) return undefined;
     const outputs = this.fleet.current()!.arms.length;
-    return loadWith(this.plan(), sectionsPerAxis(chain, outputs), {clockMhz, outputs});
+    return budgetWith(this.fleet.current()!.plan.controller, sectionsPerAxis(chain, outputs), {clockMhz, outputs}).load;
   });
   /** What is left by band, deg/s of gyro and thousands of deg/s² of its derivative. */
   protected readonly rows = computed(() => {
@@ -90,12 +85,4 @@ export class FiltersViewComponent {
         dLeft: rmsBetween(dLeft[a]!, stepHz, from, to) / 1000,
       }));
   });
-
-  protected set(changes: Partial<ControllerPlan>): void {
-    this.fleet.setController(changes);
-  }
-
-  protected setHarmonics(list: readonly number[]): void {
-    this.set({notchHarmonics: [...list].sort((a, b) => a - b)});
-  }
 }

@@ -49,6 +49,7 @@ const chain = chainOf(juniper.plan.controller);
 const model = flightModel(log, reported.speeds.hz);
 const trades = searchChains({
   ...{flights: [model], from: chain, filterRateHz: 8000, crossoverHz: 60, motors: 4, mostLoad: 0.5},
+  ...{kinds: ['biquad-lowpass'], follows: false},
   loadOf: (n) => 0.1 + 0.01 * n,
 })!;
 

@@ -2,6 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/cor
 import {TableModule} from 'primeng/table';
 import {firmwareText, hasReplies} from '@core/bench/found';
 import {surveyFindings} from '@core/compare/survey-findings';
+import {chainFields} from '@core/controller/chain-of';
 import {controllerFields, formatControllerField} from '@core/controller/fields';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
@@ -64,12 +65,12 @@ export class SurveyComponent {
 
   protected readonly controller = computed(() => {
     const config = this.record.found()?.controller?.config;
-    return config
-      ? controllerFields.map(({field, name}) => {
-          const value = config[field];
-          return {name, value: value === undefined ? 'not in its firmware' : formatControllerField(field, value)};
-        })
-      : [];
+    const rows = controllerFields.map(({field, name}) => {
+      const value = config?.[field];
+      const isFilter = chainFields.some((f) => f === field);
+      return {name, isFilter, value: value === undefined ? 'not in its firmware' : formatControllerField(field, value)};
+    });
+    return {main: rows.filter((r) => !r.isFilter), filters: rows.filter((r) => r.isFilter)};
   });
 
   /** What stands out, in sentences. */
