@@ -1,11 +1,12 @@
 /** Figures of the Noise station: ten minutes, three axes, 8 kHz; each against what it is held against. */
 import {execFileSync} from 'node:child_process';
+import {Worker} from 'node:worker_threads';
 import {chainOf} from '@core/controller/chain-of';
 import {lowPassKinds} from '@core/filters/section';
 import {runChain} from '@core/filters/run-chain';
 import {readFlight} from '@core/flight/read-flight';
 import {logOf} from '@core/testing/known-flight';
-import {noiseMaps} from '@core/spectra/noise-map';
+import {halved, meanRows, noiseMaps, rowJob, type RowJob, type RowSums} from '@core/spectra/noise-map';
 import {flightModel} from '@core/tuning/flight-model';
 import {forecast} from '@core/tuning/forecast';
 import {searchChains} from '@core/tuning/search';
@@ -40,6 +41,7 @@ export async function benchNoise(row: Row): Promise<void> {
   const throttle = Float32Array.from({length: n}, (_, i) => 50 + 40 * Math.sin(i / 20_000));
   const hz = [0, 1, 2, 3].map((m) => Float32Array.from({length: n}, (_, i) => 200 + 5 * m + 60 * Math.sin(i / 20_000)));
   map(gyro, throttle, row);
+  await mapByTwo(gyro, throttle, row);
   filter(gyro, hz, throttle, row);
   const erpm = hz.map((h) => h.map((v) => v * 7 * 60));
   await planEdit(logOf({rate: sampleRateHz, throttle, gyro, trueHz: hz, erpm}), hz, row);
@@ -62,6 +64,35 @@ function map(gyro: readonly Float32Array[], throttle: Float32Array, row: Row): v
     // Debian's scipy is a tool of the tests, not of the product.
     row('Map over throttle, 3 × 4.8 million samples', `${ours.toFixed(2)} s`, 'scipy is not on this machine');
   }
+}
+
+/** The same by two workers that share the columns, started before. */
+async function mapByTwo(gyro: readonly Float32Array[], throttle: Float32Array, row: Row): Promise<void> {
+  const buffers = gyro.map((column) => {
+    const buffer = new SharedArrayBuffer(column.byteLength);
+    new Float32Array(buffer).set(column);
+    return buffer;
+  });
+  const options = {sampleRateHz, segment: 1024, hop: 512, parts: [{start: 0, end: n}], rows: 100, from: 0, to: 100};
+  const workers = [0, 1].map(() => new Worker(new URL('./bench-map-half.mjs', import.meta.url)));
+  const ask = (worker: Worker, job: RowJob) =>
+    new Promise<RowSums>((resolve, reject) => {
+      worker.once('message', resolve).once('error', reject);
+      worker.postMessage({buffers, job});
+    });
+  let [fastest, alone] = [Infinity, Infinity];
+  for (let i = 0; i < 4; i++) {
+    const start = performance.now();
+    await ask(workers[0]!, halved(rowJob({...options, valueAt: (at) => throttle[at + 512]!})).first);
+    alone = Math.min(alone, (performance.now() - start) / 1000);
+    const began = performance.now();
+    const {first, second, from} = halved(rowJob({...options, valueAt: (at) => throttle[at + 512]!}));
+    const whole = {...second, starts: second.starts.map((at) => at + from)};
+    meanRows(await Promise.all([ask(workers[0]!, first), ask(workers[1]!, whole)]), options);
+    fastest = Math.min(fastest, (performance.now() - began) / 1000);
+  }
+  await Promise.all(workers.map((w) => w.terminate()));
+  row('The same map by two workers', `${fastest.toFixed(2)} s`, `a half alone takes ${alone.toFixed(2)} s`);
 }
 
 function filter(

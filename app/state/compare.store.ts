@@ -16,7 +16,7 @@ import type {Flight} from './demo-flights';
 import {FleetStore} from './fleet.store';
 import {FlightStore} from './flight.store';
 import {NoiseJobs} from './noise-jobs';
-import {crossoverHz} from './noise.store';
+import {NoiseStore} from './noise.store';
 import {RecordStore} from './record.store';
 
 interface Compared {
@@ -63,6 +63,7 @@ export const CompareStore = signalStore(
     const flights = inject(FlightStore);
     const fleet = inject(FleetStore);
     const record = inject(RecordStore);
+    const noise = inject(NoiseStore);
     const bench = inject(BenchStore);
 
     const factsOf = async (flight: Flight, summary: FlightSummary): Promise<FlightFacts> => {
@@ -73,7 +74,10 @@ export const CompareStore = signalStore(
         chain &&
         (await jobs.noise.run(
           (remote) =>
-            remote.predict({id: flight.id, ranges: []}, {chain, filterRateHz: config.gyroHz, atHz: crossoverHz}),
+            remote.predict(
+              {id: flight.id, ranges: []},
+              {chain, filterRateHz: config.gyroHz, atHz: noise.crossoverHz()},
+            ),
           {place: label},
         ));
       return {

@@ -1,6 +1,7 @@
 /** A flight of one craft: kept in this browser, or shipped with the demo for the craft it was computed for. */
 import type {ControllerConfig} from '@core/controller/plan';
 import type {Mapping} from '@core/flight/mapping';
+import type {Noted} from '@core/flight/noted';
 
 export interface Flight {
   readonly id: string;
@@ -14,6 +15,8 @@ export interface Flight {
   readonly config?: ControllerConfig | undefined;
   readonly mapping?: Mapping | undefined;
   readonly notes?: string | undefined;
+  /** What a person measured on it. */
+  readonly noted?: Noted | undefined;
 }
 
 const demo = (id: string, craftId: string, label: string): Flight => ({id, craftId, label, isDemo: true, keptAt: 0});

@@ -144,11 +144,14 @@ export const FlightStore = signalStore(
       open: (flight: Flight) => open(flight).catch(tell),
       /** Makes sure that the worker holds a flight, so that another one can be compared with it. */
       async hold(flight: Flight): Promise<FlightSummary | undefined> {
+        const {label: place} = flight;
+        const known = await jobs.noise.run((remote) => remote.known(flight.id, question(flight, undefined)), {place});
+        if (known.ok && known.value) return known.value;
         const source = await sourceOf(flight);
         if (source === undefined) return undefined;
         const answer = await jobs.noise.run(
           (remote, onProgress) => remote.read(flight.id, source, question(flight, undefined), onProgress),
-          {place: flight.label},
+          {place},
         );
         return answer.ok ? answer.value : undefined;
       },
@@ -221,13 +224,13 @@ export const FlightStore = signalStore(
         const label = `simulated flight ${count}`;
         await keepAndShow(newFlight(label), new Blob([flown.value.file]), undefined).catch(tell);
       },
-      async note(flight: Flight, notes: string): Promise<void> {
-        const changed = {...flight, notes};
+      async note(flight: Flight, changes: Pick<Flight, 'notes' | 'noted'>): Promise<void> {
+        const changed = {...flight, ...changes};
         patchState(store, ({flights, current: shown}) => ({
           flights: flights.map((f) => (f.id === flight.id ? changed : f)),
           current: shown?.flight.id === flight.id ? {...shown, flight: changed} : shown,
         }));
-        await stored(database.logs.update(flight.id, {notes})).catch(tell);
+        await stored(database.logs.update(flight.id, changes)).catch(tell);
       },
       /** Takes a log of one's own away for good. */
       async remove(flight: Flight): Promise<void> {
@@ -251,15 +254,15 @@ export const FlightStore = signalStore(
   }),
 );
 
-const flightOf = ({id, craftId, name, addedAt, config, mapping, notes}: KeptLog): Flight => ({
-  ...{id, craftId, config, mapping, notes},
+const flightOf = ({id, craftId, name, addedAt, config, mapping, notes, noted}: KeptLog): Flight => ({
+  ...{id, craftId, config, mapping, notes, noted},
   label: name,
   isDemo: false,
   keptAt: addedAt,
 });
 
-const keptOf = ({id, craftId, label, keptAt, config, mapping, notes}: Flight, file: Uint8Array): KeptLog => ({
-  ...{id, craftId, config, mapping, notes, file},
+const keptOf = ({id, craftId, label, keptAt, config, mapping, notes, noted}: Flight, file: Uint8Array): KeptLog => ({
+  ...{id, craftId, config, mapping, notes, noted, file},
   name: label,
   addedAt: keptAt,
 });

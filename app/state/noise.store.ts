@@ -19,8 +19,8 @@ import {FleetStore} from './fleet.store';
 import {NoiseJobs} from './noise-jobs';
 import {RecordStore} from './record.store';
 
-/** Frequency at which delay matters to the control loop, Hz: assumed, where quads of this class oscillate. */
-export const crossoverHz = 60;
+/** Frequency at which delay matters to the control loop where no flight tells it, Hz: where quads of this class oscillate. */
+const assumedCrossoverHz = 60;
 
 /** What part of the flight is looked at. */
 export type Part = 'all' | FlightPhase | TimeRange;
@@ -31,6 +31,9 @@ export interface ShownMap {
   readonly kind: MapKind;
   readonly motor: number;
   readonly axis: Axis;
+  /** Samples of a segment and from one to the next; 0 where orders were tracked. */
+  readonly segment: number;
+  readonly hop: number;
 }
 
 interface NoiseState {
@@ -77,6 +80,11 @@ export const NoiseStore = signalStore(
       return (
         record.found()?.controller?.config.gyroHz ?? flown?.gyroHz ?? fleet.current()?.plan.controller.loopHz ?? 8000
       );
+    }),
+    /** Frequency at which a delay costs phase margin, Hz: of the craft's own loop where this flight tells it. */
+    crossoverHz: computed(() => {
+      const crossover = flights.current()?.summary.report.crossover;
+      return crossover?.kind === 'found' ? crossover.hz : assumedCrossoverHz;
     }),
     /** What the worker is asked about; undefined while no flight is open. */
     asked: computed((): PartOfFlight | undefined => {
@@ -138,7 +146,7 @@ export const NoiseStore = signalStore(
         const own = ++predictions;
         if (!part || !chain) return patchState(store, {planned: undefined, found: undefined});
         const found = store.foundChain();
-        const question = {filterRateHz: store.filterRateHz(), atHz: crossoverHz};
+        const question = {filterRateHz: store.filterRateHz(), atHz: store.crossoverHz()};
         const ask = (of: typeof chain) =>
           jobs.noise.run((remote) => remote.predict(part, {...question, chain: of}), {place: place()});
         const [planned, onCraft] = await Promise.all([ask(chain), found && ask(found)]);
@@ -189,7 +197,7 @@ export const NoiseStore = signalStore(
           then();
         });
       on([store.asked, store.kind, store.axis, store.motor], draw);
-      on([store.asked, store.plannedChain, store.foundChain, store.filterRateHz], predict);
+      on([store.asked, store.plannedChain, store.foundChain, store.filterRateHz, store.crossoverHz], predict);
       on([store.asked, store.plannedChain, store.filterRateHz, store.windowAtS], cut);
     },
   })),

@@ -17,7 +17,7 @@ import type {Flight} from './demo-flights';
 import {FleetStore} from './fleet.store';
 import {FlightStore} from './flight.store';
 import {NoiseJobs} from './noise-jobs';
-import {crossoverHz, NoiseStore} from './noise.store';
+import {NoiseStore} from './noise.store';
 import {RecordStore} from './record.store';
 
 interface TuningState {
@@ -25,6 +25,8 @@ interface TuningState {
   /** Flights it was searched over, by label. */
   readonly over: readonly string[];
   readonly trades: readonly Trade[];
+  /** Frequency that their delays are for, Hz. */
+  readonly atHz: number;
   readonly chosen: Trade | undefined;
   readonly share: number | undefined;
   readonly problem: Problem | undefined;
@@ -43,6 +45,7 @@ export const TuningStore = signalStore(
     craftId: undefined,
     over: [],
     trades: [],
+    atHz: 0,
     chosen: undefined,
     share: undefined,
     problem: undefined,
@@ -87,7 +90,7 @@ export const TuningStore = signalStore(
           flights: models,
           from,
           filterRateHz: noise.filterRateHz(),
-          crossoverHz,
+          crossoverHz: noise.crossoverHz(),
           motors: craft.arms.length,
           load: {base: load(0), section: load(1) - load(0)},
           mostLoad: loadLimits.good,
@@ -103,7 +106,13 @@ export const TuningStore = signalStore(
           return patchState(store, {problem: answer.problem.code === 'cancelled' ? undefined : answer.problem});
         const trades = answer.value;
         const over = [flights.current()?.flight.label ?? '', ...others.map((f) => f.label)];
-        patchState(store, {craftId: craft.id, trades, over, chosen: proposal(trades, store.foundPoint())});
+        patchState(store, {
+          craftId: craft.id,
+          trades,
+          atHz: job.crossoverHz,
+          over,
+          chosen: proposal(trades, store.foundPoint()),
+        });
       },
       choose: (chosen: Trade | undefined) => patchState(store, {chosen}),
       /** Writes the chosen chain into the plan. */

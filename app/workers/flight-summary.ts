@@ -4,7 +4,8 @@ import {motorsIn, type FlightLog} from '@core/flight/flight-log';
 import {phasesOf, type FlightPhase, type TimeRange} from '@core/flight/phases';
 import type {FlightReport} from '@core/noise/flight-report';
 
-type Samples = 'gyro' | 'filteredGyro' | 'throttle' | 'speeds' | 'commands' | 'replyErrors' | 'volts' | 'amps';
+type Samples =
+  'gyro' | 'filteredGyro' | 'setpoint' | 'throttle' | 'speeds' | 'commands' | 'replyErrors' | 'volts' | 'amps';
 
 export interface FlightSummary extends Omit<FlightLog, Samples> {
   readonly motors: number;
@@ -14,6 +15,8 @@ export interface FlightSummary extends Omit<FlightLog, Samples> {
   /** What the log itself says it was flown with. */
   readonly config: ControllerConfig | undefined;
   readonly report: FlightReport;
+  /** Charge that the log's own current adds up to, mAh. */
+  readonly chargeMah: number | undefined;
 }
 
 export function summaryOf(log: FlightLog, report: FlightReport, config: ControllerConfig | undefined): FlightSummary {
@@ -25,5 +28,6 @@ export function summaryOf(log: FlightLog, report: FlightReport, config: Controll
     hasThrottle: log.throttle !== undefined,
     phases: phasesOf(log),
     ...{config, report},
+    chargeMah: log.amps && (log.amps.reduce((sum, a) => sum + a, 0) / sampleRateHz / 3600) * 1000,
   };
 }

@@ -1,7 +1,17 @@
 /** The maps that the Noise station shows: over throttle, time, one motor's speed, and over multiples of it. */
 import type {Axis} from '@core/flight/mapping';
 import type {FlightLog} from '@core/flight/flight-log';
-import {meanOf, noiseMaps, rowOf, type NoiseMap} from '@core/spectra/noise-map';
+import {
+  halved,
+  meanOf,
+  meanRows,
+  rowJob,
+  rowOf,
+  sumRows,
+  type NoiseMap,
+  type RowJob,
+  type RowSums,
+} from '@core/spectra/noise-map';
 import {orderMap} from '@core/spectra/order-map';
 import {segmentStarts} from '@core/spectra/segments';
 import {steadySpeed} from '@core/spectra/steady-speed';
@@ -21,11 +31,25 @@ const perRow = 6;
 /** Segment of a map, s: bins of 4 Hz. */
 const segmentS = 0.256;
 
-export function drawMap(
+export interface DrawnMap {
+  readonly map: NoiseMap;
+  readonly curves: readonly SpeedCurve[];
+  /** Samples of a segment and from one to the next; 0 where orders are tracked instead. */
+  readonly segment: number;
+  readonly hop: number;
+}
+
+/** Sums half of a map somewhere else, in the same time. */
+export type Helper = (signal: Float32Array, job: RowJob) => Promise<RowSums>;
+/** Fewer segments are summed before a helper has got its half. */
+const worthHelp = 250;
+
+export async function drawMap(
   log: FlightLog,
   motorsHz: readonly Float32Array[],
   {kind, axis, motor}: {readonly kind: MapKind; readonly axis: Axis; readonly motor: number},
-): {map: NoiseMap; curves: readonly SpeedCurve[]} {
+  helper?: Helper,
+): Promise<DrawnMap> {
   const segment = 2 ** Math.round(Math.log2(segmentS * log.sampleRateHz));
   const starts = segmentStarts(log.stretches, {segment, hop: segment / 4}).length;
   // Long flights are thinned: a hop of more than a segment leaves nothing out that a mean would show.
@@ -38,12 +62,21 @@ export function drawMap(
   if (kind === 'order' && speed) {
     const {sampleRateHz, stretches: parts} = log;
     const map = orderMap(log.gyro[axis], {sampleRateHz, parts, rows, ...range, motorHz: speed});
-    return {map, curves: []};
+    return {map, curves: [], segment: 0, hop: 0};
   }
-  const [map] = noiseMaps([log.gyro[axis]], {...base, ...range, valueAt: values.valueAt});
+  const options = {...base, ...range, valueAt: values.valueAt};
+  const job = rowJob(options);
+  const signal = log.gyro[axis];
+  const sums: RowSums[] = [];
+  if (helper && job.starts.length > worthHelp) {
+    const {first, second, from, to} = halved(job);
+    const there = helper(signal.slice(from, to), second);
+    sums.push(sumRows([signal], first), await there);
+  } else sums.push(sumRows([signal], job));
+  const [map] = meanRows(sums, options);
   return {
-    map: map!,
-    curves: motorsHz.map((hz, m) => ({motor: m, hz: curveOf(hz, {...base, ...range, valueAt: values.valueAt})})),
+    ...{map: map!, segment, hop},
+    curves: motorsHz.map((hz, m) => ({motor: m, hz: curveOf(hz, options)})),
   };
 }
 

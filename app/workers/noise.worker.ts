@@ -11,21 +11,30 @@ import {readFlight, type UnmappedTable} from '@core/flight/read-flight';
 import {compareFlights, type FlightComparison, type NoComparison} from '@core/noise/compare-flights';
 import {reportFlight, type Reported} from '@core/noise/flight-report';
 import {failure, success, type Problem, type Result} from '@core/problem';
-import type {NoiseMap} from '@core/spectra/noise-map';
 import {flightModel, type FlightModel} from '@core/tuning/flight-model';
 import {filterWindow, type FilteredWindow} from '@core/tuning/window-filter';
 import {forecast, type Forecast} from '@core/tuning/forecast';
 import {summaryOf, type FlightSummary} from './flight-summary';
-import {drawMap, type MapKind, type SpeedCurve} from './noise-maps';
+import {drawMap, type DrawnMap, type Helper, type MapKind} from './noise-maps';
+import type {MapWorker} from './map.worker';
 import {piecesOf} from './log-pieces';
 
 export type ReadProblem = Problem & {readonly unmapped?: UnmappedTable};
 
 interface Held extends Reported {
+  readonly summary: FlightSummary;
   readonly log: FlightLog;
   /** Of the ranges asked for last. */
   ranged: {readonly key: string; readonly log: FlightLog; readonly model: FlightModel} | undefined;
 }
+
+/** The worker that sums half of a map, once its port has come. */
+let helper: Helper | undefined;
+addEventListener('message', ({data}: MessageEvent<{readonly helper?: MessagePort} | undefined>) => {
+  if (!data?.helper) return;
+  const remote = Comlink.wrap<MapWorker>(data.helper);
+  helper = (signal, job) => remote.sums(Comlink.transfer(signal, [signal.buffer]), job);
+});
 
 const held = new Map<string, Held>();
 /** Flights that are held at once: two to compare, and the one before. */
@@ -104,18 +113,19 @@ export const noiseWorker = {
       },
     })!;
     held.delete(id);
-    held.set(id, {log, ...reported, ranged: undefined});
+    const summary = summaryOf(log, reported.report, config);
+    held.set(id, {log, ...reported, summary, ranged: undefined});
     for (const old of [...held.keys()].slice(0, -mostHeld)) held.delete(old);
-    return success(summaryOf(log, reported.report, config));
+    return success(summary);
   },
-  map(
-    part: PartOfFlight,
-    kind: MapKind,
-    axis: Axis,
-    motor: number,
-  ): Result<{map: NoiseMap; curves: readonly SpeedCurve[]}> {
+  /** What it knows of a flight that it holds, as that was asked for; undefined where it has to be read. */
+  known(id: string, {loggedPoles}: OpenQuestion): Result<FlightSummary | undefined> {
+    const summary = held.get(id)?.summary;
+    return success(summary?.report.loggedPoles === (summary?.config?.poles ?? loggedPoles) ? summary : undefined);
+  },
+  async map(part: PartOfFlight, kind: MapKind, axis: Axis, motor: number): Promise<Result<DrawnMap>> {
     const {log, flight} = ranged(part);
-    return success(drawMap(log, flight.speeds.hz, {kind, axis, motor}));
+    return success(await drawMap(log, flight.speeds.hz, {kind, axis, motor}, helper));
   },
   predict(part: PartOfFlight, {chain, filterRateHz, atHz}: ChainQuestion): Result<Prediction> {
     const {model} = ranged(part);

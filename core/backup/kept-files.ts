@@ -1,6 +1,7 @@
 /** Files that are kept as they are. */
 import type {ControllerConfig} from '../controller/plan';
 import type {Mapping} from '../flight/mapping';
+import type {Noted} from '../flight/noted';
 
 /** An image file of one's own, or one read out of an ESC. */
 export interface OwnFile {
@@ -29,4 +30,6 @@ export interface KeptLog {
   readonly config?: ControllerConfig | undefined;
   /** What a person wrote on it. */
   readonly notes?: string | undefined;
+  /** What a person measured on that flight. */
+  readonly noted?: Noted | undefined;
 }

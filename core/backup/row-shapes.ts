@@ -6,6 +6,7 @@ import {craftShape, planShape, rotationSense} from '../craft/craft';
 import {ownPresetShape} from '../craft/own-presets';
 import {bootIdentityShape, controllerIdentityShape, mixerRowShape, powerShape, roadShape} from '../link/operations';
 import {mappingShape} from '../flight/mapping';
+import {notedShape} from '../flight/noted';
 import {layoutRevisions} from '../settings/definitions';
 import {settingsShape} from '../settings/shapes';
 import {
@@ -232,4 +233,5 @@ export const keptLogShape = z.object({
   mapping: mappingShape.optional(),
   config: controllerConfigShape.optional(),
   notes: z.string().max(2000).optional(),
+  noted: notedShape.optional(),
 });

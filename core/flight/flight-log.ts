@@ -14,6 +14,8 @@ export interface FlightLog {
   readonly gyro: Readonly<Record<Axis, Float32Array>>;
   /** deg/s behind the controller's filters, where the log has both. */
   readonly filteredGyro: Readonly<Record<Axis, Float32Array>> | undefined;
+  /** Rates that the pilot asked for, deg/s. */
+  readonly setpoint: Readonly<Record<Axis, Float32Array>> | undefined;
   /** Percent. */
   readonly throttle: Float32Array | undefined;
   readonly speeds: LoggedSpeeds;

@@ -8,7 +8,7 @@ import type {TableHead} from './table-head';
 import {wordsOf} from './column-words';
 
 export type Role =
-  'time' | 'gyro' | 'filteredGyro' | 'throttle' | 'speeds' | 'commands' | 'replyErrors' | 'volts' | 'amps';
+  'time' | 'gyro' | 'filteredGyro' | 'setpoint' | 'throttle' | 'speeds' | 'commands' | 'replyErrors' | 'volts' | 'amps';
 
 export interface Guess {
   /** Undefined where time or an axis of the gyro was not found. */
@@ -61,6 +61,7 @@ const sets = {
   amps: ['amp', 'amps', 'current', 'amperage', 'curr', 'ibat', 'ipack'],
   raw: ['raw', 'unfilt', 'unfiltered', 'pre', 'prefilter', 'unfilteredgyro', 'rawgyro', 'nofilter', 'measured'],
   filtered: ['filt', 'filtered', 'post', 'flt', 'smooth', 'lpf', 'filteredgyro'],
+  setpoint: ['setpoint', 'sp', 'target', 'desired', 'want', 'wanted'],
   never: [
     'acc',
     'accel',
@@ -114,6 +115,7 @@ export function guessColumns(head: TableHead): Guess {
     time: time === undefined ? [] : [time],
     gyro: gyros.measured,
     filteredGyro: gyros.filtered ?? [],
+    setpoint: setpointColumns(words),
     throttle: throttle === undefined ? [] : [throttle],
     speeds: speeds.slice(0, mostMotors),
     commands: numbered.length === speeds.length || !speeds.length ? numbered.slice(0, mostMotors) : [],
@@ -149,6 +151,7 @@ export function completed(head: TableHead, found: Guess['found']): Guess {
       gyroScale: usualGyroScale,
       gyroSigns: [1, 1, 1],
       ...(found.filteredGyro.length === 3 ? {filteredGyro: triple(found.filteredGyro)} : {}),
+      ...(found.setpoint.length === 3 ? {setpoint: triple(found.setpoint)} : {}),
       ...(found.throttle.length ? {throttle: found.throttle[0]} : {}),
       throttleUnit: found.throttle.length ? ask(throttleUnitOf(head, found.throttle[0]!)) : '%',
       speeds: found.speeds,
@@ -193,6 +196,14 @@ function gyroColumns(words: readonly Words[], isNever: (w: Words) => boolean, ta
   const filtered = named.find((g) => g !== measured && rank(g.words) > 0);
   return {measured: measured?.columns ?? [], filtered: filtered?.columns};
 }
+/** Three columns of what the pilot asked for, one for each axis. */
+function setpointColumns(words: readonly Words[]): readonly number[] {
+  const others = ['acc', 'angle', 'attitude', 'quat', 'euler', 'alt', 'throttle', 'thr'];
+  const named = words.flatMap((w, i) => (has(w, sets.setpoint) && !has(w, others) ? [i] : []));
+  const ofAxis = named.filter((i) => has(words[i]!, sets.axis) || words[i]!.some(isAxisWord));
+  return ofAxis.length >= 3 ? inAxisOrder(ofAxis.slice(0, 3), words) : [];
+}
+
 const rank = (stem: Words) =>
   (has(stem, sets.gyro) ? 2 : 0) + (has(stem, sets.raw) || has(stem, sets.filtered) ? 1 : 0);
 const isAxisWord = (word: string) => (sets.axis as Words).includes(word) || /^[0-2]$|^[1-3]$/.test(word);

@@ -26,6 +26,8 @@ export const mappingShape = z.object({
   gyroSigns: z.tuple([z.number(), z.number(), z.number()]).readonly(),
   /** The same axes behind the controller's filters, where the table has both. */
   filteredGyro: z.tuple([column, column, column]).readonly().optional(),
+  /** Rates that the pilot asked for, roll, pitch, yaw, in the gyro's unit; deg/s beside a raw gyro. */
+  setpoint: z.tuple([column, column, column]).readonly().optional(),
   throttle: column.optional(),
   throttleUnit: z.enum(throttleUnits),
   /** One per motor. */
@@ -48,6 +50,7 @@ export const usualGyroScale = 2000 / 32768;
 /** Every column a mapping reads, each once, ascending. */
 export function columnsOf(m: Mapping): number[] {
   const some = [m.throttle, m.volts, m.amps].filter((c) => c !== undefined);
-  const all = [m.time, ...m.gyro, ...(m.filteredGyro ?? []), ...some, ...m.speeds, ...m.commands, ...m.replyErrors];
+  const axesOf = [...m.gyro, ...(m.filteredGyro ?? []), ...(m.setpoint ?? [])];
+  const all = [m.time, ...axesOf, ...some, ...m.speeds, ...m.commands, ...m.replyErrors];
   return [...new Set(all)].sort((a, b) => a - b);
 }

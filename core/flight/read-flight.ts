@@ -131,11 +131,12 @@ class FlightReader {
   private columnsIn(take: (column: number, scale?: number, offset?: number) => Float32Array) {
     const {mapping} = this;
     const gyroScale = {'deg/s': 1, 'rad/s': 180 / Math.PI, raw: mapping.gyroScale}[mapping.gyroUnit];
-    const gyro = (columns: readonly number[]) =>
-      Object.fromEntries(axes.map((axis, a) => [axis, take(columns[a]!, gyroScale * mapping.gyroSigns[a]!)])) as Record<
+    const rates = (columns: readonly number[], unit: number) =>
+      Object.fromEntries(axes.map((axis, a) => [axis, take(columns[a]!, unit * mapping.gyroSigns[a]!)])) as Record<
         Axis,
         Float32Array
       >;
+    const gyro = (columns: readonly number[]) => rates(columns, gyroScale);
     const {scale, offset} = {
       '%': {scale: 1, offset: 0},
       '0–1': {scale: 100, offset: 0},
@@ -144,6 +145,7 @@ class FlightReader {
     return {
       gyro: gyro(mapping.gyro),
       filteredGyro: mapping.filteredGyro && gyro(mapping.filteredGyro),
+      setpoint: mapping.setpoint && rates(mapping.setpoint, mapping.gyroUnit === 'raw' ? 1 : gyroScale),
       throttle: mapping.throttle === undefined ? undefined : take(mapping.throttle, scale, offset),
       speeds: speedsIn(mapping, take),
       commands: mapping.commands.map((c) => inPercent(take(c))),

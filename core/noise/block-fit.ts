@@ -17,7 +17,15 @@ export interface BlockQuestion {
   readonly sampleRateHz: number;
 }
 
+/** A·e^(jα) of A·cos(order · φ + α), φ being the motor's phase from the block's first sample on. */
+export interface Phasor {
+  readonly re: number;
+  readonly im: number;
+}
+
 export interface LineFit {
+  /** One for each line. */
+  readonly phasors: readonly Phasor[];
   /** Square of each line's amplitude. */
   readonly squares: Float64Array;
   /** What noise alone would give in that square: from the residual beside each line. */
@@ -97,7 +105,8 @@ export class BlockFit {
       squares[l] = x[2 * l]! ** 2 + x[2 * l + 1]! ** 2;
       noises[l] = this.noiseBeside(residual, l) * this.varianceOf(l) * through;
     });
-    return {squares, noises};
+    const phasors = lines.map((_, l): Phasor => ({re: x[2 * l]!, im: -x[2 * l + 1]!}));
+    return {phasors, squares, noises};
   }
 
   private fit(signal: Samples): {x: Float64Array; residual: Float64Array} {

@@ -1,6 +1,8 @@
 /** Everything that a flight says by itself, before any plan: pole count, motor lines, resonances, falls, losses, findings. */
 import type {FlightLog} from '../flight/flight-log';
 import {coastDowns, type CoastDown} from './coast-downs';
+import {aliasedLines, type AliasedLine} from './aliased-lines';
+import {findCrossover, type Crossover, type NoCrossover} from './crossover';
 import {findingsOf, type Finding} from './findings';
 import {halfOrders} from './half-orders';
 import {desyncs, replyLosses, type Desync, type ReplyLoss} from './losses';
@@ -20,6 +22,9 @@ export interface FlightReport {
   readonly coast: readonly (CoastDown | undefined)[];
   readonly losses: readonly ReplyLoss[];
   readonly desyncs: readonly Desync[];
+  readonly crossover: Crossover | NoCrossover;
+  /** Lines that lie beyond half the log's rate and come back mirrored. */
+  readonly aliases: readonly AliasedLine[];
   readonly findings: readonly Finding[];
 }
 
@@ -54,5 +59,6 @@ export function reportFlight(log: FlightLog, q: ReportQuestion): Reported | unde
     losses: replyLosses(log, speeds),
     desyncs: desyncs(log, speeds),
   };
-  return {report: {...measured, usedPoles, findings: findingsOf(log, measured)}, speeds};
+  const more = {crossover: findCrossover(log), aliases: aliasedLines(log, speeds.hz, orders)};
+  return {report: {...measured, ...more, usedPoles, findings: findingsOf(log, measured)}, speeds};
 }

@@ -102,6 +102,19 @@ describe('the pole count', () => {
   });
 });
 
+it('the phase of a line against roll is the generator’s: the same turn at every order, twice that on yaw', () => {
+  for (const {orders} of report({...sound, loud: [12, 9, 14, 10]}).orders) {
+    const turns = [1, 2, 3].map((order) => orders.get(order)!);
+    const apart = (a: number, b: number) => Math.abs(((a - b + 540) % 360) - 180);
+    for (const {roll, pitch, yaw} of turns) {
+      expect(roll.phaseDeg).toBe(0);
+      expect(pitch.steadiness).toBeGreaterThan(0.9);
+      expect(apart(pitch.phaseDeg, turns[0]!.pitch.phaseDeg)).toBeLessThan(6);
+      expect(apart(yaw.phaseDeg, 2 * turns[0]!.pitch.phaseDeg)).toBeLessThan(12);
+    }
+  }
+});
+
 describe('what a flight says', () => {
   it('nothing of a sound craft', () => expect(report(sound).findings).toEqual([]));
 

@@ -1,6 +1,6 @@
 /** Adds up what blocks say of each line, and makes amplitudes with bounds of it. */
 import {axes, type Axis} from '../flight/mapping';
-import type {Line} from './block-fit';
+import type {Line, Phasor} from './block-fit';
 
 export interface OrderAmplitude {
   /** Root of the mean square over the blocks used, deg/s peak. */
@@ -9,6 +9,10 @@ export interface OrderAmplitude {
   readonly bound: number;
   /** Blocks it was measured in. */
   readonly blocks: number;
+  /** By how much it runs ahead of the same line on roll, −180…180°: nothing else marks the turn of a bell in flight. */
+  readonly phaseDeg: number;
+  /** How steady that is from block to block, 0…1. */
+  readonly steadiness: number;
 }
 
 export interface LineSample {
@@ -17,6 +21,7 @@ export interface LineSample {
   /** Square of the amplitude and what noise adds to it, axis by axis. */
   readonly squares: readonly number[];
   readonly noises: readonly number[];
+  readonly phasors: readonly Phasor[];
 }
 
 /** A block whose variance is so many times that of a line alone does not count: another motor is too near. */
@@ -61,7 +66,18 @@ function amplitudeOf(samples: readonly LineSample[], axis: number): OrderAmplitu
   const error = (1.96 * spread) / Math.sqrt(independent);
   // Of a root: half the relative error; where the mean drowns in its error, the error's own root.
   const bound = mean > error ? error / (2 * amplitude) : Math.sqrt(Math.max(0, mean + error)) - amplitude;
-  return {amplitude, bound, blocks: values.length};
+  return {amplitude, bound, blocks: values.length, ...phaseOf(quiet, axis)};
+}
+
+/** Mean turn of the axis against roll, block by block, each by what both weigh. */
+function phaseOf(samples: readonly LineSample[], axis: number): {phaseDeg: number; steadiness: number} {
+  let [re, im, all] = [0, 0, 0];
+  for (const {phasors} of samples) {
+    const [roll, own] = [phasors[0]!, phasors[axis]!];
+    const [r, i] = [own.re * roll.re + own.im * roll.im, own.im * roll.re - own.re * roll.im];
+    [re, im, all] = [re + r, im + i, all + Math.hypot(r, i)];
+  }
+  return {phaseDeg: (Math.atan2(im, re) * 180) / Math.PI, steadiness: all > 0 ? Math.hypot(re, im) / all : 0};
 }
 
 /** Root of the sum of squares over the axes, with its bound. */

@@ -72,6 +72,7 @@ function fitBlock(
       variance,
       squares: solved.map((s) => s?.squares[l] ?? NaN),
       noises: solved.map((s) => s?.noises[l] ?? NaN),
+      phasors: solved.map((s) => s?.phasors[l] ?? {re: 0, im: 0}),
     });
   });
 }

@@ -32,17 +32,63 @@ export interface MapOptions {
 
 /** One map for each signal, of the same segments. */
 export function noiseMaps(signals: readonly Samples[], o: MapOptions): NoiseMap[] {
-  const periodogram = new Periodogram(o.segment, o.sampleRateHz);
+  return meanRows([sumRows(signals, rowJob(o))], o);
+}
+
+/** Which segments are summed into which rows. */
+export interface RowJob {
+  readonly sampleRateHz: number;
+  readonly segment: number;
+  readonly rows: number;
+  /** First sample of each segment. */
+  readonly starts: Int32Array;
+  /** Row of each segment. */
+  readonly rowOf: Int32Array;
+}
+
+export interface RowSums {
+  /** One for each signal, `rows × bins`. */
+  readonly sums: readonly Float64Array[];
+  readonly counts: Uint32Array;
+}
+
+/** The segments of a map that count for something. */
+export function rowJob(o: MapOptions): RowJob {
+  const all = segmentStarts(o.parts, o);
+  const rows = all.map((at) => rowOf(o.valueAt(at), o));
+  const used = rows.map((row, i) => (row < 0 ? -1 : i)).filter((i) => i >= 0);
+  const {sampleRateHz, segment} = o;
+  return {sampleRateHz, segment, rows: o.rows, starts: used.map((i) => all[i]!), rowOf: used.map((i) => rows[i]!)};
+}
+
+/** The two halves of a job, to be summed side by side. Samples of the second begin at its own first one. */
+export function halved(job: RowJob): {first: RowJob; second: RowJob; from: number; to: number} {
+  const middle = job.starts.length >> 1;
+  const part = (from: number, to: number) => ({
+    ...{...job, starts: job.starts.subarray(from, to), rowOf: job.rowOf.subarray(from, to)},
+  });
+  const second = part(middle, job.starts.length);
+  const from = second.starts[0] ?? 0;
+  return {
+    ...{first: part(0, middle), from, to: (job.starts.at(-1) ?? 0) + job.segment},
+    second: {...second, rowOf: second.rowOf.slice(), starts: second.starts.map((at) => at - from)},
+  };
+}
+
+/** Sums of the densities in each row. */
+export function sumRows(
+  signals: readonly Samples[],
+  {sampleRateHz, segment, rows, starts, rowOf: of}: RowJob,
+): RowSums {
+  const periodogram = new Periodogram(segment, sampleRateHz);
   const {bins} = periodogram;
-  const counts = new Uint32Array(o.rows);
-  const sums = signals.map(() => new Float64Array(o.rows * bins));
+  const counts = new Uint32Array(rows);
+  const sums = signals.map(() => new Float64Array(rows * bins));
   let waiting: SegmentJob | undefined;
-  for (const at of segmentStarts(o.parts, o)) {
-    const row = rowOf(o.valueAt(at), o);
-    if (row < 0) continue;
-    counts[row]!++;
+  for (let i = 0; i < starts.length; i++) {
+    counts[of[i]!]!++;
     for (let s = 0; s < signals.length; s++) {
-      const job = {signal: signals[s]!, at, sum: sums[s]!, offset: row * bins};
+      const job = {signal: signals[s]!, at: starts[i]!, sum: sums[s]!, offset: of[i]! * bins};
       if (waiting) {
         periodogram.accumulatePair(waiting, job);
         waiting = undefined;
@@ -50,13 +96,24 @@ export function noiseMaps(signals: readonly Samples[], o: MapOptions): NoiseMap[
     }
   }
   if (waiting) periodogram.accumulatePair(waiting, undefined);
-  return sums.map((density) => {
+  return {sums, counts};
+}
+
+/** Maps of sums that were made side by side; the first ones are used up. */
+export function meanRows(
+  [first, ...more]: readonly RowSums[],
+  o: Omit<MapOptions, 'valueAt' | 'parts' | 'hop'>,
+): NoiseMap[] {
+  const bins = o.segment / 2 + 1;
+  const counts = first!.counts.map((n, row) => more.reduce((sum, part) => sum + part.counts[row]!, n));
+  return first!.sums.map((density, s) => {
+    for (const part of more) for (let i = 0; i < density.length; i++) density[i]! += part.sums[s]![i]!;
     for (let row = 0; row < o.rows; row++)
       for (let k = 0; k < bins; k++)
         density[row * bins + k] = counts[row]! > 0 ? density[row * bins + k]! / counts[row]! : NaN;
     return {
       ...{density, counts, rows: o.rows, from: o.from},
-      stepX: periodogram.stepHz,
+      stepX: o.sampleRateHz / o.segment,
       columns: bins,
       stepY: (o.to - o.from) / o.rows,
     };

@@ -6,9 +6,10 @@ import reference from '../fixtures/noise.json';
 import {noiseMaps} from './noise-map';
 import {orderMap} from './order-map';
 import {hann, Periodogram} from './periodogram';
+import {crossSpectrum} from './cross';
 import {strongestPeaks} from './peaks';
 import {segmentStarts} from './segments';
-import {welch, welchBounds} from './welch';
+import {independentSegments, welch, welchBounds} from './welch';
 
 /** The signal of make-noise.py. */
 function samples(n: number): Float64Array {
@@ -35,6 +36,20 @@ describe('against scipy', () => {
     const {stepHz, density, segments} = welch(samples(4096), {sampleRateHz, segment: 512});
     expect([stepHz, segments]).toEqual([reference.welch.step, 15]);
     closeTo(density, reference.welch.density);
+  });
+
+  it('cross-spectral density agrees in every bin', () => {
+    const starts = Array.from({length: 15}, (_, i) => i * 256);
+    const other = Float64Array.from(reference.csd.other);
+    const {re, im, xx, yy, stepHz} = crossSpectrum(samples(4096), other, {sampleRateHz, segment: 512, starts});
+    closeTo(xx, reference.welch.density);
+    reference.csd.re.forEach((wanted, k) => {
+      const size = Math.sqrt(xx[k]! * yy[k]!);
+      expect(Math.abs(re[k]! - wanted) / size, `bin ${k}`).toBeLessThan(1e-9);
+      expect(Math.abs(im[k]! - reference.csd.im[k]!) / size, `bin ${k}`).toBeLessThan(1e-9);
+    });
+    expect(stepHz).toBe(reference.welch.step);
+    expect(() => crossSpectrum(other, other, {sampleRateHz, segment: 512, starts: []})).toThrow(RangeError);
   });
 
   it('rows of a map are the means of their segments, each segment in one row', () => {
@@ -65,6 +80,25 @@ describe('against scipy', () => {
 });
 
 describe('published and known values', () => {
+  it('bounds hold for noise: the scatter of densities with three quarters of overlap', () => {
+    let state = 7;
+    const next = () => (state = (state * 48271) % 2147483647) / 2147483647 - 0.5;
+    const each = Array.from({length: 300}, () => {
+      const signal = Float64Array.from({length: 1024}, next);
+      const starts = segmentStarts([{start: 0, end: 1024}], {segment: 128, hop: 32});
+      const periodogram = new Periodogram(128, 1);
+      const sum = new Float64Array(65);
+      for (const at of starts) periodogram.accumulate(signal, at, sum);
+      return sum[20]! / starts.length;
+    });
+    const mean = each.reduce((a, b) => a + b) / each.length;
+    const spread = each.reduce((s, v) => s + (v - mean) ** 2, 0) / each.length / mean ** 2;
+    expect(1 / spread / independentSegments(29, 0.25)).toBeCloseTo(1, 0);
+    expect(1 / spread / independentSegments(29, 0.25)).toBeGreaterThan(0.75);
+    const {least, most} = welchBounds(29, 0.25);
+    const inside = each.filter((v) => mean > least * v && mean < most * v).length;
+    expect(inside / each.length).toBeGreaterThan(0.91);
+  });
   it('the Hann window has 1.5 bins of noise bandwidth and a coherent gain of 0.5 (Harris 1978)', () => {
     const w = hann(512);
     const sum = w.reduce((a, b) => a + b);

@@ -35,12 +35,29 @@ export function welch(signal: Samples, {sampleRateHz, segment, parts}: WelchOpti
 export const decibels = (density: number): number => 10 * Math.log10(Math.max(density, 1e-30));
 
 /**
- * Bounds of a Welch estimate with 95 % certainty, as factors of the density: χ² with ν degrees of freedom, where half
- * overlapped Hann segments are correlated by 1/6 (Welch 1967): ν = 2K / (1 + 2·(K−1)/K/36).
+ * Segments that were as good if they did not overlap: K / (1 + 2·Σ (K−j)/K · ρ(j·hop)²) (Welch 1967), where Hann windows
+ * apart by a share τ of their length are correlated by ρ = (1−τ)(2 + cos 2πτ)/3 + sin 2πτ/2π; by 1/6 at a half.
  */
-export function welchBounds(segments: number): {readonly least: number; readonly most: number} {
-  const freedom = (2 * segments) / (1 + (2 * ((segments - 1) / segments)) / 36);
+export function independentSegments(segments: number, hopShare = 0.5): number {
+  let sum = 0;
+  for (let j = 1; j * hopShare < 1 && j < segments; j++) {
+    const turn = 2 * Math.PI * j * hopShare;
+    const correlation = ((1 - j * hopShare) * (2 + Math.cos(turn))) / 3 + Math.sin(turn) / (2 * Math.PI);
+    sum += ((segments - j) / segments) * correlation ** 2;
+  }
+  return segments / (1 + 2 * sum);
+}
+
+/** Bounds of a Welch estimate with 95 % certainty, as factors of the density: χ² with two degrees of freedom a segment. */
+export function welchBounds(segments: number, hopShare = 0.5): {readonly least: number; readonly most: number} {
+  const freedom = 2 * independentSegments(segments, hopShare);
   return {least: freedom / chiSquare(freedom, 1.96), most: freedom / chiSquare(freedom, -1.96)};
+}
+
+/** The same bounds in decibels below and above. */
+export function decibelBounds(segments: number, hopShare?: number): {readonly below: number; readonly above: number} {
+  const {least, most} = welchBounds(segments, hopShare);
+  return {below: -decibels(least), above: decibels(most)};
 }
 
 /** Quantile of χ² whose normal deviate is `z`, after Wilson and Hilferty (1931); within 1 % from 4 degrees of freedom on. */

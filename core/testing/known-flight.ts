@@ -122,6 +122,7 @@ export function logOf({rate, throttle, gyro, erpm}: KnownColumns): FlightLog {
     stretches: [{start: 0, end: samples, atS: 0}],
     gyro: {roll, pitch, yaw},
     filteredGyro: undefined,
+    setpoint: undefined,
     throttle,
     speeds: {kind: 'electrical', hz: erpm.map((e) => e.map((v) => v / 60))},
     commands: [],

@@ -9,6 +9,8 @@ import {seenMoment} from './seen-moment';
 
 export interface Forecast {
   readonly stepHz: number;
+  /** Moments that the means are of. */
+  readonly segments: number;
   /** Mean density of roll, pitch, yaw as recorded, behind the chain, and of its derivative behind the D low-pass. */
   readonly asFlown: readonly Float64Array[];
   readonly left: readonly Float64Array[];
@@ -43,7 +45,7 @@ export function forecast(model: FlightModel, chain: FilterChain, filterRateHz: n
   const flown = mean(asFlown);
   const derive = (d: Float64Array) => d.map((v, k) => v * (2 * Math.PI * k * model.stepHz) ** 2);
   return {
-    ...{stepHz: model.stepHz, moments},
+    ...{stepHz: model.stepHz, segments: model.moments.length, moments},
     asFlown: flown,
     left: mean(left),
     dAsFlown: flown.map(derive),

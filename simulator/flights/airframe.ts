@@ -23,6 +23,8 @@ export interface Airframe {
   }[];
   /** Noise of a sample of the gyro, deg/s. */
   readonly gyroNoise: number;
+  /** Its rate loop: gain where it alone would cross 1, Hz, what it does later, s, and the lag of motors, Hz. */
+  readonly loop: {readonly gainHz: number; readonly delayS: number; readonly lagHz: number};
   /** Throttle at which it hovers, 0…1. */
   readonly hover: number;
   /** Pack under way: volts without load and resistance, Ω; electronics take some amps. */
@@ -38,6 +40,7 @@ const juniper: Airframe = {
   axisShare: [1, 0.8, 0.35],
   resonances: [{hz: 212, q: 14, degS: [2.4, 1.7, 0.3]}],
   gyroNoise: 1.6,
+  loop: {gainHz: 38, delayS: 0.0016, lagHz: 130},
   hover: 0.27,
   pack: {volts: 24.2, ohm: 0.02, restAmps: 0.5},
 };
@@ -57,6 +60,7 @@ export const airframes: Readonly<Record<string, Airframe>> = {
     axisShare: [1, 0.9, 0.3],
     resonances: [{hz: 330, q: 9, degS: [1.2, 1, 0.2]}],
     gyroNoise: 2.4,
+    loop: {gainHz: 48, delayS: 0.0014, lagHz: 180},
     hover: 0.45,
     pack: {volts: 4.1, ohm: 0.06, restAmps: 0.3},
   },
@@ -68,6 +72,7 @@ export const airframes: Readonly<Record<string, Airframe>> = {
     axisShare: [0.9, 1, 0.3],
     resonances: [{hz: 118, q: 11, degS: [1.4, 1.8, 0.3]}],
     gyroNoise: 1.3,
+    loop: {gainHz: 22, delayS: 0.0022, lagHz: 80},
     hover: 0.3,
     pack: {volts: 24.4, ohm: 0.014, restAmps: 0.8},
   },

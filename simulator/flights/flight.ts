@@ -10,7 +10,8 @@ import type {Drive} from '../hardware/esc';
 import {Random} from '../random';
 import type {Airframe} from './airframe';
 import {AxisFilters, type FilterConfig} from './controller-filters';
-import {secondsOf, throttleAt, type Phase} from './script';
+import {RateLoop} from './rate-loop';
+import {secondsOf, stickStep, throttleAt, type Phase} from './script';
 import {GyroShake} from './gyro-shake';
 
 export interface FlightSetup {
@@ -36,6 +37,8 @@ export interface FlightColumns {
   readonly throttle: number[];
   readonly gyro: readonly number[][];
   readonly filtered: readonly number[][];
+  /** Rates that the pilot asks for, deg/s. */
+  readonly wanted: readonly number[][];
   /** Electrical rpm; one per motor. Empty without replies. */
   readonly erpm: readonly number[][];
   /** Throttle of each motor, percent. */
@@ -46,6 +49,8 @@ export interface FlightColumns {
   readonly amps: number[];
 }
 
+/** deg/s of a full stick as this pilot flies. */
+const stickDegS = 90;
 /** Logging faster fills the memory of a controller too soon. */
 const mostLogHz = 2000;
 /** Age of a speed when it is used and logged, s: half an electrical turn and a loop. */
@@ -60,15 +65,19 @@ export function fly(setup: FlightSetup): FlightColumns {
   const craft = new FlyingMotors(setup, random);
   const shake = new GyroShake(airframe, rate, random);
   const filters = [0, 1, 2].map(() => new AxisFilters(filterConfigOf(config), count, rate));
+  const loops = filters.map(() => new RateLoop(airframe.loop, rate));
   const columns = emptyColumns(count, config.replies, rate / every);
   const samples = Math.round(secondsOf(phases) * rate);
   for (let i = 0; i < samples; i++) {
     const t = i / rate;
     const throttle = craft.step(throttleAt(phases, t, airframe.hover), t);
-    const raw = shake.next(craft.hz, craft.sticks);
+    const turning = loops.map((loop) => loop.rate);
+    const raw = shake.next(craft.hz, turning);
     const believed = craft.believedHz;
     const filtered = raw.map((x, a) => filters[a]!.run(x, believed, throttle));
-    if (i % every === 0) log(columns, {throttle, raw, filtered, craft});
+    const wanted = craft.sticks.map((stick, a) => stickDegS * stick + stickStep(phases, t, a));
+    loops.forEach((loop, a) => loop.step(wanted[a]!, filtered[a]!));
+    if (i % every === 0) log(columns, {throttle, raw, filtered, wanted, craft});
   }
   return columns;
 }
@@ -84,6 +93,7 @@ function emptyColumns(motors: number, replies: boolean, logHz: number): FlightCo
     throttle: [],
     gyro: list(3),
     filtered: list(3),
+    wanted: list(3),
     erpm: list(replies ? motors : 0),
     motors: list(motors),
     errors: list(replies ? motors : 0),
@@ -96,13 +106,15 @@ interface Logged {
   readonly throttle: number;
   readonly raw: readonly number[];
   readonly filtered: readonly number[];
+  readonly wanted: readonly number[];
   readonly craft: FlyingMotors;
 }
 
-function log(columns: FlightColumns, {throttle, raw, filtered, craft}: Logged): void {
+function log(columns: FlightColumns, {throttle, raw, filtered, wanted, craft}: Logged): void {
   columns.throttle.push(throttle * 100);
   raw.forEach((x, a) => columns.gyro[a]!.push(x));
   filtered.forEach((x, a) => columns.filtered[a]!.push(x));
+  wanted.forEach((x, a) => columns.wanted[a]!.push(x));
   columns.erpm.forEach((list, m) => list.push(craft.repliedErpm[m]!));
   columns.errors.forEach((list, m) => list.push(craft.lost[m]!));
   columns.motors.forEach((list, m) => list.push(craft.duties[m]! * 100));

@@ -1,9 +1,7 @@
-/** What the gyro of a flying craft measures, sample by sample: sticks, motors, resonances, its own noise. */
+/** What the gyro of a flying craft measures, sample by sample: its turning, motors, resonances, its own noise. */
 import type {Random} from '../random';
 import type {Airframe} from './airframe';
 
-/** deg/s of a full stick. */
-const stickDegS = 90;
 /** Air and the craft's own dynamics: noise below this frequency, Hz, and its size, deg/s. */
 const airHz = 6;
 const airDegS = 7;
@@ -30,9 +28,9 @@ export class GyroShake {
     );
   }
 
-  /** deg/s of roll, pitch, yaw. */
-  next(motorsHz: readonly number[], sticks: readonly number[]): number[] {
-    const out = [0, 1, 2].map((axis) => stickDegS * sticks[axis]! + this.moveAir(axis));
+  /** deg/s of roll, pitch, yaw. @param turning as the craft turns, deg/s. */
+  next(motorsHz: readonly number[], turning: readonly number[]): number[] {
+    const out = turning.map((rate, axis) => rate + this.moveAir(axis));
     this.addMotors(out, motorsHz);
     this.addTilt(out, motorsHz);
     for (const {axis, ring} of this.rings) out[axis]! += ring.next(this.random.normal());

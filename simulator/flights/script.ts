@@ -38,6 +38,22 @@ export function throttleIn({kind, seconds}: Phase, t: number, hover: number): nu
 
 export const secondsOf = (phases: readonly Phase[]): number => phases.reduce((sum, p) => sum + p.seconds, 0);
 
+/** What the pilot flicks the stick of an axis by, deg/s: in hover and cruise, this way and back, roll and pitch in turn. */
+export function stickStep(phases: readonly Phase[], t: number, axis: number): number {
+  let from = 0;
+  for (const {kind, seconds} of phases) {
+    if (t < from + seconds) {
+      if ((kind !== 'hover' && kind !== 'cruise') || axis === 2) return 0;
+      const beat = Math.floor((t - from) / flickS + axis / 2) % 4;
+      return [flickDegS, 0, -flickDegS, 0][beat]!;
+    }
+    from += seconds;
+  }
+  return 0;
+}
+const flickS = 0.24;
+const flickDegS = 130;
+
 /** Throttle at a moment of the whole flight. */
 export function throttleAt(phases: readonly Phase[], t: number, hover: number): number {
   let from = 0;

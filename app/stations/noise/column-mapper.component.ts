@@ -14,6 +14,7 @@ type Choice =
   | 'amps'
   | `gyro ${number}`
   | `filtered ${number}`
+  | `setpoint ${number}`
   | 'speed'
   | 'command'
   | 'errors';
@@ -22,6 +23,7 @@ const choices: readonly {label: string; value: Choice}[] = [
   {label: 'time', value: 'time'},
   ...axes.map((axis, a) => ({label: `gyro ${axis}`, value: `gyro ${a}` as const})),
   ...axes.map((axis, a) => ({label: `gyro ${axis}, filtered`, value: `filtered ${a}` as const})),
+  ...axes.map((axis, a) => ({label: `setpoint ${axis}`, value: `setpoint ${a}` as const})),
   {label: 'throttle', value: 'throttle'},
   {label: 'speed of a motor', value: 'speed'},
   {label: 'throttle of a motor', value: 'command'},
@@ -42,12 +44,6 @@ export class ColumnMapperComponent {
   readonly waiting = input.required<WaitingFile>();
   protected readonly flights = inject(FlightStore);
   protected readonly choices = [...choices];
-  protected readonly units = {
-    time: [...timeUnits],
-    gyro: [...gyroUnits],
-    throttle: [...throttleUnits],
-    speed: [...speedUnits],
-  };
   protected readonly head = computed(() => this.waiting().table.head);
   /** What each column is taken for. */
   protected readonly taken = linkedSignal((): readonly Choice[] => guessed(this.waiting()));
@@ -60,6 +56,20 @@ export class ColumnMapperComponent {
   protected readonly mapping = computed((): Mapping | undefined => {
     const {mapping} = this.draft();
     return mapping && {...mapping, ...this.changes()};
+  });
+  /** Units of what the table has. */
+  protected readonly unitChoices = computed(() => {
+    const m = this.mapping();
+    if (!m) return [];
+    const all = [
+      {field: 'timeUnit', name: 'Time in', options: [...timeUnits], isThere: true},
+      {field: 'gyroUnit', name: 'Gyro in', options: [...gyroUnits], isThere: true},
+      {field: 'throttleUnit', name: 'Throttle in', options: [...throttleUnits], isThere: m.throttle !== undefined},
+      {field: 'speedUnit', name: 'Speeds in', options: [...speedUnits], isThere: m.speeds.length > 0},
+    ] as const;
+    return all
+      .filter((u) => u.isThere)
+      .map(({field, name, options}) => ({field, name, options: [...options] as string[], value: m[field]}));
   });
   protected readonly questions = computed(() => this.draft().questions);
   protected readonly missing = computed(() => {
@@ -89,6 +99,10 @@ export class ColumnMapperComponent {
 
   protected change(changes: Partial<Mapping>): void {
     this.changes.update((all) => ({...all, ...changes}));
+  }
+
+  protected setUnit(field: 'timeUnit' | 'gyroUnit' | 'throttleUnit' | 'speedUnit', unit: string): void {
+    this.change({[field]: unit});
   }
 
   protected turn(axis: number): void {
@@ -125,6 +139,7 @@ function guessed({table, kept}: WaitingFile): Choice[] {
     if (single) return single;
     if (found.gyro.includes(column)) return `gyro ${found.gyro.indexOf(column)}`;
     if (found.filteredGyro.includes(column)) return `filtered ${found.filteredGyro.indexOf(column)}`;
+    if (found.setpoint.includes(column)) return `setpoint ${found.setpoint.indexOf(column)}`;
     if (found.speeds.includes(column)) return 'speed';
     if (found.commands.includes(column)) return 'command';
     return found.replyErrors.includes(column) ? 'errors' : 'nothing';
@@ -138,6 +153,7 @@ function columnsIn(m: Mapping): Record<Role, readonly number[]> {
     time: [m.time],
     gyro: m.gyro,
     filteredGyro: m.filteredGyro ?? [],
+    setpoint: m.setpoint ?? [],
     throttle: one(m.throttle),
     speeds: m.speeds,
     commands: m.commands,
@@ -149,7 +165,7 @@ function columnsIn(m: Mapping): Record<Role, readonly number[]> {
 
 function foundIn(taken: readonly Choice[]): Record<Role, readonly number[]> {
   const all = (choice: Choice) => taken.flatMap((c, i) => (c === choice ? [i] : []));
-  const three = (prefix: 'gyro' | 'filtered') => {
+  const three = (prefix: 'gyro' | 'filtered' | 'setpoint') => {
     const columns = axes.map((_, a) => all(`${prefix} ${a}`)[0]);
     return columns.every((c) => c !== undefined) ? columns : [];
   };
@@ -157,6 +173,7 @@ function foundIn(taken: readonly Choice[]): Record<Role, readonly number[]> {
     time: all('time'),
     gyro: three('gyro'),
     filteredGyro: three('filtered'),
+    setpoint: three('setpoint'),
     throttle: all('throttle'),
     speeds: all('speed'),
     commands: all('command'),

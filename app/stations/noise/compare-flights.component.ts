@@ -1,6 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
+import {notedChanges, type NotedChange} from '@core/flight/noted';
 import type {Change} from '@core/noise/compare-flights';
 import {ChartComponent} from '../../charts/chart.component';
 import {CompareStore} from '../../state/compare.store';
@@ -37,6 +38,16 @@ export class CompareFlightsComponent {
     const result = this.result();
     return result && compareOption(result, this.noise.axis());
   });
+
+  /** What a person measured on both, as the flights are noted now. */
+  protected readonly noted = computed(() => {
+    const compared = this.compare.own();
+    const of = (flight: Flight | undefined) => this.flights.flights().find((f) => f.id === flight?.id)?.noted;
+    return compared ? notedChanges(of(compared.before), of(compared.after)) : [];
+  });
+  protected difference({before, after}: NotedChange): string {
+    return Math.abs(after - before).toFixed(1);
+  }
 
   protected with(flight: Flight): void {
     this.chosen.set(flight);

@@ -3,11 +3,12 @@ import {budgetWith} from '@core/controller/budget-of';
 import {sectionsPerAxis} from '@core/filters/chain';
 import {phaseLagDeg, totalDelayMs, type FilterName} from '@core/filters/delay-ledger';
 import {axes} from '@core/flight/mapping';
+import {decibelBounds} from '@core/spectra/welch';
 import {bands, rmsBetween} from '@core/tuning/forecast';
 import {ChartComponent} from '../../charts/chart.component';
 import {FleetStore} from '../../state/fleet.store';
 import {FlightStore} from '../../state/flight.store';
-import {crossoverHz, NoiseStore} from '../../state/noise.store';
+import {NoiseStore} from '../../state/noise.store';
 import {RecordStore} from '../../state/record.store';
 import {FilterFormComponent} from './filter-form.component';
 import {delayOption, spectraOption, windowOption} from './filter-charts';
@@ -33,7 +34,13 @@ export class FiltersViewComponent {
   protected readonly fleet = inject(FleetStore);
   private readonly record = inject(RecordStore);
   protected readonly colours = ledgerColours;
-  protected readonly atHz = crossoverHz;
+  protected readonly atHz = computed(() => this.noise.crossoverHz());
+  protected readonly crossover = computed(() => this.flights.current()?.summary.report.crossover);
+  /** How sure the spectra are, 19 of 20 times, dB. */
+  protected readonly certainty = computed(() => {
+    const forecast = this.noise.planned()?.forecast;
+    return forecast && {stepHz: forecast.stepHz, moments: forecast.segments, ...decibelBounds(forecast.segments)};
+  });
   private readonly axisIndex = computed(() => axes.indexOf(this.noise.axis()));
   protected readonly spectra = computed(() => {
     const planned = this.noise.planned();
@@ -41,7 +48,7 @@ export class FiltersViewComponent {
   });
   protected readonly delays = computed(() => {
     const planned = this.noise.planned();
-    return planned && delayOption(planned.curve, this.noise.found()?.curve, crossoverHz);
+    return planned && delayOption(planned.curve, this.noise.found()?.curve, this.atHz());
   });
   protected readonly window = computed(() => {
     const window = this.noise.window();
@@ -57,7 +64,7 @@ export class FiltersViewComponent {
   });
   protected readonly lag = computed(() => {
     const total = this.total();
-    return total === undefined ? undefined : phaseLagDeg(total, crossoverHz);
+    return total === undefined ? undefined : phaseLagDeg(total, this.atHz());
   });
   /** How much longer the filters found on the craft take than the planned ones, ms. */
   protected readonly surplus = computed(() => Math.max(0, (this.foundTotal() ?? 0) - (this.total() ?? Infinity)));

@@ -1,9 +1,12 @@
 import {ChangeDetectionStrategy, Component, computed, inject, input} from '@angular/core';
+import {notedFields, type Noted} from '@core/flight/noted';
+import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FlightStore, type OpenFlight} from '../../state/flight.store';
 
 /** What was found and left out while the log was read, what its columns are taken for, and a note of one's own. */
 @Component({
   selector: 'bx-log-notes',
+  imports: [NumberFieldComponent],
   template: `
     <details>
       <summary>The log as it was read{{ troubles().length ? ': ' + troubles().join(', ') : '' }}</summary>
@@ -13,8 +16,23 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
         }
       </ul>
       @if (!open().flight.isDemo) {
+        <div class="form">
+          @for (f of fields; track f.field) {
+            <bx-number-field
+              [name]="'noted-' + f.field"
+              [label]="f.name"
+              [unit]="' ' + f.unit"
+              [min]="f.field === 'escC' || f.field === 'motorC' ? -40 : 0"
+              [max]="f.most"
+              [digits]="1"
+              placeholder="not measured"
+              [value]="open().flight.noted?.[f.field]"
+              (changed)="measure(f.field, $event)"
+            />
+          }
+        </div>
         <label
-          >Note on this flight (time, charge, temperatures, what was felt)
+          >Note on this flight: what was felt and heard
           <textarea rows="2" [value]="open().flight.notes ?? ''" (change)="note($event)"></textarea>
         </label>
         <button type="button" class="link" (click)="flights.remap()">Say what its columns hold</button>
@@ -38,6 +56,13 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
       max-width: 60ch;
       margin: var(--s4) 0;
     }
+    .form {
+      display: grid;
+      grid-template-columns: 160px 140px;
+      align-items: center;
+      gap: var(--s3) var(--s6);
+      padding: var(--s4) 0;
+    }
     .link + .link {
       margin-left: var(--s7);
     }
@@ -55,6 +80,7 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
 export class LogNotesComponent {
   readonly open = input.required<OpenFlight>();
   protected readonly flights = inject(FlightStore);
+  protected readonly fields = notedFields;
   /** In a few words, for the closed line. */
   protected readonly troubles = computed(() => {
     const {dropped, otherFlights, stretches} = this.open().summary;
@@ -74,6 +100,9 @@ export class LogNotesComponent {
     return [
       `${samples.toLocaleString('en-GB')} rows at ${sampleRateHz.toFixed(1)} Hz; what lies beyond ${(sampleRateHz / 2).toFixed(0)} Hz is unknown, and a line from there comes back mirrored.`,
       `Time is ${name(mapping.time)} in ${mapping.timeUnit}; gyro ${mapping.gyro.map(name).join(', ')} in ${mapping.gyroUnit}${mapping.speeds.length ? `; speeds ${mapping.speeds.map(name).join(', ')} in ${mapping.speedUnit}${mapping.speedScale === 1 ? '' : ` × ${mapping.speedScale}`}` : ''}.`,
+      ...(summary.chargeMah === undefined
+        ? []
+        : [`${summary.chargeMah.toFixed(0)} mAh went through the log's current sensor.`]),
       ...dropped.badCells
         .slice(0, 12)
         .map(
@@ -103,6 +132,12 @@ export class LogNotesComponent {
   });
 
   protected note(event: Event): void {
-    void this.flights.note(this.open().flight, (event.target as HTMLTextAreaElement).value);
+    const {flight} = this.open();
+    void this.flights.note(flight, {notes: (event.target as HTMLTextAreaElement).value, noted: flight.noted});
+  }
+
+  protected measure(field: keyof Noted, value: number): void {
+    const {flight} = this.open();
+    void this.flights.note(flight, {notes: flight.notes, noted: {...flight.noted, [field]: value}});
   }
 }

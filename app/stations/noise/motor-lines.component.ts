@@ -34,6 +34,9 @@ interface LineRow {
                 <td>
                   @if (cell) {
                     <span class="n">{{ cell.amplitude.toFixed(1) }} ± {{ cell.bound.toFixed(1) }}</span>
+                    @if (noise.axis() !== 'roll' && cell.steadiness > 0.6) {
+                      <span class="n quiet"> ∠ {{ cell.phaseDeg.toFixed(0) }}°</span>
+                    }
                     <i class="bar" [style.width.%]="(cell.amplitude / most()) * 100" [class.dark]="row.isOdd"></i>
                   } @else {
                     <span class="quiet">not told</span>
@@ -48,6 +51,9 @@ interface LineRow {
       <p class="foot">
         By least squares on the phase of all motors at once; moments in which two motors are too near in speed do not
         count. The bound holds the scatter over the flight's speeds.
+        @if (noise.axis() !== 'roll') {
+          ∠ says by how much a line runs ahead of the same one on roll, where that is steady.
+        }
       </p>
     }
   `,

@@ -4,6 +4,7 @@ import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import {flightPhases, type TimeRange} from '@core/flight/phases';
 import type {Evidence, Finding} from '@core/noise/findings';
+import {aliasWords, certaintyOf} from './map-words';
 import {poleWords} from '@core/noise/pole-words';
 import {MapComponent, type MapLine} from '../../charts/map.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
@@ -71,6 +72,12 @@ export class NoiseMapsComponent {
   protected readonly lines = computed((): MapLine[] => {
     const shown = this.noise.shown();
     return shown ? linesOf(shown, this.fleet.current()!.plan.controller.notchHarmonics) : [];
+  });
+  /** How sure the picture is, and what in it comes from beyond half the log's rate. */
+  protected readonly notes = computed((): string[] => {
+    const {sampleRateHz, report} = this.flights.current()!.summary;
+    const certainty = certaintyOf(this.noise.shown());
+    return [...(certainty ? [certainty] : []), ...report.aliases.map((line) => aliasWords(line, sampleRateHz))];
   });
   protected readonly report = computed(() => this.flights.current()!.summary.report);
   protected readonly findings = computed((): readonly Finding[] => together(this.report().findings));
