@@ -2,7 +2,7 @@
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import {chainOf} from '@core/controller/chain-of';
-import {asRunning, type ControllerConfig} from '@core/controller/plan';
+import {asRunning, planOver, type ControllerConfig} from '@core/controller/plan';
 import {wholePlan} from '@core/craft/whole-plan';
 import {totalDelayMs} from '@core/filters/delay-ledger';
 import type {FlightComparison, NoComparison} from '@core/noise/compare-flights';
@@ -24,6 +24,8 @@ interface Compared {
   readonly before: Flight;
   readonly after: Flight;
   readonly comparison: FlightComparison | NoComparison;
+  /** What the later flight was flown with, as far as that is known. */
+  readonly afterConfig: ControllerConfig | undefined;
   readonly facts: {readonly before: FlightFacts; readonly after: FlightFacts};
 }
 
@@ -45,7 +47,8 @@ export const CompareStore = signalStore(
           if (!c || !controller) return undefined;
           const {before, after} = c.facts;
           const writtenAt = record.written().controller;
-          const planned = plannedFilters(controller);
+          // What the plan is silent about may be as it was flown.
+          const planned = plannedFilters(planOver(controller, c.afterConfig));
           return judgeFlights({
             before,
             after,
@@ -124,7 +127,10 @@ export const CompareStore = signalStore(
           });
           if (!answer.ok) return;
           const facts = {before: await factsOf(before, earlier), after: await factsOf(open.flight, open.summary)};
-          const compared = {craftId: open.flight.craftId, before, after: open.flight, comparison: answer.value, facts};
+          const compared = {
+            ...{craftId: open.flight.craftId, before, after: open.flight, comparison: answer.value, facts},
+            afterConfig: open.summary.config ?? open.flight.config,
+          };
           patchState(store, {compared});
           prove(compared);
         } finally {

@@ -1,11 +1,11 @@
 /** What was last predicted for a flight of a craft with its planned filters, and for which plan. */
 import {canonicalJson} from '../canonical-json';
-import {chainFields} from '../controller/chain-of';
+import {chainOf} from '../controller/chain-of';
 import type {ControllerPlan} from '../controller/plan';
 
-/** A text that is equal for equal plans of the filters and of the pole count they stand on. */
+/** A text that is equal for plans that make equal filters on an equal pole count, however they say it. */
 export const plannedFilters = (plan: ControllerPlan): string =>
-  canonicalJson(['poles' as const, ...chainFields].map((field) => plan[field]));
+  canonicalJson([plan.poles, chainOf({...plan, replies: true})]);
 
 /** What the Noise station predicts for one flight of this craft with the planned filters. */
 export interface NoiseForecast {
