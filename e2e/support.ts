@@ -145,6 +145,7 @@ declare global {
   interface Window {
     bidexSimulator?: {
       flash: (output: number) => Promise<Uint8Array>;
+      configuration: () => Promise<Record<string, unknown>>;
       setBattery: (on: boolean) => Promise<void>;
       look: () => Promise<readonly {turning: boolean; throttle: number}[]>;
       arm: (mishap: ArmedMishap) => Promise<void>;

@@ -1,4 +1,4 @@
-import {mkdtempSync, writeFileSync} from 'node:fs';
+import {mkdtempSync, readFileSync, writeFileSync} from 'node:fs';
 import {tmpdir} from 'node:os';
 import {join} from 'node:path';
 import {fileURLToPath} from 'node:url';
@@ -184,6 +184,52 @@ describe('bidex noise', () => {
   ])('%j ends with error %s', (args, code) => {
     const {output, exitCode} = main(args);
     expect([exitCode, (output as {error: {code: string}}).error.code]).toEqual([1, code]);
+  });
+});
+
+describe('bidex controller', () => {
+  const text = 'docs/formats/controller-text.toml';
+  const file = (name: string, content: string) => {
+    const path = join(folder, name);
+    writeFileSync(path, content);
+    return path;
+  };
+
+  it('sections, differences and the report of carrying over', () => {
+    const other = file('other.toml', readFileSync(text, 'utf8').replace('poles = 14', 'poles = 12'));
+    const {output, exitCode} = main(['controller', text, '--against', other, '--to', '2.0']);
+    expect(exitCode).toBe(0);
+    expect(output).toMatchObject({
+      firmware: 'Plumb',
+      version: '2.2',
+      sections: expect.arrayContaining([
+        {
+          name: 'motors',
+          keys: expect.arrayContaining([{key: 'poles', value: 14, line: expect.any(Number), known: true}]),
+        },
+      ]),
+      differences: [{section: 'motors', key: 'poles', from: '14', to: '12'}],
+      carryOver: {
+        ...{from: '2.2', to: '2.0'},
+        report: expect.arrayContaining([expect.objectContaining({fate: 'gone', from: 'motors.replies', to: null})]),
+      },
+      faults: [],
+    });
+  });
+
+  it('faults with line and key, and a code; an unknown version is refused', () => {
+    const bad = file('bad.toml', '[motors]\npoles = "many"\n');
+    expect(main(['controller', bad])).toMatchObject({
+      exitCode: 1,
+      output: {
+        faults: [{line: 2, key: 'motors.poles', message: expect.stringContaining('a whole number from 2 to 60')}],
+      },
+    });
+    expect(main(['controller', file('none.toml', 'a = = 1')])).toMatchObject({
+      exitCode: 1,
+      output: {faults: [{line: 1}]},
+    });
+    expect(main(['controller', text, '--to', '7'])).toMatchObject({exitCode: 1, output: {error: {code: 'to'}}});
   });
 });
 

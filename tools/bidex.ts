@@ -10,6 +10,7 @@ import {faults} from '@simulator/testing/faulty-adapter';
 import {sumOf} from './drill/counters';
 import {drill} from './drill/drill';
 import {fuzz, fuzzKinds} from './fuzz/fuzz';
+import {describeController} from './controller-report';
 import {describeImage} from './image-report';
 import {describeFilter} from './filter-report';
 import {describeNoise} from './noise-report';
@@ -20,7 +21,7 @@ import {openTcpPort} from './tcp-port';
 const usage =
   'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--filter PLAN.json] | ' +
   'bidex filter --type notch|lowpass1|lowpass2|lowpass3|biquad-lowpass --f0 HZ [--q Q] --fs HZ --at HZ,HZ | ' +
-  'bidex spin TRACE.csv [--poles N] [--volts V] | ' +
+  'bidex spin TRACE.csv [--poles N] [--volts V] | bidex controller FILE.toml [--against OTHER.toml] [--to VERSION] | ' +
   'bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N [--of images|backups|snapshots|logs|frames] | ' +
   'bidex bench --craft CRAFT --listen PORT [--fault NAME] | bidex check-adapter --connect HOST:PORT [--props-off] [--json]';
 interface Command {
@@ -35,6 +36,7 @@ interface Command {
 const commands: Readonly<Record<string, Command>> = {
   image: {file: true, options: ['--base', '--against']},
   spin: {file: true, options: ['--poles', '--volts']},
+  controller: {file: true, options: ['--against', '--to']},
   noise: {file: true, options: ['--poles', '--at', '--filter']},
   filter: {file: false, options: ['--type', '--f0', '--q', '--fs', '--at']},
   drill: {file: false, options: ['--runs', '--seed', '--craft']},
@@ -63,6 +65,8 @@ export function main(args: readonly string[]): Outcome {
         return image(file, options);
       case 'spin':
         return answer(describeSpin(read(file).toString('utf8'), options));
+      case 'controller':
+        return controller(file, options);
       default:
         return answer(describeFilter(options));
     }
@@ -70,6 +74,18 @@ export function main(args: readonly string[]): Outcome {
     if (error instanceof FileError) return fail('file', error.message);
     throw error;
   }
+}
+
+function controller(file: string, options: ReadonlyMap<string, string>): Outcome {
+  const text = (name: string) => read(name).toString('utf8');
+  const against = options.get('--against');
+  return answer(
+    describeController({
+      text: text(file),
+      against: against === undefined ? undefined : text(against),
+      to: options.get('--to'),
+    }),
+  );
 }
 
 const wholeNumber = (options: ReadonlyMap<string, string>, name: string) => Number(options.get(name) ?? NaN);

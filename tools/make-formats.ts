@@ -3,6 +3,10 @@ import {mkdirSync, readFileSync, writeFileSync} from 'node:fs';
 import * as z from 'zod';
 import {snapshotShape} from '@core/snapshot/snapshot';
 import {conformanceRules} from '@core/conformance/check-adapter';
+import {writeText} from '@core/controller/text/write-text';
+import {entries, textVersions, type Entry, type TextVersion} from '@core/controller/text/entries';
+import {configFromWire} from '@core/controller/wire';
+import {juniperController} from '@simulator/benches/juniper';
 import {framesInWords, workedFrames} from './link-frames';
 
 const docs = new URL('../docs/', import.meta.url);
@@ -13,9 +17,32 @@ const json = (name: string, value: unknown) =>
 json('snapshot.schema.json', z.toJSONSchema(snapshotShape));
 json('bench-link-frames.json', workedFrames);
 
-const page = new URL('bench-link.md', docs);
+const worked = {firmware: 'Plumb', version: '2.2', board: 'Slate F', chip: 'F7 class'};
+writeFileSync(new URL('controller-text.toml', formats), writeText(configFromWire(juniperController), worked, '2.2'));
+
 const rules = conformanceRules.map(({id, text}) => `- \`${id}\`: ${text}`).join('\n');
-writeFileSync(page, filled(filled(readFileSync(page, 'utf8'), 'frames', framesInWords()), 'rules', rules));
+fill('bench-link.md', 'frames', framesInWords());
+fill('bench-link.md', 'rules', rules);
+fill('controller-text.md', 'lines', linesInWords());
+
+/** Every line of the controller text and where each version keeps it. */
+function linesInWords(): string {
+  const place = ({places}: Entry, version: TextVersion) => {
+    const at = places[version];
+    return at ? `\`${[at.section, at.key].filter(Boolean).join('.')}\`` : '–';
+  };
+  const rows = entries.map((e) => {
+    const {kind} = e.places[textVersions.at(-1)!]!;
+    return `| ${textVersions.map((v) => place(e, v)).join(' | ')} | ${kind.expected} | ${e.comment} |`;
+  });
+  const head = `| ${textVersions.map((v) => `Plumb ${v}`).join(' | ')} | takes | meaning |`;
+  return [head, `|${' --- |'.repeat(textVersions.length + 2)}`, ...rows].join('\n');
+}
+
+function fill(name: string, section: string, content: string): void {
+  const page = new URL(name, docs);
+  writeFileSync(page, filled(readFileSync(page, 'utf8'), section, content));
+}
 
 /** A page with what stands between the two marks of a section made anew. */
 function filled(text: string, section: string, content: string): string {

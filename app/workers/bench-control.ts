@@ -1,4 +1,5 @@
 /** What the shell may do to the stand-in bench beside its cable: mishaps, pace, and looking at it. */
+import type {WireConfig} from '@core/link/operations';
 import type {Road} from '@core/link/operations';
 
 export type BenchPace = 'real' | 'ten' | 'max';
@@ -85,6 +86,8 @@ export interface BenchControl {
   plugInto(road: Road): Promise<void>;
   clip(output: number | undefined): Promise<void>;
   setMishaps(mishaps: BenchMishaps): Promise<void>;
+  /** What the flight controller keeps without power. */
+  configuration(): Promise<WireConfig>;
   /** Fresh copy of an ESC's whole flash. */
   flash(output: number): Promise<Uint8Array>;
   look(): Promise<readonly TurningOutput[]>;

@@ -2,6 +2,7 @@
 import '../zod-without-eval';
 import * as Comlink from 'comlink';
 import {SimulatedBench} from '@simulator/hardware/bench';
+import type {WireConfig} from '@core/link/operations';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {benches} from '@simulator/benches/benches';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
@@ -148,6 +149,10 @@ class Host implements BenchControl {
     const esc = (await this.ready()).escs[output];
     if (!esc) throw new RangeError(`No output ${output}`);
     return esc.flash.read(0, esc.chip.flashBytes);
+  }
+
+  async configuration(): Promise<WireConfig> {
+    return (await this.ready()).controller.kept;
   }
 
   async look(): Promise<readonly TurningOutput[]> {

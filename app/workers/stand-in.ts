@@ -32,8 +32,9 @@ export class StandIn implements PortSource {
     const control = Comlink.wrap<BenchControl>(worker);
     // The debug door of the stand-in bench: tests read its flash to check every account against it, see what turns,
     // arm mishaps, and play the hand at the battery while another one holds a button.
-    const bidexSimulator: Pick<BenchControl, 'flash' | 'setBattery' | 'look' | 'arm'> = {
+    const bidexSimulator: Pick<BenchControl, 'flash' | 'configuration' | 'setBattery' | 'look' | 'arm'> = {
       flash: (output) => control.flash(output),
+      configuration: () => control.configuration(),
       setBattery: (on) => control.setBattery(on),
       look: () => control.look(),
       arm: (mishap) => control.arm(mishap),

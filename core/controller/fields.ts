@@ -1,6 +1,7 @@
 /** The planned fields of a flight controller: their names, how they read, and where two configurations differ. */
 import {protocolName} from '../dshot/protocol';
 import {lowPassName, type LowPassKind} from '../filters/section';
+import {armingText} from './arming-text';
 import {optionalFields, type ControllerFields, type ControllerPlan} from './plan';
 
 export interface ControllerDifference {
@@ -33,6 +34,11 @@ export const controllerFields: readonly {readonly field: keyof ControllerPlan; r
   {field: 'dLowPass', name: 'D low-pass kind'},
   {field: 'dLowPassHz', name: 'D low-pass'},
   {field: 'dLowPassFullHz', name: 'D low-pass at full throttle'},
+  {field: 'mounting', name: 'Mounting of the board'},
+  {field: 'accelerometer', name: 'Accelerometer'},
+  {field: 'receiver', name: 'Receiver'},
+  {field: 'switches', name: 'Switches'},
+  {field: 'failSafe', name: 'Fail-safe'},
 ];
 
 export const controllerFieldName = (field: keyof ControllerPlan): string =>
@@ -43,6 +49,7 @@ export function formatControllerField<F extends keyof ControllerPlan>(field: F, 
     case 'protocol':
       return protocolName[value as ControllerPlan['protocol']];
     case 'replies':
+    case 'accelerometer':
       return value ? 'on' : 'off';
     case 'loopHz':
       return `${(value as number) / 1000} kHz`;
@@ -50,6 +57,11 @@ export function formatControllerField<F extends keyof ControllerPlan>(field: F, 
       return (value as number[]).length ? (value as number[]).map((h) => `${h}×`).join(' ') : 'none';
     case 'arms':
       return (value as number[]).map((arm) => arm + 1).join(' ');
+    case 'mounting':
+    case 'receiver':
+    case 'switches':
+    case 'failSafe':
+      return armingText({[field]: value});
     case 'notchWeights':
       return weightsText(value as readonly number[]);
     case 'gyroLowPass':
@@ -60,20 +72,20 @@ export function formatControllerField<F extends keyof ControllerPlan>(field: F, 
     case 'gyroLowPassFullHz':
     case 'dLowPassFullHz':
       return value === 0 ? 'fixed' : hertz(value);
-    case 'notchMinHz':
-    case 'notchFadeHz':
-    case 'movingMinHz':
-    case 'movingMaxHz':
-    case 'gyroLowPassHz':
-    case 'dLowPassHz':
-      return hertz(value);
-    case 'idlePercent':
-      return `${value as number} %`;
     default:
-      return String(value);
+      return `${value as string | number}${units[field] ?? ''}`;
   }
 }
 
+const units: Partial<Record<keyof ControllerPlan, string>> = {
+  notchMinHz: ' Hz',
+  notchFadeHz: ' Hz',
+  movingMinHz: ' Hz',
+  movingMaxHz: ' Hz',
+  gyroLowPassHz: ' Hz',
+  dLowPassHz: ' Hz',
+  idlePercent: ' %',
+};
 const hertz = (value: unknown) => `${value as number} Hz`;
 /** Lists of strengths that mean the same read the same: whole ones at the end say nothing. */
 function weightsText(weights: readonly number[]): string {

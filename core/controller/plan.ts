@@ -2,6 +2,7 @@
 import * as z from 'zod';
 import {protocolShape} from '../dshot/protocol';
 import {lowPassKinds} from '../filters/section';
+import {armingFields} from './arming-fields';
 
 /** Propellers in front that turn in towards the camera, or out and away from it. */
 export const propsShape = z.enum(['in', 'out']);
@@ -42,6 +43,7 @@ export const controllerPlanShape = z.object({
   gyroLowPassHz: z.number().min(50).max(1000),
   idlePercent: z.number().min(0).max(15),
   ...filterDetails,
+  ...armingFields,
   /** Which way it was told that the propellers turn: follows the one choice of the craft, see core/craft/whole-plan.ts. */
   props: propsShape.optional(),
 });
@@ -49,8 +51,8 @@ export type ControllerPlan = z.infer<typeof controllerPlanShape>;
 
 /** Fields of every plan that a flight controller's firmware may not have. */
 const optional = {notchHarmonics: true, notchQ: true, notchMinHz: true, movingNotches: true} as const;
-type DetailField = keyof typeof filterDetails;
-const detailFields = Object.keys(filterDetails) as readonly DetailField[];
+type DetailField = keyof typeof filterDetails | keyof typeof armingFields;
+const detailFields = Object.keys({...filterDetails, ...armingFields}) as readonly DetailField[];
 /** Fields that a flight controller's firmware may not have. */
 export const optionalFields = [
   ...(Object.keys(optional) as readonly (keyof typeof optional)[]),

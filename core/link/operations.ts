@@ -50,6 +50,25 @@ export type Power = z.infer<typeof powerShape>;
 /** One, two or three first-order sections, or one of second order with Q = 1/√2. */
 const lowPassShape = z.enum(['lowpass1', 'lowpass2', 'lowpass3', 'biquad-lowpass']);
 
+const degrees = z.number().min(-180).max(180);
+const channel = z.number().int().min(1).max(18);
+const pulse = z.number().min(800).max(2200);
+const receiverShape = z.object({
+  kind: z.enum(['serial', 'inverted serial', 'pulse train', 'parallel pulses']),
+  port: z.number().int().min(0).max(10),
+  roll: channel,
+  pitch: channel,
+  throttle: channel,
+  yaw: channel,
+  deadBandUs: z.number().min(0).max(100),
+});
+const switchShape = z.object({
+  use: z.enum(['arm', 'tone', 'level', 'flip']),
+  channel,
+  fromUs: pulse,
+  toUs: pulse,
+});
+
 /**
  * A flight controller's configuration as it goes over the link: of its own, whatever the program plans. What is
  * optional is absent where the controller's firmware has no such field. Frequencies in Hz.
@@ -86,6 +105,11 @@ export const wireConfigShape = z.object({
   dLowPass: lowPassShape.optional(),
   dLowPassHz: z.number().min(20).max(1000).optional(),
   dLowPassFullHz: z.number().min(0).max(1000).optional(),
+  mounting: z.object({roll: degrees, pitch: degrees, yaw: degrees}).optional(),
+  accelerometer: z.boolean().optional(),
+  receiver: receiverShape.optional(),
+  switches: z.array(switchShape).max(20).optional(),
+  failSafe: z.object({action: z.enum(['drop', 'hold', 'land']), afterMs: z.number().min(50).max(10_000)}).optional(),
   idlePercent: z.number().min(0).max(15),
   /** Which way the propellers turn in front: the sense of its yaw. */
   props: z.enum(['in', 'out']).optional(),

@@ -59,6 +59,11 @@ const controller: WireConfig = {
   gyroLowPassHz: 150,
   idlePercent: 5,
   props: 'out',
+  mounting: {roll: 0, pitch: 0, yaw: 0},
+  accelerometer: true,
+  receiver: {kind: 'pulse train', port: 0, roll: 1, pitch: 2, throttle: 3, yaw: 4, deadBandUs: 0},
+  switches: [{use: 'arm', channel: 5, fromUs: 1700, toUs: 2100}],
+  failSafe: {action: 'drop', afterMs: 900},
 };
 
 /** Arm that each output's wire leads to: two plugs of the flight controller are swapped. */

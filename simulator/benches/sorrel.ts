@@ -60,6 +60,11 @@ const controller: WireConfig = {
   dLowPassFullHz: 0,
   idlePercent: 6,
   props: 'in',
+  mounting: {roll: 0, pitch: 0, yaw: 0},
+  accelerometer: true,
+  receiver: {kind: 'serial', port: 1, roll: 1, pitch: 2, throttle: 3, yaw: 4, deadBandUs: 0},
+  switches: [{use: 'arm', channel: 5, fromUs: 1700, toUs: 2100}],
+  failSafe: {action: 'drop', afterMs: 400},
 };
 
 export function sorrelBench(seed = 1): BenchSetup {

@@ -26,6 +26,11 @@ export class Controller {
     this.pending = this.running = saved;
   }
 
+  /** What it keeps without power. */
+  get kept(): WireConfig {
+    return this.saved;
+  }
+
   set(changes: Partial<WireConfig>): void {
     this.pending = {...this.pending, ...changes};
   }

@@ -3,11 +3,14 @@ import type {PlannedValue} from '@core/craft/craft';
 import type {ParameterDefinition} from '@core/settings/definitions';
 import {adoptAll} from '@core/compare/adopt';
 import type {Verdict} from '@core/compare/difference';
+import {FormsModule} from '@angular/forms';
+import {SelectButton} from 'primeng/selectbutton';
 import {ConnectComponent} from '../../shared/connect.component';
 import {wideScreen} from '../../shared/screen-width';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {WorkStore} from '../../state/work.store';
+import {ControllerTextComponent} from './controller-text.component';
 import {DotStripComponent} from './dot-strip.component';
 import {ParameterEditorComponent} from './parameter-editor.component';
 import {ParameterPanelComponent} from './parameter-panel.component';
@@ -30,7 +33,15 @@ const betweenGroupsMs = 16;
 /** Parameters station: each parameter's plan against the values found, motor by motor. */
 @Component({
   selector: 'bx-parameters',
-  imports: [ConnectComponent, DotStripComponent, ParameterEditorComponent, ParameterPanelComponent],
+  imports: [
+    FormsModule,
+    SelectButton,
+    ConnectComponent,
+    ControllerTextComponent,
+    DotStripComponent,
+    ParameterEditorComponent,
+    ParameterPanelComponent,
+  ],
   templateUrl: './parameters.component.html',
   styleUrl: './parameters.component.css',
   host: {
@@ -48,6 +59,11 @@ export class ParametersComponent {
   private readonly wide = wideScreen();
   /** Width of the strips, px. */
   protected readonly strip = computed(() => (this.wide() ? 460 : 262));
+  protected readonly views = [
+    {label: 'ESCs', value: 'escs'},
+    {label: 'Flight controller', value: 'controller'},
+  ];
+  protected readonly view = signal<'escs' | 'controller'>('escs');
   protected readonly onlyDiffering = signal(false);
   /** Parameter whose line is open. */
   protected readonly opened = signal<string | undefined>(undefined);

@@ -8,12 +8,13 @@ import type {Sighting} from '../../spin/sighting';
 import {targetLayout, targetSettings} from '../target-settings';
 import type {Hardware} from '../../firmware/fit';
 import type {ImagePart} from '../../firmware/page-plan';
+import {armingRules} from './arming';
 import {physicsRules} from './physics';
 import {placeOf, type Finding, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
 import {signalRules} from './signals';
 import {valueRules} from './values';
 
-export const rules: readonly Rule[] = [...valueRules, ...signalRules, ...physicsRules];
+export const rules: readonly Rule[] = [...valueRules, ...signalRules, ...armingRules, ...physicsRules];
 
 /** Every rule the plan breaks, refusals first. */
 export function judgePlan(question: RuleQuestion): Finding[] {

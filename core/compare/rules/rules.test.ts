@@ -60,7 +60,49 @@ describe('the plans of the demo', () => {
   it('Juniper, as planned, breaks no rule at all', () => expect(judge('juniper')).toEqual([]));
 });
 
+const arm = {use: 'arm', channel: 5, fromUs: 1700, toUs: 2100} as const;
+const sticks = {kind: 'serial', port: 2, roll: 1, pitch: 2, throttle: 3, yaw: 4, deadBandUs: 0} as const;
+
 const broken: readonly [string, string, Change, 'refuse' | 'warn', RegExp][] = [
+  ['arm-switch', 'juniper', {controller: {switches: []}}, 'refuse', /arms by the sticks/],
+  [
+    'arm-switch',
+    'juniper',
+    {controller: {receiver: sticks, switches: [{...arm, channel: 4}]}},
+    'refuse',
+    /Arming lies on the yaw stick/,
+  ],
+  [
+    'armed-at-power-up',
+    'juniper',
+    {controller: {switches: [{...arm, fromUs: 900}]}},
+    'refuse',
+    /both ends of a switch/,
+  ],
+  ['switch-empty', 'juniper', {controller: {switches: [{...arm, toUs: 1700}]}}, 'refuse', /no position of a switch/],
+  [
+    'switches-overlap',
+    'juniper',
+    {controller: {switches: [arm, {...arm, use: 'flip', fromUs: 2000}]}},
+    'refuse',
+    /Arming and Turning an upturned craft over share a part of channel 5/,
+  ],
+  [
+    'level-needs-accelerometer',
+    'juniper',
+    {controller: {accelerometer: false, switches: [arm, {...arm, channel: 6, use: 'level'}]}},
+    'warn',
+    /the switch does nothing/,
+  ],
+  [
+    'channels-apart',
+    'juniper',
+    {controller: {receiver: {...sticks, roll: 2}}},
+    'refuse',
+    /Channel 2 is roll and pitch at once/,
+  ],
+  ['fail-safe-holds', 'juniper', {controller: {failSafe: {action: 'hold', afterMs: 400}}}, 'refuse', /flies away/],
+  ['fail-safe-late', 'juniper', {controller: {failSafe: {action: 'drop', afterMs: 1500}}}, 'warn', /1500 ms/],
   ['value-allowed', 'juniper', {set: {timing: 20}}, 'refuse', /Timing advance is one of/],
   [
     'value-allowed',

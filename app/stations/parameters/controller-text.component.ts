@@ -1,0 +1,147 @@
+import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {Select} from 'primeng/select';
+import {planOver, type ControllerConfig} from '@core/controller/plan';
+import {carryText, type CarriedText} from '@core/controller/text/carry-text';
+import {textVersions, type TextVersion} from '@core/controller/text/entries';
+import {pathOf, readText, type ControllerText} from '@core/controller/text/read-text';
+import {planFrom, textRows, type TextRow} from '@core/controller/text/rows';
+import {writeText} from '@core/controller/text/write-text';
+import {download} from '../../shared/download';
+import {FleetStore} from '../../state/fleet.store';
+import {RecordStore} from '../../state/record.store';
+import {SnapshotStore} from '../../state/snapshot.store';
+
+interface Source {
+  readonly label: string;
+  readonly text: ControllerText;
+}
+
+/** The whole configuration of the flight controller as text: by sections, against the plan, lines of another text taken over. */
+@Component({
+  selector: 'bx-controller-text',
+  imports: [FormsModule, Select],
+  templateUrl: './controller-text.component.html',
+  styleUrl: './controller-text.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ControllerTextComponent {
+  private readonly fleet = inject(FleetStore);
+  private readonly record = inject(RecordStore);
+  private readonly snapshots = inject(SnapshotStore);
+  private readonly craft = computed(() => this.fleet.current()!);
+  protected readonly controller = computed(() => this.record.found()?.controller);
+  /** Version whose places the lines have: the controller's own where it is known, else the newest. */
+  protected readonly version = computed((): TextVersion => {
+    const own = this.controller()?.identity.version;
+    return textVersions.find((v) => v === own) ?? textVersions.at(-1)!;
+  });
+  /** A file that was opened; it goes before what the list says. */
+  private readonly file = signal<Source | undefined>(undefined);
+  protected readonly chosen = signal<string | undefined>(undefined);
+  protected readonly choices = computed(() => [
+    ...(this.file() ? [{label: this.file()!.label, value: 'file'}] : []),
+    ...(this.controller() ? [{label: 'what was found', value: 'found'}] : []),
+    ...this.snapshots
+      .listed()
+      .filter((s) => s.controller)
+      .map((s) => ({label: `snapshot ${s.name}, ${s.at.slice(0, 16).replace('T', ' ')}`, value: s.id})),
+  ]);
+  protected readonly source = computed((): Source | undefined => {
+    const chosen = this.chosen();
+    const label = this.choices().find((c) => c.value === chosen)?.label;
+    if (label === undefined) return undefined;
+    if (chosen === 'file') return this.file();
+    const config =
+      chosen === 'found' ? this.controller()!.config : this.snapshots.listed().find((s) => s.id === chosen)!.controller;
+    return {label, text: readText(this.written(config as ControllerConfig))};
+  });
+  /** What carrying the other text over to this controller's version does to it; undefined where it is of that version. */
+  protected readonly carried = computed((): CarriedText | undefined => {
+    const text = this.source()?.text;
+    return text && text.readAs !== this.version() && text.lines.length ? carryText(text, this.version()) : undefined;
+  });
+  protected readonly told = computed(() => (this.carried()?.report ?? []).filter((l) => l.fate !== 'kept'));
+  private readonly other = computed(() => {
+    const carried = this.carried();
+    if (!carried) return this.source()?.text;
+    // What the other text did not say, only its newer firmware would: that is not offered as its word.
+    const fresh = carried.report.filter((l) => l.fate === 'new').map((l) => l.to);
+    const text = readText(carried.text);
+    return {...text, lines: text.lines.filter((l) => !fresh.includes(pathOf(l)))};
+  });
+  private readonly planned = computed(() =>
+    planOver({...this.craft().plan.controller, props: this.craft().props}, this.controller()?.config),
+  );
+  protected readonly onlyDiffering = signal(false);
+  private readonly rows = computed(() =>
+    textRows({
+      ...{version: this.version(), found: this.controller()?.config},
+      ...{plan: this.planned(), other: this.other()},
+    }),
+  );
+  protected readonly sections = computed(() => {
+    const shown = this.rows().filter((r) => !this.onlyDiffering() || r.differs.foundPlan || r.differs.otherPlan);
+    return [...new Set(shown.map((r) => r.section))].map((name) => {
+      const rows = shown.filter((r) => r.section === name);
+      return {name, rows, takeable: rows.filter((r) => canTake(r)).map((r) => r.path)};
+    });
+  });
+  /** Paths of lines to take over from the other text. */
+  protected readonly taken = signal<readonly string[]>([]);
+  protected readonly faults = computed(() => this.source()?.text.faults ?? []);
+  protected readonly canTake = canTake;
+
+  constructor() {
+    effect(() => {
+      const {id} = this.craft();
+      untracked(() => void this.snapshots.load(id));
+    });
+  }
+
+  protected choose(value: string): void {
+    this.chosen.set(value);
+    this.taken.set([]);
+  }
+
+  protected toggle(paths: readonly string[]): void {
+    const all = paths.every((p) => this.taken().includes(p));
+    this.taken.update((t) => (all ? t.filter((p) => !paths.includes(p)) : [...new Set([...t, ...paths])]));
+  }
+
+  /** Chosen lines into the plan, as one step that undo takes back. */
+  protected takeOver(): void {
+    const lines = this.rows().flatMap((r) => (r.line && this.taken().includes(r.path) ? [r.line] : []));
+    const {props, ...fields} = planFrom(lines, this.version(), this.planned());
+    this.fleet.edit((c) => ({
+      ...c,
+      ...(props && {props}),
+      plan: {...c.plan, controller: {...c.plan.controller, ...fields}},
+    }));
+    this.taken.set([]);
+  }
+
+  protected async open(event: Event): Promise<void> {
+    const field = event.target as HTMLInputElement;
+    const [file] = field.files ?? [];
+    field.value = '';
+    if (!file) return;
+    this.file.set({label: file.name, text: readText(await file.text())});
+    this.choose('file');
+  }
+
+  protected save(of: 'found' | 'plan'): void {
+    const config =
+      of === 'plan' ? {...this.planned(), gyroHz: this.controller()?.config.gyroHz} : this.controller()!.config;
+    const name = this.craft().name.toLowerCase().replace(/\W+/g, '-');
+    download(`${name}-controller-${of}.toml`, this.written(config as ControllerConfig), 'application/toml');
+  }
+
+  private written(config: ControllerConfig): string {
+    const identity = this.controller()?.identity;
+    const {firmware = 'Plumb', board = '', chip = ''} = identity ?? {};
+    return writeText(config, {firmware, version: this.version(), board, chip}, this.version());
+  }
+}
+
+const canTake = (row: TextRow): boolean => row.line !== undefined && row.differs.otherPlan;

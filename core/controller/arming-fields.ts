@@ -1,0 +1,65 @@
+/** Fields of a flight controller that decide whether a craft may be armed: shapes and their words. */
+import * as z from 'zod';
+
+const angle = z.number().min(-180).max(180);
+/** How the board sits in the craft, degrees: turned about yaw, then pitch, then roll, from straight ahead and upright. */
+export const mountingShape = z.object({roll: angle, pitch: angle, yaw: angle});
+export type Mounting = z.infer<typeof mountingShape>;
+
+/** How a receiver talks: a serial line, one with its levels turned over, a train of pulses, one wire a channel. */
+export const receiverKinds = ['serial', 'inverted serial', 'pulse train', 'parallel pulses'] as const;
+export const receiverShape = z.object({
+  kind: z.enum(receiverKinds),
+  /** Serial port, counted from 1; 0 for pulses. */
+  port: z.number().int().min(0).max(10),
+  /** Channel of roll, pitch, throttle and yaw, counted from 1. */
+  roll: channel(),
+  pitch: channel(),
+  throttle: channel(),
+  yaw: channel(),
+  /** Around the centre, in which a stick says nothing, µs. */
+  deadBandUs: z.number().min(0).max(100),
+});
+export type Receiver = z.infer<typeof receiverShape>;
+
+export const switchUses = ['arm', 'tone', 'level', 'flip'] as const;
+export type SwitchUse = (typeof switchUses)[number];
+export const switchUseName: Readonly<Record<SwitchUse, string>> = {
+  arm: 'Arming',
+  tone: 'Lost-craft tone',
+  level: 'Levelled flying',
+  flip: 'Turning an upturned craft over',
+};
+/** What a channel does between two pulse widths. */
+export const switchShape = z.object({
+  use: z.enum(switchUses),
+  channel: channel(),
+  fromUs: pulse(),
+  toUs: pulse(),
+});
+export type Switch = z.infer<typeof switchShape>;
+
+/** What the craft does without a signal: motors off, on as before, or down slowly. */
+export const failSafeActions = ['drop', 'hold', 'land'] as const;
+export const failSafeShape = z.object({
+  action: z.enum(failSafeActions),
+  /** Without a frame for so long it acts, ms. */
+  afterMs: z.number().min(50).max(10_000),
+});
+export type FailSafe = z.infer<typeof failSafeShape>;
+
+export const armingFields = {
+  mounting: mountingShape.optional(),
+  /** Whether the accelerometer is read; for levelled flying and for finding the mounting. */
+  accelerometer: z.boolean().optional(),
+  receiver: receiverShape.optional(),
+  switches: z.array(switchShape).max(20).optional(),
+  failSafe: failSafeShape.optional(),
+};
+
+function channel() {
+  return z.number().int().min(1).max(18);
+}
+function pulse() {
+  return z.number().min(800).max(2200);
+}

@@ -1,0 +1,114 @@
+/** Reads a controller text: every line, known or not; each fault with its line, its key and what was expected. */
+import {parse, TomlDate, TomlError, type TomlTable, type TomlValue} from 'smol-toml';
+import {entries, headKeys, headSection, textVersions, type TextVersion} from './entries';
+import {isTable} from './kinds';
+import {keyLines, lineOf} from './lines';
+
+export interface TextFault {
+  /** Counted from 1. */
+  readonly line: number;
+  /** Section and key, joined by a dot; empty where the text is no TOML. */
+  readonly key: string;
+  readonly message: string;
+}
+
+export interface TextLine {
+  readonly section: string;
+  /** Empty where the section itself is a list of tables. */
+  readonly key: string;
+  readonly value: TomlValue;
+  readonly line: number;
+  /** Whether the firmware that the text is of is known to have it. */
+  readonly known: boolean;
+}
+
+export interface ControllerText {
+  readonly firmware: string | undefined;
+  readonly version: string | undefined;
+  /** Version whose places the lines are read by: the text's own, else the newest. */
+  readonly readAs: TextVersion;
+  readonly lines: readonly TextLine[];
+  readonly faults: readonly TextFault[];
+}
+
+/** Never throws: a text that is no TOML has no lines and one fault. */
+export function readText(text: string): ControllerText {
+  let table: TomlTable;
+  try {
+    table = parse(text);
+  } catch (error) {
+    if (!(error instanceof TomlError)) throw error;
+    const message = `It is no TOML: ${error.message.split('\n')[0]!.replace(/^Invalid TOML document: /, '')}`;
+    return {...nothing, faults: [{line: error.line, key: '', message}]};
+  }
+  const where = keyLines(text);
+  const lines = linesOf(table).map((l) => ({...l, line: lineOf(where, pathOf(l)), known: false}));
+  const head = (key: string) => {
+    const value = lines.find((l) => l.section === headSection && l.key === key)?.value;
+    return typeof value === 'string' ? value : undefined;
+  };
+  const version = head('version');
+  const readAs = textVersions.find((v) => v === version) ?? textVersions.at(-1)!;
+  const faults: TextFault[] = [];
+  if (version !== undefined && readAs !== version)
+    faults.push(
+      fault(where, `${headSection}.version`, `"${version}" is not known; expected one of ${textVersions.join(', ')}`),
+    );
+  const checked = lines.map((l): TextLine => {
+    const kind = kindOf(l, readAs);
+    if (kind && !kind.takes(l.value)) faults.push(fault(where, pathOf(l), `${shown(l.value)} is not ${kind.expected}`));
+    return {...l, known: kind !== undefined};
+  });
+  return {firmware: head('firmware'), version, readAs, lines: checked, faults};
+}
+
+const nothing: ControllerText = {
+  firmware: undefined,
+  version: undefined,
+  readAs: textVersions.at(-1)!,
+  lines: [],
+  faults: [],
+};
+
+export const pathOf = ({section, key}: Pick<TextLine, 'section' | 'key'>): string =>
+  [section, key].filter((part) => part !== '').join('.');
+
+const fault = (where: ReturnType<typeof keyLines>, key: string, message: string): TextFault => ({
+  line: lineOf(where, key),
+  key,
+  message: `${message}.`,
+});
+
+function kindOf({section, key}: Pick<TextLine, 'section' | 'key'>, version: TextVersion) {
+  if (section === headSection) return headKeys[key];
+  return entries.map((e) => e.places[version]).find((p) => p?.section === section && (p.key ?? '') === key)?.kind;
+}
+
+/**
+ * Keys of tables, one by one; keys outside of any table have an empty section. Tables in tables stay one value, and so does
+ * a table without keys.
+ */
+function linesOf(table: TomlTable): Pick<TextLine, 'section' | 'key' | 'value'>[] {
+  return Object.entries(table).flatMap(([name, value]) => {
+    if (isPlainTable(value)) {
+      const inner = Object.entries(value).map(([key, v]) => ({section: name, key, value: v}));
+      return inner.length ? inner : [{section: name, key: '', value}];
+    }
+    const isTables = Array.isArray(value) && value.length > 0 && value.every((v) => isPlainTable(v));
+    return [isTables || isKnownList(name, value) ? {section: name, key: '', value} : {section: '', key: name, value}];
+  });
+}
+const isKnownList = (name: string, value: TomlValue) =>
+  Array.isArray(value) && entries.some((e) => Object.values(e.places).some((p) => p.section === name && !p.key));
+export const isPlainTable = (v: TomlValue): v is TomlTable => isTable(v) && !(v instanceof TomlDate);
+
+/** A value as a person reads it in a message. */
+export function shown(value: TomlValue): string {
+  if (value instanceof TomlDate) return value.toISOString();
+  if (Array.isArray(value)) return `[${value.map((v) => shown(v)).join(', ')}]`;
+  if (typeof value === 'object')
+    return `{${Object.entries(value)
+      .map(([k, v]) => `${k} = ${shown(v)}`)
+      .join(', ')}}`;
+  return typeof value === 'string' ? `"${value}"` : String(value);
+}

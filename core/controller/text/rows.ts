@@ -1,0 +1,78 @@
+/** The lines of a controller side by side: as found, as planned, and as another text has them. */
+import {canonicalJson} from '../../canonical-json';
+import type {ControllerConfig, ControllerFields, ControllerPlan} from '../plan';
+import {entries, type TextVersion} from './entries';
+import {fieldsIn, valueOf} from './field-values';
+import {pathOf, shown, type ControllerText, type TextLine} from './read-text';
+import {lineFor} from './write-text';
+
+export interface TextRow {
+  readonly path: string;
+  readonly section: string;
+  readonly key: string;
+  readonly comment: string;
+  /** As the text writes them; undefined where a side does not have the line. */
+  readonly found: string | undefined;
+  readonly plan: string | undefined;
+  readonly other: string | undefined;
+  /** The other text's own line, where it has one that can be planned. */
+  readonly line: TextLine | undefined;
+  readonly differs: {readonly foundPlan: boolean; readonly otherPlan: boolean};
+}
+
+export interface RowsQuestion {
+  readonly version: TextVersion;
+  readonly found: ControllerConfig | undefined;
+  /** With what it is silent about as found, see planOver. */
+  readonly plan: ControllerPlan;
+  /** Of the same version, carried over where it was not. */
+  readonly other: ControllerText | undefined;
+}
+
+/** Every line that the version has and one side holds, then what only the other text has. */
+export function textRows({version, found, plan, other}: RowsQuestion): TextRow[] {
+  const theirs = new Map((other?.lines ?? []).map((l) => [pathOf(l), l]));
+  const known = entries.flatMap((entry): TextRow[] => {
+    const place = entry.places[version];
+    if (!place) return [];
+    const side = (config: Partial<ControllerConfig> | undefined) => {
+      const value = config && valueOf(config, entry.field);
+      return value === undefined ? undefined : lineFor(place, value, '').value;
+    };
+    const [a, b] = [side(found), side(plan)];
+    const path = pathOf({section: place.section, key: place.key ?? ''});
+    const line = theirs.get(path);
+    theirs.delete(path);
+    if (a === undefined && b === undefined && !line) return [];
+    const planned = b ?? a;
+    return [
+      {
+        ...{path, section: place.section, key: place.key ?? '', comment: `${place.kind.expected}; ${entry.comment}`},
+        ...{found: told(a), plan: told(planned), other: told(line?.value)},
+        line: line && place.kind.takes(line.value) ? line : undefined,
+        differs: {
+          foundPlan: a !== undefined && planned !== undefined && !equal(a, planned),
+          otherPlan: line !== undefined && !(planned !== undefined && equal(line.value, planned)),
+        },
+      },
+    ];
+  });
+  const alone = [...theirs.values()].map((l): TextRow => {
+    const path = pathOf(l);
+    return {
+      ...{path, section: l.section, key: l.key, comment: '', found: undefined, plan: undefined, line: undefined},
+      ...{other: told(l.value), differs: {foundPlan: false, otherPlan: true}},
+    };
+  });
+  return [...known, ...alone.filter((r) => r.section !== 'controller')];
+}
+
+/** Plan edits that chosen lines of another text make; parts that they leave out stay as planned. */
+export const planFrom = (
+  lines: readonly TextLine[],
+  version: TextVersion,
+  plan: ControllerFields,
+): Partial<ControllerPlan> => fieldsIn(lines, version, plan).fields;
+
+const told = (value: TextLine['value'] | undefined) => (value === undefined ? undefined : shown(value));
+const equal = (a: unknown, b: unknown) => canonicalJson(a) === canonicalJson(b);
