@@ -10,7 +10,9 @@ export interface TextRow {
   readonly path: string;
   readonly section: string;
   readonly key: string;
-  readonly comment: string;
+  /** What is expected there; empty where nobody knows. */
+  readonly expected: string;
+  readonly meaning: string;
   /** As the text writes them; undefined where a side does not have the line. */
   readonly found: string | undefined;
   readonly plan: string | undefined;
@@ -47,7 +49,8 @@ export function textRows({version, found, plan, other}: RowsQuestion): TextRow[]
     const planned = b ?? a;
     return [
       {
-        ...{path, section: place.section, key: place.key ?? '', comment: `${place.kind.expected}; ${entry.comment}`},
+        ...{path, section: place.section, key: place.key ?? ''},
+        ...{expected: place.kind.expected, meaning: entry.comment},
         ...{found: told(a), plan: told(planned), other: told(line?.value)},
         line: line && place.kind.takes(line.value) ? line : undefined,
         differs: {
@@ -60,7 +63,16 @@ export function textRows({version, found, plan, other}: RowsQuestion): TextRow[]
   const alone = [...theirs.values()].map((l): TextRow => {
     const path = pathOf(l);
     return {
-      ...{path, section: l.section, key: l.key, comment: '', found: undefined, plan: undefined, line: undefined},
+      ...{
+        path,
+        section: l.section,
+        key: l.key,
+        expected: '',
+        meaning: '',
+        found: undefined,
+        plan: undefined,
+        line: undefined,
+      },
       ...{other: told(l.value), differs: {foundPlan: false, otherPlan: true}},
     };
   });

@@ -1,0 +1,125 @@
+/**
+ * How a board sits in its craft, from what its accelerometer measures while a hand holds the craft level, nose down, and
+ * right side down. Level tells where down is; each tilt, less what of it is down, tells one more axis.
+ */
+import type {Mounting} from '../controller/arming-fields';
+import {
+  angleBetween,
+  cross,
+  dot,
+  length,
+  matrixOf,
+  mountingOf,
+  rightAngled,
+  scaled,
+  sum,
+  unit,
+  type Matrix,
+  type Vector,
+} from './rotation';
+
+/** What the accelerometer measured while the craft was held still, g, in the board's own axes. */
+export interface Gestures {
+  readonly level: Vector;
+  readonly noseDown: Vector;
+  readonly rightDown: Vector;
+}
+
+export interface FoundMounting {
+  readonly kind: 'found';
+  readonly mounting: Mounting;
+  /** Whether it is one of the 24 by right angles; else the board lies flat and is turned freely. */
+  readonly isRightAngled: boolean;
+  /** Between what was measured and the mounting told, degrees. */
+  readonly offDeg: number;
+  /** To the next of what could be told, degrees: the larger, the surer. */
+  readonly nextDeg: number;
+}
+export interface NoMounting {
+  readonly kind: 'unclear';
+  /** A whole sentence with what to do. */
+  readonly why: string;
+}
+
+/** A tilt smaller than this says too little of its direction, degrees. */
+const leastTiltDeg = 20;
+/** Gravity may read so far from 1 g: more is a hand that shakes or a sensor without calibration. */
+const mostOffG = 0.15;
+/** Both tilts have to be this near to a right angle to each other, degrees. */
+const mostSkewDeg = 50;
+/** Nearer than this to one of the 24 it is that one; a hand is rarely off by more, degrees. */
+const nearDeg = 20;
+/** A board that lies flat within this is turned freely about the vertical, degrees. */
+const flatDeg = 15;
+
+const radians = Math.PI / 180;
+/** An accelerometer at rest measures what holds it up: gravity with the other sign. */
+const downIn = (reading: Vector): Vector => unit(scaled(reading, -1));
+
+export function findMounting(g: Gestures): FoundMounting | NoMounting {
+  for (const [name, reading] of [
+    ['level', g.level],
+    ['nose down', g.noseDown],
+    ['right side down', g.rightDown],
+  ] as const)
+    if (!(Math.abs(length(reading) - 1) < mostOffG))
+      return unclear(
+        `Held ${name} the accelerometer read ${length(reading).toFixed(2)} g, not 1: hold the craft still.`,
+      );
+  const down = downIn(g.level);
+  const [forward, right] = [tiltOf(downIn(g.noseDown), down), tiltOf(downIn(g.rightDown), down)];
+  for (const [name, tilt] of [
+    ['nose', forward],
+    ['right side', right],
+  ] as const)
+    if (tilt.deg < leastTiltDeg)
+      return unclear(
+        `With the ${name} down the craft was tilted by ${tilt.deg.toFixed(0)}° only: tilt it by 45° or so.`,
+      );
+  const skew = Math.abs(90 - Math.acos(dot(forward.axis, right.axis)) / radians);
+  if (skew > mostSkewDeg) return unclear('Both tilts went the same way: nose down first, then right side down.');
+  if (dot(cross(forward.axis, right.axis), down) < 0)
+    return unclear('One of the tilts went the other way: the nose goes down, then the right side.');
+  return told(squared(forward.axis, right.axis, down));
+}
+
+const unclear = (why: string): NoMounting => ({kind: 'unclear', why});
+
+/** How far and which way a direction left another. */
+function tiltOf(direction: Vector, from: Vector): {deg: number; axis: Vector} {
+  const along = dot(direction, from);
+  const across = sum(direction, scaled(from, -along));
+  const size = length(across);
+  return {deg: Math.atan2(size, along) / radians, axis: size > 1e-6 ? scaled(across, 1 / size) : [0, 0, 0]};
+}
+
+/** Three right angles of axes that are nearly so: down stands, both others share their error. */
+function squared(forward: Vector, right: Vector, down: Vector): Matrix {
+  const x = unit(sum(forward, cross(right, down)));
+  return [x, cross(down, x), down];
+}
+
+function told(measured: Matrix): FoundMounting | NoMounting {
+  const ranked = rightAngled.map((m) => ({m, off: angleBetween(measured, m)})).sort((a, b) => a.off - b.off);
+  const [best, next] = [ranked[0]!, ranked[1]!];
+  if (best.off <= nearDeg)
+    return {
+      ...{kind: 'found', isRightAngled: true, offDeg: best.off, nextDeg: next.off},
+      mounting: whole(mountingOf(best.m)),
+    };
+  const angles = mountingOf(measured);
+  const upright = angleBetween(measured, matrixOf({roll: 0, pitch: 0, yaw: angles.yaw}));
+  const over = angleBetween(measured, matrixOf({roll: 180, pitch: 0, yaw: angles.yaw}));
+  const off = Math.min(upright, over);
+  if (off > flatDeg)
+    return unclear(
+      `The board seems to sit at ${angles.roll.toFixed(0)}° roll and ${angles.pitch.toFixed(0)}° pitch, which no mounting has: hold the craft level first, then try again.`,
+    );
+  const mounting = whole({roll: over < upright ? 180 : 0, pitch: 0, yaw: angles.yaw});
+  return {kind: 'found', isRightAngled: false, mounting, offDeg: off, nextDeg: best.off};
+}
+
+const whole = ({roll, pitch, yaw}: Mounting): Mounting => {
+  const round = (deg: number) => Math.round(deg) + 0;
+  return {roll: round(roll), pitch: round(pitch), yaw: round(yaw) === -180 ? 180 : round(yaw)};
+};
