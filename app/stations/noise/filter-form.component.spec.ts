@@ -51,7 +51,7 @@ it('shows what the craft has where the plan is silent, and edits the plan field 
 });
 
 it('greys what the firmware of the craft does not have, and says so', async () => {
-  const {dLowPass: _, notchFadeHz: __, ...older} = configFromWire(juniperController);
+  const older: ControllerConfig = {...configFromWire(juniperController), dLowPass: undefined, notchFadeHz: undefined};
   const {host, field, settle} = form(older);
   await settle();
   expect(host.textContent).toContain('does not have what is greyed here');

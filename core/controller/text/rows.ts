@@ -1,7 +1,7 @@
 /** The lines of a controller side by side: as found, as planned, and as another text has them. */
 import {canonicalJson} from '../../canonical-json';
 import type {ControllerConfig, ControllerFields, ControllerPlan} from '../plan';
-import {entries, type TextVersion} from './entries';
+import {entries, headSection, type Entry, type Place, type TextVersion} from './entries';
 import {fieldsIn, valueOf} from './field-values';
 import {pathOf, shown, type ControllerText, type TextLine} from './read-text';
 import {lineFor} from './write-text';
@@ -32,52 +32,55 @@ export interface RowsQuestion {
 }
 
 /** Every line that the version has and one side holds, then what only the other text has. */
-export function textRows({version, found, plan, other}: RowsQuestion): TextRow[] {
-  const theirs = new Map((other?.lines ?? []).map((l) => [pathOf(l), l]));
+export function textRows(q: RowsQuestion): TextRow[] {
+  const theirs = new Map((q.other?.lines ?? []).map((l) => [pathOf(l), l]));
   const known = entries.flatMap((entry): TextRow[] => {
-    const place = entry.places[version];
+    const place = entry.places[q.version];
     if (!place) return [];
-    const side = (config: Partial<ControllerConfig> | undefined) => {
-      const value = config && valueOf(config, entry.field);
-      return value === undefined ? undefined : lineFor(place, value, '').value;
-    };
-    const [a, b] = [side(found), side(plan)];
     const path = pathOf({section: place.section, key: place.key ?? ''});
     const line = theirs.get(path);
     theirs.delete(path);
-    if (a === undefined && b === undefined && !line) return [];
-    const planned = b ?? a;
-    return [
-      {
-        ...{path, section: place.section, key: place.key ?? ''},
-        ...{expected: place.kind.expected, meaning: entry.comment},
-        ...{found: told(a), plan: told(planned), other: told(line?.value)},
-        line: line && place.kind.takes(line.value) ? line : undefined,
-        differs: {
-          foundPlan: a !== undefined && planned !== undefined && !equal(a, planned),
-          otherPlan: line !== undefined && !(planned !== undefined && equal(line.value, planned)),
-        },
-      },
-    ];
+    return knownRow(entry, {place, path, line}, q);
   });
-  const alone = [...theirs.values()].map((l): TextRow => {
-    const path = pathOf(l);
-    return {
-      ...{
-        path,
-        section: l.section,
-        key: l.key,
-        expected: '',
-        meaning: '',
-        found: undefined,
-        plan: undefined,
-        line: undefined,
-      },
-      ...{other: told(l.value), differs: {foundPlan: false, otherPlan: true}},
-    };
-  });
-  return [...known, ...alone.filter((r) => r.section !== 'controller')];
+  const alone = [...theirs.values()].filter((l) => l.section !== headSection).map((l) => unknownRow(l));
+  return [...known, ...alone];
 }
+
+interface Placed {
+  readonly place: Place;
+  readonly path: string;
+  /** What the other text says there. */
+  readonly line: TextLine | undefined;
+}
+
+/** None where no side has the line. */
+function knownRow(entry: Entry, {place, path, line}: Placed, {found, plan}: RowsQuestion): TextRow[] {
+  const side = (config: Partial<ControllerConfig> | undefined) => {
+    const value = config && valueOf(config, entry.field);
+    return value === undefined ? undefined : lineFor(place, value, '').value;
+  };
+  const held = side(found);
+  const planned = side(plan) ?? held;
+  if (planned === undefined && !line) return [];
+  return [
+    {
+      ...{path, section: place.section, key: place.key ?? ''},
+      ...{expected: place.kind.expected, meaning: entry.comment},
+      ...{found: told(held), plan: told(planned), other: told(line?.value)},
+      line: line && place.kind.takes(line.value) ? line : undefined,
+      differs: {
+        foundPlan: held !== undefined && !equal(held, planned),
+        otherPlan: line !== undefined && !(planned !== undefined && equal(line.value, planned)),
+      },
+    },
+  ];
+}
+
+const unknownRow = (l: TextLine): TextRow => ({
+  ...{path: pathOf(l), section: l.section, key: l.key, expected: '', meaning: ''},
+  ...{found: undefined, plan: undefined, line: undefined, other: told(l.value)},
+  differs: {foundPlan: false, otherPlan: true},
+});
 
 /** Plan edits that chosen lines of another text make; parts that they leave out stay as planned. */
 export const planFrom = (
