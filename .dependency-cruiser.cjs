@@ -36,6 +36,7 @@ const core = [
   'link',
   'conformance',
   'controller',
+  'arming',
   'craft',
   'motor',
   'flight',
