@@ -39,6 +39,14 @@ describe('a preset of one’s own', () => {
     expect(craftChanges(juniper, changed)).toContainEqual({name: 'Control loop', from: '4 kHz', to: '2 kHz'});
   });
 
+  it('leaves the mounting with its craft, and says where the plan was silent', () => {
+    const planned = {...juniper.plan.controller, movingQ: 6, mounting: {roll: 0, pitch: 0, yaw: 90}};
+    const preset = presetOf({...juniper, plan: {...juniper.plan, controller: planned}});
+    const changed = applyPreset(juniper, preset, ['flight controller']);
+    expect(changed.plan.controller.mounting).toBeUndefined();
+    expect(craftChanges(juniper, changed)).toEqual([{name: 'Moving notch width, Q', from: 'as on the craft', to: '6'}]);
+  });
+
   it('fits values per motor to the arms of the craft', () => {
     const per = {kind: 'per motor' as const, values: [15, 22.5, 15, 30]};
     const preset = presetOf({...juniper, plan: {...juniper.plan, parameters: {timing: per}}});

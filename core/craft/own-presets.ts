@@ -1,7 +1,8 @@
 /** Presets of one's own: a craft kept as a starting plan, applied to another craft part by part. */
 import * as z from 'zod';
 import {definitionOf, formatValue, parameterDefinitions, type ParameterKey} from '../settings/definitions';
-import {controllerDifferences, controllerFieldName} from '../controller/fields';
+import {controllerFields, formatControllerField} from '../controller/fields';
+import type {ControllerPlan} from '../controller/plan';
 import {craftShape, type Craft, type PlannedValue} from './craft';
 import {firmwareName} from '../firmware/firmware-plan';
 import {fitToMotors} from './plan-values';
@@ -34,9 +35,15 @@ export function applyPreset(craft: Craft, {craft: from}: OwnPreset, parts: reado
     plan: {
       firmware: has('firmware') ? from.plan.firmware : plan.firmware,
       parameters: has('parameters') ? parametersOf(craft, from) : plan.parameters,
-      controller: has('flight controller') ? {...from.plan.controller, arms: plan.controller.arms} : plan.controller,
+      controller: has('flight controller') ? controllerOf(craft, from) : plan.controller,
     },
   };
+}
+
+/** How the board sits in the craft is no matter of taste. */
+function controllerOf({plan}: Craft, from: Craft): ControllerPlan {
+  const {arms, mounting} = plan.controller;
+  return {...from.plan.controller, arms, mounting};
 }
 
 function parametersOf(craft: Craft, from: Craft): Record<string, PlannedValue> {
@@ -63,12 +70,19 @@ export function craftChanges(from: Craft, to: Craft): CraftChange[] {
       to: plannedText(key, to.plan.parameters[key]),
     })),
   ];
-  const fields = controllerDifferences(from.plan.controller, to.plan.controller).map(({field, from: a, to: b}) => ({
-    name: controllerFieldName(field),
-    from: a,
-    to: b,
+  const [was, is] = [from.plan.controller, to.plan.controller];
+  const fields = controllerFields.map(({field, name}) => ({
+    name,
+    from: plannedField(was, field),
+    to: plannedField(is, field),
   }));
-  return [...changes.filter((c) => c.from !== c.to), ...fields];
+  return [...changes, ...fields].filter((c) => c.from !== c.to);
+}
+
+/** A plan may be silent on a field. */
+function plannedField(plan: ControllerPlan, field: keyof ControllerPlan): string {
+  const value = plan[field];
+  return value === undefined ? 'as on the craft' : formatControllerField(field, value);
 }
 
 const simpleFields: readonly {readonly name: string; readonly text: (craft: Craft) => string}[] = [
