@@ -66,6 +66,7 @@ const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
   'esc.write': [{output: 2, address: 0x1000, bytes: piece}, null],
   'controller.identify': [null, {board: 'Example', chip: 'F4', clockMhz: 168, firmware: 'Example', version: '2.4'}],
   'controller.read': [null, config],
+  'controller.part': [{fields: ['poles', 'loopHz']}, {poles: 14, loopHz: 8000}],
   'controller.set': [{poles: 12}, null],
   'controller.save': [null, null],
   'controller.restart': [null, null],

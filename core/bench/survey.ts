@@ -3,11 +3,11 @@ import {crc32} from '../checksums';
 import {findChip, pageCount, type Chip} from '../firmware/chips';
 import type {Hardware, HardwareClaim} from '../firmware/fit';
 import {checkApplication, identityBytes, isWithin, readIdentity, type Identity} from '../firmware/identity';
+import {readConfig} from './controller-access';
 import type {BenchClient} from '../link/client';
 import type {BootIdentity} from '../link/operations';
 import {ProblemError, type Problem} from '../problem';
 import {decodeSettings} from '../settings/page';
-import {configFromWire} from '../controller/wire';
 import {sideBySide} from '../side-by-side';
 import {pageChecksum, readFlash, type EscWire} from './esc-access';
 import type {Found, FoundController, FoundEsc, SilentEsc} from './found';
@@ -116,7 +116,7 @@ const notVisited = (output: number): Problem => ({
 
 async function readController(client: BenchClient): Promise<FoundController> {
   const identity = await client.request('controller.identify', null);
-  const config = configFromWire(await client.request('controller.read', null));
+  const config = await readConfig(client);
   const mixer = client.can('mixer.read') ? await client.request('mixer.read', null) : [];
   return {identity, config, ...(mixer.length && {mixer})};
 }

@@ -149,6 +149,23 @@ export const requests: readonly ConformanceRule[] = [
     },
   },
   {
+    id: 'part-of-configuration',
+    text: 'controller.part answers the named fields as controller.read has them, and passes over names it does not know.',
+    needs: ['controller'],
+    async try({link}) {
+      const whole = expectDone(await link.ask('controller.read', null), 'controller.read') as Record<string, unknown>;
+      const fields = ['poles', 'loopHz', 'moonPhase'];
+      const part = expectDone(await link.ask('controller.part', {fields}), 'controller.part') as Record<
+        string,
+        unknown
+      >;
+      if (Object.keys(part).sort().join() !== 'loopHz,poles')
+        throw new Broken(`Asked for ${fields.join(', ')} it answered ${Object.keys(part).join(', ')}.`);
+      for (const field of Object.keys(part))
+        if (part[field] !== whole[field]) throw new Broken(`${field} is another one in a part than in the whole.`);
+    },
+  },
+  {
     id: 'fresh-numbers',
     text: 'Numbers are forgotten when the connection is opened anew.',
     needs: ['controller'],

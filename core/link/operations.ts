@@ -115,6 +115,7 @@ export const wireConfigShape = z.object({
   props: z.enum(['in', 'out']).optional(),
 });
 export type WireConfig = z.infer<typeof wireConfigShape>;
+export const wireFields = Object.keys(wireConfigShape.shape) as readonly (keyof WireConfig)[];
 
 const share = z.number().min(-4).max(4);
 /** What a motor does for each axis, positive is more throttle: roll to the right, nose up, nose to the right. */
@@ -231,6 +232,12 @@ export const operations = {
   },
   'controller.identify': {argument: none, result: controllerIdentityShape, ...usual},
   'controller.read': {argument: none, result: wireConfigShape, ...usual},
+  /** The named fields alone, for links that drop long transfers; a name that it does not know is passed over. */
+  'controller.part': {
+    argument: z.object({fields: z.array(text).min(1).max(64)}),
+    result: wireConfigShape.partial(),
+    ...usual,
+  },
   'controller.set': {
     argument: wireConfigShape.partial(),
     result: none,

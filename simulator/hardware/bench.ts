@@ -239,6 +239,7 @@ export class SimulatedBench {
         return reply('done', null);
       case 'controller.identify':
       case 'controller.read':
+      case 'controller.part':
       case 'controller.set':
       case 'controller.save':
       case 'controller.restart':

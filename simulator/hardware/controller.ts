@@ -51,11 +51,12 @@ export class Controller {
 }
 
 type Call = {
-  [O in 'controller.identify' | 'controller.read' | 'controller.set' | 'controller.save']: {
+  [O in Quick]: {
     operation: O;
     argument: Argument<O>;
   };
-}['controller.identify' | 'controller.read' | 'controller.set' | 'controller.save'];
+}[Quick];
+type Quick = 'controller.identify' | 'controller.read' | 'controller.part' | 'controller.set' | 'controller.save';
 
 /** What a flight controller answers to a command that takes no time. */
 export function takeControllerCommand(controller: Controller, call: Call): unknown {
@@ -64,6 +65,10 @@ export function takeControllerCommand(controller: Controller, call: Call): unkno
       return controller.identity;
     case 'controller.read':
       return controller.pending;
+    case 'controller.part':
+      return Object.fromEntries(
+        Object.entries(controller.pending).filter(([name]) => call.argument.fields.includes(name)),
+      );
     case 'controller.set':
       controller.set(call.argument);
       return null;

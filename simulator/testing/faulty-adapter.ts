@@ -69,6 +69,11 @@ export const faults: Readonly<Record<string, () => Fault>> = {
       if (m.operation === 'controller.set') answer(done(m));
     },
   }),
+  'tells-all-for-a-part': () => ({
+    foundBy: 'part-of-configuration',
+    request: (m, {pass}) =>
+      pass(m.operation === 'controller.part' ? {...m, operation: 'controller.read', argument: null} : m),
+  }),
   'writes-its-bootloader': () => ({
     foundBy: 'bootloader-kept',
     answer: (m) => (m.operation === 'refused' && (m.argument as {code: string}).code === 'protected' ? done(m) : m),

@@ -32,6 +32,7 @@ const requests: Readonly<Record<Operation, unknown>> = {
   'esc.write': {...esc, bytes: Uint8Array.of(1, 2, 3)},
   'controller.identify': null,
   'controller.read': null,
+  'controller.part': {fields: ['poles']},
   'controller.set': {poles: 12},
   'controller.save': null,
   'controller.restart': null,

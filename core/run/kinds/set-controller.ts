@@ -8,7 +8,7 @@ import {
   type ControllerDifference,
 } from '../../controller/fields';
 import {controllerConfigShape, type ControllerPlan} from '../../controller/plan';
-import {configFromWire, configToWire} from '../../controller/wire';
+import {readConfig, setConfig} from '../../bench/controller-access';
 import {changesShape, stepText} from '../../order/step-shapes';
 import type {ChangeText, StepOf} from '../../order/steps';
 import {ProblemError} from '../../problem';
@@ -85,11 +85,11 @@ async function setAndLook(run: RunContext, step: StepOf<'set-controller'>): Prom
 async function setWithRetries(run: RunContext, step: StepOf<'set-controller'>): Promise<void> {
   for (let attempt = 0; ; attempt++) {
     run.progress(step, 0.2, 'Flight controller: setting fields');
-    await run.client.request('controller.set', configToWire(step.config));
+    await setConfig(run.client, step.config);
     await run.client.request('controller.save', null);
     run.progress(step, 0.6, 'Flight controller: restarting');
     await run.client.request('controller.restart', null);
-    const config = configFromWire(await run.client.request('controller.read', null));
+    const config = await readConfig(run.client);
     const lost = controllerDifferences(config, {...config, ...step.config});
     if (!lost.length) return;
     const fields = lost.map((d) => controllerFieldName(d.field)).join(', ');
