@@ -255,12 +255,16 @@ export class SimulatedBench {
       case 'tone.sound':
         return this.besideSpin(call, reply, refuse);
       case 'spin.stop':
-        this.countUp();
-        if (this.holds.end(call.argument.hold)) this.train.stop();
+        this.stopHold(call.argument.hold);
         return reply('done', null);
       default:
         return this.escCommand(call, reply, refuse);
     }
+  }
+
+  private stopHold(hold: number): void {
+    this.countUp();
+    if (this.holds.end(hold)) this.train.stop();
   }
 
   private controllerCommand(call: ControllerCall, done: (value: unknown) => void): void {
