@@ -36,8 +36,7 @@ const restartMs = 300;
 const noAnswerMs = 60;
 const startUpMs = 400;
 /** Reports while a motor turns, and at rest. */
-const reportEveryMs = 20;
-const idleReportEveryMs = 200;
+const [reportEveryMs, idleReportEveryMs] = [20, 200];
 
 const controllerAbilities = ['esc', 'controller', 'spin', 'reports', 'burst', 'mixer', 'ends', 'tone'] as const;
 
@@ -255,16 +254,16 @@ export class SimulatedBench {
       case 'tone.sound':
         return this.besideSpin(call, reply, refuse);
       case 'spin.stop':
-        this.stopHold(call.argument.hold);
-        return reply('done', null);
+        return this.stopHold(call.argument.hold, reply);
       default:
         return this.escCommand(call, reply, refuse);
     }
   }
 
-  private stopHold(hold: number): void {
+  private stopHold(hold: number, reply: Reply): void {
     this.countUp();
     if (this.holds.end(hold)) this.train.stop();
+    reply('done', null);
   }
 
   private controllerCommand(call: ControllerCall, done: (value: unknown) => void): void {
