@@ -1,4 +1,4 @@
-/** Which channel is which stick, from four moves of a hand: roll right, nose up, throttle up, yaw right. */
+/** Which channel is which stick, from four moves of a hand: roll right, pitch forward, throttle up, yaw right. */
 
 export const sticks = ['roll', 'pitch', 'throttle', 'yaw'] as const;
 export type Stick = (typeof sticks)[number];

@@ -6,6 +6,7 @@ import type {Settings} from '@core/settings/page';
 import type {LayoutRevision} from '@core/settings/definitions';
 import type {BenchSetup} from '../hardware/bench-setup';
 import {fillFlash} from '../hardware/esc-flash';
+import {plumb22Filters} from './plumb-filters';
 import {meridianImage} from '../firmware/meridian';
 import {coggingFor} from './cogging-for';
 
@@ -89,17 +90,7 @@ export const juniperController: WireConfig = {
   notchMinHz: 100,
   movingNotches: 3,
   gyroLowPassHz: 150,
-  notchWeights: [],
-  notchFadeHz: 0,
-  speedLowPassHz: 0,
-  movingQ: 3,
-  movingMinHz: 100,
-  movingMaxHz: 600,
-  gyroLowPass: 'biquad-lowpass',
-  gyroLowPassFullHz: 0,
-  dLowPass: 'biquad-lowpass',
-  dLowPassHz: 110,
-  dLowPassFullHz: 0,
+  ...plumb22Filters,
   idlePercent: 4,
   props: 'in',
   mounting: {roll: 0, pitch: 0, yaw: 0},

@@ -1,4 +1,5 @@
 /** Sorrel on the bench as the demo finds it: Cadence 1.6 in the 24 kHz build on all four, and a pole count left at 14. */
+import {plumb22Filters} from './plumb-filters';
 import {chips} from '@core/firmware/chips';
 import type {WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
@@ -47,17 +48,7 @@ const controller: WireConfig = {
   notchMinHz: 100,
   movingNotches: 2,
   gyroLowPassHz: 250,
-  notchWeights: [],
-  notchFadeHz: 0,
-  speedLowPassHz: 0,
-  movingQ: 3,
-  movingMinHz: 100,
-  movingMaxHz: 600,
-  gyroLowPass: 'biquad-lowpass',
-  gyroLowPassFullHz: 0,
-  dLowPass: 'biquad-lowpass',
-  dLowPassHz: 110,
-  dLowPassFullHz: 0,
+  ...plumb22Filters,
   idlePercent: 6,
   props: 'in',
   mounting: {roll: 0, pitch: 0, yaw: 0},

@@ -7,6 +7,7 @@ import {textVersions, type TextVersion} from '@core/controller/text/entries';
 import {pathOf, readText, type ControllerText} from '@core/controller/text/read-text';
 import {planFrom, textRows, type TextRow} from '@core/controller/text/rows';
 import {writeText} from '@core/controller/text/write-text';
+import {wholePlan} from '@core/craft/whole-plan';
 import {download} from '../../shared/download';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
@@ -70,9 +71,7 @@ export class ControllerTextComponent {
     const text = readText(carried.text);
     return {...text, lines: text.lines.filter((l) => !fresh.includes(pathOf(l)))};
   });
-  private readonly planned = computed(() =>
-    planOver({...this.craft().plan.controller, props: this.craft().props}, this.controller()?.config),
-  );
+  private readonly planned = computed(() => planOver(wholePlan(this.craft()).controller, this.controller()?.config));
   protected readonly onlyDiffering = signal(false);
   private readonly rows = computed(() =>
     textRows({

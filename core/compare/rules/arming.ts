@@ -1,4 +1,5 @@
 /** Rules of arming: switches, channels and fail-safe as planned. Where a plan is silent on them, the craft's own stay. */
+import {sticks} from '../../arming/channels';
 import {switchUseName, type Switch} from '../../controller/arming-fields';
 import type {Rule} from './rule';
 
@@ -7,7 +8,6 @@ const widestSwitchUs = 800;
 /** Without a signal the motors stand after so long, ms (trade fact). */
 const longestFailSafeMs = 1000;
 
-const stickNames = ['roll', 'pitch', 'throttle', 'yaw'] as const;
 const overlap = (a: Switch, b: Switch) => a.channel === b.channel && a.fromUs < b.toUs && b.fromUs < a.toUs;
 
 export const armingRules: readonly Rule[] = [
@@ -22,7 +22,7 @@ export const armingRules: readonly Rule[] = [
       if (!arm) return undefined;
       if (!arm.length)
         return {meaning: 'No switch arms the craft: it arms by the sticks, and a hand that slips starts the motors.'};
-      const stick = arm.flatMap((s) => stickNames.filter((name) => receiver?.[name] === s.channel));
+      const stick = arm.flatMap((s) => sticks.filter((name) => receiver?.[name] === s.channel));
       return stick.length
         ? {meaning: `Arming lies on the ${stick.join(' and ')} stick: a hand that slips starts the motors.`}
         : undefined;
@@ -91,7 +91,7 @@ export const armingRules: readonly Rule[] = [
     check: ({craft}) => {
       const {receiver} = craft.plan.controller;
       if (!receiver) return undefined;
-      const twice = stickNames.filter((a) => stickNames.some((b) => b !== a && receiver[b] === receiver[a]));
+      const twice = sticks.filter((a) => sticks.some((b) => b !== a && receiver[b] === receiver[a]));
       return twice.length
         ? {meaning: `Channel ${receiver[twice[0]!]} is ${twice.join(' and ')} at once: one stick moves both.`}
         : undefined;

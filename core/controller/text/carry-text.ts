@@ -3,8 +3,7 @@
  * dropped silently: a line that nobody knows goes along as it is, and one that has no place any more is told.
  */
 import type {TomlValue} from 'smol-toml';
-import {entries, headSection, type Entry, type Place, type TextVersion} from './entries';
-import {entryOf} from './field-values';
+import {entries, entryOf, headSection, type Entry, type Place, type TextVersion} from './entries';
 import {pathOf, shown, type ControllerText, type TextLine} from './read-text';
 import {lineFor, writeLines, type LineToWrite} from './write-text';
 
@@ -111,11 +110,8 @@ const unitNote = (here: Place, there: Place): string =>
 /** Known lines as the version has them, then the others. */
 function inOrder(lines: readonly LineToWrite[], version: TextVersion): LineToWrite[] {
   const rank = (l: LineToWrite) => {
-    const at = entries.findIndex((e: Entry) => {
-      const place = e.places[version];
-      return place?.section === l.section && (place.key ?? '') === l.key;
-    });
-    return at < 0 ? entries.length : at;
+    const entry = entryOf(l, version);
+    return entry ? entries.indexOf(entry) : entries.length;
   };
   return [...lines].sort((a, b) => rank(a) - rank(b));
 }

@@ -234,6 +234,13 @@ export const entries: readonly Entry[] = [
   },
 ];
 
+/** Entry that a line is of, by the places of a version. */
+export const entryOf = (
+  {section, key}: {readonly section: string; readonly key: string},
+  version: TextVersion,
+): Entry | undefined =>
+  entries.find((e) => e.places[version]?.section === section && (e.places[version].key ?? '') === key);
+
 /** Lines about the controller itself: they say what the text is of and are never written. */
 export const headSection = 'controller';
 export const headKeys: Readonly<Record<string, Kind>> = {

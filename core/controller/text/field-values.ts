@@ -1,7 +1,7 @@
 /** Fields of a configuration by their way into it, and as lines of the text. */
 import type {TomlValue} from 'smol-toml';
 import {controllerPlanShape, type ControllerConfig, type ControllerFields, type ControllerPlan} from '../plan';
-import {entries, type Entry, type TextVersion} from './entries';
+import {entries, entryOf, type TextVersion} from './entries';
 import type {TextLine} from './read-text';
 
 type Tree = Readonly<Record<string, unknown>>;
@@ -37,10 +37,6 @@ export function fieldsIn(
   }
   return {fields: fields, used: used.filter((l) => nameOf(l, version) in fields)};
 }
-
-/** Entry that a line is of, by the places of a version. */
-export const entryOf = ({section, key}: Pick<TextLine, 'section' | 'key'>, version: TextVersion): Entry | undefined =>
-  entries.find((e) => e.places[version]?.section === section && (e.places[version].key ?? '') === key);
 
 const nameOf = (line: TextLine, version: TextVersion) => entryOf(line, version)!.field.split('.')[0]!;
 

@@ -1,6 +1,6 @@
 /** Reads a controller text: every line, known or not; each fault with its line, its key and what was expected. */
 import {parse, TomlDate, TomlError, type TomlTable, type TomlValue} from 'smol-toml';
-import {entries, headKeys, headSection, textVersions, type TextVersion} from './entries';
+import {entries, entryOf, headKeys, headSection, textVersions, type TextVersion} from './entries';
 import {isTable} from './kinds';
 import {keyLines, lineOf} from './lines';
 
@@ -81,7 +81,7 @@ const fault = (where: ReturnType<typeof keyLines>, key: string, message: string)
 
 function kindOf({section, key}: Pick<TextLine, 'section' | 'key'>, version: TextVersion) {
   if (section === headSection) return headKeys[key];
-  return entries.map((e) => e.places[version]).find((p) => p?.section === section && (p.key ?? '') === key)?.kind;
+  return entryOf({section, key}, version)?.places[version]?.kind;
 }
 
 /**
