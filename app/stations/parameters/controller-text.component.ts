@@ -138,8 +138,9 @@ export class ControllerTextComponent {
 
   private written(config: ControllerConfig): string {
     const identity = this.controller()?.identity;
-    const {firmware = 'Plumb', board = '', chip = ''} = identity ?? {};
-    return writeText(config, {firmware, version: this.version(), board, chip}, this.version());
+    // A version that nobody knows is named as it is; its text is told as read by the newest.
+    const {firmware = 'Plumb', version = this.version(), board = '', chip = ''} = identity ?? {};
+    return writeText(config, {firmware, version, board, chip}, this.version());
   }
 }
 
