@@ -1,6 +1,11 @@
 import {defineConfig} from '@playwright/test';
 
 const port = 4399;
+/**
+ * Tests that hold motors turning: a page that stalls for half a second ends its hold, as it should. They have the
+ * machine to themselves, one at a time.
+ */
+const holds = ['safe', 'spin', 'spin-order', 'story', 'firmware', 'plan', 'noise'].map((name) => `${name}.test.ts`);
 
 export default defineConfig({
   testDir: 'e2e',
@@ -12,7 +17,8 @@ export default defineConfig({
   projects: [
     {name: 'first view', testMatch: 'first-view.test.ts'},
     {name: 'quick', testMatch: 'quick.test.ts', dependencies: ['first view']},
-    {name: 'all', testIgnore: ['first-view.test.ts', 'quick.test.ts'], dependencies: ['quick']},
+    {name: 'all', testIgnore: ['first-view.test.ts', 'quick.test.ts', ...holds], dependencies: ['quick']},
+    {name: 'holds', testMatch: holds, workers: 1, dependencies: ['all']},
   ],
   reporter: [['list'], ['json']],
   outputDir: 'test-results/playwright',

@@ -1,10 +1,10 @@
 import './zod-without-eval';
-import {bootstrapApplication} from '@angular/platform-browser';
-import {appConfig} from './app.config';
-import {RootComponent} from './root.component';
-import {openStore} from './store/open-store';
 
-const tell = (text: string) => (document.querySelector('bx-root')!.textContent = text);
-openStore(tell)
-  .then(() => bootstrapApplication(RootComponent, appConfig))
-  .catch((error: unknown) => console.error(error));
+/** What the first view is made of comes side by side; a part that fails here is asked for again, and told, by the router. */
+const parts = [
+  () => import('./shell/shell.component'),
+  ...(location.pathname === '/' ? [() => import('./fleet/fleet.component')] : []),
+];
+for (const load of parts) load().catch(() => undefined);
+
+import('./boot').then(({boot}) => boot()).catch((error: unknown) => console.error(error));

@@ -1,6 +1,5 @@
 /** The server as a value: the built application, the release service stand-in and the demo's flight logs. */
 import {join} from 'node:path';
-import compression from 'compression';
 import express, {type ErrorRequestHandler, type Express, type RequestHandler} from 'express';
 import helmet from 'helmet';
 import {problem} from './problem';
@@ -18,7 +17,6 @@ export function createServer({application, demo}: ServerFolders): Express {
   server.disable('x-powered-by');
   server.use(knownHosts);
   server.use(policy);
-  server.use(compression());
   server.use('/api', releaseService(demo));
   server.use(
     express.static(application, {
