@@ -54,6 +54,11 @@ export const routes: Routes = [
             loadComponent: () => import('./stations/signal/signal.component').then((m) => m.SignalComponent),
           },
           {
+            path: 'arming',
+            title: 'Bidex · Arming',
+            loadComponent: () => import('./stations/arming/arming.component').then((m) => m.ArmingComponent),
+          },
+          {
             path: 'noise',
             title: 'Bidex · Noise',
             loadComponent: () => import('./stations/noise/noise.component').then((m) => m.NoiseComponent),

@@ -9,6 +9,7 @@ import {
   lookAtEveryOutput,
   measureMotors,
   pickMishap,
+  proveArming,
   station,
   watchErrors,
 } from './support';
@@ -30,6 +31,7 @@ test('Juniper, undisturbed', async ({page}) => {
   await expect(page.getByText(/none of [\d,]+ replies lost at idle, 30 %, 60 %/)).toBeVisible();
   await lookAtEveryOutput(page);
   await measureMotors(page);
+  await proveArming(page);
   await expectAllProven(page);
   errors.expectNone();
 });
@@ -53,6 +55,7 @@ test('Juniper, battery pulled in the middle of a write and the page reloaded', a
   await expectImageInEveryEsc(page);
   await lookAtEveryOutput(page);
   await measureMotors(page);
+  await proveArming(page);
   await expectAllProven(page);
   errors.expectNone();
 });

@@ -2,7 +2,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import {expect, type Page} from '@playwright/test';
 import type {Image} from '@core/firmware/image';
-import type {ArmedMishap} from '../app/workers/bench-control';
+import type {ArmedMishap, TransmitterAct} from '../app/workers/bench-control';
 import {meridianImage} from '@simulator/firmware/meridian';
 
 const image42 = meridianImage('4.2', {board: 'Gneiss 45', deadTimeNs: 45});
@@ -131,12 +131,64 @@ export async function measureMotors(page: Page): Promise<void> {
   await expect(page.getByRole('heading', {name: 'What stands out'})).toBeVisible({timeout: 20_000});
 }
 
+/** A view of the Arming station. */
+export const armingView = spinView;
+
+/** Mounting view: the craft is tilted by the simulated hand until all three gestures are taken. */
+export async function tiltTheCraft(page: Page): Promise<void> {
+  const ask = page.locator('bx-mounting-view');
+  const taken = (count: number) => expect(ask.getByText('✓ taken')).toHaveCount(count, {timeout: 10_000});
+  await page.getByRole('button', {name: 'Level', exact: true}).click();
+  await ask.getByRole('button', {name: /^(Begin|Show it again)$/}).click();
+  await taken(1);
+  await page.getByRole('button', {name: 'Nose down'}).click();
+  await taken(2);
+  await page.getByRole('button', {name: 'Right side down'}).click();
+  await expect(ask.getByText(/^(As set|Not as set)$/)).toBeVisible({timeout: 10_000});
+  await page.getByRole('button', {name: 'Level', exact: true}).click();
+}
+
+/** Receiver view: four moves, then sweeps, by the simulated transmitter. */
+export async function moveTheSticks(page: Page): Promise<void> {
+  const view = page.locator('bx-receiver-view');
+  await view.getByRole('button', {name: /^(Begin the moves|Move them again)$/}).click();
+  for (const stick of ['roll', 'pitch', 'throttle', 'yaw']) {
+    await expect(view.getByText(new RegExp(`^Now move the ${stick}`))).toBeVisible();
+    await view.getByRole('button', {name: `Move ${stick}`}).click();
+    await expect(view.getByText(new RegExp(`^Now move the ${stick}`))).toBeHidden({timeout: 10_000});
+  }
+  await view.getByRole('button', {name: /^(Begin the sweeps|Sweep again)$/}).click();
+  await view.getByRole('button', {name: 'Sweep all'}).click();
+  await expect(view.getByText(/^(As set|Not as it should be)$/)).toBeVisible({timeout: 30_000});
+}
+
+/** Fail-safe view: a hold in which the simulated hand switches the transmitter off. */
+export async function tryTheFailSafe(page: Page): Promise<void> {
+  const view = page.locator('bx-fail-safe-view');
+  await view.getByRole('button', {name: 'A simulated hand switches it off'}).click();
+  await holdUntil(page, /Hold to try the fail-safe/, () =>
+    expect(view.getByText(/^They (stand|do not stand) in time$/)).toBeVisible({timeout: 30_000}),
+  );
+  await view.getByRole('button', {name: 'Switch it on'}).click();
+}
+
+/** Arming station: everything that has to be proven there, on a craft that is as it should be. */
+export async function proveArming(page: Page): Promise<void> {
+  await station(page, 'Arming').click();
+  await tiltTheCraft(page);
+  await armingView(page, 'Receiver').click();
+  await moveTheSticks(page);
+  await armingView(page, 'Fail-safe').click();
+  await tryTheFailSafe(page);
+  await expect(page.getByRole('group', {name: 'Proofs'}).locator('.tag.ok')).toHaveCount(3);
+}
+
 export async function expectAllProven(page: Page): Promise<void> {
   await station(page, 'Noise').click();
   await expect(page.getByText('14 poles fits this flight')).toBeVisible({timeout: 20_000});
   await station(page, 'Sign-off').click();
   await expect(page.getByRole('status')).toContainText('all proven', {timeout: 10_000});
-  await expect(page.locator('tbody .tag.ok')).toHaveCount(7);
+  await expect(page.locator('tbody .tag.ok')).toHaveCount(11);
   // What is computed stands apart and is not counted.
   await expect(page.getByText('~ predicted')).toBeVisible();
 }
@@ -147,6 +199,7 @@ declare global {
       flash: (output: number) => Promise<Uint8Array>;
       configuration: () => Promise<Record<string, unknown>>;
       setBattery: (on: boolean) => Promise<void>;
+      transmitter: (act: TransmitterAct) => Promise<void>;
       look: () => Promise<readonly {turning: boolean; throttle: number}[]>;
       arm: (mishap: ArmedMishap) => Promise<void>;
     };

@@ -212,10 +212,10 @@ describe('docket', () => {
   it('with nothing to write lists what is still to prove, in the order of the route, the first as next', () => {
     const {host} = docket(({work}) => work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built));
     const items = [...host.querySelectorAll('ol.still > li')].map(textOf);
-    expect(items).toHaveLength(4);
+    expect(items).toHaveLength(5);
     expect(items[0]).toBe('FirmwarenextProve the firmware, page by page: 4 behind');
     expect([...host.querySelectorAll('ol.still a')].map((a) => a.getAttribute('href'))).toEqual(
-      ['firmware', 'parameters', 'spin', 'signal'].map((name) => `/craft/juniper/${name}`),
+      ['firmware', 'parameters', 'spin', 'signal', 'arming'].map((name) => `/craft/juniper/${name}`),
     );
   });
 

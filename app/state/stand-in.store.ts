@@ -8,6 +8,8 @@ import {
   type BenchMishaps,
   type BenchPace,
   type BenchState,
+  type Pose,
+  type TransmitterAct,
   type TurningOutput,
 } from '../workers/bench-control';
 import {STAND_IN} from '../workers/stand-in';
@@ -48,6 +50,13 @@ export const StandInStore = signalStore(
       mountMotor: (output: number, poles: number): Promise<void> => control().mountMotor(output, poles),
       /** Something happens by itself, at a moment of the work. */
       arm: (mishap: ArmedMishap): Promise<void> => control().arm(mishap),
+      /** The simulated hand holds the craft otherwise. */
+      pose: (pose: Pose): Promise<void> => control().pose(pose),
+      /** Something happens at the simulated transmitter. */
+      async transmitter(act: TransmitterAct): Promise<void> {
+        await control().transmitter(act);
+        await refresh();
+      },
       /** Sets the bench back to its first state. */
       reset: (): Promise<void> => control().reset(),
       /** What eyes would see of its motors. */

@@ -14,7 +14,7 @@ import {replyQuestion} from '@core/spin/reply-question';
 import {escsOfPlan, judgePlan, plannedEscs} from '@core/compare/rules/judge-plan';
 import type {Finding, PlannedEsc} from '@core/compare/rules/rule';
 import type {StepKind} from '@core/order/steps';
-import {touchesOf} from '@core/run/step-kinds';
+import {writtenBy} from '@core/run/written-by';
 import {makeRollBack, makeWorkOrder} from '@core/run/make-order';
 import type {WorkOrder} from '@core/order/work-order';
 import {browserJournal, database, stored, type KeptOrder} from '../store/database';
@@ -212,7 +212,7 @@ export const WorkStore = signalStore(
       if (entry.proof) record.addProofs([entry.proof]);
       const step = order.steps.find((s) => s.id === entry.stepId);
       if (entry.event === 'begin' && step)
-        for (const what of new Set(touchesOf(step).map((t) => t.of))) record.noteWritten(what, entry.at);
+        for (const what of writtenBy(order, step)) record.noteWritten(what, entry.at);
     };
 
     /** Runs an order against the bench, with everything it needs from this page. */

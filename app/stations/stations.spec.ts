@@ -113,16 +113,19 @@ describe('sign-off', () => {
 
   it('says what is open, and where to get it', () => {
     const {rows, status, host} = signOff();
-    expect(status).toBe('6 open Juniper is not proven yet.');
-    expect(rows).toHaveLength(9);
-    expect(rows[7]).toBe('Predicted, not proven');
-    expect(rows[8]).toContain('none yet Notches on the noise');
+    expect(status).toBe('9 open Juniper is not proven yet.');
+    expect(rows).toHaveLength(13);
+    expect(rows[11]).toBe('Predicted, not proven');
+    expect(rows[12]).toContain('none yet Notches on the noise');
     expect(rows[0]).toContain('✓ holds Everything answers 4 ESCs and the flight controller');
     expect(rows[4]).toContain(
-      '✗ would flip Two sides agree Planned is props out; the flight controller is set to props in.',
+      '✗ must not fly Two sides agree Planned is props out; the flight controller is set to props in.',
     );
     expect(rows[5]).toContain('open Motors alike and plausible Hold the motor card on the Spin station.');
     expect(rows[6]).toContain('open No reply lost Not measured yet.');
+    expect(rows[7]).toContain('open The board sits as set Nobody has tilted the craft yet.');
+    expect(rows[9]).toContain('open Motors stand without a signal');
+    expect(rows[10]).toContain('✓ holds Armed by a switch alone');
     expect(host.querySelector('tbody.predicted a')!.getAttribute('href')).toBe('/craft/juniper/noise');
   });
 

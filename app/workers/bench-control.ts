@@ -2,6 +2,9 @@
 import type {WireConfig} from '@core/link/operations';
 import type {Road} from '@core/link/operations';
 
+/** How the simulated hand can hold the craft. */
+export type Pose = 'level' | 'nose down' | 'right side down' | 'on its left side' | 'upside down';
+
 export type BenchPace = 'real' | 'ten' | 'max';
 
 /** The benches that ship: by the craft they stand for, and one with eight ESCs for craft that someone makes. */
@@ -31,6 +34,9 @@ export interface BenchState {
   /** Output the adapter is clipped to. */
   readonly clippedTo: number | undefined;
   readonly burnt: readonly number[];
+  /** Whether the simulated transmitter is on, and its switches by channel. */
+  readonly transmitterOn: boolean;
+  readonly switches: Readonly<Record<number, number>>;
 }
 
 /** Mishaps that are switched on and off; the rest happen once. */
@@ -69,7 +75,22 @@ export interface ArmedMishap {
   readonly pages: number;
 }
 
+/** What a hand does at the simulated transmitter. */
+export type TransmitterAct =
+  | {readonly what: 'power'; readonly on: boolean}
+  /** Moves one stick to its growing end and back. */
+  | {readonly what: 'move'; readonly stick: 'roll' | 'pitch' | 'throttle' | 'yaw'}
+  /** Sweeps all sticks from end to end several times, then lets go. */
+  | {readonly what: 'sweep'}
+  /** Position −1, 0 or 1 of the switch on a channel. */
+  | {readonly what: 'switch'; readonly channel: number; readonly position: number}
+  /** Sets its ends and centre to 1000, 1500 and 2000 µs. */
+  | {readonly what: 'trim'};
+
 export interface BenchControl {
+  /** The hand holds the craft otherwise. */
+  pose(pose: Pose): Promise<void>;
+  transmitter(act: TransmitterAct): Promise<void>;
   /** Arms a mishap; it happens once. */
   arm(mishap: ArmedMishap): Promise<void>;
   /** Opens the port of a bench. Resolves to false when another program holds it. */

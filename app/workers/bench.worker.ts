@@ -5,6 +5,8 @@ import {SimulatedBench} from '@simulator/hardware/bench';
 import type {WireConfig} from '@core/link/operations';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {benches} from '@simulator/benches/benches';
+import type {Pose} from '@simulator/hardware/hand';
+import type {Transmitter} from '@simulator/hardware/transmitter';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
 import {VirtualTime} from '@simulator/hardware/virtual-time';
 import {BenchKeep} from './bench-keep';
@@ -17,12 +19,16 @@ import {
   type BenchMishaps,
   type BenchPace,
   type BenchState,
+  type TransmitterAct,
   type TurningOutput,
 } from './bench-control';
 
 const factors: Record<BenchPace, number> = {real: 1, ten: 10, max: 10};
 /** A pack that is nearly empty, V per cell, and a full one. */
 const cellVolts = {low: 3.15, full: 4.05};
+
+/** The last look at hand and sticks counts for so long, ms. */
+const lookedAtMs = 500;
 
 class Host implements BenchControl {
   private id: BenchId = 'juniper';
@@ -35,6 +41,7 @@ class Host implements BenchControl {
   private hasAdapter = false;
   private armed: (ArmedMishap & {readonly touched: Set<number>})[] = [];
   private lastReal = performance.now();
+  private lookedAt = {asked: 0, real: -Infinity};
   private readonly holder = crypto.randomUUID();
 
   constructor() {
@@ -73,6 +80,8 @@ class Host implements BenchControl {
       hasAdapter: this.hasAdapter,
       clippedTo: bench.clippedTo,
       burnt: bench.escs.flatMap((e, i) => (e.burnt ? [i] : [])),
+      transmitterOn: bench.cockpit.transmitter.on,
+      switches: Object.fromEntries(bench.cockpit.transmitter.switches),
     };
   }
 
@@ -95,6 +104,15 @@ class Host implements BenchControl {
 
   async mountMotor(output: number, poles: number): Promise<void> {
     (await this.ready()).train.mountMotor(output, poles);
+  }
+
+  async pose(pose: Pose): Promise<void> {
+    const bench = await this.ready();
+    bench.cockpit.hand.pose(pose, this.time.now());
+  }
+
+  async transmitter(act: TransmitterAct): Promise<void> {
+    actOn((await this.ready()).cockpit.transmitter, act, this.time.now());
   }
 
   arm(mishap: ArmedMishap): Promise<void> {
@@ -220,6 +238,13 @@ class Host implements BenchControl {
     });
   }
 
+  /** Whether someone follows the hand and the sticks: then the clock runs as theirs does. */
+  private isLookedAt(real: number): boolean {
+    const asked = this.bench?.cockpit.asked ?? 0;
+    if (asked !== this.lookedAt.asked) this.lookedAt = {asked, real};
+    return real - this.lookedAt.real < lookedAtMs;
+  }
+
   /** Moves virtual time along. A turning motor is held by a hand, so then the clock runs as the hand's does. */
   private drive(): void {
     const real = performance.now();
@@ -227,7 +252,7 @@ class Host implements BenchControl {
     this.lastReal = real;
     const {bench, time} = this;
     if (!bench) return;
-    const factor = bench.train.isActive || bench.isHeld ? 1 : factors[this.pace];
+    const factor = bench.train.isActive || bench.isHeld || this.isLookedAt(real) ? 1 : factors[this.pace];
     time.advanceTo(time.now() + passed * factor);
     // As fast as possible: jump from event to event while a command is under way.
     while (this.pace === 'max' && bench.isBusy) {
@@ -235,6 +260,23 @@ class Host implements BenchControl {
       if (next === undefined) break;
       time.advanceTo(next);
     }
+  }
+}
+
+function actOn(transmitter: Transmitter, act: TransmitterAct, now: number): void {
+  switch (act.what) {
+    case 'power':
+      transmitter.on = act.on;
+      return;
+    case 'move':
+      return transmitter.move(act.stick, now);
+    case 'sweep':
+      return transmitter.sweep(now);
+    case 'switch':
+      transmitter.switches.set(act.channel, act.position);
+      return;
+    case 'trim':
+      transmitter.ends = {lowUs: 1000, centreUs: 1500, highUs: 2000};
   }
 }
 

@@ -9,6 +9,8 @@ import type {BenchControl} from './bench-control';
 import {benchOf} from './bench-of';
 import {bytePortOf} from './message-port';
 
+type Door = Pick<BenchControl, 'flash' | 'configuration' | 'setBattery' | 'look' | 'arm' | 'transmitter'>;
+
 @Injectable({providedIn: 'root'})
 export class StandIn implements PortSource {
   private worker: Comlink.Remote<BenchControl> | undefined;
@@ -32,12 +34,13 @@ export class StandIn implements PortSource {
     const control = Comlink.wrap<BenchControl>(worker);
     // The debug door of the stand-in bench: tests read its flash to check every account against it, see what turns,
     // arm mishaps, and play the hand at the battery while another one holds a button.
-    const bidexSimulator: Pick<BenchControl, 'flash' | 'configuration' | 'setBattery' | 'look' | 'arm'> = {
+    const bidexSimulator: Door = {
       flash: (output) => control.flash(output),
       configuration: () => control.configuration(),
       setBattery: (on) => control.setBattery(on),
       look: () => control.look(),
       arm: (mishap) => control.arm(mishap),
+      transmitter: (act) => control.transmitter(act),
     };
     Object.assign(window, {bidexSimulator});
     return control;

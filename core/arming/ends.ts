@@ -5,7 +5,9 @@ export const wantedUs = {low: 1000, centre: 1500, high: 2000} as const;
 /** Off by more than this an end or the centre is worth a change on the transmitter, µs. */
 const offUs = 2;
 /** Sweeps from end to end that ends are told from. */
-const leastSweeps = 3;
+export const leastSweeps = 3;
+/** Frames at rest that a centre and its noise are told from. */
+export const leastRestFrames = 50;
 
 export interface ChannelEnds {
   readonly low: number;
@@ -55,13 +57,19 @@ export interface EndAdvice {
   readonly missing: string | undefined;
 }
 
-/** Ends and centre belong to the transmitter: a controller can only bend what comes. */
-export function adviseEnds({low, centre, high, sweeps, noiseUs, restFrames}: ChannelEnds): EndAdvice {
+/**
+ * Ends and centre belong to the transmitter: a controller can only bend what comes.
+ * `hasCentre`: false for a throttle, which stays where it is left.
+ */
+export function adviseEnds(
+  {low, centre, high, sweeps, noiseUs, restFrames}: ChannelEnds,
+  {hasCentre}: {readonly hasCentre: boolean} = {hasCentre: true},
+): EndAdvice {
   const deadBandUs = Math.ceil(noiseUs);
   const missing =
     sweeps < leastSweeps
       ? `Sweep the stick from end to end ${leastSweeps - sweeps} more ${leastSweeps - sweeps === 1 ? 'time' : 'times'}.`
-      : restFrames < 50
+      : restFrames < leastRestFrames
         ? 'Let the stick go for a second.'
         : undefined;
   const change = (name: string, is: number, wanted: number) =>
@@ -72,7 +80,7 @@ export function adviseEnds({low, centre, high, sweeps, noiseUs, restFrames}: Cha
       : [];
   const onTransmitter = [
     ...change('low end', low, wantedUs.low),
-    ...change('centre', centre, wantedUs.centre),
+    ...(hasCentre ? change('centre', centre, wantedUs.centre) : []),
     ...change('high end', high, wantedUs.high),
   ];
   return {isRight: !missing && !onTransmitter.length, onTransmitter: missing ? [] : onTransmitter, deadBandUs, missing};

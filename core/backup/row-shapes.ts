@@ -16,6 +16,7 @@ import {
   textShape as text,
   timeShape as time,
 } from '../shapes';
+import {proofKinds} from '../proof/proof';
 import {leavableKinds, stepKinds} from '../run/step-kinds';
 import {snapshotShape} from '../snapshot/snapshot';
 
@@ -73,7 +74,7 @@ export const foundShape = z.object({
 });
 
 const proofShape = z.object({
-  kind: z.enum(['pages', 'settings', 'controller', 'replies', 'rotation', 'motion', 'noise']),
+  kind: z.enum(proofKinds),
   at: time,
   session: text,
   cycles: z.number().int().min(0),
@@ -132,7 +133,12 @@ const recordShape = z.object({
     .array(z.object({at: time, text: z.string().max(400)}))
     .max(500)
     .optional(),
-  written: z.object({firmware: time.optional(), settings: time.optional(), controller: time.optional()}),
+  written: z.object({
+    firmware: time.optional(),
+    settings: time.optional(),
+    controller: time.optional(),
+    arming: time.optional(),
+  }),
   writer: text.optional(),
 });
 

@@ -3,6 +3,7 @@ import {findChip} from '../firmware/chips';
 import {operations, type Hello} from '../link/operations';
 import type {BytePort, Clock} from '../link/port';
 import {burst} from './burst';
+import {cockpit} from './cockpit';
 import {flash} from './flash';
 import {framing} from './framing';
 import {RawLink} from './raw-link';
@@ -21,6 +22,7 @@ export const conformanceRules: readonly ConformanceRule[] = [
   ...flash,
   ...spin,
   ...burst,
+  ...cockpit,
   ...spinExtras,
 ];
 

@@ -1,10 +1,10 @@
 /** One line of the conformance list: what an adapter must keep to, and how that is tried on it. */
 import type {Chip} from '../firmware/chips';
-import type {Hello} from '../link/operations';
+import type {Ability, Hello} from '../link/operations';
 import type {Heard, RawLink} from './raw-link';
 
 /** What a rule needs to be tried; where it is missing, the rule is not tried and says so. */
-export type Need = 'esc' | 'controller' | 'spin' | 'reports' | 'burst' | 'mixer' | 'ends' | 'tone' | 'single-wire';
+export type Need = Ability | 'single-wire';
 
 /** The adapter as it was found when the check began. */
 export interface Adapter {

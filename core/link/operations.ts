@@ -164,11 +164,36 @@ export const reportShape = z.object({
 });
 export type Report = z.infer<typeof reportShape>;
 
+/** An accelerometer of ±16 g. */
+const accelerationG = z.number().min(-16).max(16);
 const rateHz = z.number().positive().max(1e6);
 const rowCount = z.number().int().min(0).max(0xffffffff);
 /** Rows and bytes that one request reads at most. */
 export const mostBurstRows = 64;
 export const mostBurstBytes = 2048;
+
+/** Channels that a receiver has at most, and frames that one request reads. */
+const mostChannels = 18;
+export const mostFrames = 16;
+const frameShape = z.object({
+  /** ms on the adapter's clock, the one of reports. */
+  atMs: z.number().min(0),
+  /** Pulse of each channel, µs, as it came: nothing is bent or ordered. */
+  us: z.array(z.number().min(0).max(4000)).max(mostChannels),
+});
+export type ReceiverFrame = z.infer<typeof frameShape>;
+
+/** What keeps a craft from being armed. */
+export const armingBlocks = [
+  'held',
+  'no-switch',
+  'switch-on',
+  'no-frames',
+  'throttle-high',
+  'tilted',
+  'fail-safe',
+] as const;
+export type ArmingBlock = (typeof armingBlocks)[number];
 
 /** A burst as the flight controller keeps it: see core/link/burst.ts for its rows. */
 export const burstShape = z.object({
@@ -261,6 +286,29 @@ export const operations = {
     attempts: mostAttempts,
     timeoutMs: 1500,
   },
+  /** What the accelerometer measures at rest or moved: g, in the board's own axes forward, right, down. */
+  'attitude.read': {
+    argument: none,
+    result: z.object({atMs: z.number().min(0), g: z.tuple([accelerationG, accelerationG, accelerationG])}),
+    ...usual,
+  },
+  /** Frames of the receiver from number `since` on, the oldest first; `from` is the number of the first one answered. */
+  'receiver.frames': {
+    argument: z.object({since: rowCount, most: z.number().int().min(1).max(mostFrames)}),
+    result: z.object({
+      from: rowCount,
+      frames: z.array(frameShape).max(mostFrames),
+      /** When this was answered, on the same clock. */
+      nowMs: z.number().min(0),
+    }),
+    ...usual,
+  },
+  /** Whether the craft is armed, and everything that keeps it from being so: codes that nobody knows are passed over. */
+  'arming.state': {
+    argument: none,
+    result: z.object({armed: z.boolean(), blocks: z.array(text).max(32)}),
+    ...usual,
+  },
   /** Mixer that it runs on, one row per output; none where it knows none for its outputs. */
   'mixer.read': {argument: none, result: z.array(mixerRowShape).max(mostOutputs), ...usual},
   /**
@@ -286,6 +334,8 @@ export const operations = {
       /** The sender's clock when it was sent, ms: one that comes late is not taken. */
       sentMs: z.number().min(0),
       leaseMs: z.number().min(1).max(500),
+      /** The receiver's fail-safe acts on these motors: once it has, renewals are refused with "fail-safe". */
+      heeds: z.literal('receiver').optional(),
       commands: z.array(z.object({output, value: throttleShape})).max(mostOutputs),
     }),
     result: none,
@@ -307,7 +357,21 @@ export type Answer<O extends Operation> = z.infer<(typeof operations)[O]['result
 export type Hello = Answer<'hello'>;
 
 /** What an adapter may be able to do: the name it has in `hello`. `hello` and `power` every adapter can. */
-export type Ability = 'esc' | 'dialect' | 'controller' | 'spin' | 'reports' | 'burst' | 'mixer' | 'ends' | 'tone';
+export const abilities = [
+  'esc',
+  'dialect',
+  'controller',
+  'spin',
+  'reports',
+  'burst',
+  'attitude',
+  'receiver',
+  'arming',
+  'mixer',
+  'ends',
+  'tone',
+] as const;
+export type Ability = (typeof abilities)[number];
 export const abilityOf = (operation: Operation): Ability | undefined => {
   if (operation === 'adapter.dialect') return 'dialect';
   if (operation === 'hello' || operation === 'power') return undefined;

@@ -31,6 +31,12 @@ export function plannedFor(kind: ProofKind, {firmware, parameters, controller}: 
       return digest([firmware, parameters, controller.poles, controller.idlePercent]);
     case 'replies':
       return digest([firmware, signalFields.map((field) => controller[field])]);
+    case 'mounting':
+      return digest(controller.mounting ?? null);
+    case 'receiver':
+      return digest(controller.receiver ?? null);
+    case 'fail-safe':
+      return digest([controller.failSafe ?? null, firmware]);
     case 'noise':
       return digest([parameters, plannedFilters(controller)]);
     default:

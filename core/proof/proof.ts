@@ -2,7 +2,19 @@
 import type {AnsweringEsc} from '../bench/who-answers';
 import type {ReplyMeasure} from './replies';
 
-export type ProofKind = 'pages' | 'settings' | 'controller' | 'replies' | 'rotation' | 'motion' | 'noise';
+export const proofKinds = [
+  'pages',
+  'settings',
+  'controller',
+  'replies',
+  'rotation',
+  'motion',
+  'mounting',
+  'receiver',
+  'fail-safe',
+  'noise',
+] as const;
+export type ProofKind = (typeof proofKinds)[number];
 
 /** At least one. */
 export type Some<T> = readonly [T, ...T[]];

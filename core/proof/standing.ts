@@ -21,6 +21,8 @@ export interface Written {
   readonly firmware?: number;
   readonly settings?: number;
   readonly controller?: number;
+  /** Fields of the flight controller that decide whether the craft may be armed. */
+  readonly arming?: number;
 }
 
 export interface StandingQuestion {
@@ -41,8 +43,14 @@ const voidedBy: Readonly<Record<ProofKind, readonly (keyof Written)[]>> = {
   replies: ['firmware', 'settings', 'controller'],
   rotation: ['settings'],
   motion: ['firmware', 'settings'],
+  mounting: ['arming'],
+  receiver: ['arming'],
+  'fail-safe': ['firmware', 'arming'],
   noise: ['firmware', 'settings', 'controller'],
 };
+
+/** Proofs that no ESC has a part in. */
+const ofController: ReadonlySet<ProofKind> = new Set(['mounting', 'receiver']);
 
 export function standingOf(kind: ProofKind, q: StandingQuestion): Standing {
   const proof = latestProof(q.proofs, kind);
@@ -61,6 +69,7 @@ function whyVoid(proof: ProofRecord, {plan, motors, found, written}: StandingQue
   if (proof.planned !== plannedFor(proof.kind, plan)) return 'the plan is another one now';
   if (voidedBy[proof.kind].some((what) => (written[what] ?? -Infinity) > proof.at))
     return 'a work order has written since';
+  if (ofController.has(proof.kind)) return undefined;
   const swapped = proof.on.find((p) => {
     const esc = found?.escs.find((e) => e.output === p.output);
     return esc !== undefined && esc.boot.serial !== p.serial;

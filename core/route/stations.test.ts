@@ -80,7 +80,11 @@ const noise: NoiseForecast = {
 const all: RouteQuestion = {
   craft: juniper,
   found: foundAsPlanned(),
-  proofs: [proof('pages'), proof('settings'), proof('replies'), proof('motion')],
+  proofs: [
+    ...(['pages', 'settings', 'replies', 'motion', 'mounting', 'receiver', 'fail-safe'] as const).map((kind) =>
+      proof(kind),
+    ),
+  ],
   sightings,
   noise,
   written: {},
@@ -105,6 +109,7 @@ describe('the route', () => {
     const route = states({found: undefined, proofs: [], sightings: [], noise: undefined, now: undefined});
     expect(stationNames.map((n) => route[n].state)).toEqual([
       'done',
+      'open',
       'open',
       'open',
       'open',
@@ -173,6 +178,21 @@ describe('the route', () => {
     expect(states({now: {session: testSession, cycles: 2}}).firmware).toEqual({state: 'done', note: '4.2, held'});
     expect(states({now: undefined}).signal).toEqual({state: 'done', note: 'none lost, held'});
     expect(states({written: {firmware: 6}}).firmware).toEqual({state: 'part', note: 'proof void'});
+  });
+
+  it('arming waits for its three proofs, for two where no motor replies, and for a switch of its own', () => {
+    const without = (...kinds: ProofKind[]) => ({proofs: all.proofs.filter((p) => !kinds.includes(p.kind))});
+    expect(states().arming).toEqual({state: 'done', note: 'proven'});
+    expect(states(without('receiver')).arming).toEqual({state: 'part', note: '2 of 3'});
+    expect(states(without('mounting', 'receiver', 'fail-safe')).arming).toEqual({state: 'open', note: ''});
+    expect(states({proofs: [...all.proofs, proof('mounting', false)]}).arming).toEqual({state: 'part', note: 'wrong'});
+    expect(states({written: {arming: 9}}).arming).toEqual({state: 'part', note: 'proof void'});
+    // A filter that is set again takes nothing from it.
+    expect(states({written: {controller: 9}}).arming.state).toBe('done');
+    const silent = plan({replies: false});
+    const two = [proofOf('mounting', silent), proofOf('receiver', silent)];
+    expect(states({craft: silent, proofs: two}).arming).toEqual({state: 'done', note: 'proven'});
+    expect(states({craft: plan({switches: []})}).arming).toEqual({state: 'part', note: 'not safe'});
   });
 
   it('an ESC that fell silent shows at the survey', () => {

@@ -1,6 +1,7 @@
 /** How far each station of the route is, from what was found, planned and proven. */
 import {twoSides} from '../spin/two-sides';
 import {wholePlan} from '../craft/whole-plan';
+import {armingFindings} from '../compare/rules/arming-findings';
 import type {ControllerPlan} from '../controller/plan';
 import type {Craft} from '../craft/craft';
 import {plannedFilters, type NoiseForecast} from '../tuning/noise-forecast';
@@ -17,6 +18,7 @@ export const stationNames = [
   'parameters',
   'spin',
   'signal',
+  'arming',
   'noise',
   'sign-off',
 ] as const;
@@ -29,6 +31,7 @@ export const stationTitles: Readonly<Record<StationName, string>> = {
   parameters: 'Parameters',
   spin: 'Spin',
   signal: 'Signal',
+  arming: 'Arming',
   noise: 'Noise',
   'sign-off': 'Sign-off',
 };
@@ -54,6 +57,9 @@ export const standings = (q: RouteQuestion) => {
     settings: standingOf('settings', question),
     replies: standingOf('replies', question),
     motion: standingOf('motion', question),
+    mounting: standingOf('mounting', question),
+    receiver: standingOf('receiver', question),
+    failSafe: standingOf('fail-safe', question),
     noise: standingOf('noise', question),
   };
 };
@@ -72,7 +78,8 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
   const {craft, found} = q;
   const motors = craft.arms.length;
   const differences = found && findDifferences(wholePlan(craft), found);
-  const {pages, settings, replies, motion, noise} = standings(q);
+  const all = standings(q);
+  const {pages, settings, replies, motion, noise} = all;
   const differs = (fields: readonly (keyof ControllerPlan)[]) =>
     !!found && !isNewer(settings, found) && !!differences?.controller.some((d) => fields.includes(d.field));
   const states = {
@@ -96,6 +103,7 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
           : proven(settings, ''),
     spin: spinState(q, motion),
     signal: signalState(replies, differs(signalFields)),
+    arming: armingState(q, all),
     noise: noiseState(q, noise),
   };
   const left = openStations(states).length;
@@ -139,6 +147,29 @@ function signalState(replies: Standing, differs: boolean): StationState {
   if (replies.kind === 'void') return part('proof void');
   return differs ? part('plan changed') : done(replies.kind === 'held' ? 'none lost, held' : 'none lost');
 }
+
+/** Mounting, receiver and fail-safe proven, and nothing set that must not be armed. */
+function armingState(q: RouteQuestion, all: ReturnType<typeof standings>): StationState {
+  if (!q.found?.controller) return open();
+  const findings = armingFindings(q.craft, q.found.controller.config);
+  if (findings.some((f) => f.severity === 'refuse')) return part('not safe');
+  const proofs = armingProofs(q.craft, all);
+  const failed = proofs.find(({standing}) => standing.kind === 'failed' || standing.kind === 'void');
+  if (failed) return part(failed.standing.kind === 'void' ? 'proof void' : 'wrong');
+  const proven = proofs.filter(({standing}) => isProven(standing)).length;
+  if (proven === proofs.length) return done(proofs.some((p) => p.standing.kind === 'held') ? 'proven, held' : 'proven');
+  return proven ? part(`${proven} of ${proofs.length}`) : open();
+}
+
+/** What has to be proven before a craft may be armed: a fail-safe is measured by replies, where there are any. */
+export const armingProofs = (
+  {plan}: Craft,
+  {mounting, receiver, failSafe}: Pick<ReturnType<typeof standings>, 'mounting' | 'receiver' | 'failSafe'>,
+): readonly {readonly name: string; readonly standing: Standing}[] => [
+  {name: 'mounting', standing: mounting},
+  {name: 'receiver', standing: receiver},
+  ...(plan.controller.replies ? [{name: 'fail-safe', standing: failSafe}] : []),
+];
 
 /** Quiet by two flights; else predicted, where a flight is there to predict from. */
 function noiseState({noise: forecast, craft}: RouteQuestion, noise: Standing): StationState {

@@ -21,6 +21,7 @@ it('a new craft: everything, in the order of the route, without what is only pre
     'parameters',
     'spin',
     'signal',
+    'arming',
   ]);
 });
 
@@ -31,5 +32,5 @@ it('after an order: what it proved is not listed any more', async () => {
   const {found, proofs} = outcome;
   const now = {session: h.host().session, cycles: found.power.cycles};
   const open = stillOpen(routeStates({...question, found, proofs, now}));
-  expect(open.map((o) => o.station)).toEqual(['spin']);
+  expect(open.map((o) => o.station)).toEqual(['spin', 'arming']);
 });

@@ -15,6 +15,7 @@ const todos: Partial<Record<StationName, string>> = {
   parameters: 'Read every setting back',
   spin: 'See every motor turn, on its arm and the right way, and measure them',
   signal: 'Hold, and count the lost replies',
+  arming: 'Show how the board sits, move the sticks, and try the fail-safe',
 };
 
 /** Stations that sign-off waits for. What is only predicted is not among them. */

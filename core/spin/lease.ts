@@ -51,6 +51,8 @@ export class SpinLease {
     private readonly clock: Clock,
     /** Called once when the hardware has ended the hold, or is about to: the motors are stopping by themselves. */
     private readonly onLost: (error: ProblemError) => void = () => undefined,
+    /** Lets the receiver's fail-safe act on the motors. */
+    private readonly heeds?: 'receiver',
   ) {
     if (live.has(client)) throw new ProblemError(secondHold);
     this.hold = client.takeHold();
@@ -89,7 +91,8 @@ export class SpinLease {
       value: this.begun ? throttleValue(throttle) : 0,
     }));
     const sentMs = this.clock.now();
-    this.client.request('spin', {hold: this.hold, sentMs, leaseMs, commands}).then(
+    const heeds = this.heeds && {heeds: this.heeds};
+    this.client.request('spin', {hold: this.hold, sentMs, leaseMs, ...heeds, commands}).then(
       () => this.answered(sentMs),
       (error: unknown) => {
         if (error instanceof ProblemError) this.missed(error);

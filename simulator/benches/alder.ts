@@ -9,6 +9,7 @@ import type {WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
 import type {Settings} from '@core/settings/page';
 import type {BenchSetup} from '../hardware/bench-setup';
+import {usualCockpit} from '../hardware/cockpit';
 import {fillFlash} from '../hardware/esc-flash';
 import {meridianImage} from '../firmware/meridian';
 import {coggingFor} from './cogging-for';
@@ -117,6 +118,8 @@ export function alderBench(seed = 1): BenchSetup {
     supply: {volts, resistanceOhm: 0.012, restAmps: 0.35},
     batteryOn: true,
     cycles: 1,
+    // A train of pulses comes every 22 ms, and its edges are not as sharp.
+    cockpit: {...usualCockpit, receiver: {rateHz: 1000 / 22, noiseUs: 1.4, loss: 0.004}},
     road: 'single-wire',
     arms: wiredArms,
   };

@@ -1,6 +1,7 @@
 /** Bramble on the bench as the demo finds it: Meridian 3.7 on all four, bootloaders too old for 4.x, no reply module. */
 import {chips} from '@core/firmware/chips';
 import type {BenchSetup} from '../hardware/bench-setup';
+import {usualCockpit} from '../hardware/cockpit';
 import {fillFlash} from '../hardware/esc-flash';
 import {juniperBench, juniperController, juniperMotor} from './juniper';
 import {meridianImage} from '../firmware/meridian';
@@ -39,7 +40,13 @@ export function brambleBench(seed = 1): BenchSetup {
       motor: {...motor, kv: 1895 + 4 * output, cogging: coggingFor(0.016, volts, motor)},
       wiredClockwise: output < 2,
     })),
-    controller: {...first.controller, saved: {...juniperController, protocol: 'dshot300'}},
+    controller: {...first.controller, saved: {...juniperController, protocol: 'dshot300', switches: []}},
     supply: {...first.supply, volts},
+    // Its board lies turned, its transmitter sends throttle first, and nobody gave it a switch to arm with.
+    cockpit: {
+      ...usualCockpit,
+      mounted: {roll: 0, pitch: 0, yaw: -90},
+      transmitter: {...usualCockpit.transmitter, channel: {throttle: 1, roll: 2, pitch: 3, yaw: 4}},
+    },
   };
 }

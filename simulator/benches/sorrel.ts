@@ -5,6 +5,7 @@ import type {WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
 import type {Settings} from '@core/settings/page';
 import type {BenchSetup} from '../hardware/bench-setup';
+import {usualCockpit} from '../hardware/cockpit';
 import {cadenceImage} from '../firmware/cadence';
 import {fillFlash} from '../hardware/esc-flash';
 import {coggingFor} from './cogging-for';
@@ -79,6 +80,10 @@ export function sorrelBench(seed = 1): BenchSetup {
     supply: {volts, resistanceOhm: 0.06, restAmps: 0.12},
     batteryOn: true,
     cycles: 1,
+    cockpit: {
+      ...usualCockpit,
+      transmitter: {...usualCockpit.transmitter, lowUs: 987, centreUs: 1499, highUs: 2011},
+    },
     road: 'controller',
   };
 }

@@ -1,6 +1,7 @@
 /** What a bench is made of, and who keeps what outlives a power cut. */
 import type {ControllerIdentity, Road, WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
+import type {CockpitSetup} from './cockpit';
 import type {EscHardware} from './esc';
 import type {AirframeKind} from './held-mixer';
 import type {Supply} from './power-train';
@@ -21,6 +22,8 @@ export interface BenchSetup {
   readonly arms?: readonly number[];
   /** Airframe for which the controller mixes, where another than its arms is set. */
   readonly mixes?: AirframeKind;
+  /** Board, transmitter and receiver as they really are; the usual ones where left out. */
+  readonly cockpit?: CockpitSetup;
   /** Where the cable is plugged in. */
   readonly road: Road;
 }

@@ -2,7 +2,6 @@
 import {decodeMessage, encodeMessage} from '@core/link/message';
 import {
   operations,
-  type Answer,
   type Argument,
   type Dialect,
   type Operation,
@@ -12,6 +11,7 @@ import {
 } from '@core/link/operations';
 import {SlipDecoder} from '@core/link/slip';
 import {takeBurstCommand, type BurstCall} from './burst-commands';
+import {Cockpit, isOfCockpit, sharedValue, usualCockpit, type CockpitCall} from './cockpit';
 import type {BenchKeeper, BenchSetup} from './bench-setup';
 import {BurstMemory} from './burst-memory';
 import {Controller, takeControllerCommand} from './controller';
@@ -19,6 +19,7 @@ import {Esc} from './esc';
 import {takeEscCommand, type EscCall} from './esc-commands';
 import {escOnWire} from './esc-on-wire';
 import {EndPoints} from './end-points';
+import {greeting} from './greeting';
 import {holdRefusals, Holds} from './holds';
 import {KeptAnswers} from './kept-answers';
 import {Mishaps} from './mishaps';
@@ -38,16 +39,15 @@ const startUpMs = 400;
 /** Reports while a motor turns, and at rest. */
 const [reportEveryMs, idleReportEveryMs] = [20, 200];
 
-const controllerAbilities = ['esc', 'controller', 'spin', 'reports', 'burst', 'mixer', 'ends', 'tone'] as const;
-
 /** Operations that only a flight controller carries out. */
-const behindController = /^(spin|controller|burst|mixer|ends|tone)\b/;
+const behindController = /^(spin|controller|burst|attitude|receiver|arming|mixer|ends|tone)\b/;
 
 export class SimulatedBench {
   readonly escs: Esc[];
   readonly controller: Controller;
   readonly train: PowerTrain;
   readonly mishaps: Mishaps;
+  readonly cockpit: Cockpit;
   private readonly random: Random;
   private readonly supply: Supply;
   private readonly wires: Wires;
@@ -72,6 +72,8 @@ export class SimulatedBench {
   private reportsOn = false;
   private tickTimer: {everyMs: number; cancel: () => void} | undefined;
   private countedTo = 0;
+  /** Whether the hold of now lets the receiver's fail-safe act. */
+  private heedsReceiver = false;
 
   constructor(
     setup: BenchSetup,
@@ -94,6 +96,7 @@ export class SimulatedBench {
     this.burst = new BurstMemory(this.escs.length);
     this.wires = new Wires(time, this.escs.length);
     this.ends = new EndPoints(time);
+    this.cockpit = new Cockpit(setup.cockpit ?? usualCockpit, setup.seed);
     this.arms = setup.arms ?? this.escs.map((_, output) => output);
     const keep = (config: WireConfig) => keeper?.controller(config);
     this.controller = new Controller(setup.controller.identity, setup.controller.saved, keep, setup.mixes);
@@ -224,6 +227,7 @@ export class SimulatedBench {
     const onAdapter = this.road === 'single-wire';
     if (onAdapter && behindController.test(call.operation))
       return refuse('no-controller', 'A single-wire adapter has no flight controller behind it.');
+    if (isOfCockpit(call)) return this.besideSpin(call, reply, refuse);
     switch (call.operation) {
       case 'hello':
         return this.hello(call.argument, reply, refuse);
@@ -276,19 +280,9 @@ export class SimulatedBench {
   }
 
   private hello(asked: Argument<'hello'>, reply: Reply, refuse: Refuse): void {
-    const onAdapter = this.road === 'single-wire';
     if (asked && !asked.speaks.includes(this.linkVersion))
       return refuse('link-version', `This bench speaks version ${this.linkVersion} of the bench link.`);
-    reply('done', {
-      link: this.linkVersion,
-      adapter: onAdapter ? 'Simulated single-wire adapter' : 'Simulated bench',
-      abilities: onAdapter ? ['esc', 'dialect', 'reports'] : [...controllerAbilities],
-      standIn: this.standIn,
-      outputs: onAdapter ? 1 : this.escs.length,
-      startId: 'simulator',
-      road: this.road,
-      lastHold: this.holds.last,
-    } satisfies Answer<'hello'>);
+    reply('done', greeting(this, this.holds.last));
   }
 
   private spin(call: Argument<'spin'>, reply: Reply, refuse: Refuse): void {
@@ -301,8 +295,14 @@ export class SimulatedBench {
       this.endHolds();
       return refuse('no-power', 'The motors have no power.');
     }
+    this.heedsReceiver = call.heeds === 'receiver';
+    const share = this.heedsReceiver ? this.cockpit.share(this.controller.running, now) : 1;
     this.train.stop();
-    for (const {output, value} of call.commands) this.train.command(output, value, renewed.until);
+    if (share === 0) {
+      this.endHolds();
+      return refuse('fail-safe', 'No frame came from the transmitter: the fail-safe has stopped the motors.');
+    }
+    for (const {output, value} of call.commands) this.train.command(output, sharedValue(value, share), renewed.until);
     this.startReports();
     reply('done', null);
   }
@@ -320,6 +320,10 @@ export class SimulatedBench {
 
   private besideSpin(call: BesideSpin, reply: Reply, refuse: Refuse): void {
     const {supply, controller, escs, train} = this;
+    if (isOfCockpit(call)) {
+      const taken = this.cockpit.take(call, controller.pending, this.time.now());
+      return 'code' in taken ? refuse(taken.code, taken.text) : reply('done', taken.value);
+    }
     if (call.operation === 'mixer.read') return reply('done', controller.mixer);
     const analog = controller.running.protocol === 'analog';
     const refused =
@@ -403,6 +407,7 @@ export class SimulatedBench {
   /** The millisecond that ends at `now`; rows of a burst are kept at their own moments in it. */
   private millisecond(now: number): void {
     let at = now - 1;
+    if (this.heedsReceiver && this.cockpit.share(this.controller.running, now) === 0) this.train.stop();
     const to = (next: number) => {
       if (next > at && this.train.isActive) this.train.step(next, next - at);
       at = Math.max(at, next);
@@ -428,13 +433,7 @@ export class SimulatedBench {
     if (this.reportsOn || this.isKeeping) this.startReports();
     const link = this.link;
     if (!link || !this.reportsOn) return;
-    const outputs = this.road === 'single-wire' ? [] : this.train.outputs;
-    const motors = outputs.map((o, i) => ({
-      erpm: this.train.erpm(i),
-      throttle: o.throttle,
-      asked: o.asked,
-      lost: o.lost,
-    }));
+    const motors = this.road === 'single-wire' ? [] : this.train.told();
     const argument = {
       atMs: this.time.now(),
       power: this.power(),
@@ -458,5 +457,5 @@ interface Link {
 
 type CallOf<O extends Operation> = {[P in O]: {operation: P; argument: Argument<P>}}[O];
 type Call = CallOf<Operation>;
-type BesideSpin = CallOf<'mixer.read' | 'ends.send' | 'tone.sound'>;
+type BesideSpin = CockpitCall | CallOf<'mixer.read' | 'ends.send' | 'tone.sound'>;
 type ControllerCall = CallOf<Extract<Operation, `controller.${string}`>>;

@@ -143,6 +143,11 @@ export class PowerTrain {
     return erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm(erpm))));
   }
 
+  /** What a report tells of every motor. */
+  told(): {erpm: number | null; throttle: number; asked: number; lost: number}[] {
+    return this.outputs.map(({throttle, asked, lost}, i) => ({erpm: this.erpm(i), throttle, asked, lost}));
+  }
+
   turnsClockwise(output: number): boolean {
     const o = this.outputs[output]!;
     return o.wiredClockwise !== (o.esc.reversed || o.backwards);

@@ -124,6 +124,26 @@ export const faults: Readonly<Record<string, () => Fault>> = {
       return {...m, argument: {bytes: bytes.map((b, i) => (i === 2 ? b ^ 8 : b)), crc32}};
     },
   }),
+  'counts-gravity-twice': () => ({
+    foundBy: 'attitude-at-rest',
+    answer(m) {
+      const {g} = (m.argument ?? {}) as {g?: readonly number[]};
+      return g ? {...m, argument: {...(m.argument as object), g: g.map((v) => 2 * v)}} : m;
+    },
+  }),
+  'tells-frames-twice': () => ({
+    foundBy: 'frames-once',
+    request(m, {pass}) {
+      const argument = m.argument as {since?: number} | null;
+      const since = Math.max(0, (argument?.since ?? 0) - 3);
+      pass(m.operation === 'receiver.frames' ? {...m, argument: {...argument, since}} : m);
+    },
+  }),
+  'arms-while-held': () => ({
+    foundBy: 'disarmed-while-held',
+    answer: (m) =>
+      (m.argument as {blocks?: unknown} | null)?.blocks === undefined ? m : {...m, argument: {armed: true, blocks: []}},
+  }),
   'loses-a-mixer-row': () => ({
     foundBy: 'mixer-rows',
     answer: (m) => (isMixer(m.argument) ? {...m, argument: m.argument.slice(1)} : m),

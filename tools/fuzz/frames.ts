@@ -36,6 +36,9 @@ const requests: Readonly<Record<Operation, unknown>> = {
   'controller.set': {poles: 12},
   'controller.save': null,
   'controller.restart': null,
+  'attitude.read': null,
+  'receiver.frames': {since: 700, most: 8},
+  'arming.state': null,
   'mixer.read': null,
   'ends.send': {level: 'lowest', leaseMs: 500},
   'tone.sound': {output: 2, kind: 'usual'},
@@ -55,6 +58,9 @@ const answers: readonly unknown[] = [
   {rateHz: 2000, rows: 100, kept: 20, rowBytes: 30, memoryRows: 4000, mostHz: 8000},
   {bytes: Uint8Array.of(0, 1, 2), crc32: 7},
   [{throttle: 1, roll: -1, pitch: 0.5, yaw: 1}],
+  {atMs: 8, g: [0.1, 0, -1]},
+  {from: 700, frames: [{atMs: 7, us: [1500, 1500, 1000, 1500]}], nowMs: 8},
+  {armed: false, blocks: ['held']},
   report,
 ];
 /** Bodies of sound messages: damaged ones get a right checksum, so that shapes and ranges have to refuse them. */

@@ -1,5 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {RouterLink} from '@angular/router';
+import {armingFindings} from '@core/compare/rules/arming-findings';
 import {standingText, type Standing} from '@core/proof/standing';
 import {sightingHolds} from '@core/spin/sighting';
 import {twoSides} from '@core/spin/two-sides';
@@ -66,12 +67,12 @@ export class SignOffComponent {
   private readonly record = inject(RecordStore);
   private readonly route = inject(RouteStore);
 
-  protected readonly word: Readonly<Record<LineKind, string>> = {...standingWord, wrong: '✗ would flip'};
+  protected readonly word: Readonly<Record<LineKind, string>> = {...standingWord, wrong: '✗ must not fly'};
   protected readonly tag: Readonly<Record<LineKind, string>> = {...standingTag, wrong: 'diff'};
 
   protected readonly lines = computed((): Line[] => {
     const states = this.route.states()!;
-    const {pages, settings, replies, motion} = this.route.standings()!;
+    const {pages, settings, replies, motion, mounting, receiver, failSafe} = this.route.standings()!;
     const found = this.record.found();
     const seen = (name: StationName) => (states[name].state === 'done' ? 'holds' : 'none');
     const lines: Line[] = [
@@ -87,10 +88,25 @@ export class SignOffComponent {
       proofLine('Every setting as planned', 'parameters', settings, 'Settings are read back by the work order.'),
       ...this.spinLines(motion),
       proofLine('No reply lost', 'signal', replies, 'Not measured yet.'),
+      proofLine('The board sits as set', 'arming', mounting, 'Nobody has tilted the craft yet.'),
+      proofLine('Sticks on their channels, ends right', 'arming', receiver, 'Nobody has moved the sticks yet.'),
+      ...(this.fleet.current()!.plan.controller.replies
+        ? [
+            proofLine(
+              'Motors stand without a signal',
+              'arming',
+              failSafe,
+              'Nobody has switched the transmitter off yet.',
+            ),
+          ]
+        : []),
+      ...this.switchLine(),
     ];
     return lines.map((line) => {
-      // A proof that holds is not enough where the bench was found otherwise after it.
-      const open = states[line.station].state !== 'done' && isProvenKind(line.kind);
+      // A proof that holds is not enough where the bench was found otherwise after it. Where a station has more lines,
+      // each speaks for itself.
+      const isOnly = lines.filter((l) => l.station === line.station).length === 1;
+      const open = isOnly && states[line.station].state !== 'done' && isProvenKind(line.kind);
       return open ? {...line, kind: 'none', since: `Found otherwise since: ${states[line.station].note}.`} : line;
     });
   });
@@ -116,6 +132,25 @@ export class SignOffComponent {
   protected readonly titles = stationTitles;
 
   protected readonly when = when;
+
+  /** Whether what is set and planned may be armed at all. */
+  private switchLine(): Line[] {
+    const found = this.record.found();
+    const refused = armingFindings(this.fleet.current()!, found?.controller?.config).find(
+      (f) => f.severity === 'refuse',
+    );
+    const text = refused
+      ? `${refused.meaning} ${refused.remedy}`
+      : 'A switch of its own arms it, off at power-up, apart from the others.';
+    return [
+      {
+        name: 'Armed by a switch alone',
+        station: 'arming',
+        kind: !found?.controller ? 'none' : refused ? 'wrong' : 'holds',
+        ...{text, since: '', at: found?.at},
+      },
+    ];
+  }
 
   /** What Spin proves, line by line with its number. */
   private spinLines(motion: Standing): Line[] {

@@ -101,10 +101,23 @@ export const armingRules: readonly Rule[] = [
     id: 'fail-safe-holds',
     severity: 'refuse',
     keys: [],
-    remedy: 'Plan motors off, or a slow descent.',
+    remedy: 'Plan motors off.',
     check: ({craft}) =>
       craft.plan.controller.failSafe?.action === 'hold'
         ? {meaning: 'Without a signal the craft goes on as before: it flies away with its motors turning.'}
+        : undefined,
+  },
+  {
+    id: 'fail-safe-lands',
+    severity: 'warn',
+    keys: [],
+    remedy: 'Plan motors off.',
+    check: ({craft}) =>
+      craft.plan.controller.failSafe?.action === 'land'
+        ? {
+            meaning:
+              'Without a signal the motors turn on for seconds while the craft comes down; they have to stand within a second.',
+          }
         : undefined,
   },
   {

@@ -102,6 +102,7 @@ const broken: readonly [string, string, Change, 'refuse' | 'warn', RegExp][] = [
     /Channel 2 is roll and pitch at once/,
   ],
   ['fail-safe-holds', 'juniper', {controller: {failSafe: {action: 'hold', afterMs: 400}}}, 'refuse', /flies away/],
+  ['fail-safe-lands', 'juniper', {controller: {failSafe: {action: 'land', afterMs: 400}}}, 'warn', /within a second/],
   ['fail-safe-late', 'juniper', {controller: {failSafe: {action: 'drop', afterMs: 1500}}}, 'warn', /1500 ms/],
   ['value-allowed', 'juniper', {set: {timing: 20}}, 'refuse', /Timing advance is one of/],
   [

@@ -1,0 +1,108 @@
+import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {SelectButton} from 'primeng/selectbutton';
+import {failSafeSentence, judgeFailSafe} from '@core/arming/arming-proofs';
+import {tryFailSafe, type FailSafeTrial, type TrialPhase} from '@core/arming/fail-safe-trial';
+import type {FailSafe} from '@core/controller/arming-fields';
+import {canonicalJson} from '@core/canonical-json';
+import {ProblemError, type Problem} from '@core/problem';
+import {CLOCK} from '../../bench/clock';
+import {GateComponent} from '../../shared/gate.component';
+import {HoldButtonComponent} from '../../shared/hold-button.component';
+import {NumberFieldComponent} from '../../shared/number-field.component';
+import {ProblemComponent} from '../../shared/problem.component';
+import {BenchStore} from '../../state/bench.store';
+import {FleetStore} from '../../state/fleet.store';
+import {StandInStore} from '../../state/stand-in.store';
+import {ArmingRecords} from './arming-records';
+import {CockpitFeed} from './cockpit-feed';
+
+const usual: FailSafe = {action: 'drop', afterMs: 400};
+/** The simulated hand switches the transmitter off so long after the motors turn, ms. */
+const handMs = 1500;
+
+/** What the craft does without a signal: told in one sentence, planned, and tried with motors at idle. */
+@Component({
+  selector: 'bx-fail-safe-view',
+  imports: [FormsModule, GateComponent, HoldButtonComponent, NumberFieldComponent, ProblemComponent, SelectButton],
+  templateUrl: './fail-safe-view.component.html',
+  styleUrl: './arming-view.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FailSafeViewComponent {
+  protected readonly bench = inject(BenchStore);
+  protected readonly standIn = inject(StandInStore);
+  private readonly clock = inject(CLOCK);
+  private readonly fleet = inject(FleetStore);
+  private readonly feed = inject(CockpitFeed);
+  private readonly records = inject(ArmingRecords);
+
+  protected readonly set = computed(() => this.records.found()?.failSafe ?? usual);
+  protected readonly planned = computed(() => this.records.planned().failSafe ?? usual);
+  protected readonly isWritten = computed(() => canonicalJson(this.planned()) === canonicalJson(this.set()));
+  protected readonly sentence = failSafeSentence;
+  protected readonly actions = [
+    {value: 'drop', label: 'Motors off'},
+    {value: 'land', label: 'Down slowly'},
+    {value: 'hold', label: 'On as before'},
+  ];
+  protected readonly hasReplies = computed(() => this.records.found()?.replies === true);
+  protected readonly canHold = computed(
+    () => this.bench.propsOff() && !this.bench.occupied() && this.hasReplies() && !this.bench.runningOut(),
+  );
+  protected readonly phase = signal<TrialPhase | undefined>(undefined);
+  protected readonly problem = signal<Problem | undefined>(undefined);
+  protected readonly trial = signal<FailSafeTrial | undefined>(undefined);
+  protected readonly verdict = computed(() => {
+    const trial = this.trial();
+    return trial && judgeFailSafe(trial);
+  });
+  /** The simulated hand switches off by itself, as both of a person's hands are taken. */
+  protected readonly handReady = signal(false);
+  protected readonly phaseWords: Readonly<Record<TrialPhase, string>> = {
+    starts: 'the motors start',
+    turns: 'the motors turn: switch the transmitter off now',
+    silent: 'no signal: waiting until every motor stands',
+  };
+  private cancel = {aborted: false, why: undefined as Problem | undefined};
+
+  protected plan(changes: Partial<FailSafe>): void {
+    this.fleet.setController({failSafe: {...this.planned(), ...changes}});
+  }
+
+  protected letGo(): void {
+    this.cancel.aborted = true;
+  }
+
+  protected async hold(): Promise<void> {
+    const cancel = (this.cancel = {aborted: false, why: undefined as Problem | undefined});
+    this.problem.set(undefined);
+    this.trial.set(undefined);
+    let release: (() => void) | undefined;
+    try {
+      release = this.bench.beginHold((why) => Object.assign(cancel, {aborted: true, why}), 'measurement');
+      const trial = await this.feed.without(() => this.try(cancel));
+      this.trial.set(trial);
+      this.records.keep('fail-safe', judgeFailSafe(trial), trial.reports);
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      this.problem.set(error.problem);
+    } finally {
+      release?.();
+      this.phase.set(undefined);
+      this.handReady.set(false);
+    }
+  }
+
+  private try(cancel: {readonly aborted: boolean; readonly why: Problem | undefined}): Promise<FailSafeTrial> {
+    const {arms, plan} = this.fleet.current()!;
+    return tryFailSafe(this.bench.requireClient(), {
+      ...{outputs: arms.length, idle: plan.controller.idlePercent / 100, clock: this.clock, cancel},
+      onPhase: (phase) => {
+        this.phase.set(phase);
+        if (phase === 'turns' && this.handReady())
+          this.clock.after(handMs, () => void this.standIn.transmitter({what: 'power', on: false}));
+      },
+    });
+  }
+}

@@ -1,0 +1,107 @@
+/** What the Arming station proves: by gestures, by moves and sweeps, by a transmitter that went off. */
+import type {FailSafe, Mounting, Receiver} from '../controller/arming-fields';
+import {countOf, isSome, type ProofKind, type ProofRecord, type ProvenEsc} from '../proof/proof';
+import {sticks, type FoundChannels} from './channels';
+import type {FailSafeTrial} from './fail-safe-trial';
+import type {FoundMounting} from './mounting';
+import {angleBetween, matrixOf} from './rotation';
+import type {StickEnds} from './sweep-watch';
+
+export type ProofAbout = Pick<ProofRecord, 'at' | 'session' | 'cycles' | 'planned'> & {
+  readonly on: readonly ProvenEsc[];
+};
+export interface Verdict {
+  readonly holds: boolean;
+  readonly text: string;
+}
+
+/** Motors have to stand within this after the last frame, ms (trade fact). */
+export const mostFailSafeMs = 1000;
+/** A mounting as set and as measured agree within this, degrees: hands are no better. */
+const agreeDeg = 20;
+
+/** A record, or undefined where nothing was counted or no craft was there. */
+export function armingProof(
+  kind: ProofKind,
+  {holds, text}: Verdict,
+  {counted, ...about}: ProofAbout & {readonly counted: number},
+): ProofRecord | undefined {
+  const count = countOf(counted);
+  const {on} = about;
+  return count === undefined || !isSome(on) ? undefined : {...about, on, kind, holds, text, count};
+}
+
+export const mountingText = ({roll, pitch, yaw}: Mounting): string => {
+  const parts = [
+    ...(yaw ? [`turned by ${yaw < 0 ? yaw + 360 : yaw}° to the right`] : []),
+    ...(pitch ? [`${Math.abs(pitch)}° nose ${pitch > 0 ? 'up' : 'down'}`] : []),
+    ...(roll
+      ? [Math.abs(roll) === 180 ? 'upside down' : `${Math.abs(roll)}° ${roll > 0 ? 'right' : 'left'} side down`]
+      : []),
+  ];
+  return parts.length ? parts.join(', ') : 'straight ahead and upright';
+};
+
+/** Gestures against what the flight controller is set to. */
+export function judgeMounting(found: FoundMounting, set: Mounting): Verdict & {readonly offDeg: number} {
+  const offDeg = angleBetween(matrixOf(found.mounting), matrixOf(set));
+  const holds = offDeg <= agreeDeg;
+  return {
+    ...{offDeg, holds},
+    text: holds
+      ? `The board sits ${mountingText(set)}, as two gestures show: off by ${found.offDeg.toFixed(0)}°, the next mounting by ${found.nextDeg.toFixed(0)}°.`
+      : `The board sits ${mountingText(found.mounting)}, and its configuration says ${mountingText(set)}: the craft would flip.`,
+  };
+}
+
+/** Order, direction, ends and centre of the sticks against what the flight controller is set to. */
+export function judgeReceiver(moves: FoundChannels, ends: readonly StickEnds[], set: Receiver): Verdict {
+  const wrong = sticks.filter((stick) => moves.channel[stick] !== set[stick]);
+  const off = ends.filter((e) => !e.advice.isRight);
+  const text = [
+    wrong.length
+      ? `Set otherwise than it comes: ${wrong.map((s) => `${s} is channel ${moves.channel[s]}, set is ${set[s]}`).join('; ')}.`
+      : `Four moves came on the channels set: ${sticks.map((s) => `${s} ${set[s]}`).join(', ')}.`,
+    moves.reversed.length ? `The wrong way round: ${moves.reversed.join(', ')}.` : '',
+    off.length
+      ? `Ends or centre are off: ${off.map((e) => `${e.stick} ${e.low.toFixed(0)}–${e.high.toFixed(0)} µs`).join(', ')}.`
+      : `Ends and centre within 2 µs of 1000, 1500 and 2000.`,
+    tooLittle(ends, set),
+  ];
+  const holds = !wrong.length && !moves.reversed.length && !off.length && !tooLittle(ends, set);
+  return {holds, text: text.filter((part) => part).join(' ')};
+}
+
+/** Dead band that the noisiest of the sticks asks for, µs. */
+export const wantedDeadBand = (ends: readonly StickEnds[]): number =>
+  ends.reduce((most, e) => Math.max(most, e.stick === 'throttle' ? 0 : e.advice.deadBandUs), 0);
+
+const tooLittle = (ends: readonly StickEnds[], set: Receiver): string => {
+  const wanted = wantedDeadBand(ends);
+  return wanted > set.deadBandUs
+    ? `At rest the sticks tremble by ${wanted} µs and the dead band is ${set.deadBandUs}: the craft would drift.`
+    : '';
+};
+
+/** Time of the last motor against the most that is allowed. */
+export function judgeFailSafe({stoodMs, resolutionMs, watchedMs}: FailSafeTrial): Verdict {
+  const turning = stoodMs.flatMap((ms, m) => (ms === undefined ? [m + 1] : []));
+  if (turning.length)
+    return {
+      holds: false,
+      text: `${(watchedMs / 1000).toFixed(1)} s after the last frame ${turning.length === stoodMs.length ? 'every motor' : `motor ${turning.join(', ')}`} still turned; at most 1 s is allowed.`,
+    };
+  const last = Math.max(...stoodMs.map((ms) => ms!));
+  return {
+    holds: last + resolutionMs <= mostFailSafeMs,
+    text: `All ${stoodMs.length} motors stood ${(last / 1000).toFixed(2)} s after the last frame, known to ${resolutionMs.toFixed(0)} ms; at most 1 s is allowed.`,
+  };
+}
+
+/** What the craft does without a signal, in one sentence. */
+export function failSafeSentence({action, afterMs}: FailSafe): string {
+  const wait = `Without a frame for ${(afterMs / 1000).toFixed(1)} s`;
+  if (action === 'drop') return `${wait} the motors go off and the craft falls where it is.`;
+  if (action === 'hold') return `${wait} nothing changes: the craft flies on as before until its battery is empty.`;
+  return `${wait} the craft comes down slowly over five seconds with its motors turning.`;
+}

@@ -1,0 +1,268 @@
+/**
+ * Gestures, moves, sweeps, switches and fail-safe over the link, on the stand-in's hand and transmitter: what comes out is held
+ * against how the stand-in was made, which no code of core knows.
+ */
+import {describe, expect, it} from 'vitest';
+import {poses, type Pose} from '@simulator/hardware/hand';
+import {usualCockpit, type CockpitSetup} from '@simulator/hardware/cockpit';
+import {demoCraft, Harness} from '@simulator/testing/bench-harness';
+import type {FailSafe} from '../controller/arming-fields';
+import {sleep} from '../link/port';
+import {ProblemError} from '../problem';
+import {judgeFailSafe, judgeMounting, judgeReceiver} from './arming-proofs';
+import {attitudeOf} from './attitude';
+import {FrameReader} from './frame-reader';
+import {tryFailSafe, type TrialPhase} from './fail-safe-trial';
+import {GestureWatch} from './gesture-watch';
+import {findMounting, type FoundMounting} from './mounting';
+import {MoveWatch} from './move-watch';
+import {SweepWatch} from './sweep-watch';
+import {SwitchWatch} from './switch-watch';
+import type {ReceiverFrame} from '../link/operations';
+import type {FoundChannels} from './channels';
+
+const withCockpit = (cockpit: Partial<CockpitSetup>, failSafe: FailSafe = {action: 'drop', afterMs: 400}) =>
+  new Harness({
+    setup: (first) => ({
+      ...first,
+      cockpit: {...usualCockpit, ...cockpit},
+      controller: {...first.controller, saved: {...first.controller.saved, failSafe}},
+    }),
+  });
+
+/** Holds the craft in each pose for a while, reading 20 times a second, until the watch has all it wants. */
+async function gestures(h: Harness, order: readonly Pose[]): Promise<GestureWatch> {
+  const watch = new GestureWatch();
+  const work = async () => {
+    for (const pose of order) {
+      h.bench.cockpit.hand.pose(pose, h.time.now());
+      for (let i = 0; i < 40; i++) {
+        const {atMs, g} = await h.client.request('attitude.read', null);
+        watch.feed(atMs, g);
+        await sleep(h.time, 50);
+      }
+    }
+  };
+  await h.run(work());
+  return watch;
+}
+
+/** Every frame of some seconds, while `act` happens at its beginning. */
+async function framesOf(h: Harness, seconds: number, feed: (frame: ReceiverFrame) => void, act = () => {}) {
+  const reader = new FrameReader(h.client);
+  const work = async () => {
+    await reader.read();
+    h.time.after(300, act);
+    for (let ms = 0; ms < seconds * 1000; ms += 50) {
+      const {frames, skipped} = await reader.read();
+      expect(skipped).toBe(0);
+      frames.forEach(feed);
+      await sleep(h.time, 50);
+    }
+  };
+  await h.run(work());
+}
+
+const order: readonly Pose[] = ['level', 'nose down', 'right side down'];
+
+describe('the mounting by gestures', () => {
+  it.each([0, 90, 180, -90, 45, -20])(
+    'of a board turned by %d° is found, and agrees with nothing else',
+    async (yaw) => {
+      const h = withCockpit({mounted: {roll: 0, pitch: 0, yaw}});
+      const watch = await gestures(h, order);
+      expect(watch.wanted).toBeUndefined();
+      const found = findMounting(watch.result!) as FoundMounting;
+      expect(found.kind).toBe('found');
+      const turned = yaw % 90 === 0 ? 0.01 : 12;
+      expect(Math.abs(found.mounting.yaw - yaw)).toBeLessThan(turned);
+      expect(judgeMounting(found, {roll: 0, pitch: 0, yaw}).holds).toBe(true);
+      const other = judgeMounting(found, {roll: 0, pitch: 0, yaw: yaw > 0 ? yaw - 90 : yaw + 90});
+      expect(other).toMatchObject({holds: false, text: expect.stringContaining('would flip')});
+    },
+  );
+
+  it('of a board that lies upside down, turned', async () => {
+    const h = withCockpit({mounted: {roll: 180, pitch: 0, yaw: 90}});
+    const found = findMounting((await gestures(h, order)).result!);
+    expect(found).toMatchObject({kind: 'found', mounting: {roll: 180, pitch: 0, yaw: 90}});
+  });
+
+  it('waits for another pose: level again is no tilt, and nose down twice is no right side', async () => {
+    const h = withCockpit({});
+    expect((await gestures(h, ['level', 'level'])).wanted).toBe('noseDown');
+    expect((await gestures(h, ['level', 'nose down', 'level', 'nose down'])).wanted).toBe('rightDown');
+  });
+
+  it('the attitude follows the hand in every pose', async () => {
+    const h = withCockpit({mounted: {roll: 0, pitch: 0, yaw: -90}});
+    for (const pose of poses) {
+      h.bench.cockpit.hand.pose(pose, h.time.now());
+      await h.run(sleep(h.time, 800));
+      const {g} = await h.run(h.client.request('attitude.read', null));
+      const told = attitudeOf(g, {roll: 0, pitch: 0, yaw: -90});
+      const held = h.bench.cockpit.hand.angles(h.time.now());
+      expect(Math.abs(((told.rollDeg - held.roll + 540) % 360) - 180)).toBeLessThan(4);
+      expect(Math.abs(told.pitchDeg - held.pitch)).toBeLessThan(4);
+    }
+  });
+
+  it('an accelerometer that is off says so', async () => {
+    const h = new Harness();
+    await h.run(h.client.request('controller.set', {accelerometer: false}));
+    await expect(h.run(h.client.request('attitude.read', null))).rejects.toMatchObject({problem: {code: 'off'}});
+  });
+});
+
+describe('the receiver by moves and sweeps', () => {
+  const mixedUp = {roll: 2, pitch: 3, throttle: 1, yaw: 4} as const;
+  const set = {kind: 'serial', port: 2, roll: 1, pitch: 2, throttle: 3, yaw: 4, deadBandUs: 3} as const;
+
+  async function moved(h: Harness): Promise<FoundChannels> {
+    const watch = new MoveWatch();
+    while (watch.wanted) {
+      const stick = watch.wanted;
+      await framesOf(
+        h,
+        2.5,
+        (f) => watch.feed(f),
+        () => h.bench.cockpit.transmitter.move(stick, h.time.now()),
+      );
+      expect(watch.wanted).not.toBe(stick);
+    }
+    return watch.result as FoundChannels;
+  }
+  async function swept(h: Harness, channel: FoundChannels['channel']) {
+    const watch = new SweepWatch(channel);
+    await framesOf(
+      h,
+      9,
+      (f) => watch.feed(f),
+      () => h.bench.cockpit.transmitter.sweep(h.time.now()),
+    );
+    expect(watch.isDone).toBe(true);
+    return watch;
+  }
+
+  it('another order and ends of 987 and 2011 are found, and what is right is proven', async () => {
+    const {transmitter} = usualCockpit;
+    const h = withCockpit({
+      transmitter: {...transmitter, channel: mixedUp, lowUs: 987, centreUs: 1499, highUs: 2011, reversed: ['pitch']},
+    });
+    const moves = await moved(h);
+    expect(moves).toMatchObject({kind: 'found', channel: mixedUp, reversed: ['pitch']});
+    const watch = await swept(h, moves.channel);
+    const roll = watch.ends.find((e) => e.stick === 'roll')!;
+    expect(Math.abs(roll.low - 987)).toBeLessThan(3);
+    expect(Math.abs(roll.high - 2011)).toBeLessThan(3);
+    expect(roll.advice.onTransmitter.join(' ')).toContain('low end to 1000 µs');
+    const verdict = judgeReceiver(moves, watch.ends, set);
+    expect(verdict.holds).toBe(false);
+    expect(verdict.text).toContain('roll is channel 2, set is 1');
+    expect(verdict.text).toContain('The wrong way round: pitch');
+  });
+
+  it('a sound transmitter is proven with its rate', async () => {
+    const h = withCockpit({});
+    const moves = await moved(h);
+    const watch = await swept(h, moves.channel);
+    expect(judgeReceiver(moves, watch.ends, set)).toMatchObject({holds: true});
+    expect(Math.abs(watch.timing!.rateHz - 111)).toBeLessThan(1);
+    // A dead band smaller than the trembling is told.
+    expect(judgeReceiver(moves, watch.ends, {...set, deadBandUs: 0}).holds).toBe(false);
+  });
+
+  it('frames are read one at a time where a hub drops long transfers', async () => {
+    const h = withCockpit({});
+    h.bench.mishaps.longest = 120;
+    let seen = 0;
+    const reader = new FrameReader(h.client);
+    await h.run(reader.read());
+    await h.run(sleep(h.time, 40));
+    seen += (await h.run(reader.read())).frames.length;
+    expect(seen).toBeGreaterThanOrEqual(3);
+  });
+
+  it('a switch is found where it was moved to, and a stick is none', async () => {
+    const h = withCockpit({});
+    const watch = new SwitchWatch([1, 2, 3, 4]);
+    const {transmitter} = h.bench.cockpit;
+    await framesOf(
+      h,
+      2,
+      (f) => watch.feed(f),
+      () => {
+        transmitter.switches.set(6, 0);
+        transmitter.move('roll', h.time.now());
+      },
+    );
+    expect(watch.result).toEqual({channel: 6, fromUs: 1300, toUs: 1700});
+  });
+
+  it('what keeps it from being armed is told', async () => {
+    const h = withCockpit({});
+    const blocks = async () => (await h.run(h.client.request('arming.state', null))).blocks;
+    await h.run(sleep(h.time, 100));
+    expect(await blocks()).toEqual(['held']);
+    const {transmitter, hand} = h.bench.cockpit;
+    transmitter.switches.set(5, 1);
+    hand.pose('on its left side', h.time.now());
+    await h.run(sleep(h.time, 800));
+    expect(await blocks()).toEqual(['held', 'switch-on', 'tilted']);
+    transmitter.on = false;
+    await h.run(sleep(h.time, 800));
+    expect(await blocks()).toContain('fail-safe');
+    await h.run(h.client.request('controller.set', {switches: []}));
+    expect(await blocks()).toContain('no-switch');
+  });
+});
+
+describe('the fail-safe trial', () => {
+  /** Juniper with replies, and a hand at the transmitter that switches it off once the motors turn. */
+  async function trial(failSafe: FailSafe, {off = true, letGoAfterMs = Infinity} = {}) {
+    const h = withCockpit({}, failSafe);
+    await h.carryOut(await h.order({leaveSteps: ['prove-replies']}));
+    const phases: TrialPhase[] = [];
+    const cancel = {aborted: false};
+    const idle = demoCraft('juniper').plan.controller.idlePercent / 100;
+    h.time.after(letGoAfterMs, () => (cancel.aborted = true));
+    const work = tryFailSafe(h.client, {
+      ...{outputs: 4, idle, clock: h.time, cancel},
+      onPhase: (phase) => {
+        phases.push(phase);
+        if (phase === 'turns' && off) h.time.after(900, () => (h.bench.cockpit.transmitter.on = false));
+      },
+    });
+    return {h, phases, result: await h.run(work.catch((e: unknown) => e))};
+  }
+
+  it('measures how long the motors turn after the last frame', async () => {
+    const {h, phases, result} = await trial({action: 'drop', afterMs: 400});
+    expect(phases).toEqual(['starts', 'turns', 'silent']);
+    const verdict = judgeFailSafe(result as never);
+    expect(verdict.holds).toBe(true);
+    // It acts 400 ms after the last frame; what is left is the coast of the motors.
+    const {stoodMs} = result as {stoodMs: number[]};
+    for (const ms of stoodMs) expect(ms).toBeGreaterThan(400);
+    expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
+  });
+
+  it.each([
+    ['acts after 1.4 s', {action: 'drop', afterMs: 1400}, 'at most 1 s'],
+    ['holds', {action: 'hold', afterMs: 400}, 'every motor still turned'],
+    ['lands', {action: 'land', afterMs: 400}, 'still turned'],
+  ] as const)('one that %s does not hold, and Bidex stops the motors itself', async (_, failSafe, text) => {
+    const {h, result} = await trial(failSafe);
+    expect(judgeFailSafe(result as never)).toMatchObject({holds: false, text: expect.stringContaining(text)});
+    expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
+  });
+
+  it.each([
+    ['nobody switches off', {off: false}, 'still-on'],
+    ['the button is let go', {off: false, letGoAfterMs: 2500}, 'let-go'],
+  ] as const)('proves nothing when %s', async (_, how, code) => {
+    const {h, result} = await trial({action: 'drop', afterMs: 400}, how);
+    expect((result as ProblemError).problem.code).toBe(code);
+    expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
+  });
+});

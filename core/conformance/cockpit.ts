@@ -1,0 +1,65 @@
+/** Accelerometer, receiver and the state of arming, as far as they can be seen without moving anything. */
+import {mostFrames, operations} from '../link/operations';
+import {sleep} from '../link/port';
+import {Broken, expectDone, NotTried, type ConformanceRule, type Trial} from './rule';
+
+/** Gravity as a sensor without calibration may read it, g. */
+const [leastG, mostG] = [0.75, 1.25];
+
+async function framesFrom({link}: Trial, since: number) {
+  const read = operations['receiver.frames'].result.safeParse(
+    expectDone(await link.ask('receiver.frames', {since, most: mostFrames}), 'receiver.frames'),
+  );
+  if (!read.success) throw new Broken(`receiver.frames: ${read.error.issues[0]?.message ?? 'does not read'}.`);
+  return read.data;
+}
+
+export const cockpit: readonly ConformanceRule[] = [
+  {
+    id: 'attitude-at-rest',
+    text: 'At rest the accelerometer reads about 1 g; one that is off is refused with off.',
+    needs: ['attitude'],
+    async try({link}) {
+      const heard = await link.ask('attitude.read', null);
+      if (heard.kind === 'refused' && (heard.value as {code?: unknown}).code === 'off')
+        throw new NotTried('The accelerometer is off.');
+      const read = operations['attitude.read'].result.safeParse(expectDone(heard, 'attitude.read'));
+      if (!read.success) throw new Broken(`attitude.read: ${read.error.issues[0]?.message ?? 'does not read'}.`);
+      const g = Math.hypot(...read.data.g);
+      if (g < leastG || g > mostG) throw new Broken(`At rest it reads ${g.toFixed(2)} g.`);
+    },
+  },
+  {
+    id: 'frames-once',
+    text: 'Frames are numbered in the order they came: asked from the number after the last, none comes twice, and times rise.',
+    needs: ['receiver'],
+    async try(trial) {
+      const {from} = await framesFrom(trial, 0xffffffff);
+      await sleep(trial.link.clock, 120);
+      const first = await framesFrom(trial, from);
+      if (!first.frames.length) throw new NotTried('No frame comes: the transmitter is off.');
+      await sleep(trial.link.clock, 60);
+      const second = await framesFrom(trial, first.from + first.frames.length);
+      const times = [...first.frames, ...second.frames].map((f) => f.atMs);
+      const at = times.findIndex((t, i) => i > 0 && t <= times[i - 1]!);
+      if (at > 0)
+        throw new Broken(
+          `The frame at ${times[at]!.toFixed(0)} ms comes after the one at ${times[at - 1]!.toFixed(0)} ms.`,
+        );
+    },
+  },
+  {
+    id: 'disarmed-while-held',
+    text: 'While a client is connected the craft is disarmed, and held is among what keeps it so.',
+    needs: ['arming'],
+    async try({link}) {
+      const state = expectDone(await link.ask('arming.state', null), 'arming.state') as {
+        armed?: unknown;
+        blocks?: unknown;
+      };
+      if (state.armed !== false) throw new Broken('It says that it is armed.');
+      if (!Array.isArray(state.blocks) || !state.blocks.includes('held'))
+        throw new Broken('"held" is not among its blocks.');
+    },
+  },
+];
