@@ -10,6 +10,7 @@ import {
   finishOrder,
   pickMishap,
   station,
+  updateBramblesController,
   watchErrors,
 } from './support';
 
@@ -90,6 +91,7 @@ test('Alder: six ESCs round the arms with a single-wire adapter, the foreign one
 test('Bramble: base first, reply module second, replies proven', async ({page}) => {
   const errors = watchErrors(page);
   await connectAndSurvey(page, 'Bramble');
+  await updateBramblesController(page);
   await station(page, 'Firmware').click();
   await expect(page.getByText('Reply module on top of 3.9')).toBeVisible();
   const steps = docketOf(page).getByRole('list', {name: 'Steps'}).locator('> li');

@@ -55,6 +55,16 @@ export async function connectAndSurvey(page: Page, craft = 'Juniper'): Promise<v
   await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
 }
 
+/** Bramble's first order: firmware of its flight controller, behind which its ESCs then answer. */
+export async function updateBramblesController(page: Page): Promise<void> {
+  await pickMishap(page, 'As fast as possible');
+  const docket = docketOf(page);
+  await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible();
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
+  await expect(docket.getByText('Write Meridian 3.9').first()).toBeVisible({timeout: 20_000});
+}
+
 /** Holds a button with the mouse until `until` has come true. */
 export async function holdUntil(page: Page, name: RegExp, until: () => Promise<void>): Promise<void> {
   const button = page.getByRole('button', {name}).first();
@@ -198,6 +208,7 @@ declare global {
     bidexSimulator?: {
       flash: (output: number) => Promise<Uint8Array>;
       configuration: () => Promise<Record<string, unknown>>;
+      controllerFirmware: () => Promise<{version: string | undefined; isInLoader: boolean}>;
       setBattery: (on: boolean) => Promise<void>;
       transmitter: (act: TransmitterAct) => Promise<void>;
       look: () => Promise<readonly {turning: boolean; throttle: number}[]>;

@@ -15,7 +15,8 @@ export function releaseService(demo: string): Router {
   const readSigned = (name: string) =>
     signedCatalogueShape.parse(JSON.parse(readFileSync(join(demo, `${name}.json`), 'utf8')));
   const signed = readSigned('catalogue');
-  const {releases} = catalogueShape.parse(JSON.parse(signed.catalogue));
+  const catalogue = catalogueShape.parse(JSON.parse(signed.catalogue));
+  const releases = [...catalogue.releases, ...(catalogue.controllers?.releases ?? [])];
   /** Read when they are asked for: a missing file of a misbehaviour leaves the right answer whole. */
   const answers = new Map<string, () => object>([
     ['altered', () => ({...signed, catalogue: signed.catalogue.replace('"withdrawn"', '"steady"')})],

@@ -88,6 +88,22 @@ const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
     {from: 0, count: 1},
     {bytes: burstRow, crc32: crc32(burstRow)},
   ],
+  'loader.enter': [null, null],
+  'loader.identify': [
+    null,
+    {
+      ...{board: 'Example', chip: 'F4', flashBytes: 0x40000, start: 0x4000, end: 0x40000},
+      ...{blockBytes: 1024, revision: 2, applicationValid: false},
+    },
+  ],
+  'loader.state': [null, {state: 'dfuIDLE', fault: 'OK', next: 0}],
+  'loader.download': [
+    {block: 7, bytes: piece},
+    {state: 'dfuDNLOAD-IDLE', fault: 'OK', next: 8},
+  ],
+  'loader.checksum': [{address: 0x4000, length: 1024}, 0xcbf43926],
+  'loader.clear': [null, {state: 'dfuIDLE', fault: 'OK', next: 0}],
+  'loader.leave': [null, null],
   'attitude.read': [null, {atMs: 51_020, g: [0.5, 0, -0.75]}],
   'receiver.frames': [
     {since: 700, most: 8},

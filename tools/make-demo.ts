@@ -9,6 +9,8 @@ import {sha512} from '@noble/hashes/sha2.js';
 import {bytesToHex, hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {sha256Hex, type Catalogue, type Release} from '@core/firmware/releases';
+import type {ControllerRelease} from '@core/firmware/controller-releases';
+import {controllerBoards, publishedControllerReleases} from '@simulator/firmware/plumb';
 import {boards, publishedReleases} from '@simulator/firmware/releases';
 import {demoFlights} from './demo-flights';
 
@@ -32,7 +34,15 @@ const sign = (name: string, catalogue: Catalogue) => {
   const signature = bytesToHex(ed25519.sign(utf8ToBytes(text), hexToBytes(secretKey)));
   writeFileSync(new URL(`${name}.json`, here), JSON.stringify({catalogue: text, signature}) + '\n');
 };
-sign('catalogue', {issued: '2026-11-02T08:00:00Z', boards: [...boards], releases});
+const controllers = {
+  boards: [...controllerBoards],
+  releases: publishedControllerReleases().map(({release, image}): ControllerRelease => {
+    const file = Buffer.from(writeIntelHex(image));
+    writeFileSync(new URL(`releases/${release.id}.hex`, here), file);
+    return {...release, sizeBytes: image.segments[0]!.bytes.length, sha256: sha256Hex(file)};
+  }),
+};
+sign('catalogue', {issued: '2026-11-09T08:00:00Z', boards: [...boards], releases, controllers});
 // A genuine catalogue of last year, before 4.0 was withdrawn: what somebody could replay.
 const older = releases.filter((r) => r.date < '2025-06-01').map((r) => ({...r, standing: 'steady' as const}));
 sign('catalogue-older', {issued: '2025-06-01T08:00:00Z', boards: [...boards], releases: older});

@@ -17,6 +17,8 @@ import {
   type PlannedImage,
 } from '@core/firmware/planned-image';
 import {checkDigest, openCatalogue, type Catalogue, type Release} from '@core/firmware/releases';
+import type {ControllerRelease} from '@core/firmware/controller-releases';
+import {plannedControllerImage, type ControllerImage} from '@core/order/controller-work';
 import {failure, ProblemError, type Problem, type Result} from '@core/problem';
 import {firmwareText, type Found} from '@core/bench/found';
 import {database, type OwnFile} from '../store/database';
@@ -69,7 +71,7 @@ export const ShelfStore = signalStore(
     };
 
     const readRelease = async (sha256: string): Promise<Image> => {
-      const release = store.catalogue()?.releases.find((r) => r.sha256 === sha256);
+      const release = allReleases(store.catalogue()).find((r) => r.sha256 === sha256);
       if (!release) throw new ProblemError(noImage(sha256));
       const kept = await database.images.get(sha256).catch(() => undefined);
       const wrong: ServiceMishap[] = ['down', 'image-altered', 'image-cut', 'image-wrong'];
@@ -95,6 +97,12 @@ export const ShelfStore = signalStore(
       releases: store.catalogue()?.releases ?? [],
       files: store.files(),
       imageIn: (sha256) => store.images()[sha256],
+    });
+
+    const controllerSupply = () => ({
+      releases: store.catalogue()?.controllers?.releases ?? [],
+      files: store.files(),
+      imageIn: (sha256: string) => store.images()[sha256],
     });
 
     const addFile = async (
@@ -161,14 +169,15 @@ export const ShelfStore = signalStore(
     };
 
     /** Images of the craft in hand first: its station waits for them. One that fails does not hold the others. */
-    const readImages = async ({releases}: Catalogue): Promise<void> => {
-      const board = fleet.current()?.escBoard;
-      for (const {sha256} of [...releases].sort((a, b) => Number(b.board === board) - Number(a.board === board)))
+    const readImages = async (catalogue: Catalogue): Promise<void> => {
+      const {escBoard, controllerBoard} = fleet.current() ?? {};
+      const isOwn = ({board}: {readonly board: string}) => Number(board === escBoard || board === controllerBoard);
+      for (const {sha256} of [...allReleases(catalogue)].sort((a, b) => isOwn(b) - isOwn(a)))
         await image(sha256).catch(tell);
     };
 
-    const readKeptImages = async ({releases}: Catalogue): Promise<void> => {
-      for (const {sha256} of releases)
+    const readKeptImages = async (catalogue: Catalogue): Promise<void> => {
+      for (const {sha256} of allReleases(catalogue))
         if (await database.images.get(sha256).catch(() => undefined)) await image(sha256).catch(tell);
     };
 
@@ -191,6 +200,12 @@ export const ShelfStore = signalStore(
         ({plan}: Pick<Craft, 'plan'>) =>
         ({board}: Hardware, part: ImagePart): PlannedImage | undefined =>
           plannedImage(supply(), plan.firmware, {board, part}),
+      /** The image planned for a flight controller's board. */
+      controllerImage: ({plan}: Pick<Craft, 'plan'>, board: string | undefined): ControllerImage | undefined =>
+        board === undefined ? undefined : plannedControllerImage(controllerSupply(), plan.controllerFirmware, board),
+      /** A release for a flight controller, as far as its image was read. */
+      controllerRelease: (release: ControllerRelease): ControllerImage | undefined =>
+        plannedControllerImage(controllerSupply(), release, release.board),
       /** Reply modules for a board whose bounds hold a base. */
       modulesFor: (board: string, family: string, version: string): Release[] =>
         (store.catalogue()?.releases ?? []).filter(
@@ -239,6 +254,12 @@ export const ShelfStore = signalStore(
     };
   }),
 );
+
+/** Of ESCs and of flight controllers. */
+const allReleases = (catalogue: Catalogue | undefined): readonly (Release | ControllerRelease)[] => [
+  ...(catalogue?.releases ?? []),
+  ...(catalogue?.controllers?.releases ?? []),
+];
 
 async function readOwn(own: OwnFile): Promise<Image> {
   const inspected = await inspectFile(own.name, own.file, own.base);

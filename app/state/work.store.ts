@@ -14,6 +14,7 @@ import {replyQuestion} from '@core/spin/reply-question';
 import {escsOfPlan, judgePlan, plannedEscs} from '@core/compare/rules/judge-plan';
 import type {Finding, PlannedEsc} from '@core/compare/rules/rule';
 import type {StepKind} from '@core/order/steps';
+import {controllerBoardOf} from '@core/order/controller-work';
 import {writtenBy} from '@core/run/written-by';
 import {makeRollBack, makeWorkOrder} from '@core/run/make-order';
 import type {WorkOrder} from '@core/order/work-order';
@@ -83,6 +84,7 @@ export const WorkStore = signalStore(
         craft,
         found,
         imageFor: shelf.imageFor(craft),
+        controllerImage: shelf.controllerImage(craft, controllerBoardOf(found)?.board),
         rewrite: store.rewrite(),
         leave: store.leave(),
         leaveSteps: store.leaveSteps(),

@@ -69,8 +69,8 @@ export const noMishaps: BenchMishaps = {
 /** Something that happens by itself, at a moment of the work and not of the clock. */
 export interface ArmedMishap {
   readonly what: 'battery-off' | 'cable-out' | 'controller-restarts';
-  /** Output whose ESC is being written. */
-  readonly output: number;
+  /** Output whose ESC is being written, or the flight controller itself. */
+  readonly output: number | 'controller';
   /** When this many of its pages have been touched since it was armed. */
   readonly pages: number;
 }
@@ -109,6 +109,8 @@ export interface BenchControl {
   setMishaps(mishaps: BenchMishaps): Promise<void>;
   /** What the flight controller keeps without power. */
   configuration(): Promise<WireConfig>;
+  /** What the flight controller would start, and whether its loader runs. */
+  controllerFirmware(): Promise<{readonly version: string | undefined; readonly isInLoader: boolean}>;
   /** Fresh copy of an ESC's whole flash. */
   flash(output: number): Promise<Uint8Array>;
   look(): Promise<readonly TurningOutput[]>;

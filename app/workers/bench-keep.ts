@@ -3,6 +3,7 @@ import Dexie, {type Table} from 'dexie';
 import type {WireConfig} from '@core/link/operations';
 import {chips} from '@core/firmware/chips';
 import type {Road} from '@core/link/operations';
+import type {KeptLoader} from '@simulator/hardware/bench-setup';
 import type {BenchId} from './bench-control';
 
 interface KeptPage {
@@ -17,7 +18,7 @@ interface Keepable {
     readonly flash: Uint8Array;
     readonly hardware: {readonly chip: keyof typeof chips};
   }[];
-  readonly controller: {readonly saved: WireConfig};
+  readonly controller: {readonly saved: WireConfig; readonly loader: KeptLoader};
   readonly batteryOn: boolean;
   readonly cycles: number;
   readonly road: Road;
@@ -56,11 +57,18 @@ export class BenchKeep extends Dexie {
       esc?.flash.set(bytes, page * chips[esc.hardware.chip].pageBytes);
     }
     const saved = (await this.get<WireConfig>('controller')) ?? first.controller.saved;
+    const loader = (await this.get<KeptLoader>('loader')) ?? first.controller.loader;
     const power = (await this.get<{on: boolean; cycles: number}>('power')) ?? {
       on: first.batteryOn,
       cycles: first.cycles,
     };
     const road = (await this.get<Road>('road')) ?? first.road;
-    return {...first, controller: {...first.controller, saved}, batteryOn: power.on, cycles: power.cycles, road};
+    return {
+      ...first,
+      controller: {...first.controller, saved, loader},
+      batteryOn: power.on,
+      cycles: power.cycles,
+      road,
+    };
   }
 }

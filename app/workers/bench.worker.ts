@@ -40,6 +40,8 @@ class Host implements BenchControl {
   private fullVolts = 0;
   private hasAdapter = false;
   private armed: (ArmedMishap & {readonly touched: Set<number>})[] = [];
+  /** Times that the flight controller's loader changed something. */
+  private blocks = 0;
   private lastReal = performance.now();
   private lookedAt = {asked: 0, real: -Infinity};
   private readonly holder = crypto.randomUUID();
@@ -121,7 +123,7 @@ class Host implements BenchControl {
   }
 
   /** A page was erased or written: what is armed for it happens. */
-  private touched(output: number, page: number): void {
+  private touched(output: ArmedMishap['output'], page: number): void {
     for (const armed of this.armed) if (armed.output === output) armed.touched.add(page);
     const due = this.armed.filter((a) => a.touched.size >= a.pages);
     this.armed = this.armed.filter((a) => !due.includes(a));
@@ -167,6 +169,11 @@ class Host implements BenchControl {
     const esc = (await this.ready()).escs[output];
     if (!esc) throw new RangeError(`No output ${output}`);
     return esc.flash.read(0, esc.chip.flashBytes);
+  }
+
+  async controllerFirmware(): Promise<{version: string | undefined; isInLoader: boolean}> {
+    const {loader} = await this.ready();
+    return {version: loader.firmware?.version, isInLoader: loader.isActive};
   }
 
   async configuration(): Promise<WireConfig> {
@@ -234,6 +241,10 @@ class Host implements BenchControl {
         this.touched(output, page);
       },
       controller: (config) => void keep.put('controller', config),
+      loader: ({application, isActive}) => {
+        void keep.put('loader', {application: application.slice(), isActive});
+        this.touched('controller', this.blocks++);
+      },
       power: (on, cycles) => void keep.put('power', {on, cycles}),
     });
   }

@@ -9,7 +9,10 @@ import type {BenchControl} from './bench-control';
 import {benchOf} from './bench-of';
 import {bytePortOf} from './message-port';
 
-type Door = Pick<BenchControl, 'flash' | 'configuration' | 'setBattery' | 'look' | 'arm' | 'transmitter'>;
+type Door = Pick<
+  BenchControl,
+  'flash' | 'configuration' | 'controllerFirmware' | 'setBattery' | 'look' | 'arm' | 'transmitter'
+>;
 
 @Injectable({providedIn: 'root'})
 export class StandIn implements PortSource {
@@ -37,6 +40,7 @@ export class StandIn implements PortSource {
     const bidexSimulator: Door = {
       flash: (output) => control.flash(output),
       configuration: () => control.configuration(),
+      controllerFirmware: () => control.controllerFirmware(),
       setBattery: (on) => control.setBattery(on),
       look: () => control.look(),
       arm: (mishap) => control.arm(mishap),

@@ -4,7 +4,14 @@ import * as z from 'zod';
 import {controllerConfigShape} from '../controller/plan';
 import {craftShape, planShape, rotationSense} from '../craft/craft';
 import {ownPresetShape} from '../craft/own-presets';
-import {bootIdentityShape, controllerIdentityShape, mixerRowShape, powerShape, roadShape} from '../link/operations';
+import {
+  bootIdentityShape,
+  controllerIdentityShape,
+  loaderIdentityShape,
+  mixerRowShape,
+  powerShape,
+  roadShape,
+} from '../link/operations';
 import {mappingShape} from '../flight/mapping';
 import {notedShape} from '../flight/noted';
 import {layoutRevisions} from '../settings/definitions';
@@ -71,6 +78,7 @@ export const foundShape = z.object({
       mixer: z.array(mixerRowShape).max(16).optional(),
     })
     .optional(),
+  loader: loaderIdentityShape.optional(),
 });
 
 const proofShape = z.object({

@@ -5,7 +5,7 @@ import {findChip} from '../firmware/chips';
 import type {Hardware, HardwareClaim} from '../firmware/fit';
 import type {Identity} from '../firmware/identity';
 import {moduleRest} from '../firmware/module-region';
-import type {BootIdentity, ControllerIdentity, MixerRow, Power, Road} from '../link/operations';
+import type {BootIdentity, ControllerIdentity, LoaderIdentity, MixerRow, Power, Road} from '../link/operations';
 import type {Problem} from '../problem';
 import type {DecodedSettings} from '../settings/page';
 
@@ -53,8 +53,10 @@ export interface Found {
   readonly power: Power;
   readonly escs: readonly FoundEsc[];
   readonly silent: readonly SilentEsc[];
-  /** Undefined while only a single-wire adapter was connected. */
+  /** Undefined while only a single-wire adapter was connected, and while the flight controller is in its loader. */
   readonly controller: FoundController | undefined;
+  /** The loader of a flight controller on which no firmware runs. */
+  readonly loader?: LoaderIdentity | undefined;
 }
 
 export const foundEsc = (found: Found, output: number): FoundEsc | undefined =>

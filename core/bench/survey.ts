@@ -5,7 +5,7 @@ import type {Hardware, HardwareClaim} from '../firmware/fit';
 import {checkApplication, identityBytes, isWithin, readIdentity, type Identity} from '../firmware/identity';
 import {readConfig} from './controller-access';
 import type {BenchClient} from '../link/client';
-import type {BootIdentity} from '../link/operations';
+import type {BootIdentity, Hello, Power} from '../link/operations';
 import {ProblemError, type Problem} from '../problem';
 import {decodeSettings} from '../settings/page';
 import {sideBySide} from '../side-by-side';
@@ -33,6 +33,7 @@ export interface SurveyOptions {
 export async function survey(client: BenchClient, {at, onProgress, known}: SurveyOptions): Promise<Found> {
   const hello = await client.hello();
   const power = await client.request('power', null);
+  if (isInLoader(client)) return inLoader(client, {at, hello, power});
   const controller = await readController(client);
   const shares = Array.from({length: hello.outputs}, () => 0);
   const asked = await sideBySide(shares, async (_, output): Promise<FoundEsc | SilentEsc> => {
@@ -54,6 +55,30 @@ export async function survey(client: BenchClient, {at, onProgress, known}: Surve
   const silent = asked.flatMap((a) => ('boot' in a ? [] : [a]));
   return {at, adapter: hello.adapter, road: hello.road, power, escs, silent, controller};
 }
+
+/** Whether the adapter is a flight controller on which no firmware runs; greet it first. */
+export const isInLoader = (client: BenchClient): boolean =>
+  !client.can('controller.identify') && client.can('loader.identify');
+
+/** What a flight controller in its loader tells: itself, and no ESC. */
+async function inLoader(
+  client: BenchClient,
+  {at, hello, power}: {readonly at: number; readonly hello: Hello; readonly power: Power},
+): Promise<Found> {
+  const loader = await client.request('loader.identify', null);
+  const silent = Array.from({length: hello.outputs}, (_, output): SilentEsc => ({
+    output,
+    problem: behindLoader(output),
+  }));
+  return {at, adapter: hello.adapter, road: hello.road, power, escs: [], silent, controller: undefined, loader};
+}
+
+const behindLoader = (output: number): Problem => ({
+  code: 'in-loader',
+  place: `motor ${output + 1}`,
+  meaning: 'The flight controller is in its loader: nothing passes through it.',
+  remedy: 'Write its firmware with the work order, then survey again.',
+});
 
 export interface ArmSurveyOptions extends SurveyOptions {
   /** Arm the adapter is clipped to, by output. */

@@ -1,5 +1,6 @@
 /** A craft: what it is made of, and the plan of what its electronics should hold. */
 import * as z from 'zod';
+import {controllerFirmwareShape} from '../firmware/controller-releases';
 import {controllerPlanShape, propsShape} from '../controller/plan';
 import {firmwarePlanShape} from '../firmware/firmware-plan';
 
@@ -36,6 +37,8 @@ export const planShape = z.object({
   firmware: firmwarePlanShape,
   parameters: z.record(z.string(), plannedValue),
   controller: controllerPlanShape,
+  /** Firmware of the flight controller; what it runs stays where left out. */
+  controllerFirmware: controllerFirmwareShape.optional(),
   /** Start-up melodies as RTTTL text: one for all, or a voice for each motor. */
   melodies: z
     .discriminatedUnion('kind', [

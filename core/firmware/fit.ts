@@ -7,7 +7,7 @@ import {describeCarryOver} from '../settings/carry-over-text';
 import {definitionOf, isLayoutRevision} from '../settings/definitions';
 import type {DecodedSettings} from '../settings/page';
 import {findChip, type Chip} from './chips';
-import {compareVersions, isWithin, signatureOf, type Identity, type IdentityFault} from './identity';
+import {compareVersions, identityFaultText, isWithin, signatureOf, type Identity} from './identity';
 import {extent, type Image} from './image';
 import {contentOf} from './image-content';
 import {regionOf, type ImagePart} from './page-plan';
@@ -86,13 +86,6 @@ export interface FitQuestion {
   readonly controller?: {readonly needs: string; readonly found: string | undefined} | undefined;
 }
 
-const identityFaults: Record<IdentityFault, string> = {
-  'no-identity': 'The image has no identity block, so nothing says for which board it was made.',
-  'damaged-identity': 'The identity block does not match its own checksum.',
-  'damaged-body': 'The image does not match the checksum in its identity block.',
-  'cut-off': 'The image is shorter than its identity block says.',
-};
-
 /** The reason that decides a fit that does not simply hold: the first refusal, else the first care. */
 export const tellingReason = ({reasons}: Fit): FitReason | undefined =>
   reasons.find((r) => r.verdict === 'refused') ?? reasons.find((r) => r.verdict === 'care');
@@ -106,7 +99,7 @@ export function judgeFit(question: FitQuestion): Fit {
     return conclude([refuse('flash', 'Chip and flash', `${chip.name} has no region for a reply module.`)]);
   const flash = judgeFlash(chip, image, part, wishes.module);
   const reading = contentOf(image, chip, regionOf(chip, part)).identity;
-  if (!reading.ok) return conclude([flash, refuse('identity', 'Identity', identityFaults[reading.problem])]);
+  if (!reading.ok) return conclude([flash, refuse('identity', 'Identity', identityFaultText[reading.problem])]);
   const identity = reading.value;
   return conclude([
     flash,

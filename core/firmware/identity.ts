@@ -73,6 +73,12 @@ export const isWithin = (version: string, {lowest, highest}: VersionBounds): boo
   compareVersions(version, lowest) >= 0 && compareVersions(version, highest) <= 0;
 
 export type IdentityFault = 'no-identity' | 'damaged-identity' | 'damaged-body' | 'cut-off';
+export const identityFaultText: Readonly<Record<IdentityFault, string>> = {
+  'no-identity': 'The image has no identity block, so nothing says for which board it was made.',
+  'damaged-identity': 'The identity block does not match its own checksum.',
+  'damaged-body': 'The image does not match the checksum in its identity block.',
+  'cut-off': 'The image is shorter than its identity block says.',
+};
 
 /** The part of an identity that an image and a board must share, as text. */
 export function signatureOf(hardware: {board: string; chip: string; deadTimeNs: number}): string {

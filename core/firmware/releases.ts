@@ -4,6 +4,7 @@ import {sha256, sha512} from '@noble/hashes/sha2.js';
 import {bytesToHex, hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
 import * as z from 'zod';
 import {failure, success, type Problem, type Result} from '../problem';
+import {controllerBoardShape, controllerReleaseShape} from './controller-releases';
 
 ed25519.hashes.sha512 = sha512;
 
@@ -51,6 +52,8 @@ export const catalogueShape = z.object({
   issued: z.iso.datetime(),
   boards: z.array(boardShape),
   releases: z.array(releaseShape),
+  /** Flight controllers, in catalogues of today. */
+  controllers: z.object({boards: z.array(controllerBoardShape), releases: z.array(controllerReleaseShape)}).optional(),
 });
 export type Catalogue = z.infer<typeof catalogueShape>;
 
@@ -114,7 +117,10 @@ export function openCatalogue(received: unknown, options: OpenOptions = {}): Res
 }
 
 /** Checks an image file against the digest in its release. */
-export function checkDigest(release: Release, file: Uint8Array): Result<Uint8Array> {
+export function checkDigest(
+  release: Pick<Release, 'family' | 'version' | 'sha256'>,
+  file: Uint8Array,
+): Result<Uint8Array> {
   const digest = sha256Hex(file);
   if (digest === release.sha256) return success(file);
   return failure({

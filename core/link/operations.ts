@@ -209,6 +209,48 @@ export const burstShape = z.object({
 });
 export type Burst = z.infer<typeof burstShape>;
 
+/** Longest block of a flight controller's firmware in one request, bytes. */
+export const mostBlockBytes = 1024;
+/** States of a loader and what is wrong with it, named as in USB DFU 1.1, A.1.2 and 6.1.2 (from memory). */
+export const loaderStates = ['dfuIDLE', 'dfuDNLOAD-IDLE', 'dfuMANIFEST', 'dfuERROR'] as const;
+export type LoaderState = (typeof loaderStates)[number];
+export const loaderFaults = [
+  'OK',
+  'errTARGET',
+  'errWRITE',
+  'errADDRESS',
+  'errNOTDONE',
+  'errFIRMWARE',
+  'errVERIFY',
+] as const;
+export type LoaderFault = (typeof loaderFaults)[number];
+
+/** A flight controller's board as its loader tells it: the loader is there whatever firmware is. */
+export const loaderIdentityShape = z.object({
+  board: text,
+  chip: text,
+  /** Bytes of its flash, and where its application lies in it. */
+  flashBytes: z
+    .number()
+    .int()
+    .positive()
+    .max(1 << 24),
+  start: address,
+  end: address,
+  /** Bytes of every block but the last, which may be shorter. */
+  blockBytes: z.number().int().min(64).max(mostBlockBytes),
+  revision: z.number().int().min(0).max(0xffff),
+  /** Whether it would start what is there. */
+  applicationValid: z.boolean(),
+});
+export type LoaderIdentity = z.infer<typeof loaderIdentityShape>;
+const loaderStateShape = z.object({
+  state: z.enum(loaderStates),
+  fault: z.enum(loaderFaults),
+  /** Number of the block that it takes next. */
+  next: rowCount,
+});
+
 export const refusalShape = z.object({code: text, text: z.string().max(1000)});
 
 export const operations = {
@@ -286,6 +328,31 @@ export const operations = {
     attempts: mostAttempts,
     timeoutMs: 1500,
   },
+  /** Ends the firmware and starts the loader; answered by the loader. Motors stop. */
+  'loader.enter': {argument: none, result: none, attempts: mostAttempts, timeoutMs: 3000},
+  'loader.identify': {argument: none, result: loaderIdentityShape, ...usual},
+  'loader.state': {argument: none, result: loaderStateShape, ...usual},
+  /** Erases and writes one block. Block 0 begins anew; each other follows the one before, else the loader is in error. */
+  'loader.download': {
+    argument: z.object({
+      block: rowCount,
+      bytes: bytes.refine((b) => b.length >= 1 && b.length <= mostBlockBytes, `expected 1 to ${mostBlockBytes} bytes`),
+    }),
+    result: loaderStateShape,
+    attempts: mostAttempts,
+    timeoutMs: 2500,
+  },
+  /** CRC-32 of a range of the application. */
+  'loader.checksum': {
+    argument: z.object({address, length: z.number().int().min(1).max(mostChecksummed)}),
+    result: z.number().int().min(0).max(0xffffffff),
+    attempts: mostAttempts,
+    timeoutMs: 2500,
+  },
+  /** Out of the error state. */
+  'loader.clear': {argument: none, result: loaderStateShape, ...usual},
+  /** Checks what was written and starts it; answered by the firmware. Refused where it does not check. */
+  'loader.leave': {argument: none, result: none, attempts: mostAttempts, timeoutMs: 3000},
   /** What the accelerometer measures at rest or moved: g, in the board's own axes forward, right, down. */
   'attitude.read': {
     argument: none,
@@ -370,6 +437,7 @@ export const abilities = [
   'mixer',
   'ends',
   'tone',
+  'loader',
 ] as const;
 export type Ability = (typeof abilities)[number];
 export const abilityOf = (operation: Operation): Ability | undefined => {

@@ -3,12 +3,13 @@ import type * as z from 'zod';
 import type {FoundEsc, Found} from '../bench/found';
 import type {ControllerPlan} from '../controller/plan';
 import type {Craft} from '../craft/craft';
+import type {ControllerWork} from './controller-work';
 import type {EscWork} from './esc-work';
 import type {ImageToWrite, StepKind, StepOf, StepTarget} from './steps';
 
 /** Something a step changes, and where. */
 export interface Touch {
-  readonly of: 'firmware' | 'settings' | 'controller';
+  readonly of: 'firmware' | 'settings' | 'controller' | 'loader';
   /** The output of an ESC, or the flight controller. */
   readonly at: number | 'controller';
 }
@@ -18,6 +19,8 @@ export interface PlanQuestion {
   readonly found: Found;
   /** ESCs the order works on, with what is to be done to each. */
   readonly works: readonly EscWork[];
+  /** What is to be written to the flight controller first. */
+  readonly controllerWork?: ControllerWork | undefined;
   /** Whether some ESC of the craft is not among them. */
   readonly leftOut: boolean;
   /** Kinds of step a person leaves out. */
@@ -49,6 +52,8 @@ export interface StepMeaning<K extends StepKind = StepKind> {
   controllerGoal?(step: StepOf<K>): Partial<ControllerPlan>;
   /** What it would have done, in words: a person may leave it out. */
   readonly leavable?: string;
+  /** Its steps go to just before those of this kind, where that is safe. */
+  before?(question: PlanQuestion): StepKind | undefined;
   /** A person has a part in it. */
   readonly forPerson?: true;
   /** It must be done again when what this names is. */

@@ -9,6 +9,7 @@ import {failure, success, type Problem, type Result} from '../problem';
 import {firmwareName} from '../firmware/firmware-plan';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
 import {equalSerialFindings} from '../compare/rules/equal-serials';
+import {controllerWork, type ControllerImage} from './controller-work';
 import {escWork} from './esc-work';
 import type {PlanQuestion, StepMeanings} from './step-kind';
 import {fitOf, type OrderEsc} from '../compare/esc-firmware';
@@ -56,6 +57,8 @@ export interface OrderQuestion {
   readonly leave?: readonly number[];
   /** Kinds of step a person leaves out: what they would have done stays listed as open. */
   readonly leaveSteps?: readonly StepKind[];
+  /** The image planned for the flight controller, where it is at hand. */
+  readonly controllerImage?: ControllerImage | undefined;
   /** What was seen turning at the Spin station. */
   readonly sightings?: readonly Sighting[];
 }
@@ -79,28 +82,26 @@ function melodyRefusal({plan, arms}: OrderQuestion['craft']): Result<WorkOrder> 
 function build(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> {
   const {craft, found, leaveSteps = []} = question;
   const outputs = found.escs.length + found.silent.length;
-  if (outputs !== craft.arms.length)
-    return refuse(
-      'output-count',
-      'bench',
-      `The bench has ${outputs} outputs, the craft ${craft.arms.length} arms.`,
-      'Connect the right craft, or mend its data.',
-    );
+  if (outputs !== craft.arms.length) return otherCount(outputs, craft.arms.length);
   const leftOut = leftOutOf(question);
   const ready = found.escs.filter((e) => !leftOut.some((l) => l.output === e.output));
-  if (!ready.length) return failure(leftOut[0]!.problem);
-  const escs: OrderEsc[] = [];
-  for (const esc of ready) {
-    const taken = takeEsc(question, esc);
-    if (!taken.ok) return taken;
-    escs.push(taken.value);
-  }
+  const work = controllerWork(question);
+  if (!work.ok) return work;
+  // Behind a flight controller that cannot pass through, its own firmware comes first and alone.
+  if (!ready.length && !work.value?.isFirst) return failure(leftOut[0]!.problem);
+  const taken = takeEscs(question, ready);
+  if (!taken.ok) return taken;
+  const escs = taken.value;
   const findings = judged(question, escs);
   const [refused] = findings.filter((f) => f.severity === 'refuse');
   if (refused) return refuse(`rule-${refused.id}`, refused.place, refused.meaning, refused.remedy);
   const planned = (leave: readonly StepKind[]) => {
     const works = escs.map((esc) => escWork(craft.plan, leave, esc));
-    return planSteps({craft, found, works, leftOut: leftOut.length > 0, leaveSteps: leave}, kinds);
+    const controller = leave.includes('write-controller') ? undefined : work.value;
+    return planSteps(
+      {craft, found, works, controllerWork: controller, leftOut: leftOut.length > 0, leaveSteps: leave},
+      kinds,
+    );
   };
   const all = planned([]);
   return success({
@@ -119,8 +120,24 @@ function build(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> 
 
 /** Every kind's steps in their safe order; none where nothing is to be changed. */
 function planSteps(question: PlanQuestion, kinds: StepMeanings): readonly Step[] {
-  const steps = kinds.all.flatMap((kind) => kind.plan(question));
+  const steps = inPlace(
+    kinds.all.flatMap((kind) => kind.plan(question)),
+    question,
+    kinds,
+  );
   return steps.some((step) => kinds.of(step).touches(step).length > 0) ? steps : [];
+}
+
+/** Steps that may go later do: to just before those of the kind they name. */
+function inPlace(steps: readonly Step[], question: PlanQuestion, kinds: StepMeanings): readonly Step[] {
+  return kinds.all.reduce<readonly Step[]>((all, meaning) => {
+    const before = meaning.before?.(question);
+    const at = all.findIndex((s) => s.kind === before);
+    const own = all.filter((s) => s.kind === meaning.kind);
+    if (at < 0 || !own.length) return all;
+    const rest = (some: readonly Step[]) => some.filter((s) => s.kind !== meaning.kind);
+    return [...rest(all.slice(0, at)), ...own, ...rest(all.slice(at))];
+  }, steps);
 }
 
 /** ESCs that the order does not touch, by output. */
@@ -141,6 +158,17 @@ function judged({craft, found, leaveSteps, sightings}: OrderQuestion, escs: read
     sightings: sightings ?? [],
     clockMhz: found.controller?.identity.clockMhz,
   });
+}
+
+/** Every ESC with its images, or the first reason against one. */
+function takeEscs(question: OrderQuestion, ready: readonly FoundEsc[]): Result<readonly OrderEsc[]> {
+  const escs: OrderEsc[] = [];
+  for (const esc of ready) {
+    const taken = takeEsc(question, esc);
+    if (!taken.ok) return taken;
+    escs.push(taken.value);
+  }
+  return success(escs);
 }
 
 function takeEsc({craft, found, imageFor, rewrite, leaveSteps}: OrderQuestion, esc: FoundEsc): Result<OrderEsc> {
@@ -178,6 +206,14 @@ function takeEsc({craft, found, imageFor, rewrite, leaveSteps}: OrderQuestion, e
 
 const refuse = (code: string, place: string, meaning: string, remedy: string) =>
   failure({code, place, meaning, remedy});
+
+const otherCount = (outputs: number, arms: number) =>
+  refuse(
+    'output-count',
+    'bench',
+    `The bench has ${outputs} outputs, the craft ${arms} arms.`,
+    'Connect the right craft, or mend its data.',
+  );
 
 const leftByPerson = (output: number): Problem => ({
   code: 'left-out',

@@ -16,7 +16,7 @@ import {otherEsc, stop, type RunContext} from './run-context';
 import type {Touch} from '../order/step-kind';
 import type {Step, StepOf} from '../order/steps';
 import {ProblemError} from '../problem';
-import {survey} from '../bench/survey';
+import {isInLoader, survey} from '../bench/survey';
 import {escChanges, snapshotOf} from './changed-bench';
 
 /** Something that was changed between stop and resume. */
@@ -48,6 +48,9 @@ export async function lookAgain(run: RunContext, entries: readonly JournalEntry[
   if (!snapshot || stepState(entries, snapshot.id) !== 'done') return;
   const open = steps.filter((s) => run.touches(s).length > 0 && stepState(entries, s.id) !== 'done');
   if (!open.length) return;
+  await run.client.hello();
+  // No firmware runs on the flight controller: that is this order's own doing, and nothing else can be looked at.
+  if (isInLoader(run.client) && open.some((s) => s.kind === 'write-controller')) return;
   const progress = (share: number) =>
     run.progress(open[0]!, 0, `Looking at what is there now, ${Math.round(share * 100)} %`);
   const found = await survey(run.client, {at: run.host.today(), known: run.known, onProgress: progress});
@@ -62,7 +65,9 @@ export async function lookAgain(run: RunContext, entries: readonly JournalEntry[
     }
     changes.push(...(await escChangesMeanwhile(run, {before, now, entries})));
   }
-  changes.push(...controllerChanges(run, found, open));
+  // Firmware that this order has written anew took the configuration with it.
+  const isRewritten = beganIn(entries, stepsTouching(run, 'loader', 'controller'));
+  if (!isRewritten) changes.push(...controllerChanges(run, found, open));
   await askOrKeep(run, found, {step: open[0]!, changes});
 }
 

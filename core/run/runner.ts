@@ -3,7 +3,7 @@
  * Writes to different ESCs run side by side, and one ESC that fails does not hold the others. Running the same order
  * again resumes it; every step looks at the hardware anew instead of trusting the journal.
  */
-import {survey, surveyController} from '../bench/survey';
+import {isInLoader, survey, surveyController} from '../bench/survey';
 import type {Found} from '../bench/found';
 import type {BenchClient} from '../link/client';
 import type {Step} from '../order/steps';
@@ -61,6 +61,9 @@ async function lookFirst(run: RunContext): Promise<Outcome | undefined> {
   let entries: readonly JournalEntry[] = [];
   try {
     entries = await run.host.journal.entries(run.order.id);
+    const stuck = await outOfLoader(run, entries);
+    if (stuck) return stuck;
+    entries = await run.host.journal.entries(run.order.id);
     await lookAgain(run, entries);
     return undefined;
   } catch (error) {
@@ -68,6 +71,22 @@ async function lookFirst(run: RunContext): Promise<Outcome | undefined> {
     const next = run.order.steps.find((s) => stepState(entries, s.id) !== 'done') ?? run.order.steps[0]!;
     return stopped(run, next, error);
   }
+}
+
+/**
+ * A flight controller that was left in its loader passes through to nobody: firmware that an earlier attempt began to write
+ * is finished before anything else, and one with firmware that checks is started. Returns only when the order must stop.
+ */
+async function outOfLoader(run: RunContext, entries: readonly JournalEntry[]): Promise<Outcome | undefined> {
+  const {client, order} = run;
+  if (run.host.cancel.aborted) return undefined;
+  await client.hello();
+  if (!isInLoader(client)) return undefined;
+  const write = order.steps.find((s) => s.kind === 'write-controller' && stepState(entries, s.id) !== 'done');
+  if (write) return stepState(entries, write.id) === 'begun' ? attempt(run, [write]) : undefined;
+  if ((await client.request('loader.identify', null)).applicationValid) await client.request('loader.leave', null);
+  await client.hello();
+  return undefined;
 }
 
 /** The account of a stop. A journal that refuses it too does not hide why the order stopped. */

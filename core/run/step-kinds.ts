@@ -11,10 +11,12 @@ import {setParameters} from './kinds/set-parameters';
 import {snapshot} from './kinds/snapshot';
 import {visit} from './kinds/visit';
 import {writeFirmware} from './kinds/write-firmware';
+import {writeController} from './kinds/write-controller';
 import type {RunnableKind} from './step-kind';
 
 const all: readonly RunnableKind[] = [
   snapshot,
+  writeController,
   writeFirmware,
   visit,
   cycleBattery,

@@ -8,7 +8,10 @@ import {stepKinds, touchesOf} from './step-kinds';
 
 /** Setting a filter again takes nothing from a mounting that was proven: fields of arming count apart. */
 export function writtenBy({found}: Pick<WorkOrder, 'found'>, step: Step): readonly (keyof Written)[] {
-  const touched = new Set<keyof Written>(touchesOf(step).map((t) => t.of));
+  // Firmware that is written anew takes the configuration with it.
+  const touched = new Set(
+    touchesOf(step).flatMap(({of}): (keyof Written)[] => (of === 'loader' ? ['controller', 'arming'] : [of])),
+  );
   const goal = stepKinds.of(step).controllerGoal?.(step);
   const before = found.controller?.config;
   const sets = goal && before ? controllerDifferences(before, {...before, ...goal}).map((d) => d.field) : [];

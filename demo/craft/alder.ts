@@ -11,5 +11,5 @@ export const alder: Craft = {
   name: 'Alder',
   kind: '7-inch hexacopter',
   arms: airframe('hex X', 320),
-  plan: {...plan, parameters: {...plan.parameters, rotation: {kind: 'per motor', values: [0, 1, 0, 1, 0, 1]}}},
+  plan: {...plan, controllerFirmware: {family: 'Plumb', version: '2.2'}, parameters: {...plan.parameters, rotation: {kind: 'per motor', values: [0, 1, 0, 1, 0, 1]}}},
 };

@@ -13,6 +13,7 @@ export const bramble: Craft = {
   escBoard: 'Schist 40',
   plan: {
     firmware: {family: 'Meridian', version: '3.9', module: '1.1'},
+    controllerFirmware: {family: 'Plumb', version: '2.2'},
     parameters: {
       ...juniper.plan.parameters,
       rotation: {kind: 'per motor', values: [1, 0, 0, 1]},

@@ -15,5 +15,5 @@ export const juniper: Craft = {
     {name: 'rear left', xMm: -80, yMm: -80},
     {name: 'front left', xMm: -80, yMm: 80},
   ],
-  plan: {...plan, parameters: {...plan.parameters, rotation: {kind: 'per motor', values: [0, 1, 1, 0]}}},
+  plan: {...plan, controllerFirmware: {family: 'Plumb', version: '2.2'}, parameters: {...plan.parameters, rotation: {kind: 'per motor', values: [0, 1, 1, 0]}}},
 };

@@ -15,5 +15,5 @@ export const sorrel: Craft = {
     {name: 'rear left', xMm: -27, yMm: -27},
     {name: 'front left', xMm: -27, yMm: 27},
   ],
-  plan: {...plan, parameters: {...plan.parameters, rotation: {kind: 'per motor', values: [1, 0, 1, 0]}}},
+  plan: {...plan, controllerFirmware: {family: 'Plumb', version: '2.2'}, parameters: {...plan.parameters, rotation: {kind: 'per motor', values: [1, 0, 1, 0]}}},
 };

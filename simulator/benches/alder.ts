@@ -9,6 +9,7 @@ import type {WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
 import type {Settings} from '@core/settings/page';
 import type {BenchSetup} from '../hardware/bench-setup';
+import {withPlumb} from '../firmware/plumb';
 import {usualCockpit} from '../hardware/cockpit';
 import {fillFlash} from '../hardware/esc-flash';
 import {meridianImage} from '../firmware/meridian';
@@ -112,7 +113,7 @@ export function alderBench(seed = 1): BenchSetup {
       };
     }),
     controller: {
-      identity: {board: 'Slate C', chip: 'F4 class', clockMhz: 168, firmware: 'Plumb', version: '2.0'},
+      ...withPlumb('Slate C', '2.0', 168),
       saved: controller,
     },
     supply: {volts, resistanceOhm: 0.012, restAmps: 0.35},

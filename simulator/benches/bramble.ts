@@ -5,11 +5,19 @@ import {usualCockpit} from '../hardware/cockpit';
 import {fillFlash} from '../hardware/esc-flash';
 import {juniperBench, juniperController, juniperMotor} from './juniper';
 import {meridianImage} from '../firmware/meridian';
+import {withPlumb} from '../firmware/plumb';
 import {coggingFor} from './cogging-for';
 
 const board = {board: 'Schist 40', deadTimeNs: 40};
 const volts = 24.6;
 const motor = {...juniperMotor, kv: 1900, resistanceOhm: 0.055, inductanceH: 14e-6};
+
+/** Its board lies turned, its transmitter sends throttle first, and nobody gave it a switch to arm with. */
+const cockpit = {
+  ...usualCockpit,
+  mounted: {roll: 0, pitch: 0, yaw: -90},
+  transmitter: {...usualCockpit.transmitter, channel: {throttle: 1, roll: 2, pitch: 3, yaw: 4}},
+};
 
 export function brambleBench(seed = 1): BenchSetup {
   const first = juniperBench(seed);
@@ -40,13 +48,11 @@ export function brambleBench(seed = 1): BenchSetup {
       motor: {...motor, kv: 1895 + 4 * output, cogging: coggingFor(0.016, volts, motor)},
       wiredClockwise: output < 2,
     })),
-    controller: {...first.controller, saved: {...juniperController, protocol: 'dshot300', switches: []}},
-    supply: {...first.supply, volts},
-    // Its board lies turned, its transmitter sends throttle first, and nobody gave it a switch to arm with.
-    cockpit: {
-      ...usualCockpit,
-      mounted: {roll: 0, pitch: 0, yaw: -90},
-      transmitter: {...usualCockpit.transmitter, channel: {throttle: 1, roll: 2, pitch: 3, yaw: 4}},
+    controller: {
+      ...withPlumb('Slate F', '2.0', 216),
+      saved: {...juniperController, protocol: 'dshot300', switches: []},
     },
+    supply: {...first.supply, volts},
+    cockpit,
   };
 }

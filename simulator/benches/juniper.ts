@@ -5,6 +5,7 @@ import type {MotorConstants} from '@core/motor/motor';
 import type {Settings} from '@core/settings/page';
 import type {LayoutRevision} from '@core/settings/definitions';
 import type {BenchSetup} from '../hardware/bench-setup';
+import {withPlumb} from '../firmware/plumb';
 import {fillFlash} from '../hardware/esc-flash';
 import {plumb22Filters} from './plumb-filters';
 import {meridianImage} from '../firmware/meridian';
@@ -115,7 +116,7 @@ export function juniperBench(seed = 1): BenchSetup {
       wiredClockwise: esc.wiredClockwise,
     })),
     controller: {
-      identity: {board: 'Slate F', chip: 'F7 class', clockMhz: 216, firmware: 'Plumb', version: '2.2'},
+      ...withPlumb('Slate F', '2.2', 216),
       saved: juniperController,
     },
     supply: {volts, resistanceOhm: 0.02, restAmps: 0.3},

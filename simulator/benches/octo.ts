@@ -8,10 +8,10 @@ export function octoBench(seed = 1): BenchSetup {
     ...esc,
     hardware: {...esc.hardware, serial: esc.hardware.serial.replace('-20', '-30')},
   }));
-  const {saved, identity} = front.controller;
+  const {saved, ...board} = front.controller;
   return {
     ...front,
     escs: [...front.escs, ...second],
-    controller: {identity, saved: {...saved, arms: [0, 1, 2, 3, 4, 5, 6, 7]}},
+    controller: {...board, saved: {...saved, arms: [0, 1, 2, 3, 4, 5, 6, 7]}},
   };
 }

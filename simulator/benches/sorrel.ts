@@ -5,6 +5,7 @@ import type {WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
 import type {Settings} from '@core/settings/page';
 import type {BenchSetup} from '../hardware/bench-setup';
+import {withPlumb} from '../firmware/plumb';
 import {usualCockpit} from '../hardware/cockpit';
 import {cadenceImage} from '../firmware/cadence';
 import {fillFlash} from '../hardware/esc-flash';
@@ -74,7 +75,7 @@ export function sorrelBench(seed = 1): BenchSetup {
       wiredClockwise: true,
     })),
     controller: {
-      identity: {board: 'Chalk 5', chip: 'F1 class', clockMhz: 72, firmware: 'Plumb', version: '2.2'},
+      ...withPlumb('Chalk 5', '2.2', 72),
       saved: controller,
     },
     supply: {volts, resistanceOhm: 0.06, restAmps: 0.12},

@@ -6,6 +6,12 @@ import type {EscHardware} from './esc';
 import type {AirframeKind} from './held-mixer';
 import type {Supply} from './power-train';
 
+/** What a flight controller's flash holds without power. */
+export interface KeptLoader {
+  readonly application: Uint8Array;
+  readonly isActive: boolean;
+}
+
 export interface BenchSetup {
   readonly seed: number;
   readonly escs: readonly {
@@ -14,7 +20,11 @@ export interface BenchSetup {
     readonly motor: MotorConstants;
     readonly wiredClockwise: boolean;
   }[];
-  readonly controller: {readonly identity: ControllerIdentity; readonly saved: WireConfig};
+  readonly controller: {
+    readonly identity: ControllerIdentity;
+    readonly saved: WireConfig;
+    readonly loader: KeptLoader;
+  };
   readonly supply: Omit<Supply, 'on'>;
   readonly batteryOn: boolean;
   readonly cycles: number;
@@ -32,6 +42,7 @@ export interface BenchSetup {
 export interface BenchKeeper {
   page(output: number, page: number, bytes: Uint8Array): void;
   controller(config: WireConfig): void;
+  loader?(loader: KeptLoader): void;
   power(on: boolean, cycles: number): void;
   /** A request that changes something, was carried out before and is carried out again. */
   repeated?(argument: unknown): void;

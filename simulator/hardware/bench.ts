@@ -1,20 +1,13 @@
 /** The stand-in bench: speaks the bench link on one side, holds ESCs, motors and a flight controller on the other. */
 import {decodeMessage, encodeMessage} from '@core/link/message';
-import {
-  operations,
-  type Argument,
-  type Dialect,
-  type Operation,
-  type Power,
-  type Road,
-  type WireConfig,
-} from '@core/link/operations';
+import {operations, type Argument, type Dialect, type Operation, type Power, type Road} from '@core/link/operations';
 import {SlipDecoder} from '@core/link/slip';
 import {takeBurstCommand, type BurstCall} from './burst-commands';
 import {Cockpit, isOfCockpit, sharedValue, usualCockpit, type CockpitCall} from './cockpit';
 import type {BenchKeeper, BenchSetup} from './bench-setup';
 import {BurstMemory} from './burst-memory';
-import {Controller, takeControllerCommand} from './controller';
+import type {Controller} from './controller';
+import {ControllerBoard, isOfBoard, type BoardCall} from './controller-board';
 import {Esc} from './esc';
 import {takeEscCommand, type EscCall} from './esc-commands';
 import {escOnWire} from './esc-on-wire';
@@ -22,6 +15,7 @@ import {EndPoints} from './end-points';
 import {greeting} from './greeting';
 import {holdRefusals, Holds} from './holds';
 import {KeptAnswers} from './kept-answers';
+import type {Loader} from './loader';
 import {Mishaps} from './mishaps';
 import {PowerTrain, type Supply} from './power-train';
 import {Random} from '../random';
@@ -33,18 +27,17 @@ type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
 type Refuse = (code: string, text: string) => void;
 
 const adapterMs = 0.3;
-const restartMs = 300;
 const noAnswerMs = 60;
 const startUpMs = 400;
 /** Reports while a motor turns, and at rest. */
 const [reportEveryMs, idleReportEveryMs] = [20, 200];
 
 /** Operations that only a flight controller carries out. */
-const behindController = /^(spin|controller|burst|attitude|receiver|arming|mixer|ends|tone)\b/;
+const behindController = /^(spin|controller|loader|burst|attitude|receiver|arming|mixer|ends|tone)\b/;
 
 export class SimulatedBench {
   readonly escs: Esc[];
-  readonly controller: Controller;
+  readonly board: ControllerBoard;
   readonly train: PowerTrain;
   readonly mishaps: Mishaps;
   readonly cockpit: Cockpit;
@@ -98,14 +91,21 @@ export class SimulatedBench {
     this.ends = new EndPoints(time);
     this.cockpit = new Cockpit(setup.cockpit ?? usualCockpit, setup.seed);
     this.arms = setup.arms ?? this.escs.map((_, output) => output);
-    const keep = (config: WireConfig) => keeper?.controller(config);
-    this.controller = new Controller(setup.controller.identity, setup.controller.saved, keep, setup.mixes);
+    this.board = new ControllerBoard(setup, keeper, this.random);
     const outputs = this.escs.map((esc, i) => ({
       esc,
       motor: setup.escs[i]!.motor,
       wiredClockwise: setup.escs[i]!.wiredClockwise,
     }));
     this.train = new PowerTrain(outputs, this.controller, this.supply, this.random);
+  }
+
+  get controller(): Controller {
+    return this.board.controller;
+  }
+
+  get loader(): Loader {
+    return this.board.loader;
   }
 
   get isBatteryOn(): boolean {
@@ -133,6 +133,8 @@ export class SimulatedBench {
     const link = this.link;
     this.link = undefined;
     this.reportsOn = false;
+    // The flight controller gets its power over the cable.
+    if (link && this.loader.isActive && this.road === 'controller') this.board.powerUp();
     link?.onEnd();
   }
 
@@ -174,7 +176,7 @@ export class SimulatedBench {
   restartController(): void {
     this.endHolds();
     this.escs.forEach((_, output) => this.wires.cut(output));
-    this.controller.restart();
+    this.board.powerUp();
     this.detach();
   }
 
@@ -227,6 +229,9 @@ export class SimulatedBench {
     const onAdapter = this.road === 'single-wire';
     if (onAdapter && behindController.test(call.operation))
       return refuse('no-controller', 'A single-wire adapter has no flight controller behind it.');
+    if (!onAdapter && this.board.refuses(call.operation))
+      return refuse('in-loader', 'The flight controller is in its loader: no firmware runs on it.');
+    if (isOfBoard(call)) return this.boardCommand(call, reply, refuse);
     if (isOfCockpit(call)) return this.besideSpin(call, reply, refuse);
     switch (call.operation) {
       case 'hello':
@@ -240,13 +245,6 @@ export class SimulatedBench {
       case 'reports':
         if ((this.reportsOn = call.argument.on)) this.startReports();
         return reply('done', null);
-      case 'controller.identify':
-      case 'controller.read':
-      case 'controller.part':
-      case 'controller.set':
-      case 'controller.save':
-      case 'controller.restart':
-        return this.controllerCommand(call, (value) => reply('done', value));
       case 'spin':
         return this.spin(call.argument, reply, refuse);
       case 'burst.start':
@@ -270,19 +268,17 @@ export class SimulatedBench {
     reply('done', null);
   }
 
-  private controllerCommand(call: ControllerCall, done: (value: unknown) => void): void {
-    if (call.operation !== 'controller.restart') return done(takeControllerCommand(this.controller, call));
-    this.endHolds();
-    this.time.after(restartMs, () => {
-      this.controller.restart();
-      done(null);
+  private boardCommand(call: BoardCall, reply: Reply, refuse: Refuse): void {
+    this.board.take(call, {
+      ...{refuse, done: (value) => reply('done', value), endHolds: () => this.endHolds()},
+      after: (ms, callback) => this.time.after(ms, callback),
     });
   }
 
   private hello(asked: Argument<'hello'>, reply: Reply, refuse: Refuse): void {
     if (asked && !asked.speaks.includes(this.linkVersion))
       return refuse('link-version', `This bench speaks version ${this.linkVersion} of the bench link.`);
-    reply('done', greeting(this, this.holds.last));
+    reply('done', greeting(this, {lastHold: this.holds.last, inLoader: this.loader.isActive}));
   }
 
   private spin(call: Argument<'spin'>, reply: Reply, refuse: Refuse): void {
@@ -458,4 +454,3 @@ interface Link {
 type CallOf<O extends Operation> = {[P in O]: {operation: P; argument: Argument<P>}}[O];
 type Call = CallOf<Operation>;
 type BesideSpin = CockpitCall | CallOf<'mixer.read' | 'ends.send' | 'tone.sound'>;
-type ControllerCall = CallOf<Extract<Operation, `controller.${string}`>>;

@@ -2,6 +2,7 @@
 import {budgetOf} from '@core/controller/budget-of';
 import type {LoopBudget} from '@core/dshot/loop-budget';
 import type {Argument, WireConfig, ControllerIdentity, MixerRow} from '@core/link/operations';
+import {factoryConfig, fieldsOf} from './controller-fields';
 import {heldMixer, type AirframeKind} from './held-mixer';
 
 export class Controller {
@@ -18,12 +19,30 @@ export class Controller {
   }
 
   constructor(
-    readonly identity: ControllerIdentity,
+    private readonly board: ControllerIdentity,
     private saved: WireConfig,
     private readonly onSave: (config: WireConfig) => void,
     private readonly mixes?: AirframeKind,
   ) {
-    this.pending = this.running = saved;
+    this.version = board.version;
+    this.saved = fieldsOf(this.version, saved);
+    this.pending = this.running = this.saved;
+  }
+
+  private version: string;
+
+  get identity(): ControllerIdentity {
+    return {...this.board, version: this.version};
+  }
+
+  /** Another version of its firmware starts: it knows nothing of what the one before kept. */
+  startFirmware(version: string): void {
+    if (version !== this.version) {
+      this.version = version;
+      this.saved = factoryConfig(version, this.saved);
+      this.onSave(this.saved);
+    }
+    this.restart();
   }
 
   /** What it keeps without power. */
@@ -32,7 +51,7 @@ export class Controller {
   }
 
   set(changes: Partial<WireConfig>): void {
-    this.pending = {...this.pending, ...changes};
+    this.pending = fieldsOf(this.version, {...this.pending, ...changes});
   }
 
   save(): void {

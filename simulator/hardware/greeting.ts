@@ -8,12 +8,19 @@ interface Greeted {
   readonly escs: readonly unknown[];
 }
 
-export function greeting({linkVersion, standIn, road, escs}: Greeted, lastHold: number): Answer<'hello'> {
+export function greeting(
+  {linkVersion, standIn, road, escs}: Greeted,
+  {lastHold, inLoader}: {readonly lastHold: number; readonly inLoader: boolean},
+): Answer<'hello'> {
   const onAdapter = road === 'single-wire';
   return {
     link: linkVersion,
     adapter: onAdapter ? 'Simulated single-wire adapter' : 'Simulated bench',
-    abilities: onAdapter ? ['esc', 'dialect', 'reports'] : abilities.filter((ability) => ability !== 'dialect'),
+    abilities: onAdapter
+      ? ['esc', 'dialect', 'reports']
+      : inLoader
+        ? ['loader', 'reports']
+        : abilities.filter((ability) => ability !== 'dialect'),
     standIn,
     outputs: onAdapter ? 1 : escs.length,
     startId: 'simulator',

@@ -10,12 +10,14 @@ import {runWorkOrder, type RunnerHost} from '@core/run/runner';
 import {measureReplies} from '@core/spin/measure-replies';
 import {replyQuestion} from '@core/spin/reply-question';
 import {survey, surveyArm, type KnownEscs} from '@core/bench/survey';
+import {controllerBoardOf} from '@core/order/controller-work';
 import {makeWorkOrder} from '@core/run/make-order';
 import type {OrderQuestion, WorkOrder} from '@core/order/work-order';
 import {SimulatedBench} from '../hardware/bench';
 import type {BenchSetup} from '../hardware/bench-setup';
 import {benches} from '../benches/benches';
 import {meridianImage} from '../firmware/meridian';
+import {withPlumb} from '../firmware/plumb';
 import {openPort} from '../hardware/port';
 import {runInVirtualTime, VirtualTime} from '../hardware/virtual-time';
 import {MemoryShelf} from './shelf';
@@ -27,9 +29,18 @@ export const application42 = image42.segments[0]!.bytes;
 export const shelf = new MemoryShelf();
 export const demoCraft = (id: string): Craft => demoFleet.find((c) => c.id === id)!;
 
+/** With a flight controller that passes through, where the cable leads to it. */
+function updated(first: BenchSetup): BenchSetup {
+  const {identity, saved} = first.controller;
+  if (first.road !== 'controller' || identity.version !== '2.0') return first;
+  return {...first, controller: {...withPlumb(identity.board, '2.2', identity.clockMhz), saved}};
+}
+
 export interface HarnessOptions {
   readonly craft?: Craft;
   readonly seed?: number;
+  /** Leaves a flight controller that passes through to no ESC as the demo finds it; else it is updated already. */
+  readonly oldController?: boolean;
   /** Changes the bench's first state. */
   readonly setup?: (first: BenchSetup) => BenchSetup;
 }
@@ -53,9 +64,10 @@ export class Harness {
   /** Cycles the battery and clips the adapter by itself when the runner asks for it. */
   personIsThere = true;
 
-  constructor({craft = demoCraft('juniper'), seed = 1, setup = (first) => first}: HarnessOptions = {}) {
+  constructor({craft = demoCraft('juniper'), seed = 1, oldController, setup = (first) => first}: HarnessOptions = {}) {
     this.craft = craft;
-    this.bench = new SimulatedBench(setup(benches[craft.id]!(seed)), this.time);
+    const first = benches[craft.id]!(seed);
+    this.bench = new SimulatedBench(setup(oldController ? first : updated(first)), this.time);
     this.client = this.connect();
   }
 
@@ -93,7 +105,12 @@ export class Harness {
   async order(over: Partial<OrderQuestion> = {}): Promise<WorkOrder> {
     const craft = over.craft ?? this.craft;
     const found = over.found ?? (this.bench.road === 'controller' ? await this.survey() : await this.surveyRound());
-    const order = makeWorkOrder({id: 'order-1', at: 2, craft, found, imageFor: shelf.imageFor(craft), ...over});
+    const board = controllerBoardOf(found)?.board;
+    const order = makeWorkOrder({
+      ...{id: 'order-1', at: 2, craft, found, imageFor: shelf.imageFor(craft)},
+      controllerImage: board === undefined ? undefined : shelf.controllerImage(craft, board),
+      ...over,
+    });
     if (!order.ok) throw new Error(order.problem.meaning);
     return order.value;
   }

@@ -3,14 +3,18 @@ import type {Craft} from '@core/craft/craft';
 import type {Hardware} from '@core/firmware/fit';
 import type {ImagePart} from '@core/firmware/page-plan';
 import {plannedImage, releaseImage, type ImageSupply, type PlannedImage} from '@core/firmware/planned-image';
+import {plannedControllerImage, type ControllerImage} from '@core/order/controller-work';
+import {publishedControllerReleases} from '../firmware/plumb';
 import {publishedReleases, type PublishedRelease} from '../firmware/releases';
 
 export class MemoryShelf {
   private readonly releases: readonly PublishedRelease[] = publishedReleases();
 
+  private readonly controllers = publishedControllerReleases();
+
   /** The digest stands for the file; here the release's id does. */
   image(sha256: string) {
-    const entry = this.releases.find((p) => p.release.id === sha256);
+    const entry = [...this.releases, ...this.controllers].find((p) => p.release.id === sha256);
     if (!entry) throw new RangeError(`No image ${sha256}`);
     return entry.image;
   }
@@ -24,6 +28,19 @@ export class MemoryShelf {
 
   find(is: (release: ImageSupply['releases'][number]) => boolean): PlannedImage | undefined {
     return releaseImage(this.supply, this.supply.releases.find(is));
+  }
+
+  /** The image that a plan means on a flight controller's board. */
+  controllerImage({plan}: Pick<Craft, 'plan'>, board: string): ControllerImage | undefined {
+    return plannedControllerImage(
+      {
+        releases: this.controllers.map(({release}) => ({...release, sha256: release.id, sizeBytes: 1})),
+        files: [],
+        imageIn: (sha256) => this.image(sha256),
+      },
+      plan.controllerFirmware,
+      board,
+    );
   }
 
   /** What an order for `craft` asks its shelf. */

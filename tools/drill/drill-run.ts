@@ -8,6 +8,7 @@ import {survey, surveyArm} from '@core/bench/survey';
 import type {Found} from '@core/bench/found';
 import {leavableKinds, writesImages} from '@core/run/step-kinds';
 import {makeRollBack, makeWorkOrder} from '@core/run/make-order';
+import {controllerBoardOf} from '@core/order/controller-work';
 import type {OrderQuestion, WorkOrder} from '@core/order/work-order';
 import {SimulatedBench} from '@simulator/hardware/bench';
 import {openPort} from '@simulator/hardware/port';
@@ -24,6 +25,13 @@ import {armMishaps} from './trouble';
 import {watchedPort} from './watched-port';
 import {Witness} from './witness';
 
+const imagesFor = (craft: Craft, found: Found) => {
+  const board = controllerBoardOf(found)?.board;
+  return {
+    imageFor: shelf.imageFor(craft),
+    controllerImage: board === undefined ? undefined : shelf.controllerImage(craft, board),
+  };
+};
 const breathe = () => new Promise<void>((resolve) => setImmediate(resolve));
 const shelf = new MemoryShelf();
 /** Attempts to resume an order before it counts as unresolved. */
@@ -37,7 +45,13 @@ const spinShare = 0.3;
 /** Bytes that pass the cable in one undisturbed order, roughly, by chip. */
 const cableBytes = {M32: 190_000, K8: 60_000};
 /** Requests that change hardware. */
-const changing: ReadonlySet<string> = new Set(['esc.erase', 'esc.write', 'controller.set', 'controller.save']);
+const changing: ReadonlySet<string> = new Set([
+  'esc.erase',
+  'esc.write',
+  'controller.set',
+  'controller.save',
+  'loader.download',
+]);
 
 /** The order that was carried out in the end, and how that ended. */
 interface Carried {
@@ -129,20 +143,26 @@ export class DrillRun {
   }
 
   private async drill(): Promise<void> {
-    const found = await this.survey();
+    const found = await this.surveyAgain();
     const craft = tame(this.scenario.craft, found, shelf.imageFor(this.scenario.craft));
     this.counters.wrongImageRun += this.wrongImagesTaken(craft, found);
-    const question = {id: 'drill', at: 0, craft, found, imageFor: shelf.imageFor(craft)};
+    const question = {id: `drill${found.escs.length ? '' : '-first'}`, at: 0, craft, found, ...imagesFor(craft, found)};
     const part = makeWorkOrder({...question, ...this.leftOut(found)});
     // What is left out can make the rest refused: a value that only the left firmware takes. Then the whole is drilled.
     const built = part.ok ? part : makeWorkOrder(question);
     if (!built.ok) return this.unresolved(`refused: ${built.problem.meaning}`);
-    const renew = (found: Found, id: string) => makeWorkOrder({...question, id, found});
+    const renew = (found: Found, id: string) => makeWorkOrder({...question, id, found, ...imagesFor(craft, found)});
     const carried = await this.carryThrough(built.value, renew);
     if (carried?.outcome.kind === 'finished') {
       // What someone changed after the proof and nobody overwrote is not the order's to answer for.
       const someones = new Set(this.meddled.map((m) => m.output));
       this.counters.settingsLost += this.witness.missedSettings(carried.order, someones);
+      this.counters.settingsLost += this.witness.missedController(carried.order);
+      // Behind a flight controller that passed through to no ESC, they are what comes next.
+      if (!found.escs.length && this.bench.loader.firmware) {
+        await this.recover();
+        return this.drill();
+      }
       if (this.random.next() < rollBackShare) await this.rollBack(carried.order);
     }
     if (this.sabotage.spins ?? this.random.next() < spinShare) await this.spin();
@@ -151,7 +171,7 @@ export class DrillRun {
   /** What the person leaves out: now and then one motor, now and then one kind of step. */
   private leftOut({escs}: Found): Pick<OrderQuestion, 'leave' | 'leaveSteps'> {
     const {random} = this;
-    const leave = random.next() < leaveShare ? [escs[random.below(escs.length)]!.output] : [];
+    const leave = escs.length && random.next() < leaveShare ? [escs[random.below(escs.length)]!.output] : [];
     const leaveSteps = random.next() < leaveShare ? [leavableKinds[random.below(leavableKinds.length)]!.kind] : [];
     return {leave, leaveSteps};
   }
@@ -363,7 +383,8 @@ export class DrillRun {
     for (;;) {
       try {
         const found = await this.survey();
-        if (!found.silent.length) return found;
+        const blocked = ['no-pass-through', 'in-loader'];
+        if (found.silent.every((s) => blocked.includes(s.problem.code))) return found;
         await this.recover();
       } catch (error) {
         if (!(error instanceof ProblemError)) throw error;

@@ -18,6 +18,7 @@ import {benches} from '@simulator/benches/benches';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {fillFlash} from '@simulator/hardware/esc-flash';
 import {Random} from '@simulator/random';
+import {withPlumb} from '@simulator/firmware/plumb';
 import {moduleBounds} from '@simulator/firmware/reply-module';
 import {publishedReleases, type PublishedRelease} from '@simulator/firmware/releases';
 
@@ -60,7 +61,19 @@ export function makeScenario(craftId: string, seed: number): Scenario {
       {serial, board, chip, deadTimeNs, by: 'drill', at: 0},
     ]),
   );
-  return {craft: randomPlan(random, first, fitting), setup: {...before, escs}, claims};
+  const craft = randomPlan(random, first, fitting);
+  return withController(random, {craft, setup: {...before, escs}, claims});
+}
+
+/** Another version of the flight controller's firmware is planned, or on it: now and then one that passes through to no ESC. */
+function withController(random: Random, scenario: Scenario): Scenario {
+  const {craft, setup} = scenario;
+  const {identity, saved} = setup.controller;
+  const version = pick(random, ['2.2', '2.2', '2.3-b1']);
+  const plan = {...craft.plan, controllerFirmware: {family: 'Plumb', version}};
+  const held = random.next() < 0.5 ? identity.version : pick(random, ['2.0', '2.2', '2.3-b1']);
+  const controller = {...withPlumb(identity.board, held, identity.clockMhz), saved};
+  return {...scenario, craft: {...craft, plan}, setup: {...setup, controller}};
 }
 
 const twinShare = 0.08;

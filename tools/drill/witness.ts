@@ -6,6 +6,7 @@ import type {JournalEntry} from '@core/run/journal';
 import {holdsMelody} from '@core/run/leaves-values';
 import type {ImageToWrite, SettingsTarget, Step} from '@core/order/steps';
 import type {WorkOrder} from '@core/order/work-order';
+import {canonicalJson} from '@core/canonical-json';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 
 export class Witness {
@@ -15,6 +16,8 @@ export class Witness {
   emptyProofs = 0;
   /** Set while plugs are swapped: what the journal says of outputs then is not what this witness knows of them. */
   isSwapped = false;
+  /** An adapter did something to the flight controller a second time, seconds late. */
+  private isDisturbed = false;
   /** ESCs on which an adapter did something a second time, seconds late: no account can know of that. */
   private readonly touched = new Set<number>();
   private readonly bootloaders: readonly Uint8Array[];
@@ -48,6 +51,7 @@ export class Witness {
     // On an adapter the one wire leads to whatever it is clipped to.
     const at = this.bench.road === 'single-wire' ? this.bench.clippedTo : output;
     if (at !== undefined) this.touched.add(at);
+    else this.isDisturbed = true;
   }
 
   /** Called with every journal entry at the moment it is written. */
@@ -98,6 +102,11 @@ export class Witness {
     }
     if (step.kind === 'set-parameters')
       return step.targets.map((t) => this.settingsLie(t)).find((lie) => lie !== undefined);
+    if (step.kind === 'write-controller') {
+      const {firmware, isActive} = this.bench.loader;
+      return !isActive && firmware?.version === step.to.version ? undefined : 'the flight controller does not run it';
+    }
+    if (step.kind === 'set-controller') return this.controllerLie(step.config);
     if (step.kind === 'restore-settings')
       return step.targets.every((t) => this.settingsPage(t.output).every((byte, i) => byte === t.page[i]))
         ? undefined
@@ -114,6 +123,33 @@ export class Witness {
     const now = decoded.value.values as Readonly<Record<string, number>>;
     const wrong = Object.entries(values).find(([key, value]) => now[key] !== value);
     return wrong && `${wrong[0]} of motor ${output + 1}`;
+  }
+
+  /** A field that the flight controller keeps otherwise than it was given; one that its firmware does not have is none. */
+  private controllerLie(config: Readonly<Record<string, unknown>>): string | undefined {
+    if (this.isDisturbed) return undefined;
+    const kept = this.bench.controller.kept as unknown as Readonly<Record<string, unknown>>;
+    const wrong = Object.entries(config).find(
+      ([field, value]) =>
+        value !== undefined && kept[field] !== undefined && canonicalJson(kept[field]) !== canonicalJson(value),
+    );
+    return wrong && `the flight controller keeps another ${wrong[0]}`;
+  }
+
+  /** Fields of before that a finished order which wrote firmware anew did not put back, nor plan otherwise. */
+  missedController(order: WorkOrder): number {
+    const step = order.steps.find((s) => s.kind === 'set-controller');
+    const before = order.found.controller?.config as Readonly<Record<string, unknown>> | undefined;
+    if (!step || !before || this.isDisturbed || !order.steps.some((s) => s.kind === 'write-controller')) return 0;
+    const kept = this.bench.controller.kept as unknown as Readonly<Record<string, unknown>>;
+    const planned = order.plan.controller as Readonly<Record<string, unknown>>;
+    const lost = Object.entries(before).filter(
+      ([field, value]) =>
+        planned[field] === undefined &&
+        kept[field] !== undefined &&
+        canonicalJson(kept[field]) !== canonicalJson(value),
+    );
+    return lost.length;
   }
 
   settingsPage(output: number): Uint8Array {
@@ -138,14 +174,19 @@ export class Witness {
     return !chip.module || flash.view(chip.module.start, chip.module.end).every((byte) => byte === 0xff);
   }
 
-  /** ESCs whose bootloader is not what it was, or that no longer answer with power on. */
+  /** ESCs whose bootloader is not what it was, or that no longer answer with power on; a controller that runs neither firmware nor loader. */
   bricked(): number {
-    return this.bench.escs.filter(({flash, chip, state}, i) => {
-      const {start, end} = chip.bootloader;
-      const before = this.bootloaders[i]!;
-      const whole = flash.view(start, end).every((byte, at) => byte === before[at]);
-      return !whole || (this.bench.isBatteryOn && state === 'off');
-    }).length;
+    const {loader} = this.bench;
+    const controller = Number(!loader.isActive && !loader.firmware);
+    return (
+      controller +
+      this.bench.escs.filter(({flash, chip, state}, i) => {
+        const {start, end} = chip.bootloader;
+        const before = this.bootloaders[i]!;
+        const whole = flash.view(start, end).every((byte, at) => byte === before[at]);
+        return !whole || (this.bench.isBatteryOn && state === 'off');
+      }).length
+    );
   }
 
   /** ESCs that run an image made for another bridge, or have burnt. */

@@ -19,6 +19,7 @@ import {RecordStore} from '../../state/record.store';
 import {ShelfStore} from '../../state/shelf.store';
 import {WorkStore} from '../../state/work.store';
 import {BoardClaimComponent} from './board-claim.component';
+import {ControllerFirmwareComponent} from './controller-firmware.component';
 import {firmwareCards, type Card} from './firmware-cards';
 import {PageMapComponent} from './page-map.component';
 import {WriteStripsComponent} from './write-strips.component';
@@ -32,6 +33,7 @@ import {WriteStripsComponent} from './write-strips.component';
     TableModule,
     BoardClaimComponent,
     ConnectComponent,
+    ControllerFirmwareComponent,
     ProblemComponent,
     PageMapComponent,
     WriteStripsComponent,
@@ -53,6 +55,16 @@ export class FirmwareComponent {
   protected readonly showRefused = signal(false);
   /** Images without what the plan needs are offered too, but folded away unless one is planned. */
   protected readonly showLacking = signal(false);
+
+  protected readonly whose = [
+    {label: 'ESCs', value: 'escs'},
+    {label: 'Flight controller', value: 'controller'},
+  ];
+  protected readonly chosenView = signal<'escs' | 'controller' | undefined>(undefined);
+  /** The flight controller first where nothing else can be reached. */
+  protected readonly shown = computed(
+    () => this.chosenView() ?? (this.record.found()?.escs.length ? 'escs' : 'controller'),
+  );
 
   private readonly odd = computed(() => new Set(oddOnesOut(this.record.found()?.escs ?? [], firmwareText)));
   protected readonly unknown = computed(() => (this.record.found()?.escs ?? []).filter((e) => !e.hardware));

@@ -8,8 +8,10 @@ import {
   type ControllerDifference,
 } from '../../controller/fields';
 import {controllerConfigShape, type ControllerPlan} from '../../controller/plan';
+import type {CarriedLine} from '../../controller/text/carry-text';
 import {readConfig, setConfig} from '../../bench/controller-access';
 import {changesShape, stepText} from '../../order/step-shapes';
+import type {ControllerWork} from '../../order/controller-work';
 import type {ChangeText, StepOf} from '../../order/steps';
 import {ProblemError} from '../../problem';
 import {stop, type RunContext} from '../run-context';
@@ -30,8 +32,9 @@ export const setController: RunnableKind<'set-controller'> = {
     config: controllerConfigShape.partial(),
     changes: changesShape,
   }),
-  plan({craft: {plan}, found, leaveSteps}) {
+  plan({craft: {plan}, found, leaveSteps, controllerWork}) {
     if ((found.plugged ?? found.road) !== 'controller' || leaveSteps.includes('set-controller')) return [];
+    if (controllerWork) return [afterFirmware(plan.controller, controllerWork)];
     return stepOf('Set the flight controller', plan.controller, findDifferences(plan, found).controller);
   },
   inverse({before, now}) {
@@ -42,9 +45,26 @@ export const setController: RunnableKind<'set-controller'> = {
   },
   touches: () => [{of: 'controller', at: 'controller'}],
   controllerGoal: ({config}) => config,
+  follows: 'loader',
   leavable: 'Setting the flight controller',
   run: (run, [step]) => setAndLook(run, step),
 };
+
+/** New firmware knows nothing of what was set: all that carries over is set again, with the plan over it. */
+function afterFirmware(plan: ControllerPlan, {carried, to}: ControllerWork): StepOf<'set-controller'> {
+  const count = (...fates: readonly CarriedLine['fate'][]) =>
+    (carried?.report ?? []).filter((l) => fates.includes(l.fate)).length;
+  const lost = (carried?.report ?? []).filter((l) => l.fate === 'gone' || l.fate === 'out of range');
+  const note = carried
+    ? `${count('kept')} lines kept, ${count('moved', 'renamed')} moved or renamed, ${count('new')} new, ${lost.length} without a place; with the plan over them`
+    : 'its configuration was not read: the plan alone';
+  return {
+    ...{id: 'controller', kind: 'set-controller', note, estimateMs: 1_500},
+    title: `Put the configuration back on ${to.family} ${to.version}`,
+    config: {...carried?.fields, ...plan},
+    changes: lost.map((l) => ({title: `${l.from ?? ''} ${l.was ?? ''}: ${l.fate}`, note: l.note})),
+  };
+}
 
 /** None where nothing differs. */
 function stepOf(

@@ -25,7 +25,7 @@ export const snapshot: RunnableKind<'snapshot'> = {
     if (found.road !== 'controller') return [];
     const escs = works.map((w) => w.order.esc);
     const outputs = escs.map((e) => e.output);
-    const note = `${outputs.length} ESCs and the flight controller`;
+    const note = outputs.length ? `${outputs.length} ESCs and the flight controller` : 'the flight controller';
     return [{...step, note, outputs, estimateMs: longestSurveyMs(escs)}];
   },
   inverse({before, escs}) {

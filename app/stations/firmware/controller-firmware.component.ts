@@ -1,0 +1,81 @@
+import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import type {ControllerRelease} from '@core/firmware/controller-releases';
+import {controllerBoardOf, controllerFit, isControllerBehind, type ControllerImage} from '@core/order/controller-work';
+import {carryConfig} from '@core/controller/text/carry-config';
+import type {ControllerFit} from '@core/controller/firmware/fit';
+import {FleetStore} from '../../state/fleet.store';
+import {RecordStore} from '../../state/record.store';
+import {ShelfStore} from '../../state/shelf.store';
+import {WorkStore} from '../../state/work.store';
+
+interface Offer {
+  readonly id: string;
+  readonly version: string;
+  readonly release: ControllerRelease | undefined;
+  readonly fit: ControllerFit;
+  readonly chosen: boolean;
+  readonly note: string;
+  readonly plan: () => void;
+}
+
+/** The flight controller's own firmware: what runs, what fits and why, what becomes of its configuration. */
+@Component({
+  selector: 'bx-controller-firmware',
+  templateUrl: './controller-firmware.component.html',
+  styleUrl: './firmware.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ControllerFirmwareComponent {
+  private readonly fleet = inject(FleetStore);
+  private readonly record = inject(RecordStore);
+  private readonly shelf = inject(ShelfStore);
+  private readonly work = inject(WorkStore);
+
+  protected readonly found = computed(() => this.record.found());
+  protected readonly board = computed(() => {
+    const found = this.found();
+    return found && controllerBoardOf(found);
+  });
+  protected readonly runs = computed(() => this.found()?.controller?.identity);
+  protected readonly planned = computed(() => this.fleet.current()!.plan.controllerFirmware);
+  protected readonly behind = computed(() => {
+    const found = this.found();
+    return !!found && isControllerBehind(this.fleet.current()!, found);
+  });
+  /** ESCs that nothing passes through to. */
+  protected readonly blocked = computed(() => this.found()?.silent.some((s) => s.problem.code === 'no-pass-through'));
+
+  private readonly offers = computed((): readonly Offer[] => {
+    const [found, board] = [this.found(), this.board()];
+    if (!found || !board) return [];
+    this.shelf.images();
+    const releases = (this.shelf.catalogue()?.controllers?.releases ?? []).filter((r) => r.board === board.board);
+    return releases.flatMap((release) => {
+      const image = this.shelf.controllerRelease(release);
+      return image ? [this.offer(image, release)] : [];
+    });
+  });
+  protected readonly offered = computed(() => this.offers().filter((o) => o.fit.verdict !== 'refused'));
+  protected readonly refused = computed(() => this.offers().filter((o) => o.fit.verdict === 'refused'));
+  protected readonly chosen = computed(() => this.offers().find((o) => o.chosen));
+  /** What becomes of every line that does not simply stay. */
+  protected readonly fates = computed(() => {
+    const [found, to] = [this.found()?.controller, this.planned()];
+    if (!found || !to || !this.behind()) return [];
+    return carryConfig(found.config, found.identity.version, to.version).report.filter((l) => l.fate !== 'kept');
+  });
+  /** While it is written. */
+  protected readonly progress = computed(() => this.work.working()['write-controller']);
+
+  private offer(image: ControllerImage, release: ControllerRelease): Offer {
+    const fit = controllerFit({craft: this.fleet.current()!, found: this.found()!}, image);
+    const {family, version} = release;
+    const planned = this.planned();
+    return {
+      ...{id: release.id, version, release, fit},
+      chosen: planned?.family === family && planned.version === version,
+      note: fit.reasons.find((r) => r.verdict === 'refused')?.text ?? release.note,
+      plan: () => this.fleet.edit((c) => ({...c, plan: {...c.plan, controllerFirmware: {family, version}}})),
+    };
+  }
+}
