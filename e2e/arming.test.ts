@@ -6,10 +6,10 @@ import {
   docketOf,
   finishOrder,
   moveTheSticks,
-  pickMishap,
   station,
   tiltTheCraft,
   tryTheFailSafe,
+  updateBramblesController,
   watchErrors,
 } from './support';
 
@@ -20,7 +20,7 @@ test('Bramble: a board turned by 270°, another channel order and no switch are 
 }) => {
   const errors = watchErrors(page);
   await connectAndSurvey(page, 'Bramble');
-  await pickMishap(page, 'As fast as possible');
+  await updateBramblesController(page);
   await station(page, 'Arming').click();
 
   await tiltTheCraft(page);

@@ -1,12 +1,79 @@
 /** Takes the pictures in docs/screenshots from demo data: `npm run pictures`. Not a test; look at what it makes. */
 import {expect, test, type Page} from '@playwright/test';
-import {connectAndSurvey, finishOrder, lookAtEveryOutput, pickMishap, station} from './support';
+import {
+  armingView,
+  connectAndSurvey,
+  docketOf,
+  finishOrder,
+  lookAtEveryOutput,
+  moveTheSticks,
+  pickMishap,
+  station,
+} from './support';
 
 const shoot = async (page: Page, name: string) => {
   await page.mouse.move(1, 799);
   await page.waitForTimeout(400);
   await page.screenshot({path: `docs/screenshots/${name}.png`});
 };
+
+/** Four views on one sheet, so that there are not too many files. */
+async function shootFour(page: Page, name: string, views: readonly Buffer[]): Promise<void> {
+  const sheet = await page.context().newPage();
+  await sheet.setViewportSize({width: 2564, height: 1604});
+  const images = views.map((v) => `<img src="data:image/png;base64,${v.toString('base64')}">`).join('');
+  await sheet.setContent(
+    `<body style="margin:0;display:grid;grid-template-columns:1280px 1280px;gap:4px;background:#000">${images}</body>`,
+  );
+  await sheet.screenshot({path: `docs/screenshots/${name}.png`});
+  await sheet.close();
+}
+const still = async (page: Page): Promise<Buffer> => {
+  await page.mouse.move(1, 799);
+  await page.waitForTimeout(400);
+  return page.screenshot();
+};
+
+/** Bramble's flight controller being written, its text held against a snapshot, and the four views of Arming. */
+test('pictures of the flight controller', async ({page}) => {
+  test.setTimeout(180_000);
+  await connectAndSurvey(page, 'Bramble');
+  await station(page, 'Firmware').click();
+  await page.getByRole('radio', {name: /^2\.2/}).waitFor();
+  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await page
+    .getByText(/Flight controller: block 2\d of/)
+    .first()
+    .waitFor({timeout: 60_000});
+  await shoot(page, 'controller-writing');
+  await pickMishap(page, 'As fast as possible');
+  await docketOf(page).getByText('carried out').waitFor({timeout: 60_000});
+  await station(page, 'Parameters').click();
+  await page.getByRole('group', {name: 'Parameters of'}).getByText('Flight controller').click();
+  await page.locator('bx-controller-text').getByRole('combobox').click();
+  await page.getByRole('option', {name: /before a work order/}).click();
+  await shoot(page, 'controller-text');
+  await station(page, 'Arming').click();
+  await page.getByRole('button', {name: 'Begin', exact: true}).click();
+  await page.getByText('✓ taken').first().waitFor();
+  await page.getByRole('button', {name: 'Nose down'}).click();
+  await page.waitForTimeout(450);
+  const views = [await page.screenshot()];
+  await page.getByText('✓ taken').nth(1).waitFor();
+  await page.getByRole('button', {name: 'Right side down'}).click();
+  await page.getByText('Not as set').waitFor();
+  await armingView(page, 'Receiver').click();
+  await moveTheSticks(page);
+  views.push(await still(page));
+  await armingView(page, 'Switches').click();
+  await page.getByRole('button', {name: 'Begin, then move the switch'}).click();
+  await page.getByRole('button', {name: 'Channel 5 up'}).click();
+  await page.locator('.switch').getByText('channel 5').waitFor();
+  views.push(await still(page));
+  await armingView(page, 'Fail-safe').click();
+  views.push(await still(page));
+  await shootFour(page, 'arming', views);
+});
 
 test('pictures', async ({page}) => {
   test.setTimeout(180_000);
@@ -79,13 +146,13 @@ async function noise(page: Page): Promise<void> {
   await shoot(page, 'noise');
   await page.locator('.choose').getByText('orders', {exact: true}).click();
   await page.waitForTimeout(1500);
-  await shoot(page, 'noise-orders');
+  const more = [await still(page)];
   await view('Filters and delay').click();
   await shoot(page, 'noise-filters');
   await view('Best chain').click();
   await page.getByRole('button', {name: 'Search the best chain'}).click();
   await page.getByRole('heading', {name: 'Proposed'}).waitFor({timeout: 90_000});
-  await shoot(page, 'noise-chain');
+  more.push(await still(page));
   await page.getByRole('combobox', {name: 'Flight'}).click();
   await page.getByRole('option', {name: 'flight 12'}).click();
   await page.getByText('flight 12 (computed for the demo)').waitFor({timeout: 20_000});
@@ -93,7 +160,7 @@ async function noise(page: Page): Promise<void> {
   await page.getByRole('combobox', {name: 'against'}).click();
   await page.getByRole('option', {name: 'flight 11'}).click();
   await page.getByText('No proof yet').waitFor({timeout: 30_000});
-  await shoot(page, 'noise-compared');
+  more.push(await still(page));
   const rows = Array.from(
     {length: 2000},
     (_, i) => `${i * 250};${i % 7};${-(i % 5)};${i % 3};0,3;${9000 + (i % 40)}`,
@@ -103,7 +170,8 @@ async function noise(page: Page): Promise<void> {
     .locator('bx-noise input[type=file]')
     .setInputFiles({name: 'another-layout.csv', mimeType: 'text/csv', buffer});
   await page.getByText('What the columns of another-layout.csv hold').waitFor();
-  await shoot(page, 'noise-columns');
+  more.push(await still(page));
+  await shootFour(page, 'noise-more', more);
   await page.getByRole('button', {name: 'Leave this file'}).click();
 }
 

@@ -94,7 +94,7 @@ test('the service down, altered, gone back in time, or with wrong images: each h
   for (const [mishap, message] of [
     ['Service is down', 'It answered with status 503. What was kept before can still be used.'],
     ['Catalogue altered on the way', 'The catalogue does not carry the signature of the release key. It was altered.'],
-    ['Catalogue goes back in time', 'It sent a catalogue of 2025-06-01, older than the one kept here of 2026-11-02.'],
+    ['Catalogue goes back in time', 'It sent a catalogue of 2025-06-01, older than the one kept here of 2026-11-09.'],
     ['Images altered on the way', 'It was altered or cut.'],
     ['Wrong image for a digest', 'It was altered or cut.'],
   ] as const) {

@@ -77,10 +77,10 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
       min-height: 0;
     }
     .route {
-      flex: 0 0 58px;
+      flex: 0 0 66px;
       display: flex;
-      align-items: flex-end;
-      padding: 0 var(--s8) var(--s4);
+      align-items: flex-start;
+      padding: var(--s2) var(--s8) 0;
       border-bottom: 1px solid var(--rule);
     }
     .stop {
@@ -88,7 +88,8 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
       position: relative;
       font-size: var(--fs-body);
       color: var(--ink-2);
-      padding-top: var(--s9);
+      padding-top: var(--s8);
+      line-height: 1.25;
       text-decoration: none;
       white-space: nowrap;
     }
@@ -146,9 +147,9 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
       text-decoration: underline;
     }
     .stop small {
-      font: var(--fs-note) var(--mono);
+      display: block;
+      font: var(--fs-note) / 1.25 var(--mono);
       color: var(--ink-3);
-      margin-left: var(--s3);
       font-weight: 400;
     }
     main {

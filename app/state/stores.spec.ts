@@ -6,6 +6,7 @@ import {writeIntelHex} from '@core/firmware/intel-hex';
 import type {Catalogue} from '@core/firmware/releases';
 import type {Found} from '@core/bench/found';
 import type {Sighting} from '@core/spin/sighting';
+import {publishedControllerReleases} from '@simulator/firmware/plumb';
 import {publishedReleases} from '@simulator/firmware/releases';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import older from '../../demo/catalogue-older.json';
@@ -213,8 +214,9 @@ describe('record', () => {
 });
 
 describe('shelf', () => {
-  const {releases} = JSON.parse(received.catalogue) as Catalogue;
-  const published = publishedReleases();
+  const catalogue = JSON.parse(received.catalogue) as Catalogue;
+  const releases = [...catalogue.releases, ...catalogue.controllers!.releases];
+  const published = [...publishedReleases(), ...publishedControllerReleases()];
   const fileOf = (sha256: string) => {
     const {id} = releases.find((r) => r.sha256 === sha256)!;
     return writeIntelHex(published.find((p) => p.release.id === id)!.image);
@@ -262,7 +264,7 @@ describe('shelf', () => {
     service(() => undefined);
     const store = await load();
     expect(store.problem()).toMatchObject({code: 'service-down', meaning: 'It cannot be reached.'});
-    expect(store.catalogue()!.releases).toHaveLength(releases.length);
+    expect(store.catalogue()).toEqual(catalogue);
     expect(Object.keys(store.images())).toHaveLength(releases.length);
     expect(store.loading()).toBe(false);
   });
@@ -289,8 +291,8 @@ describe('shelf', () => {
     service((path, body) => (path === '/api/releases' ? JSON.stringify(older) : body));
     const store = await load();
     expect(store.problem()).toMatchObject({code: 'catalogue-older', place: 'release service'});
-    expect(store.problem()!.meaning).toContain('of 2025-06-01, older than the one kept here of 2026-11-02');
-    expect(store.catalogue()!.releases).toHaveLength(releases.length);
+    expect(store.problem()!.meaning).toContain('of 2025-06-01, older than the one kept here of 2026-11-09');
+    expect(store.catalogue()).toEqual(catalogue);
   });
 
   it('keeps own files as unsigned images that an order can use, and finds the image of before', async () => {

@@ -3,6 +3,7 @@ import {expectSameBytes} from '@simulator/testing/same-bytes';
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {juniper} from '@demo/craft/juniper';
+import type {Craft} from '@core/craft/craft';
 import {ProblemError} from '@core/problem';
 import {findDifferences, hasDifferences} from '@core/compare/difference';
 import {firmwareText} from '@core/bench/found';
@@ -55,6 +56,7 @@ async function workshop() {
     images: signal({}),
     loading: signal(false),
     imageFor: memoryShelf.imageFor.bind(memoryShelf),
+    controllerImage: (craft: Pick<Craft, 'plan'>, board = '') => memoryShelf.controllerImage(craft, board),
     keepWhatWasRead: () => Promise.resolve(),
     supply: () => memoryShelf.supply,
     image: (sha256: string) => Promise.resolve(memoryShelf.image(sha256)),

@@ -3,7 +3,6 @@ import Dexie, {type Table} from 'dexie';
 import type {WireConfig} from '@core/link/operations';
 import {chips} from '@core/firmware/chips';
 import type {Road} from '@core/link/operations';
-import type {KeptLoader} from '@simulator/hardware/bench-setup';
 import type {BenchId} from './bench-control';
 
 interface KeptPage {
@@ -11,6 +10,12 @@ interface KeptPage {
   readonly output: number;
   readonly page: number;
   readonly bytes: Uint8Array;
+}
+
+/** What the flight controller's flash holds. */
+interface KeptLoader {
+  readonly application: Uint8Array;
+  readonly isActive: boolean;
 }
 
 interface Keepable {

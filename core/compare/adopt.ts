@@ -46,7 +46,18 @@ function adoptedPlan({plan, arms}: Craft, found: Found): Plan {
     parameters,
     firmware: commonFirmware(found) ?? plan.firmware,
     controller: found.controller ? controllerPlan(plan.controller, found.controller.config) : plan.controller,
+    ...controllerFirmware(plan, found),
   };
+}
+
+/** What the flight controller runs; what is planned where none was read. */
+function controllerFirmware(
+  {controllerFirmware: planned}: Plan,
+  {controller}: Found,
+): Pick<Plan, 'controllerFirmware'> {
+  if (!controller) return planned ? {controllerFirmware: planned} : {};
+  const {firmware, version} = controller.identity;
+  return {controllerFirmware: {family: firmware, version}};
 }
 
 /** Firmware that most ESCs run; undefined when none of ours is there. */

@@ -36,6 +36,8 @@ export function applyPreset(craft: Craft, {craft: from}: OwnPreset, parts: reado
       firmware: has('firmware') ? from.plan.firmware : plan.firmware,
       parameters: has('parameters') ? parametersOf(craft, from) : plan.parameters,
       controller: has('flight controller') ? controllerOf(craft, from) : plan.controller,
+      // Built for one board: it stays with its craft.
+      ...(plan.controllerFirmware && {controllerFirmware: plan.controllerFirmware}),
     },
   };
 }

@@ -13,15 +13,17 @@ import {RouteStore} from '../../state/route.store';
 import {StandInStore} from '../../state/stand-in.store';
 import {CockpitFeed} from './cockpit-feed';
 import {FailSafeViewComponent} from './fail-safe-view.component';
+import {LoopViewComponent} from './loop-view.component';
 import {MountingViewComponent} from './mounting-view.component';
 import {ReceiverViewComponent} from './receiver-view.component';
 import {SwitchesViewComponent} from './switches-view.component';
 
-type View = 'mounting' | 'receiver' | 'switches' | 'fail-safe';
+type View = 'mounting' | 'receiver' | 'switches' | 'fail-safe' | 'loop';
 const leads: Readonly<Record<View, string>> = {
   mounting: 'How the board sits in the craft. Tilt it twice; nobody has to count quarter turns.',
   receiver: 'Which channel is which stick, whether ends and centre are right, and how steadily frames come.',
   switches: 'What each switch does and where. The craft stays disarmed while Bidex holds it.',
+  loop: 'How fast the control loop may run on this chip, and what fills it.',
   'fail-safe': 'What happens when the signal is gone: tried here once, and not in the air.',
 };
 
@@ -32,6 +34,7 @@ const leads: Readonly<Record<View, string>> = {
     ConnectComponent,
     FailSafeViewComponent,
     FormsModule,
+    LoopViewComponent,
     MountingViewComponent,
     ProblemComponent,
     ReceiverViewComponent,
@@ -69,6 +72,7 @@ export class ArmingComponent {
     {label: 'Receiver', value: 'receiver'},
     {label: 'Switches', value: 'switches'},
     {label: 'Fail-safe', value: 'fail-safe'},
+    {label: 'Loop', value: 'loop'},
   ];
   protected readonly view = signal<View>('mounting');
   protected readonly tag = standingTag;

@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {RouterLink} from '@angular/router';
 import {armingFindings} from '@core/compare/rules/arming-findings';
 import {standingText, type Standing} from '@core/proof/standing';
@@ -58,6 +58,22 @@ function proofLine(name: string, station: StationName, s: Standing, none: string
     }
     td small {
       display: block;
+    }
+    .acts {
+      margin-bottom: var(--s5);
+    }
+    .head {
+      display: none;
+      font-size: var(--fs-body);
+      padding-bottom: var(--s5);
+    }
+    @media print {
+      .head {
+        display: block;
+      }
+      .acts {
+        display: none;
+      }
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -132,6 +148,23 @@ export class SignOffComponent {
   protected readonly titles = stationTitles;
 
   protected readonly when = when;
+  protected readonly printedAt = signal(Date.now());
+  protected readonly openNames = computed(() =>
+    this.lines()
+      .filter((l) => !isProvenKind(l.kind))
+      .map((l) => l.name.toLowerCase())
+      .join('; '),
+  );
+  protected readonly controllerLine = computed(() => {
+    const identity = this.record.found()?.controller?.identity;
+    return identity ? `${identity.board} with ${identity.firmware} ${identity.version}` : 'flight controller not read';
+  });
+
+  /** One sheet of paper: the list as it stands, with the craft and the moment. */
+  protected print(): void {
+    this.printedAt.set(Date.now());
+    setTimeout(() => window.print());
+  }
 
   /** Whether what is set and planned may be armed at all. */
   private switchLine(): Line[] {

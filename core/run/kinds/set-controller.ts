@@ -34,8 +34,9 @@ export const setController: RunnableKind<'set-controller'> = {
   }),
   plan({craft: {plan}, found, leaveSteps, controllerWork}) {
     if ((found.plugged ?? found.road) !== 'controller' || leaveSteps.includes('set-controller')) return [];
-    if (controllerWork) return [afterFirmware(plan.controller, controllerWork)];
-    return stepOf('Set the flight controller', plan.controller, findDifferences(plan, found).controller);
+    const differences = findDifferences(plan, found).controller;
+    if (controllerWork) return [afterFirmware(plan.controller, controllerWork, differences)];
+    return stepOf('Set the flight controller', plan.controller, differences);
   },
   inverse({before, now}) {
     const [was, is] = [before.controller?.config, now.controller?.config];
@@ -51,7 +52,11 @@ export const setController: RunnableKind<'set-controller'> = {
 };
 
 /** New firmware knows nothing of what was set: all that carries over is set again, with the plan over it. */
-function afterFirmware(plan: ControllerPlan, {carried, to}: ControllerWork): StepOf<'set-controller'> {
+function afterFirmware(
+  plan: ControllerPlan,
+  {carried, to}: ControllerWork,
+  differences: readonly ControllerDifference[],
+): StepOf<'set-controller'> {
   const count = (...fates: readonly CarriedLine['fate'][]) =>
     (carried?.report ?? []).filter((l) => fates.includes(l.fate)).length;
   const lost = (carried?.report ?? []).filter((l) => l.fate === 'gone' || l.fate === 'out of range');
@@ -62,9 +67,17 @@ function afterFirmware(plan: ControllerPlan, {carried, to}: ControllerWork): Ste
     ...{id: 'controller', kind: 'set-controller', note, estimateMs: 1_500},
     title: `Put the configuration back on ${to.family} ${to.version}`,
     config: {...carried?.fields, ...plan},
-    changes: lost.map((l) => ({title: `${l.from ?? ''} ${l.was ?? ''}: ${l.fate}`, note: l.note})),
+    changes: [
+      ...differences.map(changeText),
+      ...lost.map((l) => ({title: `${l.from ?? ''} ${l.was ?? ''}: ${l.fate}`, note: l.note})),
+    ],
   };
 }
+
+const changeText = ({field, from, to}: ControllerDifference): ChangeText => ({
+  title: `${controllerFieldName(field)} ${from} → ${to}`,
+  note: '',
+});
 
 /** None where nothing differs. */
 function stepOf(
@@ -80,10 +93,7 @@ function stepOf(
       title,
       note: `${differences.length} ${differences.length === 1 ? 'field' : 'fields'}, saved, then restarted`,
       config,
-      changes: differences.map(({field, from, to}) => ({
-        title: `${controllerFieldName(field)} ${from} → ${to}`,
-        note: '',
-      })),
+      changes: differences.map(changeText),
       estimateMs: 1_500,
     },
   ];

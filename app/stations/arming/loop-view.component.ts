@@ -1,0 +1,144 @@
+import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {loopRates, type LoopRate} from '@core/controller/loop-rates';
+import {loadLimits} from '@core/dshot/loop-budget';
+import {protocolName} from '@core/dshot/protocol';
+import {BenchStore} from '../../state/bench.store';
+import {FleetStore} from '../../state/fleet.store';
+import {RecordStore} from '../../state/record.store';
+import {ArmingRecords} from './arming-records';
+
+/** Which loop rates this flight controller can hold, part by part, and what it measures of itself now. */
+@Component({
+  selector: 'bx-loop-view',
+  template: `
+    @if (board(); as board) {
+      <p class="small">
+        {{ board.name }} at <span class="n">{{ board.clockMhz }} MHz</span>, gyro at
+        <span class="n">{{ board.gyroHz / 1000 }} kHz</span>; {{ plan() }}.
+        @if (measured() !== undefined) {
+          Its gyro task measures <b class="n">{{ (measured()! * 100).toFixed(0) }} %</b> of the loop now.
+        }
+      </p>
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>Loop</th>
+            <th>Base</th>
+            <th>Filters</th>
+            <th>Protocol</th>
+            <th class="load">Gyro task; lines at 50 and 65 %</th>
+            <th></th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          @for (rate of rates(); track rate.loopHz) {
+            <tr [class.here]="rate.loopHz === planned()">
+              <td class="n">{{ rate.loopHz / 1000 }} kHz</td>
+              <td class="n">{{ rate.budget.baseUs.toFixed(1) }} µs</td>
+              <td class="n">{{ rate.budget.filtersUs.toFixed(1) }} µs</td>
+              <td class="n">{{ rate.budget.protocolUs.toFixed(1) }} µs</td>
+              <td>
+                <svg viewBox="0 0 100 14" preserveAspectRatio="none" aria-hidden="true">
+                  <rect class="all" x="0" y="5" width="100" height="4" />
+                  <rect class="used" x="0" y="2" [attr.width]="width(rate)" height="10" />
+                  <line [attr.x1]="good" [attr.x2]="good" y1="0" y2="14" />
+                  <line class="most" [attr.x1]="lost" [attr.x2]="lost" y1="0" y2="14" />
+                </svg>
+              </td>
+              <td>
+                <span
+                  class="tag"
+                  [class.ok]="rate.verdict === 'holds'"
+                  [class.wait]="rate.verdict === 'tight'"
+                  [class.diff]="isBad(rate)"
+                  >{{ rate.verdict }}</span
+                >
+                {{ rate.why }}
+              </td>
+              <td>
+                @if (rate.loopHz === planned()) {
+                  planned
+                } @else if (!isBad(rate)) {
+                  <button type="button" class="link" (click)="fleet.setController({loopHz: rate.loopHz})">plan</button>
+                }
+              </td>
+            </tr>
+          }
+        </tbody>
+      </table>
+      <p class="quiet small">
+        Computed from the cycles of base, filters and protocol on this clock, for the planned filters and protocol:
+        predicted. What the controller measures of itself stands above. A rate higher than the gyro's has nothing to
+        work with.
+      </p>
+    } @else {
+      <p class="quiet">The flight controller's clock and gyro are read by a survey.</p>
+    }
+  `,
+  styles: `
+    td,
+    .small {
+      font-size: var(--fs-small);
+    }
+    .small {
+      margin-bottom: var(--s4);
+    }
+    td.n {
+      white-space: nowrap;
+    }
+    tr.here {
+      background: var(--tint);
+    }
+    .load {
+      width: 22%;
+    }
+    svg {
+      width: 100%;
+      height: 14px;
+      display: block;
+    }
+    .all {
+      fill: var(--rule-2);
+    }
+    .used {
+      fill: var(--petrol);
+    }
+    line {
+      stroke: var(--ink);
+      stroke-dasharray: 2 2;
+    }
+    line.most {
+      stroke: var(--copper);
+      stroke-dasharray: none;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LoopViewComponent {
+  protected readonly fleet = inject(FleetStore);
+  private readonly bench = inject(BenchStore);
+  private readonly record = inject(RecordStore);
+  private readonly records = inject(ArmingRecords);
+
+  protected readonly good = loadLimits.good * 100;
+  protected readonly lost = loadLimits.lost * 100;
+  protected readonly board = computed(() => {
+    const found = this.record.found()?.controller;
+    return found && {name: found.identity.board, clockMhz: found.identity.clockMhz, gyroHz: found.config.gyroHz};
+  });
+  protected readonly planned = computed(() => this.records.planned().loopHz);
+  protected readonly plan = computed(() => {
+    const {protocol, replies} = this.records.planned();
+    return `planned are ${protocolName[protocol]}${replies ? ' with replies' : ''}, ${this.planned() / 1000} kHz`;
+  });
+  protected readonly measured = computed(() => this.bench.load());
+  protected readonly rates = computed((): readonly LoopRate[] => {
+    const board = this.board();
+    const outputs = this.fleet.current()!.arms.length;
+    return board ? loopRates(this.records.planned(), {...board, outputs}) : [];
+  });
+
+  protected width = ({budget}: LoopRate): number => Math.min(100, budget.load * 100);
+  protected isBad = ({verdict}: LoopRate): boolean => verdict !== 'holds' && verdict !== 'tight';
+}

@@ -1,0 +1,29 @@
+/** Trade facts of facts.md: small 72 MHz controllers run 2 kHz; bidirectional DShot300 does not go with an 8 kHz loop, 4 kHz is right. */
+import {describe, expect, it} from 'vitest';
+import {juniper} from '@demo/craft/juniper';
+import {sorrel} from '@demo/craft/sorrel';
+import {loopRates} from './loop-rates';
+
+const verdicts = (plan: typeof juniper.plan.controller, board: {gyroHz: number; clockMhz: number; outputs: number}) =>
+  Object.fromEntries(loopRates(plan, board).map((r) => [r.loopHz, r.verdict]));
+
+describe('loop rates that a chip can hold', () => {
+  it('a controller of 72 MHz holds 2 kHz and nothing faster', () => {
+    const small = verdicts(sorrel.plan.controller, {gyroHz: 8000, clockMhz: 72, outputs: 4});
+    expect(small[2000]).toMatch(/holds|tight/);
+    expect(small[8000]).toMatch(/overloaded|wire too slow/);
+  });
+
+  it('replies at DShot300 do not go with 8 kHz; 4 kHz holds on a fast chip', () => {
+    const plan = {...juniper.plan.controller, protocol: 'dshot300', replies: true} as const;
+    const fast = verdicts(plan, {gyroHz: 8000, clockMhz: 216, outputs: 4});
+    expect(fast[8000]).toBe('wire too slow');
+    expect(fast[4000]).toBe('holds');
+  });
+
+  it('nothing runs faster than the gyro, and the planned rate is always among them', () => {
+    const rates = loopRates({...juniper.plan.controller, loopHz: 5000}, {gyroHz: 4000, clockMhz: 216, outputs: 4});
+    expect(rates.map((r) => r.loopHz)).toEqual([8000, 6400, 5000, 4000, 3200, 2000, 1000]);
+    expect(rates.slice(0, 3).every((r) => r.verdict === 'beyond the gyro')).toBe(true);
+  });
+});
