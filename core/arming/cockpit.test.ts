@@ -9,7 +9,7 @@ import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import type {FailSafe} from '../controller/arming-fields';
 import {sleep} from '../link/port';
 import {ProblemError} from '../problem';
-import {judgeFailSafe, judgeMounting, judgeReceiver} from './arming-proofs';
+import {judgeFailSafe, judgeMounting, judgeReceiver, wantedDeadBand} from './arming-proofs';
 import {attitudeOf} from './attitude';
 import {FrameReader} from './frame-reader';
 import {tryFailSafe, type TrialPhase} from './fail-safe-trial';
@@ -168,8 +168,16 @@ describe('the receiver by moves and sweeps', () => {
     const watch = await swept(h, moves.channel);
     expect(judgeReceiver(moves, watch.ends, set)).toMatchObject({holds: true});
     expect(Math.abs(watch.timing!.rateHz - 111)).toBeLessThan(1);
-    // A dead band smaller than the trembling is told.
-    expect(judgeReceiver(moves, watch.ends, {...set, deadBandUs: 0}).holds).toBe(false);
+    // So little trembling asks for no dead band.
+    expect(judgeReceiver(moves, watch.ends, {...set, deadBandUs: 0}).holds).toBe(true);
+  });
+
+  it('a stick that trembles by more than its dead band is told', async () => {
+    const h = withCockpit({receiver: {...usualCockpit.receiver, noiseUs: 2}});
+    const moves = await moved(h);
+    const watch = await swept(h, moves.channel);
+    expect(wantedDeadBand(watch.ends)).toBeGreaterThan(3);
+    expect(judgeReceiver(moves, watch.ends, {...set, deadBandUs: 0}).text).toContain('the craft would drift');
   });
 
   it('frames are read one at a time where a hub drops long transfers', async () => {

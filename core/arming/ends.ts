@@ -2,7 +2,7 @@
 
 /** What a controller expects of every stick, µs (trade fact: ends exactly 1000 and 2000, centre 1500). */
 export const wantedUs = {low: 1000, centre: 1500, high: 2000} as const;
-/** Off by more than this an end or the centre is worth a change on the transmitter, µs. */
+/** Off by more than this an end or the centre is worth a change on the transmitter, and trembling a dead band, µs. */
 const offUs = 2;
 /** Sweeps from end to end that ends are told from. */
 export const leastSweeps = 3;
@@ -65,7 +65,7 @@ export function adviseEnds(
   {low, centre, high, sweeps, noiseUs, restFrames}: ChannelEnds,
   {hasCentre}: {readonly hasCentre: boolean} = {hasCentre: true},
 ): EndAdvice {
-  const deadBandUs = Math.ceil(noiseUs);
+  const deadBandUs = noiseUs > offUs ? Math.ceil(noiseUs) : 0;
   const missing =
     sweeps < leastSweeps
       ? `Sweep the stick from end to end ${leastSweeps - sweeps} more ${leastSweeps - sweeps === 1 ? 'time' : 'times'}.`

@@ -87,7 +87,7 @@ describe('ends', () => {
 
   it('1000, 1500 and 2000 within 2 µs are right', () => {
     expect(adviseEnds(channelEnds(sweep(1001, 1999, 4), rest(1500, 1)))).toEqual({
-      ...{isRight: true, onTransmitter: [], deadBandUs: 1, missing: undefined},
+      ...{isRight: true, onTransmitter: [], deadBandUs: 0, missing: undefined},
     });
   });
 
