@@ -53,3 +53,27 @@ test('Bramble from Plumb 2.0 to 2.2: cable out in the middle, resumed, text kept
   expect(await kept(page)).toMatchObject({receiver, movingNotches, movingQ, gyroLowPassHz, dLowPassHz});
   errors.expectNone();
 });
+
+test('firmware that answers nobody: the loader is started by hand, its firmware written anew, the board found again', async ({
+  page,
+}) => {
+  const errors = watchErrors(page);
+  await connectAndSurvey(page);
+  await pickMishap(page, 'As fast as possible');
+  await pickMishap(page, 'Firmware of the flight controller hangs');
+  await station(page, 'Spin').click();
+  await page.locator('bx-connect').getByRole('button', {name: 'Connect the simulated bench'}).click();
+  const byHand = page.getByRole('group', {name: /start its loader by hand/});
+  await expect(byHand).toBeVisible({timeout: 20_000});
+  await expect(byHand.getByRole('img', {name: 'The Slate F from above, its button marked'})).toBeVisible();
+  await byHand.getByRole('button', {name: 'Plug the simulated cable in with it held'}).click();
+  const docket = docketOf(page);
+  await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible({timeout: 20_000});
+  expect(await memory(page)).toEqual({version: '2.2', isInLoader: true});
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
+  expect(await memory(page)).toEqual({version: '2.2', isInLoader: false});
+  await station(page, 'Survey').click();
+  await expect(page.getByText('motor 3 runs Meridian 3.7, its siblings do not')).toBeVisible();
+  errors.expectNone();
+});

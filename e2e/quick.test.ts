@@ -35,7 +35,7 @@ test('station change and edit to verdict stay under 100 ms with eight motors', a
   await page.getByRole('button', {name: 'Connect the simulated bench of Yarrow'}).click();
   await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
   // Once through every station, so that its code is loaded; loading it is not the change.
-  const names = ['Craft', 'Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Sign-off'];
+  const names = ['Craft', 'Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Arming', 'Sign-off'];
   for (const name of names) {
     await station(page, name).click();
     await expect(page.getByRole('heading', {level: 1, name})).toBeVisible();

@@ -2,7 +2,7 @@
 import {expect, test} from '@playwright/test';
 import {connectAndSurvey, docketOf, station} from './support';
 
-const stations = ['Craft', 'Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Noise', 'Sign-off'];
+const stations = ['Craft', 'Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Arming', 'Noise', 'Sign-off'];
 
 // 960 px is a screen of 1920 px at 200 % zoom.
 const widths = [1920, 1280, 1024, 960];

@@ -3,17 +3,21 @@ import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {StandInStore} from '../state/stand-in.store';
 import {connectText} from './connect-text';
+import {LoaderByHandComponent} from './loader-by-hand.component';
 import {ProblemComponent} from './problem.component';
 
 /** What a station shows while it lacks the bench or a survey: what is missing, and the way to get it. */
 @Component({
   selector: 'bx-connect',
-  imports: [ProblemComponent],
+  imports: [LoaderByHandComponent, ProblemComponent],
   template: `
     @if (bench.problem(); as problem) {
       <bx-problem [problem]="problem" closable (closed)="bench.clearProblem()" />
       @if (problem.code === 'held-elsewhere') {
         <button type="button" class="btn" (click)="bench.takeOver(craftId())">Take the bench over here</button>
+      }
+      @if (problem.code === 'unanswered' && !bench.isConnected()) {
+        <bx-loader-by-hand />
       }
     }
     <div class="empty">

@@ -46,6 +46,7 @@ export class MishapsComponent {
         ? entry('Pull the cable out', () => standIn.pullCable())
         : entry('Plug the cable in', () => bench.connect(this.fleet.currentId() ?? 'juniper')),
       entry('Flight controller restarts by itself', () => standIn.restartController(), {disabled: !connected}),
+      entry('Firmware of the flight controller hangs', () => standIn.hangController(), {disabled: !connected}),
       ...this.roads(),
     ];
   }

@@ -44,6 +44,8 @@ export const StandInStore = signalStore(
       setBattery: (on: boolean): Promise<void> => control().setBattery(on),
       pullCable: (): Promise<void> => control().pullCable(),
       restartController: (): Promise<void> => control().restartController(),
+      hangController: (): Promise<void> => control().hangController(),
+      plugInByHand: (): Promise<void> => control().plugInByHand(),
       /** Another program changes the settings of an ESC. */
       meddle: (output: number): Promise<void> => control().meddle(output),
       /** Someone mounts a motor with another number of magnets. */

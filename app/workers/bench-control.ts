@@ -100,6 +100,10 @@ export interface BenchControl {
   setBattery(on: boolean): Promise<void>;
   pullCable(): Promise<void>;
   restartController(): Promise<void>;
+  /** The flight controller's firmware answers nobody from now on. */
+  hangController(): Promise<void>;
+  /** Someone plugs the cable in with the flight controller's button held, or its pads bridged. */
+  plugInByHand(): Promise<void>;
   /** Another program changes the settings of an ESC. */
   meddle(output: number): Promise<void>;
   /** Someone mounts a motor with another number of magnets. */

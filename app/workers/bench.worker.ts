@@ -99,6 +99,18 @@ class Host implements BenchControl {
     (await this.ready()).restartController();
   }
 
+  async hangController(): Promise<void> {
+    const bench = await this.ready();
+    bench.board.hangs = true;
+    bench.detach();
+  }
+
+  async plugInByHand(): Promise<void> {
+    const bench = await this.ready();
+    bench.detach();
+    bench.board.powerUp(true);
+  }
+
   async meddle(output: number): Promise<void> {
     const esc = (await this.ready()).escs[output];
     if (esc) meddleWithSettings(esc);

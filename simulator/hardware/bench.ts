@@ -190,6 +190,7 @@ export class SimulatedBench {
   }
 
   private hear(link: Link, bytes: Uint8Array): void {
+    if (this.board.isSilent && this.road === 'controller') return;
     for (const frame of link.decoder.push(this.mishaps.spoil(bytes))) {
       const message = decodeMessage(frame);
       if (typeof message !== 'string') this.take(link, message.sequence, message.operation, message.argument);

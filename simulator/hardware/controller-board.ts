@@ -25,6 +25,8 @@ interface Answers {
 export class ControllerBoard {
   readonly controller: Controller;
   readonly loader: Loader;
+  /** Mishap: what is there checks and starts, and then answers nobody. Writing it anew mends it. */
+  hangs = false;
 
   constructor(
     {controller: {identity, loader, saved}, mixes}: BenchSetup,
@@ -35,6 +37,11 @@ export class ControllerBoard {
     const version = this.loader.firmware?.version ?? identity.version;
     const keep = (config: typeof saved) => keeper?.controller(config);
     this.controller = new Controller({...identity, version}, saved, keep, mixes);
+  }
+
+  /** Whether nothing at all is answered. */
+  get isSilent(): boolean {
+    return this.hangs && !this.loader.isActive;
   }
 
   /** Whether an operation finds nobody, as no firmware runs. */
@@ -78,6 +85,7 @@ export class ControllerBoard {
     restart: (ms: number, what: () => void) => void,
   ): void {
     if (!this.loader.isActive) return a.refuse('not-in-loader', 'The firmware runs: enter the loader first.');
+    if (call.operation === 'loader.download') this.hangs = false;
     const taken = call.operation === 'loader.leave' ? this.loader.leave() : this.loader.take(call);
     if ('code' in taken) return a.refuse(taken.code, taken.text);
     if (call.operation === 'loader.leave') return restart(loaderMs.restart, () => this.powerUp());

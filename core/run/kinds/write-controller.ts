@@ -31,6 +31,8 @@ declare module '../../order/steps' {
       readonly board: string;
       readonly chip: string;
       readonly to: ControllerFirmware;
+      /** Written although it is there: what is there did not answer. */
+      readonly again?: boolean;
     };
   }
 }
@@ -49,6 +51,7 @@ export const writeController: RunnableKind<'write-controller'> = {
     board: textShape,
     chip: textShape,
     to: controllerFirmwareShape,
+    again: z.boolean().optional(),
   }),
   plan({controllerWork: work}) {
     if (!work) return [];
@@ -57,6 +60,7 @@ export const writeController: RunnableKind<'write-controller'> = {
     return [
       {
         ...{id: 'write-controller', kind: 'write-controller', image, board, chip, to},
+        ...(!from && {again: true}),
         title: `Write ${image.name} to the flight controller`,
         note: `${board}: ${from ? `runs ${from}; ` : 'no firmware runs; '}${blocks} blocks, by its loader`,
         estimateMs: blocks * blockMs + restartsMs,
@@ -131,7 +135,7 @@ async function bring(run: RunContext, step: StepOf<'write-controller'>, d: Downl
   const wanted = crc32(d.bytes);
   const held = () => run.client.request('loader.checksum', {address: d.loader.start, length: d.bytes.length});
   for (let attempt = 0; ; attempt++) {
-    if ((await held()) === wanted) return;
+    if (!(attempt === 0 && step.again) && (await held()) === wanted) return;
     if (attempt > pageRetries)
       throw stop(
         'controller-verify',
