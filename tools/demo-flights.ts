@@ -1,7 +1,9 @@
 /** The flights that ship with the demo, flown by the simulated craft. The same seeds give the same bytes. */
 import type {WireConfig} from '@core/link/operations';
+import {withPlumb} from '@simulator/firmware/plumb';
 import {flightCsv} from '@simulator/flights/flight-csv';
 import {flyBench} from '@simulator/flights/fly-bench';
+import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {Harness, demoCraft} from '@simulator/testing/bench-harness';
 
 export interface DemoFlight {
@@ -68,8 +70,14 @@ export async function demoFlights(): Promise<DemoFlight[]> {
   return flown;
 }
 
+/** Replies and notches that follow motors came with Plumb 2.2: what is logged of them was flown on it. */
+function onPlumb22(first: BenchSetup): BenchSetup {
+  const {identity, saved} = first.controller;
+  return {...first, controller: {...withPlumb(identity.board, '2.2', identity.clockMhz), saved}};
+}
+
 async function flightOf({craft, seed, note, planned, config}: Wish): Promise<string> {
-  const h = new Harness({craft: demoCraft(craft)});
+  const h = new Harness({craft: demoCraft(craft), setup: onPlumb22});
   if (planned) await h.carryOut(await h.order());
   const flown = flyBench(h.bench, {craft, seed, seconds, ...(config ? {config} : {})});
   if (!flown) throw new Error(`${craft} cannot take off`);
