@@ -29,6 +29,8 @@ export class CockpitFeed {
   readonly us = signal<readonly number[]>([]);
   /** ms since the last frame. */
   readonly silentMs = signal<number | undefined>(undefined);
+  /** What the flight controller says; undefined while nobody told. */
+  readonly armed = signal<boolean | undefined>(undefined);
   readonly blocks = signal<readonly string[]>([]);
   readonly problem = signal<Problem | undefined>(undefined);
   private readonly frameListeners = new Set<(frame: ReceiverFrame) => void>();
@@ -80,6 +82,7 @@ export class CockpitFeed {
     this.reading.set(undefined);
     this.us.set([]);
     this.silentMs.set(undefined);
+    this.armed.set(undefined);
     this.blocks.set([]);
   }
 
@@ -91,7 +94,9 @@ export class CockpitFeed {
       if (client.can('attitude.read')) await this.lookAtAttitude(client);
       if (client.can('arming.state') && this.clock.now() - this.stateAt > stateEveryMs) {
         this.stateAt = this.clock.now();
-        this.blocks.set((await client.request('arming.state', null)).blocks);
+        const {armed, blocks} = await client.request('arming.state', null);
+        this.armed.set(armed);
+        this.blocks.set(blocks);
       }
       this.problem.set(undefined);
     } catch (error) {

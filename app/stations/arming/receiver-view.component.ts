@@ -1,6 +1,7 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
+import {canonicalJson} from '@core/canonical-json';
 import {judgeReceiver, wantedDeadBand} from '@core/arming/arming-proofs';
 import {stickMoves, sticks, type FoundChannels, type NoChannels, type Stick} from '@core/arming/channels';
 import type {FrameTiming} from '@core/arming/frame-rate';
@@ -136,7 +137,7 @@ export class ReceiverViewComponent {
     const verdict = this.verdict();
     // Judged is what is set; a plan that is not written yet cannot be seen in the craft.
     const isWritten =
-      JSON.stringify(this.records.planned().receiver) === JSON.stringify(this.records.found()?.receiver);
+      canonicalJson(this.records.planned().receiver ?? null) === canonicalJson(this.records.found()?.receiver ?? null);
     if (verdict && isWritten) this.records.keep('receiver', verdict, sweepWatch.frames);
   }
 }
