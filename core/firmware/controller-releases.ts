@@ -44,3 +44,7 @@ export type ControllerFirmware = z.infer<typeof controllerFirmwareShape>;
 
 export const controllerFirmwareName = ({family, version}: Pick<ControllerFirmware, 'family' | 'version'>): string =>
   `${family} ${version}`;
+
+/** The same name, from what a flight controller says that it runs. */
+export const runningName = ({firmware, version}: {readonly firmware: string; readonly version: string}): string =>
+  controllerFirmwareName({family: firmware, version});

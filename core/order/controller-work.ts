@@ -1,8 +1,12 @@
 /** What an order does to the flight controller's own firmware. */
 import {carryConfig, type CarriedConfig} from '../controller/text/carry-config';
-import {findControllerChip} from '../controller/firmware/chips';
-import {controllerIdentityOf, judgeControllerFit, type ControllerFit} from '../controller/firmware/fit';
-import {controllerFirmwareName, type ControllerFirmware, type ControllerRelease} from '../firmware/controller-releases';
+import {judgeControllerFit, type ControllerFit} from '../controller/firmware/fit';
+import {
+  controllerFirmwareName,
+  runningName,
+  type ControllerFirmware,
+  type ControllerRelease,
+} from '../firmware/controller-releases';
 import {planOver} from '../controller/plan';
 import type {Craft} from '../craft/craft';
 import {extent, type Image} from '../firmware/image';
@@ -71,9 +75,7 @@ export function isControllerBehind({plan}: Pick<Craft, 'plan'>, found: Found): b
   const to = plan.controllerFirmware;
   if (!to || (found.plugged ?? found.road) !== 'controller') return false;
   const {identity} = found.controller ?? {};
-  return identity
-    ? `${identity.firmware} ${identity.version}` !== controllerFirmwareName(to)
-    : found.loader !== undefined;
+  return identity ? runningName(identity) !== controllerFirmwareName(to) : found.loader !== undefined;
 }
 
 /** Nothing where it runs what is planned; a problem where it cannot be brought there. */
@@ -92,7 +94,7 @@ export function controllerWork(q: ControllerQuestion): Result<ControllerWork | u
   const {identity, config} = found.controller ?? {};
   return success({
     ...{image: {name, sha256}, board: board.board, chip: board.chip, to},
-    from: identity && `${identity.firmware} ${identity.version}`,
+    from: identity && runningName(identity),
     bytes: used.end - used.start,
     isFirst: !found.escs.length,
     carried: identity && config && carryConfig(config, identity.version, to.version),
@@ -111,13 +113,6 @@ export function controllerFit({craft, found}: ControllerQuestion, {image, releas
 
 /** Flight-controller firmware that hears replies. */
 const repliesNeed = 'Plumb 2.2';
-
-/** The version that an image for a flight controller says of itself, where it checks on that chip. */
-export function controllerVersionOf(image: Image, chipName: string): string | undefined {
-  const chip = findControllerChip(chipName);
-  const identity = chip && controllerIdentityOf(image, chip);
-  return identity?.ok ? identity.value.version : undefined;
-}
 
 const refuse = (code: string, place: string, meaning: string): Result<never, Problem> =>
   failure({code, place, meaning, remedy: 'Choose other firmware for the flight controller on the Firmware station.'});

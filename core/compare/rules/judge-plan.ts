@@ -10,20 +10,14 @@ import type {Hardware} from '../../firmware/fit';
 import type {ImagePart} from '../../firmware/page-plan';
 import {armingRules} from './arming';
 import {physicsRules} from './physics';
-import {placeOf, type Finding, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
+import {judgeBy, type Finding, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
 import {signalRules} from './signals';
 import {valueRules} from './values';
 
 export const rules: readonly Rule[] = [...valueRules, ...signalRules, ...armingRules, ...physicsRules];
 
 /** Every rule the plan breaks, refusals first. */
-export function judgePlan(question: RuleQuestion): Finding[] {
-  const findings = rules.flatMap(({check, ...rule}): Finding[] => {
-    const breach = check(question);
-    return breach ? [{...rule, meaning: breach.meaning, place: placeOf(breach, question.craft)}] : [];
-  });
-  return [...findings.filter((f) => f.severity === 'refuse'), ...findings.filter((f) => f.severity === 'warn')];
-}
+export const judgePlan = (question: RuleQuestion): Finding[] => judgeBy(rules, question);
 
 /** ESCs as they will be when the plan is carried out on what was found. */
 export function plannedEscs(

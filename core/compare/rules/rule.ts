@@ -76,3 +76,12 @@ export function physicsOf(
 export function placeOf({outputs}: Breach, craft: Pick<Craft, 'arms'>): string {
   return outputs ? motorList(outputs, craft.arms.length) : 'whole craft';
 }
+
+/** Every one of the rules that a question breaks, refusals first. */
+export function judgeBy(rules: readonly Rule[], question: RuleQuestion): Finding[] {
+  const findings = rules.flatMap(({check, ...rule}): Finding[] => {
+    const breach = check(question);
+    return breach ? [{...rule, meaning: breach.meaning, place: placeOf(breach, question.craft)}] : [];
+  });
+  return [...findings.filter((f) => f.severity === 'refuse'), ...findings.filter((f) => f.severity === 'warn')];
+}

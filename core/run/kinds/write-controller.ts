@@ -9,6 +9,7 @@ import {controllerIdentityOf} from '../../controller/firmware/fit';
 import {
   controllerFirmwareName,
   controllerFirmwareShape,
+  runningName,
   type ControllerFirmware,
 } from '../../firmware/controller-releases';
 import {isInLoader} from '../../bench/survey';
@@ -83,7 +84,7 @@ async function write(run: RunContext, step: StepOf<'write-controller'>): Promise
   if (!isInLoader(client)) {
     const identity = await client.request('controller.identify', null);
     checkBoard(step, identity);
-    if (`${identity.firmware} ${identity.version}` === controllerFirmwareName(step.to))
+    if (runningName(identity) === controllerFirmwareName(step.to))
       return run.note(step, 'done', `The flight controller runs ${step.image.name} already.`);
     run.progress(step, 0, 'Flight controller: starting its loader');
     await client.request('loader.enter', null);
@@ -209,14 +210,9 @@ async function comesBack(run: RunContext, step: StepOf<'write-controller'>): Pro
     try {
       await client.hello();
       if (!isInLoader(client)) {
-        const {firmware, version} = await client.request('controller.identify', null);
-        if (`${firmware} ${version}` === controllerFirmwareName(step.to)) return;
-        throw stop(
-          'controller-check',
-          'flight controller',
-          `It started ${firmware} ${version}.`,
-          'Resume: it is written again.',
-        );
+        const running = runningName(await client.request('controller.identify', null));
+        if (running === controllerFirmwareName(step.to)) return;
+        throw stop('controller-check', 'flight controller', `It started ${running}.`, 'Resume: it is written again.');
       }
     } catch (error) {
       if (!(error instanceof ProblemError) || error.problem.code !== 'unanswered' || client.isClosed) throw error;
