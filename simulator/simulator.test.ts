@@ -118,7 +118,7 @@ describe('a spin lease', () => {
     esc.flash.bytes.set(page, 0xf800);
     esc.start();
     const clockwiseAt = (value: number) => {
-      h.bench.train.command(0, value, h.time.now() + 2000);
+      h.bench.train.command(0, value, {leaseEnds: h.time.now() + 2000});
       for (let ms = 0; ms < 400; ms++) h.bench.train.step(h.time.now());
       const {omega} = h.bench.train.outputs[0]!.state;
       h.bench.train.stop();

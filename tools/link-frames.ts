@@ -110,6 +110,8 @@ const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
     {from: 700, frames: [{atMs: 51_001, us: [1500, 1500, 988, 1500, 1000]}], nowMs: 51_008},
   ],
   'arming.state': [null, {armed: false, blocks: ['held', 'switch-on']}],
+  'locks.read': [null, [{fields: ['arms'], while: 'powered', held: true}]],
+  'tasks.read': [null, [{name: 'filters', hz: 4000, us: 31.5, mostUs: 36.25, gyro: true}]],
   'mixer.read': [null, [{throttle: 1, roll: -1, pitch: 1, yaw: -1}]],
   'ends.send': [{level: 'highest', leaseMs: 1500}, null],
   'tone.sound': [{output: 2, kind: 'lost-craft'}, 1200],

@@ -113,8 +113,8 @@ export const WorkStore = signalStore(
       const craft = fleet.current();
       if (!craft) return [];
       const sightings = record.craftId() === craft.id ? record.sightings() : [];
-      const clockMhz = record.found()?.controller?.identity.clockMhz;
-      return judgePlan({craft, escs: store.plannedEscs(), sightings, clockMhz});
+      const processor = record.found()?.controller?.identity;
+      return judgePlan({craft, escs: store.plannedEscs(), sightings, processor});
     }),
   })),
   withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {

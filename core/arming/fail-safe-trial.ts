@@ -8,6 +8,7 @@ import {sleep, type Clock} from '../link/port';
 import {ProblemError, type Problem} from '../problem';
 import {SpinLease, type CancelSignal} from '../spin/lease';
 import {FrameReader} from './frame-reader';
+import {motorsSpedUp, type SpedUp} from './sped-up';
 
 export interface FailSafeQuestion {
   readonly outputs: number;
@@ -33,6 +34,8 @@ export interface FailSafeTrial {
   readonly watchedMs: number;
   /** Reports that were looked at. */
   readonly reports: number;
+  /** Motors that the loop sped up by itself before. */
+  readonly spedUp: readonly SpedUp[];
 }
 
 /** Motors are waited for, and then the hand at the transmitter, ms. */
@@ -108,7 +111,10 @@ async function untilStanding(w: Watched, lost: () => Problem | undefined): Promi
     if (isSilent) {
       const stoodMs = stood(reports, lastFrameMs, o.outputs);
       if (stoodMs.every((ms) => ms !== undefined) || silentMs > watchMs)
-        return {stoodMs, resolutionMs: resolution(reports), watchedMs: silentMs, reports: reports.length};
+        return {
+          ...{stoodMs, resolutionMs: resolution(reports), watchedMs: silentMs, reports: reports.length},
+          spedUp: motorsSpedUp(reports, o.idle, o.outputs),
+        };
     } else if (o.clock.now() - began > offWithinMs) throw new ProblemError(stillOn);
     await sleep(o.clock, lookEveryMs);
   }

@@ -8,6 +8,7 @@ import {
   bootIdentityShape,
   controllerIdentityShape,
   loaderIdentityShape,
+  lockShape,
   mixerRowShape,
   powerShape,
   roadShape,
@@ -76,6 +77,7 @@ export const foundShape = z.object({
       identity: controllerIdentityShape,
       config: controllerConfigShape,
       mixer: z.array(mixerRowShape).max(16).optional(),
+      locks: z.array(lockShape).max(16).optional(),
     })
     .optional(),
   loader: loaderIdentityShape.optional(),

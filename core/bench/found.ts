@@ -5,7 +5,15 @@ import {findChip} from '../firmware/chips';
 import type {Hardware, HardwareClaim} from '../firmware/fit';
 import type {Identity} from '../firmware/identity';
 import {moduleRest} from '../firmware/module-region';
-import type {BootIdentity, ControllerIdentity, LoaderIdentity, MixerRow, Power, Road} from '../link/operations';
+import type {
+  BootIdentity,
+  ControllerIdentity,
+  FieldLock,
+  LoaderIdentity,
+  MixerRow,
+  Power,
+  Road,
+} from '../link/operations';
 import type {Problem} from '../problem';
 import type {DecodedSettings} from '../settings/page';
 
@@ -41,6 +49,8 @@ export interface FoundController {
   readonly config: ControllerConfig;
   /** The mixer that it runs on, one row per output; absent where it does not tell, or knows none. */
   readonly mixer?: readonly MixerRow[] | undefined;
+  /** Fields that it lets not be set in some state, as that was then; absent where it does not tell. */
+  readonly locks?: readonly FieldLock[] | undefined;
 }
 
 export interface Found {

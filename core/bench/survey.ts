@@ -143,7 +143,8 @@ async function readController(client: BenchClient): Promise<FoundController> {
   const identity = await client.request('controller.identify', null);
   const config = await readConfig(client);
   const mixer = client.can('mixer.read') ? await client.request('mixer.read', null) : [];
-  return {identity, config, ...(mixer.length && {mixer})};
+  const locks = client.can('locks.read') ? await client.request('locks.read', null) : [];
+  return {identity, config, ...(mixer.length && {mixer}), ...(locks.length && {locks})};
 }
 
 /**

@@ -1,7 +1,9 @@
 /** Accelerometer, receiver and the state of arming, as far as they can be seen without moving anything. */
-import {mostFrames, operations} from '../link/operations';
+import {canonicalJson} from '../canonical-json';
+import {gyroLoad} from '../controller/tasks';
+import {everyField, mostFrames, operations, type WireConfig} from '../link/operations';
 import {sleep} from '../link/port';
-import {Broken, expectDone, NotTried, type ConformanceRule, type Trial} from './rule';
+import {Broken, expectDone, expectRefusal, NotTried, type ConformanceRule, type Trial} from './rule';
 
 /** Gravity as a sensor without calibration may read it, g. */
 const [leastG, mostG] = [0.75, 1.25];
@@ -12,6 +14,14 @@ async function framesFrom({link}: Trial, since: number) {
   );
   if (!read.success) throw new Broken(`receiver.frames: ${read.error.issues[0]?.message ?? 'does not read'}.`);
   return read.data;
+}
+
+/** Another value for one of these fields, of those that can be tried without harm: nothing is saved. */
+function changeOf({arms, failSafe}: WireConfig, locked: readonly string[]): Partial<WireConfig> | undefined {
+  const isLocked = (field: string) => locked.includes(field) || locked.includes(everyField);
+  if (isLocked('arms') && arms.length > 1) return {arms: [...arms.slice(1), arms[0]!]};
+  if (isLocked('failSafe') && failSafe) return {failSafe: {...failSafe, afterMs: failSafe.afterMs === 500 ? 600 : 500}};
+  return undefined;
 }
 
 export const cockpit: readonly ConformanceRule[] = [
@@ -45,6 +55,44 @@ export const cockpit: readonly ConformanceRule[] = [
       if (at > 0)
         throw new Broken(
           `The frame at ${times[at]!.toFixed(0)} ms comes after the one at ${times[at - 1]!.toFixed(0)} ms.`,
+        );
+    },
+  },
+  {
+    id: 'locks-refuse',
+    text: 'A field whose lock is held cannot be set: refused with locked, and nothing is changed.',
+    needs: ['locks', 'controller'],
+    async try({link}) {
+      const read = operations['locks.read'].result.safeParse(
+        expectDone(await link.ask('locks.read', null), 'locks.read'),
+      );
+      if (!read.success) throw new Broken(`locks.read: ${read.error.issues[0]?.message ?? 'does not read'}.`);
+      const locked = read.data.flatMap((lock) => (lock.held ? lock.fields : []));
+      const config = expectDone(await link.ask('controller.read', null), 'controller.read') as WireConfig;
+      const change = changeOf(config, locked);
+      if (!change) throw new NotTried('Nothing that could be changed is locked now.');
+      expectRefusal(await link.ask('controller.set', change), 'controller.set of a locked field', 'locked');
+      const now = expectDone(await link.ask('controller.read', null), 'controller.read');
+      if (canonicalJson(now) !== canonicalJson(config)) throw new Broken('It refused, and set it all the same.');
+    },
+  },
+  {
+    id: 'tasks-add-up',
+    text: 'The parts of the gyro task add up to the load that a report tells, within a tenth of it.',
+    needs: ['tasks', 'reports'],
+    async try({link}) {
+      const read = operations['tasks.read'].result.safeParse(
+        expectDone(await link.ask('tasks.read', null), 'tasks.read'),
+      );
+      if (!read.success) throw new Broken(`tasks.read: ${read.error.issues[0]?.message ?? 'does not read'}.`);
+      const sum = gyroLoad(read.data);
+      expectDone(await link.ask('reports', {on: true}), 'reports on');
+      await sleep(link.clock, 450);
+      const load = link.reports.at(-1)?.report.load;
+      if (load === undefined) throw new Broken('No report came.');
+      if (Math.abs(sum - load) > 0.1 * load)
+        throw new Broken(
+          `Its tasks add up to ${(sum * 100).toFixed(0)} %, a report tells ${(load * 100).toFixed(0)} %.`,
         );
     },
   },

@@ -2,10 +2,12 @@
 import {loopBudget, type LoopBudget} from '../dshot/loop-budget';
 import {sectionsPerAxis} from '../filters/chain';
 import {chainOf} from './chain-of';
+import {runningMhz} from './clock';
 import {asRunning, type ControllerConfig, type ControllerFields} from './plan';
 
 type LoopFields = Omit<ControllerFields, 'poles' | 'arms' | 'idlePercent'>;
 interface Board {
+  /** Rated; a raised clock of the configuration takes its place. */
   readonly clockMhz: number;
   readonly outputs: number;
 }
@@ -16,7 +18,11 @@ export const budgetOf = (fields: LoopFields, board: Board): LoopBudget =>
 
 /** With so many sections an axis in place of the configuration's own filters. */
 export const budgetWith = (
-  {protocol, replies, loopHz}: Pick<ControllerFields, 'protocol' | 'replies' | 'loopHz'>,
+  {protocol, replies, loopHz, clockMhz}: Pick<ControllerFields, 'protocol' | 'replies' | 'loopHz' | 'clockMhz'>,
   biquadsPerAxis: number,
   board: Board,
-): LoopBudget => loopBudget({...board, protocol, replies, loopHz, biquadsPerAxis});
+): LoopBudget =>
+  loopBudget({
+    ...{outputs: board.outputs, protocol, replies, loopHz, biquadsPerAxis},
+    clockMhz: runningMhz({clockMhz}, board.clockMhz),
+  });

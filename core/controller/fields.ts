@@ -34,6 +34,7 @@ export const controllerFields: readonly {readonly field: keyof ControllerPlan; r
   {field: 'dLowPass', name: 'D low-pass kind'},
   {field: 'dLowPassHz', name: 'D low-pass'},
   {field: 'dLowPassFullHz', name: 'D low-pass at full throttle'},
+  {field: 'clockMhz', name: 'Clock of the processor'},
   {field: 'mounting', name: 'Mounting of the board'},
   {field: 'accelerometer', name: 'Accelerometer'},
   {field: 'receiver', name: 'Receiver'},
@@ -67,6 +68,8 @@ export function formatControllerField<F extends keyof ControllerPlan>(field: F, 
     case 'gyroLowPass':
     case 'dLowPass':
       return lowPassName[value as LowPassKind];
+    case 'clockMhz':
+      return value === 0 ? 'as rated' : `${value as number} MHz`;
     case 'speedLowPassHz':
       return value === 0 ? 'none' : hertz(value);
     case 'gyroLowPassFullHz':

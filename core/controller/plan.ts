@@ -27,6 +27,10 @@ const filterDetails = {
   dLowPassHz: z.number().min(20).max(1000).optional(),
   dLowPassFullHz: fullHz.optional(),
 };
+const processorFields = {
+  /** Clock of the processor, MHz; 0 for the one it is rated for. */
+  clockMhz: z.number().int().min(0).max(1000).optional(),
+};
 
 /** Fields of the flight controller Bidex plans. Frequencies in Hz. */
 export const controllerPlanShape = z.object({
@@ -43,6 +47,7 @@ export const controllerPlanShape = z.object({
   gyroLowPassHz: z.number().min(50).max(1000),
   idlePercent: z.number().min(0).max(15),
   ...filterDetails,
+  ...processorFields,
   ...armingFields,
   /** Which way it was told that the propellers turn: follows the one choice of the craft, see core/craft/whole-plan.ts. */
   props: propsShape.optional(),
@@ -51,8 +56,8 @@ export type ControllerPlan = z.infer<typeof controllerPlanShape>;
 
 /** Fields of every plan that a flight controller's firmware may not have. */
 const optional = {notchHarmonics: true, notchQ: true, notchMinHz: true, movingNotches: true} as const;
-type DetailField = keyof typeof filterDetails | keyof typeof armingFields;
-const detailFields = Object.keys({...filterDetails, ...armingFields}) as readonly DetailField[];
+type DetailField = keyof typeof filterDetails | keyof typeof processorFields | keyof typeof armingFields;
+const detailFields = Object.keys({...filterDetails, ...processorFields, ...armingFields}) as readonly DetailField[];
 /** Fields that a flight controller's firmware may not have. */
 export const optionalFields = [
   ...(Object.keys(optional) as readonly (keyof typeof optional)[]),

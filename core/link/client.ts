@@ -308,6 +308,8 @@ function remedyOf(code: string): string {
       return 'Plug the cable into the flight controller for this; the adapter only reaches ESCs.';
     case 'hold-ended':
       return 'Let go and hold again.';
+    case 'locked':
+      return 'Bring it out of that state, then try again; the work order waits for it by itself.';
     case 'protected':
       return 'This range is never written. Report it: Bidex should not have asked.';
     default:

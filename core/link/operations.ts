@@ -111,6 +111,8 @@ export const wireConfigShape = z.object({
   switches: z.array(switchShape).max(20).optional(),
   failSafe: z.object({action: z.enum(['drop', 'hold', 'land']), afterMs: z.number().min(50).max(10_000)}).optional(),
   idlePercent: z.number().min(0).max(15),
+  /** Clock that its processor runs at, MHz; 0 for the one it is rated for. */
+  clockMhz: z.number().int().min(0).max(1000).optional(),
   /** Which way the propellers turn in front: the sense of its yaw. */
   props: z.enum(['in', 'out']).optional(),
 });
@@ -125,6 +127,7 @@ export type MixerRow = z.infer<typeof mixerRowShape>;
 export const controllerIdentityShape = z.object({
   board: text,
   chip: text,
+  /** Rated clock of its processor. */
   clockMhz: z.number().positive().max(10_000),
   firmware: text,
   version: text,
@@ -194,6 +197,35 @@ export const armingBlocks = [
   'fail-safe',
 ] as const;
 export type ArmingBlock = (typeof armingBlocks)[number];
+
+/**
+ * States in which a flight controller lets fields not be set: the battery is in; it is armed or turns motors; a transmitter is
+ * connected, so that its frames come.
+ */
+export const lockStates = ['powered', 'armed', 'connected'] as const;
+export type LockState = (typeof lockStates)[number];
+/** In place of the names of all fields. */
+export const everyField = '*';
+export const lockShape = z.object({
+  /** Names of the configuration, or {@link everyField}; one that nobody knows is passed over. */
+  fields: z.array(text).max(64),
+  while: z.enum(lockStates),
+  /** Whether that is so now. */
+  held: z.boolean(),
+});
+export type FieldLock = z.infer<typeof lockShape>;
+
+/** One task of the flight controller, measured since the last request or over a second, whichever is shorter. */
+const taskShape = z.object({
+  name: text,
+  /** How often it runs, and how long it took: mean and longest, µs. */
+  hz: z.number().min(0).max(1e6),
+  us: z.number().min(0).max(1e6),
+  mostUs: z.number().min(0).max(1e6),
+  /** It is a part of the gyro task, which has to end within one loop. */
+  gyro: z.boolean(),
+});
+export type ControllerTask = z.infer<typeof taskShape>;
 
 /** A burst as the flight controller keeps it: see core/link/burst.ts for its rows. */
 export const burstShape = z.object({
@@ -376,6 +408,10 @@ export const operations = {
     result: z.object({armed: z.boolean(), blocks: z.array(text).max(32)}),
     ...usual,
   },
+  /** Fields that cannot be set in some state, and whether it is in that state. */
+  'locks.read': {argument: none, result: z.array(lockShape).max(16), ...usual},
+  /** Where the time of its processor goes. */
+  'tasks.read': {argument: none, result: z.array(taskShape).max(64), ...usual},
   /** Mixer that it runs on, one row per output; none where it knows none for its outputs. */
   'mixer.read': {argument: none, result: z.array(mixerRowShape).max(mostOutputs), ...usual},
   /**
@@ -434,6 +470,8 @@ export const abilities = [
   'attitude',
   'receiver',
   'arming',
+  'locks',
+  'tasks',
   'mixer',
   'ends',
   'tone',

@@ -156,7 +156,7 @@ function judged({craft, found, leaveSteps, sightings}: OrderQuestion, escs: read
     craft,
     escs: escs.map((e) => plannedEsc(craft, isWritten ? e : {...e, identity: undefined})),
     sightings: sightings ?? [],
-    clockMhz: found.controller?.identity.clockMhz,
+    processor: found.controller?.identity,
   });
 }
 

@@ -92,6 +92,7 @@ export const juniperController: WireConfig = {
   movingNotches: 3,
   gyroLowPassHz: 150,
   ...plumb22Filters,
+  clockMhz: 0,
   idlePercent: 4,
   props: 'in',
   mounting: {roll: 0, pitch: 0, yaw: 0},

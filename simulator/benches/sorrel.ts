@@ -51,6 +51,7 @@ const controller: WireConfig = {
   movingNotches: 2,
   gyroLowPassHz: 250,
   ...plumb22Filters,
+  clockMhz: 0,
   idlePercent: 6,
   props: 'in',
   mounting: {roll: 0, pitch: 0, yaw: 0},

@@ -24,6 +24,8 @@ export interface BenchSetup {
     readonly identity: ControllerIdentity;
     readonly saved: WireConfig;
     readonly loader: KeptLoader;
+    /** Highest clock at which this one runs, MHz; as high as one likes where left out. */
+    readonly highestMhz?: number;
   };
   readonly supply: Omit<Supply, 'on'>;
   readonly batteryOn: boolean;

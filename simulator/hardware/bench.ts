@@ -1,6 +1,15 @@
 /** The stand-in bench: speaks the bench link on one side, holds ESCs, motors and a flight controller on the other. */
 import {decodeMessage, encodeMessage} from '@core/link/message';
-import {operations, type Argument, type Dialect, type Operation, type Power, type Road} from '@core/link/operations';
+import {
+  operations,
+  type Argument,
+  type ControllerTask,
+  type Dialect,
+  type FieldLock,
+  type Operation,
+  type Power,
+  type Road,
+} from '@core/link/operations';
 import {SlipDecoder} from '@core/link/slip';
 import {takeBurstCommand, type BurstCall} from './burst-commands';
 import {Cockpit, isOfCockpit, sharedValue, usualCockpit, type CockpitCall} from './cockpit';
@@ -15,12 +24,15 @@ import {EndPoints} from './end-points';
 import {greeting} from './greeting';
 import {holdRefusals, Holds} from './holds';
 import {KeptAnswers} from './kept-answers';
+import {locksNow, refusedByLock} from './locks';
 import type {Loader} from './loader';
 import {Mishaps} from './mishaps';
 import {PowerTrain, type Supply} from './power-train';
 import {Random} from '../random';
+import {tasksNow} from './tasks';
 import type {VirtualTime} from './virtual-time';
 import {toneMs, whySilent} from './tones';
+import {WindUp} from './wind-up';
 import {Wires} from './wires';
 
 type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
@@ -33,7 +45,7 @@ const startUpMs = 400;
 const [reportEveryMs, idleReportEveryMs] = [20, 200];
 
 /** Operations that only a flight controller carries out. */
-const behindController = /^(spin|controller|loader|burst|attitude|receiver|arming|mixer|ends|tone)\b/;
+const behindController = /^(spin|controller|loader|burst|attitude|receiver|arming|locks|tasks|mixer|ends|tone)\b/;
 
 export class SimulatedBench {
   readonly escs: Esc[];
@@ -67,6 +79,7 @@ export class SimulatedBench {
   private countedTo = 0;
   /** Whether the hold of now lets the receiver's fail-safe act. */
   private heedsReceiver = false;
+  private readonly windUp: WindUp;
 
   constructor(
     setup: BenchSetup,
@@ -91,6 +104,7 @@ export class SimulatedBench {
     this.ends = new EndPoints(time);
     this.cockpit = new Cockpit(setup.cockpit ?? usualCockpit, setup.seed);
     this.arms = setup.arms ?? this.escs.map((_, output) => output);
+    this.windUp = new WindUp(new Random(setup.seed ^ 0xd21f));
     this.board = new ControllerBoard(setup, keeper, this.random);
     const outputs = this.escs.map((esc, i) => ({
       esc,
@@ -252,6 +266,8 @@ export class SimulatedBench {
       case 'burst.state':
       case 'burst.read':
         return this.burstCommand(call, reply, refuse);
+      case 'locks.read':
+      case 'tasks.read':
       case 'mixer.read':
       case 'ends.send':
       case 'tone.sound':
@@ -270,6 +286,10 @@ export class SimulatedBench {
   }
 
   private boardCommand(call: BoardCall, reply: Reply, refuse: Refuse): void {
+    if (call.operation === 'controller.set') {
+      const locked = refusedByLock(call.argument, this.controller.pending, this.locks());
+      if (locked) return refuse('locked', locked);
+    }
     this.board.take(call, {
       ...{refuse, done: (value) => reply('done', value), endHolds: () => this.endHolds()},
       after: (ms, callback) => this.time.after(ms, callback),
@@ -295,11 +315,14 @@ export class SimulatedBench {
     this.heedsReceiver = call.heeds === 'receiver';
     const share = this.heedsReceiver ? this.cockpit.share(this.controller.running, now) : 1;
     this.train.stop();
+    if (!this.heedsReceiver) this.windUp.end();
     if (share === 0) {
       this.endHolds();
       return refuse('fail-safe', 'No frame came from the transmitter: the fail-safe has stopped the motors.');
     }
-    for (const {output, value} of call.commands) this.train.command(output, sharedValue(value, share), renewed.until);
+    const added = this.heedsReceiver && turns ? this.windUp.added(this.controller.mixer, now) : [];
+    for (const {output, value} of call.commands)
+      this.train.command(output, sharedValue(value, share), {leaseEnds: renewed.until, added: added[output]});
     this.startReports();
     reply('done', null);
   }
@@ -322,6 +345,8 @@ export class SimulatedBench {
       return 'code' in taken ? refuse(taken.code, taken.text) : reply('done', taken.value);
     }
     if (call.operation === 'mixer.read') return reply('done', controller.mixer);
+    if (call.operation === 'locks.read') return reply('done', this.locks());
+    if (call.operation === 'tasks.read') return reply('done', this.tasks());
     const analog = controller.running.protocol === 'analog';
     const refused =
       call.operation === 'ends.send'
@@ -338,7 +363,22 @@ export class SimulatedBench {
     return this.holds.isAlive(this.time.now()) || this.ends.level === 'highest';
   }
 
+  private locks(): FieldLock[] {
+    const now = this.time.now();
+    return locksNow({
+      batteryOn: this.supply.on,
+      held: this.holds.isAlive(now),
+      silentMs: this.cockpit.receiver.silentMs(now),
+    });
+  }
+
+  private tasks(): ControllerTask[] {
+    const {running: config, clockMhz} = this.controller;
+    return tasksNow(this.controller.budget(this.escs.length), {config, clockMhz, random: this.random});
+  }
+
   private endHolds(): void {
+    this.windUp.end();
     this.holds.end(this.holds.last);
     this.train.stop();
   }
@@ -454,4 +494,4 @@ interface Link {
 
 type CallOf<O extends Operation> = {[P in O]: {operation: P; argument: Argument<P>}}[O];
 type Call = CallOf<Operation>;
-type BesideSpin = CockpitCall | CallOf<'mixer.read' | 'ends.send' | 'tone.sound'>;
+type BesideSpin = CockpitCall | CallOf<'locks.read' | 'tasks.read' | 'mixer.read' | 'ends.send' | 'tone.sound'>;

@@ -29,19 +29,19 @@ export class ControllerBoard {
   hangs = false;
 
   constructor(
-    {controller: {identity, loader, saved}, mixes}: BenchSetup,
+    {controller: {identity, loader, saved, highestMhz}, mixes}: BenchSetup,
     keeper: BenchKeeper | undefined,
     private readonly random: Random,
   ) {
     this.loader = new Loader(identity, loader, () => keeper?.loader?.(this.loader));
     const version = this.loader.firmware?.version ?? identity.version;
     const keep = (config: typeof saved) => keeper?.controller(config);
-    this.controller = new Controller({...identity, version}, saved, keep, mixes);
+    this.controller = new Controller({...identity, version}, saved, keep, {mixes, highestMhz});
   }
 
   /** Whether nothing at all is answered. */
   get isSilent(): boolean {
-    return this.hangs && !this.loader.isActive;
+    return (this.hangs || this.controller.isLost) && !this.loader.isActive;
   }
 
   /** Whether an operation finds nobody, as no firmware runs. */
@@ -52,6 +52,7 @@ export class ControllerBoard {
     this.loader.cut(this.random);
     this.loader.powerUp(byHand);
     const {firmware} = this.loader;
+    if (byHand) this.controller.forgetClock();
     if (firmware && !byHand) this.controller.startFirmware(firmware.version);
   }
 
@@ -59,7 +60,7 @@ export class ControllerBoard {
     const restart = (ms: number, what: () => void) =>
       a.after(ms, () => {
         what();
-        a.done(null);
+        if (!this.isSilent) a.done(null);
       });
     switch (call.operation) {
       case 'controller.restart':

@@ -1,9 +1,18 @@
 /** The simulated flight controller: a saved configuration and the one it runs on. */
 import {budgetOf} from '@core/controller/budget-of';
+import {keepsUsb} from '@core/controller/firmware/chips';
+import {runningMhz} from '@core/controller/clock';
 import type {LoopBudget} from '@core/dshot/loop-budget';
 import type {Argument, WireConfig, ControllerIdentity, MixerRow} from '@core/link/operations';
 import {factoryConfig, fieldsOf} from './controller-fields';
 import {heldMixer, type AirframeKind} from './held-mixer';
+
+interface Made {
+  /** Airframe for which it mixes, where another than its arms is set. */
+  readonly mixes?: AirframeKind | undefined;
+  /** Highest clock at which this one runs, MHz: each piece has its own. */
+  readonly highestMhz?: number | undefined;
+}
 
 export class Controller {
   /** What `controller.read` answers: the running fields with changes not saved yet. */
@@ -22,14 +31,18 @@ export class Controller {
     private readonly board: ControllerIdentity,
     private saved: WireConfig,
     private readonly onSave: (config: WireConfig) => void,
-    private readonly mixes?: AirframeKind,
+    {mixes, highestMhz}: Made = {},
   ) {
+    this.mixes = mixes;
+    this.highestMhz = highestMhz ?? Infinity;
     this.version = board.version;
     this.saved = fieldsOf(this.version, saved);
     this.pending = this.running = this.saved;
   }
 
   private version: string;
+  private readonly mixes: AirframeKind | undefined;
+  private readonly highestMhz: number;
 
   get identity(): ControllerIdentity {
     return {...this.board, version: this.version};
@@ -66,6 +79,25 @@ export class Controller {
 
   budget(outputs: number): LoopBudget {
     return budgetOf(this.running, {clockMhz: this.identity.clockMhz, outputs});
+  }
+
+  /** Clock that its processor runs at, MHz. */
+  get clockMhz(): number {
+    return runningMhz(this.running, this.identity.clockMhz);
+  }
+
+  /** A raised clock at which nothing runs, or USB has no clock: it answers nobody. */
+  get isLost(): boolean {
+    const {clockMhz} = this;
+    return clockMhz !== this.identity.clockMhz && (clockMhz > this.highestMhz || !keepsUsb(this.board.chip, clockMhz));
+  }
+
+  /** It was started by hand: a raised clock is forgotten. */
+  forgetClock(): void {
+    if (!this.saved.clockMhz) return;
+    this.saved = {...this.saved, clockMhz: 0};
+    this.onSave(this.saved);
+    this.restart();
   }
 }
 

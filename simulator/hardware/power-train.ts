@@ -62,10 +62,16 @@ export class PowerTrain {
     }));
   }
 
-  command(output: number, value: number, leaseEnds: number): void {
+  /** @param added throttle that the loop puts on top, 0…1. */
+  command(
+    output: number,
+    value: number,
+    {leaseEnds, added = 0}: {leaseEnds: number; added?: number | undefined},
+  ): void {
     const o = this.outputs[output];
     if (!o) return;
-    o.throttle = valueThrottle(value);
+    const throttle = valueThrottle(value);
+    o.throttle = throttle > 0 ? Math.min(1, throttle + added) : 0;
     o.leaseEnds = leaseEnds;
   }
 

@@ -20,6 +20,7 @@ import {meridianImage} from '../firmware/meridian';
 import {withPlumb} from '../firmware/plumb';
 import {openPort} from '../hardware/port';
 import {runInVirtualTime, VirtualTime} from '../hardware/virtual-time';
+import {personAt} from './person';
 import {MemoryShelf} from './shelf';
 
 export const breathe = () => new Promise<void>((resolve) => setImmediate(resolve));
@@ -116,7 +117,7 @@ export class Harness {
   }
 
   host(): RunnerHost {
-    let asked = false;
+    const person = personAt(this.bench, this.time, {offAfterMs: 500, onAfterMs: 1500});
     return {
       clock: this.time,
       today: () => 3,
@@ -131,12 +132,7 @@ export class Harness {
       },
       image: (sha256) => Promise.resolve(shelf.image(sha256)),
       onProgress: (p) => {
-        if (!this.personIsThere) return;
-        if (p.waitsFor === 'clip') this.bench.clippedTo = p.output;
-        if (p.waitsFor !== 'battery' || asked) return;
-        asked = true;
-        this.time.after(500, () => this.bench.setBattery(false));
-        this.time.after(1500, () => this.bench.setBattery(true));
+        if (this.personIsThere) person(p);
       },
       measureReplies: (_step, cancel) =>
         measureReplies(this.client, {...replyQuestion(this.craft, undefined), cancel, clock: this.time}),

@@ -43,6 +43,8 @@ const own = (message: Message): Message => ({
 });
 const isMixer = (argument: unknown): argument is unknown[] =>
   Array.isArray(argument) && argument.length > 0 && typeof (argument[0] as {yaw?: unknown} | null)?.yaw === 'number';
+const isTasks = (argument: unknown): argument is {us: number}[] =>
+  Array.isArray(argument) && typeof (argument[0] as {mostUs?: unknown} | null)?.mostUs === 'number';
 const isOwn = ({sequence}: Message) => sequence >= 60_000 && sequence <= 65_000;
 
 export const faults: Readonly<Record<string, () => Fault>> = {
@@ -143,6 +145,14 @@ export const faults: Readonly<Record<string, () => Fault>> = {
     foundBy: 'disarmed-while-held',
     answer: (m) =>
       (m.argument as {blocks?: unknown} | null)?.blocks === undefined ? m : {...m, argument: {armed: true, blocks: []}},
+  }),
+  'sets-locked-fields': () => ({
+    foundBy: 'locks-refuse',
+    answer: (m) => (m.operation === 'refused' && (m.argument as {code: string}).code === 'locked' ? done(m) : m),
+  }),
+  'measures-half-the-time': () => ({
+    foundBy: 'tasks-add-up',
+    answer: (m) => (isTasks(m.argument) ? {...m, argument: m.argument.map((t) => ({...t, us: t.us / 2}))} : m),
   }),
   'loses-a-mixer-row': () => ({
     foundBy: 'mixer-rows',

@@ -13,6 +13,7 @@ import type {OrderQuestion, WorkOrder} from '@core/order/work-order';
 import {SimulatedBench} from '@simulator/hardware/bench';
 import {openPort} from '@simulator/hardware/port';
 import {Random} from '@simulator/random';
+import {personAt} from '@simulator/testing/person';
 import {MemoryShelf} from '@simulator/testing/shelf';
 import {runInVirtualTime, VirtualTime} from '@simulator/hardware/virtual-time';
 import {zeroCounters, zeroNotes, type Counters, type DrillNotes} from './counters';
@@ -320,7 +321,6 @@ export class DrillRun {
     this.dead = false;
     this.cancel = {aborted: false};
     this.snapshots = [];
-    let asked = false;
     return {
       clock: this.time,
       today: () => this.time.now(),
@@ -342,13 +342,7 @@ export class DrillRun {
         return Promise.resolve();
       },
       overwrite: this.sabotage.careless ? {...this.overwrite, has: () => true} : this.overwrite,
-      onProgress: (p) => {
-        if (p.waitsFor === 'clip') this.bench.clippedTo = p.output;
-        if (p.waitsFor !== 'battery' || asked) return;
-        asked = true;
-        this.time.after(200, () => this.bench.setBattery(false));
-        this.time.after(900, () => this.bench.setBattery(true));
-      },
+      onProgress: personAt(this.bench, this.time, {offAfterMs: 200, onAfterMs: 900}),
       measureReplies: () => Promise.resolve([]),
       cancel: this.cancel,
     };

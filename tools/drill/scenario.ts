@@ -2,6 +2,7 @@
 import type {Craft, Plan, PlannedValue} from '@core/craft/craft';
 import {keepsMelody} from '@core/sounds/melody-block';
 import {demoFleet} from '@demo/craft/fleet';
+import {findControllerChip, keepsUsb} from '@core/controller/firmware/chips';
 import {chips} from '@core/firmware/chips';
 import type {HardwareClaim} from '@core/firmware/fit';
 import {isWithin} from '@core/firmware/identity';
@@ -70,10 +71,23 @@ function withController(random: Random, scenario: Scenario): Scenario {
   const {craft, setup} = scenario;
   const {identity, saved} = setup.controller;
   const version = pick(random, ['2.2', '2.2', '2.3-b1']);
-  const plan = {...craft.plan, controllerFirmware: {family: 'Plumb', version}};
+  const firmware = {family: 'Plumb', version};
   const held = random.next() < 0.5 ? identity.version : pick(random, ['2.0', '2.2', '2.3-b1']);
   const controller = {...withPlumb(identity.board, held, identity.clockMhz), saved};
+  const fields = {...craft.plan.controller, ...lockedFields(random, craft, identity.chip)};
+  const plan = {...craft.plan, controller: fields, controllerFirmware: firmware};
   return {...scenario, craft: {...craft, plan}, setup: {...setup, controller}};
+}
+
+/** Fields that can be set only with the battery off or the transmitter off, and a raised clock, now and then. */
+function lockedFields(random: Random, {arms, plan}: Craft, chip: string): Partial<Plan['controller']> {
+  const turned = plan.controller.arms.map((_, i, all) => all[(i + 2) % arms.length]!);
+  const raised = findControllerChip(chip)!.raisedMhz.filter((mhz) => keepsUsb(chip, mhz));
+  return {
+    ...(random.next() < 0.2 && {arms: turned}),
+    ...(random.next() < 0.2 && {failSafe: {action: 'drop', afterMs: 300 + random.below(3) * 100}}),
+    ...(raised.length > 0 && random.next() < 0.15 && {clockMhz: pick(random, raised)}),
+  };
 }
 
 const twinShare = 0.08;

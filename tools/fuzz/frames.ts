@@ -46,6 +46,8 @@ const requests: Readonly<Record<Operation, unknown>> = {
   'attitude.read': null,
   'receiver.frames': {since: 700, most: 8},
   'arming.state': null,
+  'locks.read': null,
+  'tasks.read': null,
   'mixer.read': null,
   'ends.send': {level: 'lowest', leaseMs: 500},
   'tone.sound': {output: 2, kind: 'usual'},
@@ -68,6 +70,8 @@ const answers: readonly unknown[] = [
   {atMs: 8, g: [0.1, 0, -1]},
   {from: 700, frames: [{atMs: 7, us: [1500, 1500, 1000, 1500]}], nowMs: 8},
   {armed: false, blocks: ['held']},
+  [{fields: ['arms'], while: 'powered', held: true}],
+  [{name: 'filters', hz: 4000, us: 30, mostUs: 40, gyro: true}],
   {state: 'dfuIDLE', fault: 'OK', next: 0},
   {
     board: 'B',

@@ -9,12 +9,13 @@ import {targetLayout, targetSettings} from '../target-settings';
 import type {Hardware} from '../../firmware/fit';
 import type {ImagePart} from '../../firmware/page-plan';
 import {armingRules} from './arming';
+import {clockRules} from './clock';
 import {physicsRules} from './physics';
 import {judgeBy, type Finding, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
 import {signalRules} from './signals';
 import {valueRules} from './values';
 
-export const rules: readonly Rule[] = [...valueRules, ...signalRules, ...armingRules, ...physicsRules];
+export const rules: readonly Rule[] = [...valueRules, ...signalRules, ...armingRules, ...clockRules, ...physicsRules];
 
 /** Every rule the plan breaks, refusals first. */
 export const judgePlan = (question: RuleQuestion): Finding[] => judgeBy(rules, question);
@@ -69,6 +70,6 @@ export function ruleQuestion(
     craft,
     escs: plannedEscs(craft, found, imageFor),
     sightings,
-    clockMhz: found.controller?.identity.clockMhz,
+    processor: found.controller?.identity,
   };
 }

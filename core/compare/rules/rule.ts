@@ -4,6 +4,7 @@ import type {Hardware} from '../../firmware/fit';
 import type {Identity} from '../../firmware/identity';
 import type {EffectQuestion} from '../../motor/effects/effect';
 import {canModel} from '../../motor/model';
+import type {ControllerIdentity} from '../../link/operations';
 import type {LayoutRevision, ParameterKey} from '../../settings/definitions';
 import {valueIn, type Settings} from '../../settings/page';
 import {motorList} from '../../craft/motor-list';
@@ -23,8 +24,8 @@ export interface RuleQuestion {
   readonly craft: Craft;
   readonly escs: readonly PlannedEsc[];
   readonly sightings: readonly Sighting[];
-  /** Clock of the flight controller's chip, where it was found. */
-  readonly clockMhz: number | undefined;
+  /** Processor of the flight controller and its rated clock, where it was found. */
+  readonly processor: Pick<ControllerIdentity, 'chip' | 'clockMhz'> | undefined;
 }
 
 /** What breaks a rule. `outputs` names the motors; without them the whole craft is meant. */

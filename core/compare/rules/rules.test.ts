@@ -104,6 +104,8 @@ const broken: readonly [string, string, Change, 'refuse' | 'warn', RegExp][] = [
   ['fail-safe-holds', 'juniper', {controller: {failSafe: {action: 'hold', afterMs: 400}}}, 'refuse', /flies away/],
   ['fail-safe-lands', 'juniper', {controller: {failSafe: {action: 'land', afterMs: 400}}}, 'warn', /within a second/],
   ['fail-safe-late', 'juniper', {controller: {failSafe: {action: 'drop', afterMs: 1500}}}, 'warn', /1500 ms/],
+  ['clock-without-usb', 'juniper', {controller: {clockMhz: 228}}, 'refuse', /no 48 MHz for USB/],
+  ['clock-raised', 'juniper', {controller: {clockMhz: 240}}, 'warn', /above what the processor is rated for \(216\)/],
   ['value-allowed', 'juniper', {set: {timing: 20}}, 'refuse', /Timing advance is one of/],
   [
     'value-allowed',

@@ -96,15 +96,18 @@ export const signalRules: readonly Rule[] = [
     severity: 'warn',
     keys: [],
     remedy: 'Plan a slower control loop or a faster protocol on the Signal station.',
-    check: ({craft, clockMhz}) => {
+    check: ({craft, processor}) => {
       const {protocol, replies} = craft.plan.controller;
       if (protocol === 'analog') return undefined;
-      const budget = budgetOf(craft.plan.controller, {clockMhz: clockMhz ?? 216, outputs: craft.arms.length});
+      const budget = budgetOf(craft.plan.controller, {
+        clockMhz: processor?.clockMhz ?? 216,
+        outputs: craft.arms.length,
+      });
       if (!budget.wireFits)
         return {
           meaning: `${protocolName[protocol]}${replies ? ' with replies' : ''} takes ${budget.wire.totalUs.toFixed(0)} µs (${bitUs(protocol).toFixed(2)} µs a bit) and the loop leaves ${budget.periodUs.toFixed(0)} µs: answers are lost.`,
         };
-      return clockMhz !== undefined && budget.load > loadLimits.lost
+      return processor !== undefined && budget.load > loadLimits.lost
         ? {
             meaning: `The gyro task of this flight controller would be loaded to ${(budget.load * 100).toFixed(0)} %; beyond ${100 * loadLimits.lost} % replies are lost.`,
           }

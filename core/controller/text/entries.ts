@@ -81,6 +81,12 @@ export const entries: readonly Entry[] = [
   },
   {field: 'loopHz', comment: 'control loop', places: always('loop.loop_hz', whole(1, 1_000_000, 'Hz')), usual: 4000},
   {
+    field: 'clockMhz',
+    comment: 'of the processor, 0 for the one it is rated for',
+    places: since22('loop.clock_mhz', whole(0, 1000, 'MHz')),
+    usual: 0,
+  },
+  {
     field: 'notchHarmonics',
     comment: 'multiples of motor speed that are notched',
     places: since22('motor_notches.harmonics', listOf(whole(1, 5), 5)),

@@ -8,14 +8,17 @@ import {
   type ControllerDifference,
 } from '../../controller/fields';
 import {controllerConfigShape, type ControllerPlan} from '../../controller/plan';
+import {lockNote} from '../../controller/locks';
 import type {CarriedLine} from '../../controller/text/carry-text';
 import {readConfig, setConfig} from '../../bench/controller-access';
+import type {FoundController} from '../../bench/found';
 import {changesShape, stepText} from '../../order/step-shapes';
 import type {ControllerWork} from '../../order/controller-work';
 import type {ChangeText, StepOf} from '../../order/steps';
 import {ProblemError} from '../../problem';
 import {stop, type RunContext} from '../run-context';
 import type {RunnableKind} from '../step-kind';
+import {waitForBattery, waitForUnlock} from '../wait-for-unlock';
 import {pageRetries} from '../write-with-retries';
 
 declare module '../../order/steps' {
@@ -34,15 +37,16 @@ export const setController: RunnableKind<'set-controller'> = {
   }),
   plan({craft: {plan}, found, leaveSteps, controllerWork}) {
     if ((found.plugged ?? found.road) !== 'controller' || leaveSteps.includes('set-controller')) return [];
-    const differences = findDifferences(plan, found).controller;
-    if (controllerWork) return [afterFirmware(plan.controller, controllerWork, differences)];
-    return stepOf('Set the flight controller', plan.controller, differences);
+    const changes = changesOf(findDifferences(plan, found).controller, found.controller?.locks);
+    if (controllerWork) return [afterFirmware(plan.controller, controllerWork, changes)];
+    return stepOf('Set the flight controller', plan.controller, changes);
   },
   inverse({before, now}) {
     const [was, is] = [before.controller?.config, now.controller?.config];
     if (!was || !is) return [];
     const config = Object.fromEntries(controllerFields.map(({field}) => [field, was[field]]));
-    return stepOf('Put the flight controller back', config, controllerDifferences(is, was));
+    const changes = changesOf(controllerDifferences(is, was), now.controller?.locks);
+    return stepOf('Put the flight controller back', config, changes);
   },
   touches: () => [{of: 'controller', at: 'controller'}],
   controllerGoal: ({config}) => config,
@@ -55,7 +59,7 @@ export const setController: RunnableKind<'set-controller'> = {
 function afterFirmware(
   plan: ControllerPlan,
   {carried, to}: ControllerWork,
-  differences: readonly ControllerDifference[],
+  changes: readonly ChangeText[],
 ): StepOf<'set-controller'> {
   const count = (...fates: readonly CarriedLine['fate'][]) =>
     (carried?.report ?? []).filter((l) => fates.includes(l.fate)).length;
@@ -67,33 +71,31 @@ function afterFirmware(
     ...{id: 'controller', kind: 'set-controller', note, estimateMs: 1_500},
     title: `Put the configuration back on ${to.family} ${to.version}`,
     config: {...carried?.fields, ...plan},
-    changes: [
-      ...differences.map(changeText),
-      ...lost.map((l) => ({title: `${l.from ?? ''} ${l.was ?? ''}: ${l.fate}`, note: l.note})),
-    ],
+    changes: [...changes, ...lost.map((l) => ({title: `${l.from ?? ''} ${l.was ?? ''}: ${l.fate}`, note: l.note}))],
   };
 }
 
-const changeText = ({field, from, to}: ControllerDifference): ChangeText => ({
-  title: `${controllerFieldName(field)} ${from} → ${to}`,
-  note: '',
-});
+const changesOf = (differences: readonly ControllerDifference[], locks: FoundController['locks']): ChangeText[] =>
+  differences.map(({field, from, to}) => ({
+    title: `${controllerFieldName(field)} ${from} → ${to}`,
+    note: lockNote(field, locks),
+  }));
 
 /** None where nothing differs. */
 function stepOf(
   title: string,
   config: Partial<ControllerPlan>,
-  differences: readonly ControllerDifference[],
+  changes: readonly ChangeText[],
 ): StepOf<'set-controller'>[] {
-  if (!differences.length) return [];
+  if (!changes.length) return [];
   return [
     {
       id: 'controller',
       kind: 'set-controller',
       title,
-      note: `${differences.length} ${differences.length === 1 ? 'field' : 'fields'}, saved, then restarted`,
+      note: `${changes.length} ${changes.length === 1 ? 'field' : 'fields'}, saved, then restarted`,
       config,
-      changes: differences.map(changeText),
+      changes,
       estimateMs: 1_500,
     },
   ];
@@ -109,17 +111,63 @@ async function setAndLook(run: RunContext, step: StepOf<'set-controller'>): Prom
     await run.note(step, 'isolated', `${error.problem.meaning} The ESCs are finished and proven without it.`);
     return;
   }
-  await run.note(step, 'done', 'Flight controller set, saved and restarted; it holds what it was given.');
+  const {clockMhz} = step.config;
+  const clock = clockMhz ? ` At ${clockMhz} MHz it came back and speaks over USB.` : '';
+  await run.note(step, 'done', `Flight controller set, saved and restarted; it holds what it was given.${clock}`);
+}
+
+/** Sets the fields once nothing locks them; a lock that closes in between is waited for again. */
+async function setUnlocked(run: RunContext, step: StepOf<'set-controller'>): Promise<boolean> {
+  let batteryOff = false;
+  for (;;) {
+    batteryOff = (await waitForUnlock(run, step, step.config)) || batteryOff;
+    run.progress(step, 0.2, 'Flight controller: setting fields');
+    try {
+      await setConfig(run.client, step.config);
+      return batteryOff;
+    } catch (error) {
+      if (!(error instanceof ProblemError) || error.problem.code !== 'locked') throw error;
+      if (!run.client.can('locks.read')) throw error;
+    }
+  }
+}
+
+/** A raised clock may keep the board from coming back: then it is said what that is, and what to do. */
+async function restart(run: RunContext, config: Partial<ControllerPlan>): Promise<void> {
+  try {
+    await run.client.request('controller.restart', null);
+  } catch (error) {
+    const isSilent = error instanceof ProblemError && error.problem.code === 'unanswered' && !run.client.isClosed;
+    if (!isSilent || !config.clockMhz) throw error;
+    if (await answers(run)) return;
+    throw stop(
+      'clock-too-high',
+      'flight controller',
+      `Started at ${config.clockMhz} MHz it does not come back: its processor or its USB does not run at that clock.`,
+      'In this order: plan the clock as it is rated; pull the cable and plug it in with its button held or its pads bridged, which forgets the raised clock; survey and carry out the new order. Nothing else was lost.',
+    );
+  }
+}
+
+/** An answer that got lost looks like a board that is gone: it is asked once more. */
+async function answers(run: RunContext): Promise<boolean> {
+  try {
+    await run.client.request('controller.identify', null);
+    return true;
+  } catch (error) {
+    if (!(error instanceof ProblemError) || error.problem.code !== 'unanswered' || run.client.isClosed) throw error;
+    return false;
+  }
 }
 
 async function setWithRetries(run: RunContext, step: StepOf<'set-controller'>): Promise<void> {
   for (let attempt = 0; ; attempt++) {
-    run.progress(step, 0.2, 'Flight controller: setting fields');
-    await setConfig(run.client, step.config);
+    const batteryOff = await setUnlocked(run, step);
     await run.client.request('controller.save', null);
     run.progress(step, 0.6, 'Flight controller: restarting');
-    await run.client.request('controller.restart', null);
+    await restart(run, step.config);
     const config = await readConfig(run.client);
+    if (batteryOff) await waitForBattery(run, step);
     const lost = controllerDifferences(config, {...config, ...step.config});
     if (!lost.length) return;
     const fields = lost.map((d) => controllerFieldName(d.field)).join(', ');
