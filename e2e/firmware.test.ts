@@ -4,11 +4,14 @@ import {cadenceImage} from '@simulator/firmware/cadence';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {moduleImage} from '@simulator/firmware/reply-module';
 import {
+  carryOutTheRound,
+  claimTheForeignBoard,
   connectAndSurvey,
   docketOf,
   expectImageInEveryEsc,
   finishOrder,
   pickMishap,
+  readTheRound,
   station,
   updateBramblesController,
   watchErrors,
@@ -49,34 +52,12 @@ test('Alder: six ESCs round the arms with a single-wire adapter, the foreign one
   await page.getByRole('button', {name: 'Connect the simulated bench of Alder'}).click();
   await expect(page.getByText('0 of 6 arms read')).toBeVisible();
   await pickMishap(page, 'As fast as possible');
-  for (let arm = 1; arm <= 6; arm++) {
-    await page.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`}).click();
-    await expect(page.getByText(`${arm} of 6 arms read`)).toBeVisible();
-  }
+  await readTheRound(page);
   await expect(page.getByText('motor 4 runs foreign firmware')).toBeVisible();
   await expect(docketOf(page).getByText('Motor 4 stays open.')).toBeVisible();
-  await station(page, 'Firmware').click();
-  const claim = page.getByRole('region', {name: 'Board of motor 4'});
-  await claim.getByLabel('Search boards for motor 4').fill('bsl 30a');
-  await claim.getByRole('button', {name: 'This one'}).click();
-  await claim.getByLabel("Type the board's name").fill('Basalt 30');
-  await claim.getByLabel('Your name, for the record').fill('bench hand');
-  await claim.getByRole('button', {name: 'Confirm: it is a Basalt 30'}).click();
+  await claimTheForeignBoard(page);
   await expect(docketOf(page).getByText('Arm 4, rear left')).toBeVisible();
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
-  for (let arm = 1; arm <= 6; arm++) {
-    await expect(
-      docketOf(page)
-        .getByText(new RegExp(`Clip the adapter to arm ${arm}\\.`))
-        .first(),
-    ).toBeVisible({timeout: 60_000});
-    await docketOf(page)
-      .getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`})
-      .click();
-  }
-  await docketOf(page).getByRole('button', {name: 'Take the simulated battery off'}).click({timeout: 60_000});
-  await docketOf(page).getByRole('button', {name: 'Connect the simulated battery'}).click();
-  await expect(docketOf(page).getByText('carried out')).toBeVisible({timeout: 30_000});
+  await carryOutTheRound(page);
   await expectImageInEveryEsc(page, meridianImage('4.2', {board: 'Basalt 30', deadTimeNs: 30}), 6);
   await page.getByRole('link', {name: 'Logbook'}).click();
   await expect(page.getByRole('cell', {name: 'bench hand'})).toBeVisible();

@@ -2,6 +2,8 @@
 import {expect, test, type Page} from '@playwright/test';
 import {
   armingView,
+  carryOutTheRound,
+  claimTheForeignBoard,
   connectAndSurvey,
   docketOf,
   finishOrder,
@@ -9,7 +11,11 @@ import {
   measureMotors,
   moveTheSticks,
   pickMishap,
+  pointAt,
   proveArming,
+  proveTheReplies,
+  readTheRound,
+  spinView,
   station,
   tiltTheCraft,
   tryTheFailSafe,
@@ -31,6 +37,11 @@ test('Sorrel: new builds, replies, motors, transmitter trimmed, fail-safe: all p
   await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
   await finishOrder(page);
   await lookAtEveryOutput(page);
+  await station(page, 'Spin').click();
+  await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(1).click();
+  await pointAt(page, 2);
+  await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(5).click();
+  await pointAt(page, 6);
   await measureMotors(page);
   await station(page, 'Arming').click();
   await armingView(page, 'Receiver').click();
@@ -62,6 +73,11 @@ test('Bramble: flight controller first, then two images on each ESC, mounting, c
   await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
   await finishOrder(page);
   await lookAtEveryOutput(page);
+  await station(page, 'Spin').click();
+  await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(1).click();
+  await pointAt(page, 2);
+  await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(5).click();
+  await pointAt(page, 6);
   await measureMotors(page);
   await station(page, 'Arming').click();
   await armingView(page, 'Mounting').click();
@@ -70,6 +86,72 @@ test('Bramble: flight controller first, then two images on each ESC, mounting, c
   await moveTheSticks(page);
   await armingView(page, 'Fail-safe').click();
   await tryTheFailSafe(page);
+  await expectSignedOff(page);
+  errors.expectNone();
+});
+
+test('Alder: six ESCs by adapter, one claimed, controller updated, outputs exchanged with the battery off: all proven', async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  const errors = watchErrors(page);
+  const docket = docketOf(page);
+  await page.goto('/');
+  await page.getByRole('button', {name: 'Connect the simulated bench of Alder'}).click();
+  await pickMishap(page, 'As fast as possible');
+  await readTheRound(page);
+  await claimTheForeignBoard(page);
+  await carryOutTheRound(page);
+
+  await pickMishap(page, 'Cable into the flight controller');
+  await station(page, 'Survey').click();
+  await page.getByRole('button', {name: 'Survey again'}).click();
+  await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible({timeout: 20_000});
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await docket.getByRole('button', {name: 'Switch the simulated transmitter off'}).click({timeout: 60_000});
+  await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
+  await station(page, 'Spin').click();
+  await page.locator('bx-spin').getByRole('button', {name: 'Propellers are off'}).click();
+  const seen: string[] = [];
+  for (let output = 1; output <= 6; output++) seen.push(await pointAt(page, output));
+  expect([seen[1]!.split(',')[0], seen[5]!.split(',')[0]]).toEqual(['front left', 'right']);
+
+  await station(page, 'Arming').click();
+  await armingView(page, 'Fail-safe').click();
+  await page.getByLabel('After').fill('400');
+  await page.getByLabel('After').blur();
+  await page.getByRole('button', {name: 'Switch it on'}).click();
+  await expect(page.getByText(/In the flight controller it is locked while a transmitter is connected/)).toBeVisible();
+  await armingView(page, 'Receiver').click();
+  await moveTheSticks(page);
+  await page.getByRole('button', {name: /^Plan .*dead band/}).click();
+  await station(page, 'Signal').click();
+  await page.getByRole('combobox', {name: 'Motor protocol'}).click();
+  await page.getByRole('option', {name: 'DShot300'}).click();
+  await page.getByRole('group', {name: 'Bidirectional replies'}).getByText('on', {exact: true}).click();
+  await expect(docket.getByText(/Arm of each output 1 2 3 4 5 6 → 1 6 3 4 5 2/)).toBeVisible();
+  await expect(docket.getByText('locked while the battery is in, as now. Take the battery off')).toBeVisible();
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await docket.getByRole('button', {name: 'Take the simulated battery off'}).click();
+  await page.waitForTimeout(1500);
+  await page.locator('bx-root').screenshot({path: '/tmp/work/a3.png'});
+  await docket.getByRole('button', {name: 'Switch the simulated transmitter off'}).click();
+  await docket.getByRole('button', {name: 'Connect the simulated battery'}).click();
+  await docket.getByRole('button', {name: 'Propellers are off'}).click({timeout: 30_000});
+  await proveTheReplies(page);
+  await page.waitForTimeout(500);
+  await page.locator('bx-root').screenshot({path: '/tmp/work/a4.png'});
+  await station(page, 'Spin').click();
+  await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(1).click();
+  await pointAt(page, 2);
+  await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(5).click();
+  await pointAt(page, 6);
+  await measureMotors(page);
+  await station(page, 'Arming').click();
+  await armingView(page, 'Fail-safe').click();
+  await page.getByRole('button', {name: 'Switch it on'}).click();
+  await armingView(page, 'Mounting').click();
+  await proveArming(page);
   await expectSignedOff(page);
   errors.expectNone();
 });

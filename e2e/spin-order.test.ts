@@ -1,30 +1,24 @@
 /** Order and sense by hold and point: wrong outputs found and cured, by pointer and by keyboard; a swapped pair; end points. */
 import {expect, test, type Locator, type Page} from '@playwright/test';
-import {connectAndSurvey, docketOf, finishOrder, pickMishap, spinView, station, watchErrors} from './support';
+import {
+  connectAndSurvey,
+  docketOf,
+  eyes,
+  finishOrder,
+  pickMishap,
+  pointAt,
+  readTheRound,
+  spinView,
+  station,
+  watchErrors,
+} from './support';
 
-const eyes = (page: Page): Locator => page.locator('.eyes .tag');
 const hold = (page: Page, output: number) => page.getByRole('button', {name: `Hold to turn output ${output}`});
 /** What eyes see, as the drawing names the halves. */
 const seenNow = async (page: Page) =>
   (await eyes(page).first().textContent({timeout: 10_000}))!.replace('↻', '').trim();
 
-/** By mouse: holds, says when it turns where no speed comes, lets go and points at what was seen. */
-async function point(page: Page, output: number): Promise<string> {
-  const button = hold(page, output);
-  await expect(button).toBeEnabled({timeout: 20_000});
-  // One that coasts from before would be seen too.
-  await expect(eyes(page)).toHaveCount(0, {timeout: 20_000});
-  await button.hover();
-  await page.mouse.down();
-  await expect(eyes(page)).toHaveCount(1, {timeout: 20_000});
-  await page.keyboard.press('t');
-  const seen = await seenNow(page);
-  await page.mouse.up();
-  await page.getByRole('button', {name: seen, exact: true}).click();
-  return seen;
-}
-
-/** The same with keys alone, from the hold button on. */
+/** As pointAt, with keys alone, from the hold button on. */
 async function pointByKeys(page: Page, output: number): Promise<string> {
   const button = hold(page, output);
   await expect(button).toBeEnabled({timeout: 20_000});
@@ -48,7 +42,7 @@ async function pointByKeys(page: Page, output: number): Promise<string> {
 const wrongs = (page: Page) => page.locator('table.wrongs tr');
 
 for (const [how, turn] of [
-  ['by pointing', point],
+  ['by pointing', pointAt],
   ['by keyboard alone', pointByKeys],
 ] as const)
   test(`the wrong outputs of Juniper are found and cured ${how}`, async ({page}) => {
@@ -82,15 +76,7 @@ test('Alder: a swapped pair found by pointing and cured in the output map; analo
   await page.goto('/');
   await page.getByRole('button', {name: 'Connect the simulated bench of Alder'}).click();
   await pickMishap(page, 'As fast as possible');
-  const round = async () => {
-    for (let arm = 1; arm <= 6; arm++) {
-      await page.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`}).click();
-      await expect(page.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`})).toBeHidden({
-        timeout: 20_000,
-      });
-    }
-  };
-  await round();
+  await readTheRound(page);
   await station(page, 'Spin').click();
   await page.getByRole('button', {name: 'Plug the simulated cable into the flight controller'}).click();
   await spinView(page, 'Throttle range').click();
@@ -103,7 +89,7 @@ test('Alder: a swapped pair found by pointing and cured in the output map; analo
   await spinView(page, 'Order and sense').click();
   await page.locator('bx-spin').getByRole('button', {name: 'Propellers are off'}).click();
   const seen: string[] = [];
-  for (let output = 1; output <= 6; output++) seen.push(await point(page, output));
+  for (let output = 1; output <= 6; output++) seen.push(await pointAt(page, output));
   expect([seen[1]!.split(',')[0], seen[5]!.split(',')[0]]).toEqual(['front left', 'right']);
   await expect(wrongs(page).filter({hasText: 'output map of the flight controller'})).toHaveCount(2);
   await expect(docketOf(page).getByText(/Arm of each output 1 2 3 4 5 6 → 1 6 3 4 5 2/)).toBeVisible();
@@ -117,7 +103,7 @@ test('Alder: a swapped pair found by pointing and cured in the output map; analo
       .getByRole('button', {name: 'again'})
       .nth(output - 1)
       .click();
-    await point(page, output);
+    await pointAt(page, output);
   }
   await expect(wrongs(page).filter({hasText: 'output map'})).toHaveCount(0);
   errors.expectNone();

@@ -1,6 +1,6 @@
 /** Steps of the story that more than one test takes. */
 import AxeBuilder from '@axe-core/playwright';
-import {expect, type Page} from '@playwright/test';
+import {expect, type Locator, type Page} from '@playwright/test';
 import type {Image} from '@core/firmware/image';
 import type {ArmedMishap, TransmitterAct} from '../app/workers/bench-control';
 import {meridianImage} from '@simulator/firmware/meridian';
@@ -65,6 +65,55 @@ export async function updateBramblesController(page: Page): Promise<void> {
   await expect(docket.getByText('Write Meridian 3.9').first()).toBeVisible({timeout: 20_000});
 }
 
+/** A survey round of Alder: the adapter on every arm in turn. */
+export async function readTheRound(page: Page): Promise<void> {
+  for (let arm = 1; arm <= 6; arm++) {
+    await page.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`}).click();
+    await expect(page.getByText(`${arm} of 6 arms read`)).toBeVisible({timeout: 20_000});
+  }
+}
+
+/** Alder's motor 4 runs foreign firmware: its board is found in the catalogue and named. */
+export async function claimTheForeignBoard(page: Page): Promise<void> {
+  await station(page, 'Firmware').click();
+  const claim = page.getByRole('region', {name: 'Board of motor 4'});
+  await claim.getByLabel('Search boards for motor 4').fill('bsl 30a');
+  await claim.getByRole('button', {name: 'This one'}).click();
+  await claim.getByLabel("Type the board's name").fill('Basalt 30');
+  await claim.getByLabel('Your name, for the record').fill('bench hand');
+  await claim.getByRole('button', {name: 'Confirm: it is a Basalt 30'}).click();
+}
+
+/** Alder's work order: the adapter goes round the arms as it asks, then the battery is cycled. */
+export async function carryOutTheRound(page: Page): Promise<void> {
+  const docket = docketOf(page);
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  for (let arm = 1; arm <= 6; arm++)
+    await docket.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`}).click({timeout: 60_000});
+  await docket.getByRole('button', {name: 'Take the simulated battery off'}).click({timeout: 60_000});
+  await docket.getByRole('button', {name: 'Connect the simulated battery'}).click();
+  await expect(docket.getByText('carried out')).toBeVisible({timeout: 30_000});
+}
+
+/** What the simulated eyes see turning. */
+export const eyes = (page: Page): Locator => page.locator('.eyes .tag');
+
+/** Spin station: holds an output by mouse, lets go, and points at what turned; says when it turns where no speed comes. */
+export async function pointAt(page: Page, output: number): Promise<string> {
+  const button = page.getByRole('button', {name: `Hold to turn output ${output}`});
+  await expect(button).toBeEnabled({timeout: 20_000});
+  // One that coasts from before would be seen too.
+  await expect(eyes(page)).toHaveCount(0, {timeout: 20_000});
+  await button.hover();
+  await page.mouse.down();
+  await expect(eyes(page)).toHaveCount(1, {timeout: 20_000});
+  await page.keyboard.press('t');
+  const seen = (await eyes(page).first().textContent({timeout: 10_000}))!.replace('↻', '').trim();
+  await page.mouse.up();
+  await page.getByRole('button', {name: seen, exact: true}).click();
+  return seen;
+}
+
 /** Holds a button with the mouse until `until` has come true. */
 export async function holdUntil(page: Page, name: RegExp, until: () => Promise<void>): Promise<void> {
   const button = page.getByRole('button', {name}).first();
@@ -82,10 +131,14 @@ export async function finishOrder(page: Page): Promise<void> {
   await docket.getByRole('button', {name: 'Take the simulated battery off'}).click({timeout: 60_000});
   await docket.getByRole('button', {name: 'Connect the simulated battery'}).click();
   await docket.getByRole('button', {name: 'Propellers are off'}).click({timeout: 30_000});
-  await holdUntil(page, /Hold to prove the replies/, () =>
-    expect(docket.getByText('carried out')).toBeVisible({timeout: 30_000}),
-  );
+  await proveTheReplies(page);
 }
+
+/** The last step of an order: held until it is carried out. */
+export const proveTheReplies = (page: Page): Promise<void> =>
+  holdUntil(page, /Hold to prove the replies/, () =>
+    expect(docketOf(page).getByText('carried out')).toBeVisible({timeout: 30_000}),
+  );
 
 /** Spin station: holds every output, looks at the simulated craft, and points at what turned. */
 export async function lookAtEveryOutput(page: Page, atThird?: () => Promise<void>): Promise<void> {

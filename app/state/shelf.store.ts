@@ -18,6 +18,7 @@ import {
 } from '@core/firmware/planned-image';
 import {checkDigest, openCatalogue, type Catalogue, type Release} from '@core/firmware/releases';
 import type {ControllerRelease} from '@core/firmware/controller-releases';
+import {ownControllerFirmware} from '@core/controller/firmware/fit';
 import {plannedControllerImage, type ControllerImage} from '@core/order/controller-work';
 import {failure, ProblemError, type Problem, type Result} from '@core/problem';
 import {firmwareText, type Found} from '@core/bench/found';
@@ -206,6 +207,13 @@ export const ShelfStore = signalStore(
       /** A release for a flight controller, as far as its image was read. */
       controllerRelease: (release: ControllerRelease): ControllerImage | undefined =>
         plannedControllerImage(controllerSupply(), release, release.board),
+      /** Files of one's own that hold firmware of a flight controller for this chip, with what they call themselves. */
+      controllerFiles: (chip: string): (ControllerImage & {readonly family: string; readonly version: string})[] =>
+        store.files().flatMap(({sha256, name}) => {
+          const image = store.images()[sha256];
+          const read = image && ownControllerFirmware(image, chip);
+          return read ? [{sha256, name, image, release: undefined, family: read.family, version: read.version}] : [];
+        }),
       /** Reply modules for a board whose bounds hold a base. */
       modulesFor: (board: string, family: string, version: string): Release[] =>
         (store.catalogue()?.releases ?? []).filter(

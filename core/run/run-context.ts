@@ -32,7 +32,7 @@ export interface Progress {
   readonly leftMs?: number;
   readonly paused?: boolean;
   /** A question to the person that the step waits for. */
-  readonly waitsFor?: 'battery' | 'hold' | 'clip' | 'transmitter' | 'disarm';
+  readonly waitsFor?: 'battery' | 'battery-off' | 'hold' | 'clip' | 'transmitter' | 'disarm';
 }
 
 export interface PauseSignal {

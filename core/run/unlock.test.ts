@@ -28,7 +28,8 @@ async function carried(h: Harness, obeysAfterMs = 700) {
       if (busy) return;
       busy = true;
       h.time.after(obeysAfterMs, () => {
-        if (p.waitsFor === 'battery') h.bench.setBattery(!h.bench.isBatteryOn);
+        if (p.waitsFor === 'battery-off') h.bench.setBattery(false);
+        if (p.waitsFor === 'battery') h.bench.setBattery(true);
         if (p.waitsFor === 'transmitter') h.bench.cockpit.transmitter.on = false;
         busy = false;
       });

@@ -14,7 +14,7 @@ const lookEveryMs = 250;
 const startUpMs = 600;
 
 const waitsFor: Readonly<Record<LockState, NonNullable<Progress['waitsFor']>>> = {
-  powered: 'battery',
+  powered: 'battery-off',
   armed: 'disarm',
   connected: 'transmitter',
 };

@@ -14,12 +14,16 @@ export function personAt(bench: SimulatedBench, time: Clock, {offAfterMs, onAfte
   return ({waitsFor, output}) => {
     if (waitsFor === 'clip') bench.clippedTo = output;
     if (waitsFor === 'transmitter') bench.cockpit.transmitter.on = false;
-    if (waitsFor !== 'battery' || busy) return;
+    if (busy || (waitsFor !== 'battery' && waitsFor !== 'battery-off')) return;
     busy = true;
-    time.after(offAfterMs, () => bench.setBattery(false));
-    time.after(onAfterMs, () => {
-      bench.setBattery(true);
-      busy = false;
+    time.after(offAfterMs, () => {
+      bench.setBattery(false);
+      if (waitsFor === 'battery-off') busy = false;
     });
+    if (waitsFor === 'battery')
+      time.after(onAfterMs, () => {
+        bench.setBattery(true);
+        busy = false;
+      });
   };
 }

@@ -2,7 +2,7 @@ import {DestroyRef, Injectable, inject, signal} from '@angular/core';
 import type {Vector} from '@core/arming/rotation';
 import {FrameReader} from '@core/arming/frame-reader';
 import type {BenchClient} from '@core/link/client';
-import type {ReceiverFrame} from '@core/link/operations';
+import type {ControllerTask, ReceiverFrame} from '@core/link/operations';
 import {sleep} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
 import {CLOCK} from '../../bench/clock';
@@ -13,8 +13,8 @@ export interface Reading {
   readonly g: Vector;
 }
 
-/** Between two looks, and between two looks at what keeps the craft from being armed, ms. */
-const [lookEveryMs, stateEveryMs] = [60, 500];
+/** Between two looks; between two looks at what keeps the craft from being armed, and at its tasks, ms. */
+const [lookEveryMs, stateEveryMs, tasksEveryMs] = [60, 500, 1000];
 
 /** What the flight controller says of accelerometer, receiver and arming, followed while the Arming station is open. */
 @Injectable()
@@ -33,6 +33,9 @@ export class CockpitFeed {
   readonly armed = signal<boolean | undefined>(undefined);
   readonly blocks = signal<readonly string[]>([]);
   readonly problem = signal<Problem | undefined>(undefined);
+  /** Tasks of the processor, measured; followed while someone looks at them. */
+  readonly tasks = signal<readonly ControllerTask[]>([]);
+  readonly wantsTasks = signal(false);
   private readonly frameListeners = new Set<(frame: ReceiverFrame) => void>();
   private readonly readingListeners = new Set<(reading: Reading) => void>();
   private ended = false;
@@ -40,6 +43,7 @@ export class CockpitFeed {
   private on: {readonly client: BenchClient; readonly frames: FrameReader} | undefined;
   private lastFrameMs: number | undefined;
   private stateAt = -Infinity;
+  private tasksAt = -Infinity;
 
   constructor() {
     inject(DestroyRef).onDestroy(() => (this.ended = true));
@@ -84,6 +88,7 @@ export class CockpitFeed {
     this.silentMs.set(undefined);
     this.armed.set(undefined);
     this.blocks.set([]);
+    this.tasks.set([]);
   }
 
   private async look(): Promise<void> {
@@ -98,11 +103,18 @@ export class CockpitFeed {
         this.armed.set(armed);
         this.blocks.set(blocks);
       }
+      if (this.wantsTasks()) await this.lookAtTasks(client);
       this.problem.set(undefined);
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
       if (this.bench.isConnected()) this.problem.set(error.problem);
     }
+  }
+
+  private async lookAtTasks(client: BenchClient): Promise<void> {
+    if (!client.can('tasks.read') || this.clock.now() - this.tasksAt < tasksEveryMs) return;
+    this.tasksAt = this.clock.now();
+    this.tasks.set(await client.request('tasks.read', null));
   }
 
   private async lookAtFrames(reader: FrameReader): Promise<void> {

@@ -2,8 +2,10 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {failSafeSentence, judgeFailSafe} from '@core/arming/arming-proofs';
+import {spedUpText} from '@core/arming/sped-up';
 import {tryFailSafe, type FailSafeTrial, type TrialPhase} from '@core/arming/fail-safe-trial';
 import type {FailSafe} from '@core/controller/arming-fields';
+import {lockNote} from '@core/controller/locks';
 import {canonicalJson} from '@core/canonical-json';
 import {ProblemError, type Problem} from '@core/problem';
 import {CLOCK} from '../../bench/clock';
@@ -13,6 +15,7 @@ import {NumberFieldComponent} from '../../shared/number-field.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
+import {RecordStore} from '../../state/record.store';
 import {StandInStore} from '../../state/stand-in.store';
 import {ArmingRecords} from './arming-records';
 import {CockpitFeed} from './cockpit-feed';
@@ -36,6 +39,7 @@ export class FailSafeViewComponent {
   private readonly fleet = inject(FleetStore);
   private readonly feed = inject(CockpitFeed);
   private readonly records = inject(ArmingRecords);
+  private readonly record = inject(RecordStore);
 
   protected readonly set = computed(() => this.records.found()?.failSafe ?? usual);
   protected readonly planned = computed(() => this.records.planned().failSafe ?? usual);
@@ -57,6 +61,9 @@ export class FailSafeViewComponent {
     const trial = this.trial();
     return trial && judgeFailSafe(trial);
   });
+  protected readonly spedUp = computed(() => spedUpText(this.trial()?.spedUp ?? [], this.records.planned().poles));
+  /** Why it cannot be written as things stand, and what unlocks it. */
+  protected readonly locked = computed(() => lockNote('failSafe', this.record.found()?.controller?.locks));
   /** The simulated hand switches off by itself, as both of a person's hands are taken. */
   protected readonly handReady = signal(false);
   protected readonly phaseWords: Readonly<Record<TrialPhase, string>> = {

@@ -1,24 +1,27 @@
-import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject} from '@angular/core';
+import {budgetOf} from '@core/controller/budget-of';
+import {runningMhz} from '@core/controller/clock';
 import {loopRates, type LoopRate} from '@core/controller/loop-rates';
 import {loadLimits} from '@core/dshot/loop-budget';
 import {protocolName} from '@core/dshot/protocol';
-import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {ArmingRecords} from './arming-records';
+import {ClockChoiceComponent} from './clock-choice.component';
+import {CockpitFeed} from './cockpit-feed';
+import {TaskTableComponent} from './task-table.component';
 
 /** Which loop rates this flight controller can hold, part by part, and what it measures of itself now. */
 @Component({
   selector: 'bx-loop-view',
+  imports: [ClockChoiceComponent, TaskTableComponent],
   template: `
     @if (board(); as board) {
       <p class="small">
-        {{ board.name }} at <span class="n">{{ board.clockMhz }} MHz</span>, gyro at
+        {{ board.name }} at <span class="n">{{ runningMhz() }} MHz</span>, gyro at
         <span class="n">{{ board.gyroHz / 1000 }} kHz</span>; {{ plan() }}.
-        @if (measured() !== undefined) {
-          Its gyro task measures <b class="n">{{ (measured()! * 100).toFixed(0) }} %</b> of the loop now.
-        }
       </p>
+      <bx-clock-choice />
       <table class="plain">
         <thead>
           <tr>
@@ -69,9 +72,15 @@ import {ArmingRecords} from './arming-records';
       </table>
       <p class="quiet small">
         Computed from the cycles of base, filters and protocol on this clock, for the planned filters and protocol:
-        predicted. What the controller measures of itself stands above. A rate higher than the gyro's has nothing to
-        work with.
+        predicted. A rate higher than the gyro's has nothing to work with.
       </p>
+      @if (feed.tasks().length) {
+        <bx-task-table [tasks]="feed.tasks()" [budget]="budget()!" />
+      } @else {
+        <p class="quiet small">
+          What its processor measures of itself, task by task, stands here while it is connected.
+        </p>
+      }
     } @else {
       <p class="quiet">The flight controller's clock and gyro are read by a survey.</p>
     }
@@ -117,7 +126,7 @@ import {ArmingRecords} from './arming-records';
 })
 export class LoopViewComponent {
   protected readonly fleet = inject(FleetStore);
-  private readonly bench = inject(BenchStore);
+  protected readonly feed = inject(CockpitFeed);
   private readonly record = inject(RecordStore);
   private readonly records = inject(ArmingRecords);
 
@@ -132,12 +141,23 @@ export class LoopViewComponent {
     const {protocol, replies} = this.records.planned();
     return `planned are ${protocolName[protocol]}${replies ? ' with replies' : ''}, ${this.planned() / 1000} kHz`;
   });
-  protected readonly measured = computed(() => this.bench.load());
+  protected readonly runningMhz = computed(() =>
+    runningMhz(this.records.found() ?? {clockMhz: 0}, this.board()?.clockMhz ?? 0),
+  );
+  protected readonly budget = computed(() => {
+    const board = this.board();
+    return board && budgetOf(this.records.planned(), {...board, outputs: this.fleet.current()!.arms.length});
+  });
   protected readonly rates = computed((): readonly LoopRate[] => {
     const board = this.board();
     const outputs = this.fleet.current()!.arms.length;
     return board ? loopRates(this.records.planned(), {...board, outputs}) : [];
   });
+
+  constructor() {
+    this.feed.wantsTasks.set(true);
+    inject(DestroyRef).onDestroy(() => this.feed.wantsTasks.set(false));
+  }
 
   protected width = ({budget}: LoopRate): number => Math.min(100, budget.load * 100);
   protected isBad = ({verdict}: LoopRate): boolean => verdict !== 'holds' && verdict !== 'tight';

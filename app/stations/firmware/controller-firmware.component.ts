@@ -1,5 +1,9 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
-import type {ControllerRelease} from '@core/firmware/controller-releases';
+import {
+  controllerFirmwareName,
+  type ControllerFirmware,
+  type ControllerRelease,
+} from '@core/firmware/controller-releases';
 import {controllerBoardOf, controllerFit, isControllerBehind, type ControllerImage} from '@core/order/controller-work';
 import {carryConfig} from '@core/controller/text/carry-config';
 import type {ControllerFit} from '@core/controller/firmware/fit';
@@ -10,6 +14,7 @@ import {WorkStore} from '../../state/work.store';
 
 interface Offer {
   readonly id: string;
+  readonly name: string;
   readonly version: string;
   readonly release: ControllerRelease | undefined;
   readonly fit: ControllerFit;
@@ -50,10 +55,11 @@ export class ControllerFirmwareComponent {
     if (!found || !board) return [];
     this.shelf.images();
     const releases = (this.shelf.catalogue()?.controllers?.releases ?? []).filter((r) => r.board === board.board);
-    return releases.flatMap((release) => {
+    const signed = releases.flatMap((release) => {
       const image = this.shelf.controllerRelease(release);
       return image ? [this.offer(image, release)] : [];
     });
+    return [...signed, ...this.shelf.controllerFiles(board.chip).map((file) => this.offer(file, file))];
   });
   protected readonly offered = computed(() => this.offers().filter((o) => o.fit.verdict !== 'refused'));
   protected readonly refused = computed(() => this.offers().filter((o) => o.fit.verdict === 'refused'));
@@ -67,15 +73,19 @@ export class ControllerFirmwareComponent {
   /** While it is written. */
   protected readonly progress = computed(() => this.work.working()['write-controller']);
 
-  private offer(image: ControllerImage, release: ControllerRelease): Offer {
+  private offer(image: ControllerImage, named: {readonly family: string; readonly version: string}): Offer {
     const fit = controllerFit({craft: this.fleet.current()!, found: this.found()!}, image);
-    const {family, version} = release;
+    const {release} = image;
     const planned = this.planned();
+    const to: ControllerFirmware = {
+      ...{family: named.family, version: named.version},
+      ...(!release && {file: image.sha256}),
+    };
     return {
-      ...{id: release.id, version, release, fit},
-      chosen: planned?.family === family && planned.version === version,
-      note: fit.reasons.find((r) => r.verdict === 'refused')?.text ?? release.note,
-      plan: () => this.fleet.edit((c) => ({...c, plan: {...c.plan, controllerFirmware: {family, version}}})),
+      ...{id: image.sha256, name: controllerFirmwareName(to), version: to.version, release, fit},
+      chosen: planned?.family === to.family && planned.version === to.version && planned.file === to.file,
+      note: fit.reasons.find((r) => r.verdict === 'refused')?.text ?? release?.note ?? image.name,
+      plan: () => this.fleet.edit((c) => ({...c, plan: {...c.plan, controllerFirmware: to}})),
     };
   }
 }

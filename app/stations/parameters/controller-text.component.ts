@@ -5,6 +5,7 @@ import {planOver, type ControllerConfig} from '@core/controller/plan';
 import {carryText, type CarriedText} from '@core/controller/text/carry-text';
 import {textVersions, type TextVersion} from '@core/controller/text/entries';
 import {pathOf, readText, type ControllerText} from '@core/controller/text/read-text';
+import {lockNote} from '@core/controller/locks';
 import {planFrom, textRows, type TextRow} from '@core/controller/text/rows';
 import {writeText} from '@core/controller/text/write-text';
 import {wholePlan} from '@core/craft/whole-plan';
@@ -97,6 +98,9 @@ export class ControllerTextComponent {
       untracked(() => void this.snapshots.load(id));
     });
   }
+
+  /** Why the line cannot be written as things stand, and what unlocks it; empty where it can. */
+  protected locked = ({field}: TextRow): string => lockNote(field, this.controller()?.locks);
 
   protected choose(value: string): void {
     this.chosen.set(value);

@@ -49,6 +49,16 @@ export function controllerIdentityOf(image: Image, chip: ControllerChip): Result
   const read = checkApplication(flatten(image, chip.application));
   return read.ok ? success(read.value) : failure(identityFaultText[read.problem]);
 }
+
+/** What a file of one's own calls itself where it is firmware of some flight controller; it may be for another board. */
+export function ownControllerFirmware(image: Image, chipName: string): Identity | undefined {
+  const chip = findControllerChip(chipName);
+  const used = extent(image);
+  if (!chip || !used || used.start !== chip.application.start) return undefined;
+  const read = controllerIdentityOf(image, chip);
+  return read.ok && read.value.variant === controllerVariant ? read.value : undefined;
+}
+
 /** Pure; the reasons are in the order a person would check them. */
 export function judgeControllerFit(q: ControllerFitQuestion): ControllerFit {
   const chip = findControllerChip(q.board.chip);

@@ -10,6 +10,8 @@ export interface TextRow {
   readonly path: string;
   readonly section: string;
   readonly key: string;
+  /** Field of the configuration that it is, or is a part of; empty where nobody knows. */
+  readonly field: string;
   /** What is expected there; empty where nobody knows. */
   readonly expected: string;
   readonly meaning: string;
@@ -64,7 +66,7 @@ function knownRow(entry: Entry, {place, path, line}: Placed, {found, plan}: Rows
   if (planned === undefined && !line) return [];
   return [
     {
-      ...{path, section: place.section, key: place.key ?? ''},
+      ...{path, section: place.section, key: place.key ?? '', field: entry.field.split('.')[0]!},
       ...{expected: place.kind.expected, meaning: entry.comment},
       ...{found: told(held), plan: told(planned), other: told(line?.value)},
       line: line && place.kind.takes(line.value) ? line : undefined,
@@ -77,7 +79,7 @@ function knownRow(entry: Entry, {place, path, line}: Placed, {found, plan}: Rows
 }
 
 const unknownRow = (l: TextLine): TextRow => ({
-  ...{path: pathOf(l), section: l.section, key: l.key, expected: '', meaning: ''},
+  ...{path: pathOf(l), section: l.section, key: l.key, field: '', expected: '', meaning: ''},
   ...{found: undefined, plan: undefined, line: undefined, other: told(l.value)},
   differs: {foundPlan: false, otherPlan: true},
 });

@@ -8,7 +8,7 @@ import {
   type ControllerDifference,
 } from '../../controller/fields';
 import {controllerConfigShape, type ControllerPlan} from '../../controller/plan';
-import {lockNote} from '../../controller/locks';
+import {lockNote, lockWords} from '../../controller/locks';
 import type {CarriedLine} from '../../controller/text/carry-text';
 import {readConfig, setConfig} from '../../bench/controller-access';
 import type {FoundController} from '../../bench/found';
@@ -38,7 +38,8 @@ export const setController: RunnableKind<'set-controller'> = {
   plan({craft: {plan}, found, leaveSteps, controllerWork}) {
     if ((found.plugged ?? found.road) !== 'controller' || leaveSteps.includes('set-controller')) return [];
     const changes = changesOf(findDifferences(plan, found).controller, found.controller?.locks);
-    if (controllerWork) return [afterFirmware(plan.controller, controllerWork, changes)];
+    if (controllerWork)
+      return [afterFirmware(plan.controller, controllerWork, [...changes, ...mayBeLocked(found.controller)])];
     return stepOf('Set the flight controller', plan.controller, changes);
   },
   inverse({before, now}) {
@@ -80,6 +81,18 @@ const changesOf = (differences: readonly ControllerDifference[], locks: FoundCon
     title: `${controllerFieldName(field)} ${from} → ${to}`,
     note: lockNote(field, locks),
   }));
+
+/** What new firmware comes with is not known before: fields that it may ask to be unlocked for. */
+const mayBeLocked = (found: FoundController | undefined): ChangeText[] =>
+  (found?.locks ?? [])
+    .filter((lock) => lock.while !== 'armed')
+    .map(({fields, while: state}) => ({
+      title: `${controllerFields
+        .filter(({field}) => fields.includes(field))
+        .map(({name}) => name)
+        .join(', ')}: where it comes with another value, you are asked`,
+      note: `${lockWords[state].why}. ${lockWords[state].unlock}`,
+    }));
 
 /** None where nothing differs. */
 function stepOf(

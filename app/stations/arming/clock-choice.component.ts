@@ -1,0 +1,82 @@
+import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {Select} from 'primeng/select';
+import {findControllerChip, keepsUsb} from '@core/controller/firmware/chips';
+import {FleetStore} from '../../state/fleet.store';
+import {RecordStore} from '../../state/record.store';
+import {ArmingRecords} from './arming-records';
+
+/** The clock of the processor: as rated, or raised, with what that risks and the way back. */
+@Component({
+  selector: 'bx-clock-choice',
+  imports: [FormsModule, Select],
+  template: `
+    @if (choices().length) {
+      <div class="clock">
+        <span id="clock-choice">Clock of the processor</span>
+        <p-select
+          ariaLabelledBy="clock-choice"
+          [options]="choices()"
+          optionLabel="label"
+          optionValue="value"
+          optionDisabled="disabled"
+          appendTo="body"
+          [ngModel]="planned()"
+          (ngModelChange)="fleet.setController({clockMhz: $event})"
+        />
+        @if (isRaised()) {
+          <p>
+            <b>A raised clock</b> runs the processor hotter and outside of what its maker answers for; it may stop in
+            flight. After its start the work order asks the board over USB: one that stays silent is told, and nothing
+            else of the order is lost. <b>The way back:</b> plug it in with its button held or its pads bridged, as
+            drawn on the Firmware station; it forgets the raised clock then.
+          </p>
+        } @else {
+          <p class="quiet">
+            A raised clock buys load with heat and risk. Clocks at which USB has no 48 MHz are not offered: such a board
+            could be reached by its loader only.
+          </p>
+        }
+      </div>
+    }
+  `,
+  styles: `
+    .clock {
+      display: grid;
+      grid-template-columns: auto 260px minmax(300px, 1fr);
+      gap: var(--s4) var(--s6);
+      align-items: start;
+      font-size: var(--fs-small);
+      margin: var(--s2) 0 var(--s5);
+    }
+    .clock > span {
+      padding-top: var(--s3);
+      font-size: var(--fs-body);
+    }
+    p {
+      max-width: 74ch;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ClockChoiceComponent {
+  protected readonly fleet = inject(FleetStore);
+  private readonly record = inject(RecordStore);
+  private readonly records = inject(ArmingRecords);
+
+  protected readonly planned = computed(() => this.records.planned().clockMhz ?? 0);
+  protected readonly isRaised = computed(() => this.planned() !== 0);
+  /** None where its firmware knows no such field. */
+  protected readonly choices = computed(() => {
+    const {identity, config} = this.record.found()?.controller ?? {};
+    const chip = identity && findControllerChip(identity.chip);
+    if (!chip || config?.clockMhz === undefined) return [];
+    return [
+      {value: 0, label: `${identity.clockMhz} MHz, as rated`, disabled: false},
+      ...chip.raisedMhz.map((mhz) => {
+        const speaks = keepsUsb(chip.name, mhz);
+        return {value: mhz, label: `${mhz} MHz${speaks ? '' : ', without USB'}`, disabled: !speaks};
+      }),
+    ];
+  });
+}

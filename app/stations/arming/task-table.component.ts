@@ -1,0 +1,140 @@
+import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
+import {gyroLoad, plannedUs, shareOf, wholeLoad} from '@core/controller/tasks';
+import {loadLimits, type LoopBudget} from '@core/dshot/loop-budget';
+import type {ControllerTask} from '@core/link/operations';
+
+const words: Readonly<Record<string, string>> = {
+  loop: 'gyro and control loop',
+  filters: 'filters',
+  motors: 'motor wires',
+  receiver: 'receiver',
+  attitude: 'attitude',
+  cable: 'cable',
+  housekeeping: 'housekeeping',
+};
+
+/** Where the time of the flight controller's processor goes: each task as it measures it, beside what the plan would take. */
+@Component({
+  selector: 'bx-task-table',
+  template: `
+    <table class="plain">
+      <caption>
+        Measured now, task by task
+      </caption>
+      <thead>
+        <tr>
+          <th>Task</th>
+          <th>Runs</th>
+          <th>Takes</th>
+          <th>At longest</th>
+          <th class="load">Share of the time; lines at 50 and 65 %</th>
+          <th>Planned, computed</th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (row of rows(); track row.name) {
+          <tr [class.counts]="row.gyro">
+            <td>{{ row.words }}{{ row.gyro ? ', part of the gyro task' : '' }}</td>
+            <td class="n">{{ row.hz }} /s</td>
+            <td class="n">{{ row.us.toFixed(1) }} µs</td>
+            <td class="n">{{ row.mostUs.toFixed(1) }} µs</td>
+            <td class="n">{{ percent(row.share) }}</td>
+            <td class="n">{{ row.plannedUs === undefined ? '' : row.plannedUs.toFixed(1) + ' µs' }}</td>
+          </tr>
+        }
+      </tbody>
+      <tfoot>
+        <tr>
+          <th scope="row" colspan="2">The gyro task: this counts</th>
+          <td class="n">{{ perLoopUs().toFixed(1) }} µs</td>
+          <td></td>
+          <td class="n">
+            <b>{{ percent(gyro()) }}</b>
+            <svg viewBox="0 0 100 14" preserveAspectRatio="none" aria-hidden="true">
+              <rect class="all" x="0" y="5" width="100" height="4" />
+              <rect class="used" x="0" y="2" [attr.width]="width(gyro())" height="10" />
+              <rect class="planned" x="0" y="2" [attr.width]="width(budget().load)" height="10" />
+              <line [attr.x1]="good" [attr.x2]="good" y1="0" y2="14" />
+              <line class="most" [attr.x1]="lost" [attr.x2]="lost" y1="0" y2="14" />
+            </svg>
+          </td>
+          <td class="n">{{ percent(budget().load) }}, framed</td>
+        </tr>
+        <tr>
+          <th scope="row" colspan="4">Everything together</th>
+          <td class="n">{{ percent(whole()) }}</td>
+          <td></td>
+        </tr>
+      </tfoot>
+    </table>
+  `,
+  styles: `
+    caption {
+      text-align: left;
+      font-weight: 650;
+      font-size: var(--fs-body);
+      padding: var(--s5) 0 var(--s2);
+    }
+    td,
+    th {
+      font-size: var(--fs-small);
+    }
+    tfoot th {
+      text-align: left;
+    }
+    td.n {
+      white-space: nowrap;
+    }
+    .load {
+      width: 24%;
+    }
+    svg {
+      width: 72%;
+      height: 14px;
+      margin-left: var(--s3);
+      vertical-align: middle;
+    }
+    .all {
+      fill: var(--rule-2);
+    }
+    .used {
+      fill: var(--petrol);
+    }
+    .planned {
+      fill: none;
+      stroke: var(--ink);
+      vector-effect: non-scaling-stroke;
+    }
+    line {
+      stroke: var(--ink);
+      stroke-dasharray: 2 2;
+    }
+    line.most {
+      stroke: var(--copper);
+      stroke-dasharray: none;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TaskTableComponent {
+  readonly tasks = input.required<readonly ControllerTask[]>();
+  /** Of the plan, on this board. */
+  readonly budget = input.required<LoopBudget>();
+
+  protected readonly good = loadLimits.good * 100;
+  protected readonly lost = loadLimits.lost * 100;
+  protected readonly rows = computed(() =>
+    this.tasks().map((task) => ({
+      ...task,
+      words: words[task.name] ?? task.name,
+      share: shareOf(task),
+      plannedUs: plannedUs(this.budget(), task),
+    })),
+  );
+  protected readonly gyro = computed(() => gyroLoad(this.tasks()));
+  protected readonly whole = computed(() => wholeLoad(this.tasks()));
+  protected readonly perLoopUs = computed(() => this.tasks().reduce((sum, {gyro, us}) => sum + (gyro ? us : 0), 0));
+
+  protected percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
+  protected width = (share: number): number => Math.min(100, share * 100);
+}
