@@ -2,6 +2,7 @@
 import type {FailSafe, Mounting, Receiver} from '../controller/arming-fields';
 import {countOf, isSome, type ProofKind, type ProofRecord, type ProvenEsc} from '../proof/proof';
 import {sticks, type FoundChannels} from './channels';
+import {offUs} from './ends';
 import type {FailSafeTrial} from './fail-safe-trial';
 import type {FoundMounting} from './mounting';
 import {angleBetween, matrixOf} from './rotation';
@@ -77,9 +78,9 @@ export const wantedDeadBand = (ends: readonly StickEnds[]): number =>
   ends.reduce((most, e) => Math.max(most, e.stick === 'throttle' ? 0 : e.advice.deadBandUs), 0);
 
 const tooLittle = (ends: readonly StickEnds[], set: Receiver): string => {
-  const wanted = wantedDeadBand(ends);
-  return wanted > set.deadBandUs
-    ? `At rest the sticks tremble by ${wanted} µs and the dead band is ${set.deadBandUs}: the craft would drift.`
+  const trembles = Math.ceil(ends.reduce((most, e) => Math.max(most, e.stick === 'throttle' ? 0 : e.noiseUs), 0));
+  return trembles > Math.max(offUs, set.deadBandUs)
+    ? `At rest the sticks tremble by ${trembles} µs and the dead band is ${set.deadBandUs}: the craft would drift.`
     : '';
 };
 

@@ -3,7 +3,9 @@
 /** What a controller expects of every stick, µs (trade fact: ends exactly 1000 and 2000, centre 1500). */
 export const wantedUs = {low: 1000, centre: 1500, high: 2000} as const;
 /** Off by more than this an end or the centre is worth a change on the transmitter, and trembling a dead band, µs. */
-const offUs = 2;
+export const offUs = 2;
+/** A dead band is that much wider than the trembling that was seen: the next second may tremble a little more. */
+const deadBandMargin = 1.5;
 /** Sweeps from end to end that ends are told from. */
 export const leastSweeps = 3;
 /** Frames at rest that a centre and its noise are told from. */
@@ -23,13 +25,31 @@ export interface ChannelEnds {
 
 /** @param swept pulses while the stick went from end to end. @param rest pulses while it was let go, at its centre. */
 export function channelEnds(swept: readonly number[], rest: readonly number[]): ChannelEnds {
-  const low = swept.reduce((a, b) => Math.min(a, b), Infinity);
-  const high = swept.reduce((a, b) => Math.max(a, b), -Infinity);
   const centre = middle(rest);
+  const spread = deviation(rest);
+  const low = endOf(swept, spread);
+  const high = -endOf(
+    swept.map((v) => -v),
+    spread,
+  );
   return {
     ...{low, high, centre, sweeps: sweepsIn(swept, low, high), restFrames: rest.length},
     noiseUs: rest.reduce((most, v) => Math.max(most, Math.abs(v - centre)), 0),
   };
+}
+
+/**
+ * Where a stick comes to a stop, as the middle of all pulses there: the very lowest is the one that trembled farthest.
+ * @param spread standard deviation of the trembling, µs: what lies within four of it above the lowest belongs to the stop.
+ */
+function endOf(values: readonly number[], spread: number): number {
+  const lowest = values.reduce((a, b) => Math.min(a, b), Infinity);
+  return values.length ? middle(values.filter((v) => v <= lowest + 4 * spread)) : NaN;
+}
+
+function deviation(values: readonly number[]): number {
+  const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
+  return values.length ? Math.sqrt(values.reduce((sum, v) => sum + (v - mean) ** 2, 0) / values.length) : 0;
 }
 
 /** Goings from the lower quarter to the upper one or back. */
@@ -65,7 +85,7 @@ export function adviseEnds(
   {low, centre, high, sweeps, noiseUs, restFrames}: ChannelEnds,
   {hasCentre}: {readonly hasCentre: boolean} = {hasCentre: true},
 ): EndAdvice {
-  const deadBandUs = noiseUs > offUs ? Math.ceil(noiseUs) : 0;
+  const deadBandUs = noiseUs > offUs ? Math.ceil(noiseUs * deadBandMargin) : 0;
   const missing =
     sweeps < leastSweeps
       ? `Sweep the stick from end to end ${leastSweeps - sweeps} more ${leastSweeps - sweeps === 1 ? 'time' : 'times'}.`

@@ -73,8 +73,8 @@ describe('ends', () => {
     Array.from({length: 100}, (_, i) => centre + (i % 7 === 0 ? noise : 0));
 
   it('987 and 2011 are found wanting, on the transmitter, each by how much', () => {
-    const ends = channelEnds(sweep(987, 2011, 6), rest(1504, 3));
-    expect(ends).toMatchObject({low: 987, high: 2011, centre: 1504, sweeps: 6, noiseUs: 3, restFrames: 100});
+    const ends = channelEnds(sweep(987, 2011, 6), rest(1504, 0));
+    expect(ends).toMatchObject({low: 987, high: 2011, centre: 1504, sweeps: 6, noiseUs: 0, restFrames: 100});
     const advice = adviseEnds(ends);
     expect(advice.isRight).toBe(false);
     expect(advice.onTransmitter).toEqual([
@@ -82,8 +82,35 @@ describe('ends', () => {
       'Set its centre to 1500 µs: it is 1504 µs, 4 too much.',
       'Set its high end to 2000 µs: it is 2011 µs, 11 too much.',
     ]);
-    expect(advice.deadBandUs).toBe(3);
   });
+
+  it('trembling asks for a dead band that is wider than what was seen', () =>
+    expect(adviseEnds(channelEnds(sweep(1000, 2000, 4), rest(1500, 3))).deadBandUs).toBe(5));
+
+  it.each([0, 0.5, 1.4, 2])(
+    'a receiver that trembles by %s µs (standard deviation): ends as they are, in 200 draws',
+    (spread) => {
+      for (let draw = 0; draw < 200; draw++) {
+        const [low, high] = draw % 2 ? [1000, 2000] : [987, 2011];
+        const trembling = () => {
+          // The sum of twelve even draws is nearly normal, with a standard deviation of one.
+          let sum = -6;
+          for (let i = 0; i < 12; i++) sum += random();
+          return Math.round(spread * sum);
+        };
+        // 45 frames a second, four sweeps of 0.7 s each way against the stops.
+        const swept = Array.from({length: 252}, (_, i) => {
+          const at = Math.max(-1, Math.min(1, 1.3 * Math.sin((Math.PI * (i + random())) / 31.5)));
+          return (low + high) / 2 + ((high - low) / 2) * at + trembling();
+        });
+        const still = Array.from({length: 60}, () => 1500 + trembling());
+        const ends = channelEnds(swept, still);
+        expect(Math.abs(ends.low - low)).toBeLessThanOrEqual(2);
+        expect(Math.abs(ends.high - high)).toBeLessThanOrEqual(2);
+        expect(adviseEnds(ends).isRight).toBe(draw % 2 === 1);
+      }
+    },
+  );
 
   it('1000, 1500 and 2000 within 2 µs are right', () => {
     expect(adviseEnds(channelEnds(sweep(1001, 1999, 4), rest(1500, 1)))).toEqual({

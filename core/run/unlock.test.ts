@@ -43,9 +43,9 @@ describe('a locked field', () => {
     const h = new Harness({craft: craftWith({arms, failSafe})});
     const found = await h.survey();
     expect(lockNote('arms', found.controller?.locks)).toBe(
-      'locked while the battery is in, as now. Take the battery off: the work order waits for it',
+      'locked while the battery is in; the work order waits until it is off',
     );
-    expect(lockNote('failSafe', found.controller?.locks)).toMatch(/^locked while a transmitter is connected, as now/);
+    expect(lockNote('failSafe', found.controller?.locks)).toMatch(/^locked while a transmitter is connected;/);
     expect(lockNote('poles', found.controller?.locks)).toBe('');
     const step = (await h.order()).steps.find((s) => s.kind === 'set-controller');
     expect(step).toMatchObject({
