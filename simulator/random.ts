@@ -25,6 +25,8 @@ export class Random {
   }
 
   bytes(length: number): Uint8Array {
-    return Uint8Array.from({length}, () => this.below(256));
+    const out = new Uint8Array(length);
+    for (let i = 0; i < length; i++) out[i] = this.below(256);
+    return out;
   }
 }

@@ -4,6 +4,7 @@ import type {JournalEntry} from '@core/run/journal';
 import {when} from '../shared/when';
 import {SoundsComponent} from '../shared/sounds.component';
 import {SnapshotsComponent} from './snapshots.component';
+import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {WorkStore} from '../state/work.store';
 import {browserJournal, database, type KeptOrder} from '../store/database';
@@ -27,7 +28,7 @@ const stateWords = {
   template: `
     <h1>Logbook</h1>
     <p>What was done to this craft, told by the journal that is written before and after every touch of hardware.</p>
-    @if (!rows().length && !record.claims().length) {
+    @if (!rows().length && !record.claims().length && !claimed()) {
       <div class="empty">
         <b>Nothing was done to this craft yet.</b>
         <p>The first work order that is carried out appears here, step by step, and can be rolled back from here.</p>
@@ -88,10 +89,18 @@ const stateWords = {
         </tbody>
       </table>
     }
-    @if (record.claims().length) {
+    @if (record.claims().length || claimed()) {
       <h2>Boards confirmed by a person</h2>
       <table class="plain">
         <tbody>
+          @if (claimed(); as claim) {
+            <tr>
+              <td>flight controller</td>
+              <td>{{ claim.board }}</td>
+              <td>{{ claim.by }}</td>
+              <td class="n">{{ when(claim.at) }}</td>
+            </tr>
+          }
           @for (claim of record.claims(); track claim.serial) {
             <tr>
               <td class="n">{{ claim.serial }}</td>
@@ -154,6 +163,8 @@ const stateWords = {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LogbookComponent {
+  private readonly fleet = inject(FleetStore);
+  protected readonly claimed = computed(() => this.fleet.current()?.controllerClaim);
   protected readonly record = inject(RecordStore);
   protected readonly work = inject(WorkStore);
   protected readonly words = stateWords;

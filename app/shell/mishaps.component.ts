@@ -47,6 +47,7 @@ export class MishapsComponent {
         : entry('Plug the cable in', () => bench.connect(this.fleet.currentId() ?? 'juniper')),
       entry('Flight controller restarts by itself', () => standIn.restartController(), {disabled: !connected}),
       entry('Firmware of the flight controller hangs', () => standIn.hangController(), {disabled: !connected}),
+      entry('Flight controller holds a stranger’s firmware', () => standIn.strangeController(), {disabled: !connected}),
       ...this.roads(),
     ];
   }

@@ -45,6 +45,7 @@ export const StandInStore = signalStore(
       pullCable: (): Promise<void> => control().pullCable(),
       restartController: (): Promise<void> => control().restartController(),
       hangController: (): Promise<void> => control().hangController(),
+      strangeController: (): Promise<void> => control().strangeController(),
       plugInByHand: (): Promise<void> => control().plugInByHand(),
       /** Another program changes the settings of an ESC. */
       meddle: (output: number): Promise<void> => control().meddle(output),

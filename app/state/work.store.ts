@@ -84,7 +84,7 @@ export const WorkStore = signalStore(
         craft,
         found,
         imageFor: shelf.imageFor(craft),
-        controllerImage: shelf.controllerImage(craft, controllerBoardOf(found)?.board),
+        controllerImage: shelf.controllerImage(craft, controllerBoardOf(found, craft)?.board),
         rewrite: store.rewrite(),
         leave: store.leave(),
         leaveSteps: store.leaveSteps(),

@@ -102,6 +102,8 @@ export interface BenchControl {
   restartController(): Promise<void>;
   /** The flight controller's firmware answers nobody from now on. */
   hangController(): Promise<void>;
+  /** Somebody else's firmware is on the flight controller, and its loader tells no board. */
+  strangeController(): Promise<void>;
   /** Someone plugs the cable in with the flight controller's button held, or its pads bridged. */
   plugInByHand(): Promise<void>;
   /** Another program changes the settings of an ESC. */

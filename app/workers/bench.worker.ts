@@ -7,6 +7,7 @@ import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {benches} from '@simulator/benches/benches';
 import type {Pose} from '@simulator/hardware/hand';
 import type {Transmitter} from '@simulator/hardware/transmitter';
+import {Random} from '@simulator/random';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
 import {VirtualTime} from '@simulator/hardware/virtual-time';
 import {BenchKeep} from './bench-keep';
@@ -102,6 +103,12 @@ class Host implements BenchControl {
   async hangController(): Promise<void> {
     const bench = await this.ready();
     bench.board.hangs = true;
+    bench.detach();
+  }
+
+  async strangeController(): Promise<void> {
+    const bench = await this.ready();
+    bench.board.loader.holdStranger(new Random(Date.now()));
     bench.detach();
   }
 

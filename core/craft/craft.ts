@@ -69,6 +69,8 @@ export const craftShape = z.object({
   weightG: z.number().positive(),
   escBoard: z.string(),
   controllerBoard: z.string(),
+  /** Who named the board of a flight controller whose loader does not tell it, and when, epoch ms. */
+  controllerClaim: z.object({board: z.string().max(60), by: z.string().max(80), at: z.number()}).optional(),
   arms: z.array(armShape).min(3).max(8),
   /** Put away: kept with everything, not listed among the flying ones. */
   archived: z.boolean().optional(),

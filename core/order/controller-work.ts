@@ -47,6 +47,8 @@ export interface ControllerWork {
   readonly image: ImageRef;
   readonly board: string;
   readonly chip: string;
+  /** A person named the board; nothing in it tells. */
+  readonly isClaimed: boolean;
   /** What runs now; undefined where only the loader does. */
   readonly from: string | undefined;
   readonly to: ControllerFirmware;
@@ -64,11 +66,28 @@ export interface ControllerQuestion {
   readonly controllerImage?: ControllerImage | undefined;
 }
 
-/** The board that firmware would be written to: as its firmware says, else as its loader does. */
-export const controllerBoardOf = ({
-  controller,
-  loader,
-}: Found): {readonly board: string; readonly chip: string} | undefined => loader ?? controller?.identity;
+export interface FoundBoard {
+  readonly board: string;
+  readonly chip: string;
+  /** Who named it, where nothing in it tells. */
+  readonly claimedBy?: string;
+}
+
+/**
+ * The board that firmware would be written to: as its loader says, else as its firmware does, else as a person named it.
+ * Undefined where nothing was found, and where what was found tells no board and nobody named it.
+ */
+export function controllerBoardOf(
+  {controller, loader}: Found,
+  {controllerClaim}: Pick<Craft, 'controllerClaim'>,
+): FoundBoard | undefined {
+  const told = loader ?? controller?.identity;
+  if (!told || told.board !== '') return told;
+  return controllerClaim && {board: controllerClaim.board, chip: told.chip, claimedBy: controllerClaim.by};
+}
+
+/** Whether a loader is there that does not tell its board. */
+export const isUnnamedBoard = ({loader}: Found): boolean => loader?.board === '';
 
 /** Whether the flight controller that is plugged in does not run what is planned. */
 export function isControllerBehind({plan}: Pick<Craft, 'plan'>, found: Found): boolean {
@@ -82,7 +101,9 @@ export function isControllerBehind({plan}: Pick<Craft, 'plan'>, found: Found): b
 export function controllerWork(q: ControllerQuestion): Result<ControllerWork | undefined> {
   const {craft, found, controllerImage} = q;
   const to = craft.plan.controllerFirmware;
-  const board = controllerBoardOf(found);
+  const board = controllerBoardOf(found, craft);
+  if (to && !board && isUnnamedBoard(found) && !q.leaveSteps?.includes('write-controller'))
+    return refuse('unknown-board', 'flight controller', 'Its loader does not tell which board it is.', nameIt);
   if (!to || !board || !isControllerBehind(craft, found) || q.leaveSteps?.includes('write-controller'))
     return success(undefined);
   if (!controllerImage)
@@ -94,6 +115,7 @@ export function controllerWork(q: ControllerQuestion): Result<ControllerWork | u
   const {identity, config} = found.controller ?? {};
   return success({
     ...{image: {name, sha256}, board: board.board, chip: board.chip, to},
+    isClaimed: board.claimedBy !== undefined,
     from: identity && runningName(identity),
     bytes: used.end - used.start,
     isFirst: !found.escs.length,
@@ -104,8 +126,9 @@ export function controllerWork(q: ControllerQuestion): Result<ControllerWork | u
 /** An image held against the flight controller of a craft. Found must tell its board. */
 export function controllerFit({craft, found}: ControllerQuestion, {image, release}: ControllerImage): ControllerFit {
   const {identity, config} = found.controller ?? {};
+  const board = controllerBoardOf(found, craft)!;
   return judgeControllerFit({
-    ...{board: controllerBoardOf(found)!, image, release, current: identity},
+    ...{board, claimedBy: board.claimedBy, image, release, current: identity},
     receiver: planOver(craft.plan.controller, config).receiver,
     escsNeed: craft.plan.controller.replies ? repliesNeed : undefined,
   });
@@ -114,5 +137,7 @@ export function controllerFit({craft, found}: ControllerQuestion, {image, releas
 /** Flight-controller firmware that hears replies. */
 const repliesNeed = 'Plumb 2.2';
 
-const refuse = (code: string, place: string, meaning: string): Result<never, Problem> =>
-  failure({code, place, meaning, remedy: 'Choose other firmware for the flight controller on the Firmware station.'});
+const chooseOther = 'Choose other firmware for the flight controller on the Firmware station.';
+const nameIt = 'Read the print on it and name it on the Firmware station.';
+const refuse = (code: string, place: string, meaning: string, remedy = chooseOther): Result<never, Problem> =>
+  failure({code, place, meaning, remedy});

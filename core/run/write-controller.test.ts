@@ -1,8 +1,10 @@
 /** The flight controller's own firmware, written in virtual time: whatever interrupts it, the loader stays and it goes on. */
 import {describe, expect, it} from 'vitest';
 import {demoCraft, Harness, shelf} from '@simulator/testing/bench-harness';
+import {Random} from '@simulator/random';
 import {juniperController} from '@simulator/benches/juniper';
 import type {Craft} from '../craft/craft';
+import {controllerBoardOf} from '../order/controller-work';
 import {makeWorkOrder} from './make-order';
 import type {Outcome} from './runner';
 
@@ -168,5 +170,45 @@ describe('a flight controller that passes through', () => {
     const order = await h.order();
     expect(problemOf(await h.carryOut(order))).toBeUndefined();
     expect(versionOf(h)).toBe('2.3-b1');
+  });
+});
+
+describe('a board that does not tell which it is', () => {
+  const strange = (claimed?: string) => {
+    const controllerClaim = claimed === undefined ? undefined : {board: claimed, by: 'bench hand', at: 1};
+    const h = new Harness({craft: {...bramble, controllerClaim}, oldController: true});
+    h.bench.board.loader.holdStranger(new Random(5));
+    return h;
+  };
+  const orderOf = async (h: Harness) => {
+    const found = await h.survey();
+    const board = controllerBoardOf(found, h.craft)?.board;
+    const controllerImage = board === undefined ? undefined : shelf.controllerImage(h.craft, board);
+    return makeWorkOrder({
+      ...{id: 'order-1', at: 2, craft: h.craft, found, imageFor: shelf.imageFor(h.craft), controllerImage},
+    });
+  };
+
+  it('is refused until a person names it', async () => {
+    const h = strange();
+    expect((await h.survey()).loader).toMatchObject({board: '', applicationValid: false});
+    expect(await orderOf(h)).toMatchObject({ok: false, problem: {code: 'unknown-board', place: 'flight controller'}});
+  });
+
+  it('named rightly it is written, and tells itself again', async () => {
+    const h = strange('Slate F');
+    const order = await orderOf(h);
+    if (!order.ok) throw new Error(order.problem.meaning);
+    expect(order.value.steps.find((s) => s.kind === 'write-controller')).toMatchObject({claimed: true});
+    const outcome = await h.carryOut(order.value);
+    expect(problemOf(outcome)).toBeUndefined();
+    expect(versionOf(h)).toBe('2.2');
+  });
+
+  it('named wrongly, with another chip: refused before anything is written', async () => {
+    const h = strange('Chalk 5');
+    const before = h.bench.loader.application.slice();
+    expect(await orderOf(h)).toMatchObject({ok: false, problem: {code: 'no-fit'}});
+    expect(h.bench.loader.application).toEqual(before);
   });
 });

@@ -4,7 +4,7 @@ import {identityBytes, writeIdentity, type Feature, type VersionBounds} from '@c
 import {type Variant} from '@core/settings/variant';
 import type {Image} from '@core/firmware/image';
 import type {LayoutRevision} from '@core/settings/definitions';
-import {Random} from '../random';
+import {madeNoise} from './made-noise';
 
 export interface MadeRelease {
   readonly version: string;
@@ -45,7 +45,7 @@ export function makeImage({chip, start, history, identity, flavour, flavoured}: 
     const since = history.findLastIndex((r) => r.changed.includes(page));
     const own = flavour && flavoured.includes(page) ? flavour : 0;
     const seed = page * 1000 + Math.max(0, since) * 10 + own * 100_003;
-    const bytes = new Random(seed).bytes(chip.pageBytes);
+    const bytes = madeNoise(seed, chip.pageBytes);
     if (page === 0) body.set(bytes.subarray(identityBytes), 0);
     else body.set(bytes, page * chip.pageBytes - identityBytes);
   }

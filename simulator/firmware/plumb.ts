@@ -4,7 +4,7 @@ import type {ControllerBoard, ControllerRelease} from '@core/firmware/controller
 import {identityBytes, writeIdentity} from '@core/firmware/identity';
 import {flatten, type Image} from '@core/firmware/image';
 import type {ControllerIdentity} from '@core/link/operations';
-import {Random} from '../random';
+import {madeNoise} from './made-noise';
 
 export const controllerBoards: readonly ControllerBoard[] = [
   {name: 'Slate F', chip: 'F7 class', silkscreen: 'SLT-F7', byHand: 'button', at: {x: 0.82, y: 0.3}},
@@ -54,9 +54,7 @@ export function plumbImage(version: string, boardName: string): Image {
   const release = made.find((r) => r.version === version);
   const chip = board && findControllerChip(board.chip);
   if (!board || !release || !chip) throw new RangeError(`There is no Plumb ${version} for ${boardName}`);
-  const body = new Random(Number.parseFloat(version) * 1000 + boardName.length).bytes(
-    release.kib * 1024 - identityBytes,
-  );
+  const body = madeNoise(Number.parseFloat(version) * 1000 + boardName.length, release.kib * 1024 - identityBytes);
   const identity = {
     ...{family: 'Plumb', version, variant: controllerVariant, board: board.name, chip: board.chip},
     ...{deadTimeNs: 0, layoutRevision: 0, bootRevision: 1, features: []},

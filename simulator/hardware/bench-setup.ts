@@ -10,6 +10,8 @@ import type {Supply} from './power-train';
 export interface KeptLoader {
   readonly application: Uint8Array;
   readonly isActive: boolean;
+  /** The loader does not tell which board it is on. */
+  readonly isUnnamed?: boolean;
 }
 
 export interface BenchSetup {

@@ -41,6 +41,7 @@ export class Controller {
   }
 
   private version: string;
+  private budgeted: {readonly of: WireConfig; readonly outputs: number; readonly is: LoopBudget} | undefined;
   private readonly mixes: AirframeKind | undefined;
   private readonly highestMhz: number;
 
@@ -77,8 +78,14 @@ export class Controller {
     this.pending = this.running = this.saved;
   }
 
+  /** Asked every millisecond for every motor: computed anew only when another configuration runs. */
   budget(outputs: number): LoopBudget {
-    return budgetOf(this.running, {clockMhz: this.identity.clockMhz, outputs});
+    if (this.budgeted?.of !== this.running || this.budgeted.outputs !== outputs)
+      this.budgeted = {
+        ...{of: this.running, outputs},
+        is: budgetOf(this.running, {clockMhz: this.identity.clockMhz, outputs}),
+      };
+    return this.budgeted.is;
   }
 
   /** Clock that its processor runs at, MHz. */

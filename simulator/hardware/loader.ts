@@ -28,6 +28,8 @@ export class Loader {
   readonly application: Uint8Array;
   /** The loader runs and no firmware does. */
   isActive: boolean;
+  /** It does not tell which board it is on; it starts nothing that is for another all the same. */
+  isUnnamed: boolean;
   private readonly start: number;
   private state: LoaderState = 'dfuIDLE';
   private fault: LoaderFault = 'OK';
@@ -45,6 +47,7 @@ export class Loader {
     this.start = chip.application.start;
     this.application = kept.application.slice();
     this.isActive = kept.isActive;
+    this.isUnnamed = kept.isUnnamed === true;
   }
 
   /** What it would start; undefined where nothing checks or it is for another board. */
@@ -54,6 +57,13 @@ export class Loader {
     const {board, chip, variant} = read.value;
     const isOurs = board === this.board.board && chip === this.board.chip && variant === controllerVariant;
     return isOurs ? read.value : undefined;
+  }
+
+  /** Somebody else's firmware is on it: nothing that starts, and nothing that tells the board. */
+  holdStranger(random: Random): void {
+    this.application.set(random.bytes(this.application.length >> 1));
+    this.isUnnamed = true;
+    this.powerUp();
   }
 
   enter(): void {
@@ -155,7 +165,7 @@ export class Loader {
   private identity(): LoaderIdentity {
     const chip = findControllerChip(this.board.chip)!;
     return {
-      ...this.board,
+      ...{board: this.isUnnamed ? '' : this.board.board, chip: this.board.chip},
       flashBytes: chip.flashBytes,
       start: chip.application.start,
       end: chip.application.end,

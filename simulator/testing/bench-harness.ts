@@ -106,7 +106,7 @@ export class Harness {
   async order(over: Partial<OrderQuestion> = {}): Promise<WorkOrder> {
     const craft = over.craft ?? this.craft;
     const found = over.found ?? (this.bench.road === 'controller' ? await this.survey() : await this.surveyRound());
-    const board = controllerBoardOf(found)?.board;
+    const board = controllerBoardOf(found, craft)?.board;
     const order = makeWorkOrder({
       ...{id: 'order-1', at: 2, craft, found, imageFor: shelf.imageFor(craft)},
       controllerImage: board === undefined ? undefined : shelf.controllerImage(craft, board),

@@ -27,7 +27,7 @@ import {watchedPort} from './watched-port';
 import {Witness} from './witness';
 
 const imagesFor = (craft: Craft, found: Found) => {
-  const board = controllerBoardOf(found)?.board;
+  const board = controllerBoardOf(found, craft)?.board;
   return {
     imageFor: shelf.imageFor(craft),
     controllerImage: board === undefined ? undefined : shelf.controllerImage(craft, board),

@@ -5,11 +5,12 @@ import type {Board} from '@core/firmware/releases';
 import type {FoundEsc} from '@core/bench/found';
 import {RecordStore} from '../../state/record.store';
 import {ShelfStore} from '../../state/shelf.store';
+import {ClaimByNameComponent} from './claim-by-name.component';
 
 /** For an ESC that cannot tell its board: a person finds it in the catalogue, types its name, and says who they are. */
 @Component({
   selector: 'bx-board-claim',
-  imports: [FormsModule, InputText],
+  imports: [ClaimByNameComponent, FormsModule, InputText],
   template: `
     <section class="gate bad" [attr.aria-label]="'Board of motor ' + (esc().output + 1)">
       <b>Motor {{ esc().output + 1 }} does not tell its board</b>
@@ -68,22 +69,7 @@ import {ShelfStore} from '../../state/shelf.store';
         </tbody>
       </table>
       @if (picked(); as board) {
-        <div class="confirm">
-          <label
-            >Type the board's name<input
-              pInputText
-              autocomplete="off"
-              [ngModel]="typed()"
-              (ngModelChange)="typed.set($event)"
-          /></label>
-          <label>Your name, for the record<input pInputText [ngModel]="by()" (ngModelChange)="by.set($event)" /></label>
-          <button type="button" class="btn full" [disabled]="!isConfirmed()" (click)="confirm()">
-            Confirm: it is a {{ board.name }}
-          </button>
-        </div>
-        @if (typed() && typed().trim() !== board.name) {
-          <p role="status">"{{ typed() }}" is not "{{ board.name }}" yet.</p>
-        }
+        <bx-claim-by-name [board]="board.name" (confirmed)="confirm(board, $event)" />
       }
     </section>
   `,
@@ -107,21 +93,6 @@ import {ShelfStore} from '../../state/shelf.store';
     tr.sel {
       background: var(--petrol-soft);
     }
-    .confirm {
-      display: flex;
-      gap: var(--s6);
-      align-items: flex-end;
-      padding-top: var(--s5);
-      flex-wrap: wrap;
-    }
-    label {
-      display: grid;
-      gap: var(--s2);
-    }
-    p {
-      padding-top: var(--s3);
-      color: var(--copper);
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -131,8 +102,6 @@ export class BoardClaimComponent {
   private readonly record = inject(RecordStore);
   protected readonly search = signal('');
   protected readonly picked = signal<Board | undefined>(undefined);
-  protected readonly typed = signal('');
-  protected readonly by = signal('');
 
   /** Boards with this ESC's chip whose name, print, kind or features hold every word of the search. */
   protected readonly boards = computed(() => {
@@ -142,15 +111,9 @@ export class BoardClaimComponent {
       return b.chip === this.esc().boot.chip && words.every((word) => text.includes(word));
     });
   });
-  protected readonly isConfirmed = computed(
-    () => this.typed().trim() === this.picked()?.name && this.by().trim().length > 1,
-  );
 
-  protected confirm(): void {
-    const board = this.picked();
-    if (!board || !this.isConfirmed()) return;
-    const {name, chip, deadTimeNs} = board;
+  protected confirm({name, chip, deadTimeNs}: Board, by: string): void {
     const {serial} = this.esc().boot;
-    void this.record.addClaim({serial, board: name, chip, deadTimeNs, by: this.by().trim(), at: Date.now()});
+    void this.record.addClaim({serial, board: name, chip, deadTimeNs, by, at: Date.now()});
   }
 }

@@ -4,13 +4,20 @@ import {
   type ControllerFirmware,
   type ControllerRelease,
 } from '@core/firmware/controller-releases';
-import {controllerBoardOf, controllerFit, isControllerBehind, type ControllerImage} from '@core/order/controller-work';
+import {
+  controllerBoardOf,
+  controllerFit,
+  isControllerBehind,
+  isUnnamedBoard,
+  type ControllerImage,
+} from '@core/order/controller-work';
 import {carryConfig} from '@core/controller/text/carry-config';
 import type {ControllerFit} from '@core/controller/firmware/fit';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {ShelfStore} from '../../state/shelf.store';
 import {WorkStore} from '../../state/work.store';
+import {ControllerClaimComponent} from './controller-claim.component';
 
 interface Offer {
   readonly id: string;
@@ -26,6 +33,7 @@ interface Offer {
 /** The flight controller's own firmware: what runs, what fits and why, what becomes of its configuration. */
 @Component({
   selector: 'bx-controller-firmware',
+  imports: [ControllerClaimComponent],
   templateUrl: './controller-firmware.component.html',
   styleUrl: './firmware.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -39,7 +47,11 @@ export class ControllerFirmwareComponent {
   protected readonly found = computed(() => this.record.found());
   protected readonly board = computed(() => {
     const found = this.found();
-    return found && controllerBoardOf(found);
+    return found && controllerBoardOf(found, this.fleet.current()!);
+  });
+  protected readonly unnamed = computed(() => {
+    const found = this.found();
+    return !!found && isUnnamedBoard(found);
   });
   protected readonly runs = computed(() => this.found()?.controller?.identity);
   protected readonly planned = computed(() => this.fleet.current()!.plan.controllerFirmware);

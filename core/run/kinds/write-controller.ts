@@ -32,6 +32,8 @@ declare module '../../order/steps' {
       readonly board: string;
       readonly chip: string;
       readonly to: ControllerFirmware;
+      /** A person named the board; nothing in it tells. */
+      readonly claimed?: boolean;
       /** Written although it is there: what is there did not answer. */
       readonly again?: boolean;
     };
@@ -52,6 +54,7 @@ export const writeController: RunnableKind<'write-controller'> = {
     board: textShape,
     chip: textShape,
     to: controllerFirmwareShape,
+    claimed: z.boolean().optional(),
     again: z.boolean().optional(),
   }),
   plan({controllerWork: work}) {
@@ -62,6 +65,7 @@ export const writeController: RunnableKind<'write-controller'> = {
       {
         ...{id: 'write-controller', kind: 'write-controller', image, board, chip, to},
         ...(!from && {again: true}),
+        ...(work.isClaimed && {claimed: true}),
         title: `Write ${image.name} to the flight controller`,
         note: `${board}: ${from ? `runs ${from}; ` : 'no firmware runs; '}${blocks} blocks, by its loader`,
         estimateMs: blocks * blockMs + restartsMs,
@@ -100,7 +104,8 @@ async function write(run: RunContext, step: StepOf<'write-controller'>): Promise
 }
 
 function checkBoard(step: StepOf<'write-controller'>, found: {readonly board: string; readonly chip: string}): void {
-  if (found.board === step.board && found.chip === step.chip) return;
+  const isNamed = step.claimed === true && found.board === '';
+  if ((isNamed || found.board === step.board) && found.chip === step.chip) return;
   throw stop(
     'other-controller',
     'flight controller',
