@@ -1,6 +1,8 @@
 /** The flight controller's own firmware: written by its loader, interrupted, resumed; its text kept and put back by sections. */
 import {expect, test, type Page} from '@playwright/test';
-import {armMishap, connectAndSurvey, docketOf, pickMishap, station, watchErrors} from './support';
+import {armMishap, armingView, connectAndSurvey, docketOf, drop, pickMishap, station, watchErrors} from './support';
+import {writeIntelHex} from '@core/firmware/intel-hex';
+import {plumbImage} from '@simulator/firmware/plumb';
 
 const memory = (page: Page) => page.evaluate(() => window.bidexSimulator!.controllerFirmware());
 const kept = (page: Page) => page.evaluate(() => window.bidexSimulator!.configuration());
@@ -76,4 +78,78 @@ test('firmware that answers nobody: the loader is started by hand, its firmware 
   await station(page, 'Survey').click();
   await expect(page.getByText('motor 3 runs Meridian 3.7, its siblings do not')).toBeVisible();
   errors.expectNone();
+});
+
+test('somebody else’s firmware on a board that tells no name: named by its print, written, found again', async ({
+  page,
+}) => {
+  const errors = watchErrors(page);
+  await connectAndSurvey(page);
+  await pickMishap(page, 'As fast as possible');
+  await pickMishap(page, 'Flight controller holds a stranger’s firmware');
+  const docket = docketOf(page);
+  await station(page, 'Spin').click();
+  await page.locator('bx-connect').getByRole('button', {name: 'Connect the simulated bench'}).click();
+  await expect(docket.getByText('Its loader does not tell which board it is.')).toBeVisible({timeout: 20_000});
+  await station(page, 'Firmware').click();
+  const claim = page.getByRole('region', {name: 'Board of the flight controller'});
+  await expect(claim.getByRole('row')).toHaveCount(2);
+  await claim.getByRole('button', {name: 'This one'}).click();
+  await claim.getByLabel("Type the board's name").fill('Slate');
+  await claim.getByLabel('Your name, for the record').fill('bench hand');
+  await expect(claim.getByRole('button', {name: 'Confirm: it is a Slate F'})).toBeDisabled();
+  await claim.getByLabel("Type the board's name").fill('Slate F');
+  await claim.getByRole('button', {name: 'Confirm: it is a Slate F'}).click();
+  await expect(page.getByText('bench hand named this board; nothing in it confirms that.').first()).toBeVisible();
+  expect(await memory(page)).toEqual({version: undefined, isInLoader: true});
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
+  expect(await memory(page)).toEqual({version: '2.2', isInLoader: false});
+  await page.getByRole('link', {name: 'Logbook'}).click();
+  await expect(page.getByRole('row', {name: /flight controller Slate F bench hand/})).toBeVisible();
+  errors.expectNone();
+});
+
+test('a file of one’s own is planned and written; one for another board is refused', async ({page}) => {
+  await connectAndSurvey(page);
+  await pickMishap(page, 'As fast as possible');
+  await drop(page, 'trial.hex', writeIntelHex(plumbImage('2.3-b1', 'Slate F')));
+  await drop(page, 'other.hex', writeIntelHex(plumbImage('2.2', 'Slate C')));
+  await page.getByRole('link', {name: 'Fleet', exact: true}).click();
+  await page.getByRole('link', {name: 'Juniper'}).click();
+  await station(page, 'Firmware').click();
+  await page.getByRole('group', {name: 'Whose firmware'}).getByText('Flight controller').click();
+  const view = page.locator('bx-controller-firmware');
+  await expect(view.getByText(/The image is for Slate C/)).toBeVisible();
+  await view.getByRole('radio', {name: /own file/}).click();
+  await expect(view.getByText('A file of your own: nobody signed it.')).toBeVisible();
+  const docket = docketOf(page);
+  await docket.getByRole('button', {name: /^Leave out: Writing firmware/}).click();
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
+  expect((await memory(page)).version).toBe('2.3-b1');
+});
+
+test('a raised clock: without USB it is not offered, with it the board is asked after its start, and tasks are measured', async ({
+  page,
+}) => {
+  await connectAndSurvey(page);
+  await pickMishap(page, 'As fast as possible');
+  await station(page, 'Arming').click();
+  await armingView(page, 'Loop').click();
+  const loop = page.getByRole('row', {name: /gyro and control loop/});
+  // 3000 cycles of the stand-in's gyro task at 216 MHz.
+  await expect(loop).toContainText(/1[34]\.\d µs/);
+  await page.getByRole('combobox', {name: 'Clock of the processor'}).click();
+  await expect(page.getByRole('option', {name: '228 MHz, without USB'})).toHaveAttribute('data-p-disabled', 'true');
+  await page.getByRole('option', {name: '240 MHz'}).click();
+  await expect(page.getByText('The way back:')).toBeVisible();
+  const docket = docketOf(page);
+  await expect(docket.getByText('above what the processor is rated for')).toBeVisible();
+  await docket.getByRole('button', {name: /^Leave out: Writing firmware/}).click();
+  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
+  expect(await kept(page)).toMatchObject({clockMhz: 240});
+  await expect(page.getByText(/Slate F at 240 MHz/)).toBeVisible();
+  await expect(loop).toContainText(/12\.\d µs/);
 });

@@ -5,24 +5,10 @@ import {join} from 'node:path';
 import {expect, test, type Page} from '@playwright/test';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {meridianImage} from '@simulator/firmware/meridian';
-import {connectAndSurvey, expectAccessible, pickFrom, pickMishap, station, watchErrors} from './support';
+import {connectAndSurvey, drop, expectAccessible, pickFrom, pickMishap, station, watchErrors} from './support';
 
 const gneiss = {board: 'Gneiss 45', deadTimeNs: 45};
 const inspector = (page: Page) => page.locator('bx-inspector');
-
-/** Drops a file in the middle of whatever is shown. */
-async function drop(page: Page, name: string, text: string): Promise<void> {
-  const transfer = await page.evaluateHandle(
-    ({name, text}) => {
-      const data = new DataTransfer();
-      data.items.add(new File([text], name));
-      return data;
-    },
-    {name, text},
-  );
-  await page.dispatchEvent('body', 'dragover', {dataTransfer: transfer});
-  await page.dispatchEvent('body', 'drop', {dataTransfer: transfer});
-}
 
 test('releases are searched, laid open, and compared byte by byte', async ({page}) => {
   const errors = watchErrors(page);

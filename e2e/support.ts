@@ -114,6 +114,20 @@ export async function pointAt(page: Page, output: number): Promise<string> {
   return seen;
 }
 
+/** Drops a file in the middle of whatever is shown. */
+export async function drop(page: Page, name: string, text: string): Promise<void> {
+  const transfer = await page.evaluateHandle(
+    ({name, text}) => {
+      const data = new DataTransfer();
+      data.items.add(new File([text], name));
+      return data;
+    },
+    {name, text},
+  );
+  await page.dispatchEvent('body', 'dragover', {dataTransfer: transfer});
+  await page.dispatchEvent('body', 'drop', {dataTransfer: transfer});
+}
+
 /** Holds a button with the mouse until `until` has come true. */
 export async function holdUntil(page: Page, name: RegExp, until: () => Promise<void>): Promise<void> {
   const button = page.getByRole('button', {name}).first();
