@@ -29,6 +29,7 @@ const noOtherRoom = (house, rooms) => ({
 const core = [
   'sounds',
   'dshot',
+  'capture',
   'spectra',
   'filters',
   'settings',

@@ -4,7 +4,7 @@ import {join} from 'node:path';
 import {fileURLToPath} from 'node:url';
 import {describe, expect, it} from 'vitest';
 import type {AddressInfo} from 'node:net';
-import {main, mainBench, mainCheck, mainNoise} from './bidex';
+import {main, mainBench, mainCapture, mainCheck, mainNoise} from './bidex';
 import {serveBench} from './serve-bench';
 
 const at = (path: string) => fileURLToPath(new URL(`../${path}`, import.meta.url));
@@ -184,6 +184,53 @@ describe('bidex noise', () => {
   ])('%j ends with error %s', (args, code) => {
     const {output, exitCode} = main(args);
     expect([exitCode, (output as {error: {code: string}}).error.code]).toEqual([1, code]);
+  });
+});
+
+describe('bidex capture', () => {
+  const dump = (body: string) =>
+    `$timescale 1 us $end $var wire 1 ! a $end $var wire 1 # b $end $enddefinitions $end #0 0! 0# ${body}`;
+
+  it('answers as it is written down: a wire with frames, one without', async () => {
+    const {output, exitCode} = await mainCapture([at('core/fixtures/capture-7.vcd.gz'), '--poles', '14']);
+    expect(exitCode).toBe(0);
+    const {wires, faults} = output as {wires: Record<string, unknown>[]; faults: unknown[]};
+    expect(faults).toEqual([]);
+    expect(Object.keys(wires[0]!)).toEqual([
+      ...['name', 'protocol', 'bitRate', 'inverted', 'bidirectional', 'commands', 'replies', 'glitches'],
+      ...['replyLossPercent', 'replyLossOfSeenPercent', 'bitRateErrorPercent', 'jitterNs', 'turnaroundUs'],
+    ]);
+    const {commands, replies} = wires[0] as {
+      commands: Record<string, unknown>[];
+      replies: {command: number; status: string; erpm: number; periodUs: number; rpm: number}[];
+    };
+    expect(Object.keys(commands[0]!)).toEqual(['t', 'value', 'telemetry', 'ok']);
+    expect(Object.keys(replies[0]!)).toEqual(['t', 'command', 'periodUs', 'erpm', 'rpm', 'status', 'why']);
+    const good = replies.find((r) => r.status === 'ok')!;
+    // eRPM = 60·10⁶ / period, rpm = eRPM / pole pairs (open trade protocol).
+    expect(good.erpm).toBeCloseTo(60e6 / good.periodUs, 6);
+    expect(good.rpm).toBeCloseTo(good.erpm / 7, 6);
+    expect(replies.map((r) => r.command)).toEqual(commands.map((_, i) => i));
+  });
+
+  it('pulses are named by their lengths, a wire that never moves is silent', async () => {
+    const pulses = Array.from({length: 20}, (_, i) => `#${1000 + 20_000 * i} 1! #${2500 + 20_000 * i} 0!`).join(' ');
+    const {output, exitCode} = await mainCapture([write('pulses.vcd', dump(`${pulses} #500000`))]);
+    expect(exitCode).toBe(0);
+    expect(output).toMatchObject({
+      wires: [
+        {name: 'a', protocol: 'analog', bitRate: null, commands: [], replyLossPercent: null},
+        {name: 'b', protocol: 'silent', inverted: false},
+      ],
+    });
+  });
+
+  it('what does not read is told with its line; a file without wires ends with a code', async () => {
+    const read = async (name: string, text: string) => mainCapture([write(name, text)]);
+    expect((await read('half.vcd', dump('#5 1?'))).output).toMatchObject({faults: [{line: 1}], wires: [{}, {}]});
+    expect(await read('empty.vcd', '')).toMatchObject({exitCode: 1, output: {wires: [], faults: [{}]}});
+    expect(await mainCapture([join(folder, 'none.vcd')])).toMatchObject({exitCode: 1, output: {error: {code: 'file'}}});
+    expect(await mainCapture([write('a.vcd', dump('')), '--poles', '13'])).toMatchObject({exitCode: 1});
   });
 });
 

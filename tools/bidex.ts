@@ -10,6 +10,7 @@ import {faults} from '@simulator/testing/faulty-adapter';
 import {sumOf} from './drill/counters';
 import {drill} from './drill/drill';
 import {fuzz, fuzzKinds} from './fuzz/fuzz';
+import {describeCapture} from './capture-report';
 import {describeController} from './controller-report';
 import {describeImage} from './image-report';
 import {describeFilter} from './filter-report';
@@ -21,7 +22,7 @@ import {openTcpPort} from './tcp-port';
 const usage =
   'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--filter PLAN.json] | ' +
   'bidex filter --type notch|lowpass1|lowpass2|lowpass3|biquad-lowpass --f0 HZ [--q Q] --fs HZ --at HZ,HZ | ' +
-  'bidex spin TRACE.csv [--poles N] [--volts V] | bidex controller FILE.toml [--against OTHER.toml] [--to VERSION] | ' +
+  'bidex capture FILE [--poles N] | bidex spin TRACE.csv [--poles N] [--volts V] | bidex controller FILE.toml [--against OTHER.toml] [--to VERSION] | ' +
   'bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N [--of images|backups|snapshots|logs|frames] | ' +
   'bidex bench --craft CRAFT --listen PORT [--fault NAME] | bidex check-adapter --connect HOST:PORT [--props-off] [--json]';
 interface Command {
@@ -37,6 +38,7 @@ const commands: Readonly<Record<string, Command>> = {
   image: {file: true, options: ['--base', '--against']},
   spin: {file: true, options: ['--poles', '--volts']},
   controller: {file: true, options: ['--against', '--to']},
+  capture: {file: true, options: ['--poles']},
   noise: {file: true, options: ['--poles', '--at', '--filter']},
   filter: {file: false, options: ['--type', '--f0', '--q', '--fs', '--at']},
   drill: {file: false, options: ['--runs', '--seed', '--craft']},
@@ -95,13 +97,32 @@ export async function mainNoise([file, ...rest]: readonly string[]): Promise<Out
   if (file === undefined) return fail('usage', usage);
   const options = readOptions('noise', commands['noise']!, rest);
   if ('exitCode' in options) return options;
-  try {
+  return inPieces(file, (pieces, sizeBytes) => {
     const filter = options.get('--filter');
     const filterText = filter === undefined ? undefined : read(filter).toString('utf8');
+    return describeNoise(pieces, sizeBytes, {options, filterText});
+  });
+}
+
+/** Reads a capture of wires in pieces. */
+export async function mainCapture([file, ...rest]: readonly string[]): Promise<Outcome> {
+  if (file === undefined) return fail('usage', usage);
+  const options = readOptions('capture', commands['capture']!, rest);
+  if ('exitCode' in options) return options;
+  return inPieces(file, (pieces) => describeCapture(pieces, options.get('--poles')));
+}
+
+type Described = {readonly ok: boolean; readonly value: unknown};
+
+/** A file as a stream, unpacked on the way where it is packed (gzip). */
+async function inPieces(
+  file: string,
+  describe: (pieces: AsyncIterable<Uint8Array>, sizeBytes: number) => Promise<Described>,
+): Promise<Outcome> {
+  try {
     const sizeBytes = sizeOf(file);
-    const packed = createReadStream(file);
-    const pieces = file.endsWith('.gz') ? packed.pipe(createGunzip()) : packed;
-    return answer(await describeNoise(pieces, sizeBytes, {options, filterText}));
+    const packed = createReadStream(file, {highWaterMark: 1 << 20});
+    return answer(await describe(file.endsWith('.gz') ? packed.pipe(createGunzip()) : packed, sizeBytes));
   } catch (error) {
     if (error instanceof FileError) return fail('file', error.message);
     if ((error as {code?: string}).code?.startsWith('Z_')) return fail('file', `${file}: ${(error as Error).message}`);
@@ -187,6 +208,7 @@ const isPort = (port: number) => Number.isInteger(port) && port >= 0 && port <= 
 
 /** Commands that take their time. */
 const long: Readonly<Record<string, (args: readonly string[]) => Promise<Outcome>>> = {
+  capture: mainCapture,
   noise: mainNoise,
   drill: mainDrill,
   fuzz: mainFuzz,

@@ -1,7 +1,7 @@
 /** Accelerometer, receiver and the state of arming, as far as they can be seen without moving anything. */
 import {canonicalJson} from '../canonical-json';
-import {gyroLoad} from '../controller/tasks';
 import {everyField, mostFrames, operations, type WireConfig} from '../link/operations';
+import {gyroLoad} from '../link/task-load';
 import {sleep} from '../link/port';
 import {Broken, expectDone, expectRefusal, NotTried, type ConformanceRule, type Trial} from './rule';
 

@@ -46,6 +46,12 @@ export function encodeReply(period: ReplyPeriod): number {
 
 /** Period of a reply from its 21 line bits. */
 export function decodeReply(line: number): Result<ReplyPeriod, ReplyFault> {
+  const body = decodeReplyBody(line);
+  return body.ok ? success(decodePeriod(body.value)) : body;
+}
+
+/** The 12 bits that a reply carries, from its 21 line bits: what they mean depends on what the ESC was told to tell. */
+export function decodeReplyBody(line: number): Result<number, ReplyFault> {
   const code = (line ^ (line >> 1)) & 0xfffff;
   let word = 0;
   for (let shift = 15; shift >= 0; shift -= 5) {
@@ -55,7 +61,7 @@ export function decodeReply(line: number): Result<ReplyPeriod, ReplyFault> {
   }
   const body = word >> 4;
   const checksum = ~(body ^ (body >> 4) ^ (body >> 8)) & 0xf;
-  return (word & 0xf) === checksum ? success(decodePeriod(body)) : failure('bad-checksum');
+  return (word & 0xf) === checksum ? success(body) : failure('bad-checksum');
 }
 
 /** eRPM of a period in µs: 60·10⁶ / period. */

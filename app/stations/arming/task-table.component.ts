@@ -1,7 +1,8 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import {gyroLoad, plannedUs, shareOf, wholeLoad} from '@core/controller/tasks';
+import {plannedUs} from '@core/controller/tasks';
 import {loadLimits, type LoopBudget} from '@core/dshot/loop-budget';
 import type {ControllerTask} from '@core/link/operations';
+import {gyroLoad, shareOf, wholeLoad} from '@core/link/task-load';
 
 const words: Readonly<Record<string, string>> = {
   loop: 'gyro and control loop',

@@ -1,0 +1,54 @@
+/** The bit rate of DShot commands on a wire, found from the spacing of bits and measured. */
+import {bitUs, protocolRate, type Protocol} from '../dshot/protocol';
+
+export type DigitalProtocol = Exclude<Protocol, 'analog'>;
+export const digitalProtocols: readonly DigitalProtocol[] = ['dshot150', 'dshot300', 'dshot600'];
+
+/** Bits of a command. */
+export const commandBits = 16;
+/** The next bit may begin early or late by so much of a bit: jitter of both, rates of chips, edges that a glitch moved. */
+export const bitTolerance = 0.3;
+
+export interface BitRate {
+  readonly protocol: DigitalProtocol;
+  /** Time of one bit as measured, s. */
+  readonly bitS: number;
+  /** Against the protocol's own, %. */
+  readonly errorPercent: number;
+}
+
+/** @param edges without glitches. @param lead index of the first edge that leaves the level at rest. */
+export function findBitRate(edges: Float64Array, lead: number): BitRate | undefined {
+  let best: {protocol: DigitalProtocol; steps: number[]} | undefined;
+  for (const protocol of digitalProtocols) {
+    const steps = stepsOf(edges, lead, bitUs(protocol) * 1e-6);
+    if (steps.length > (best?.steps.length ?? 0)) best = {protocol, steps};
+  }
+  if (!best) return undefined;
+  const bitS = best.steps.reduce((sum, step) => sum + step, 0) / best.steps.length;
+  const rate = protocolRate[best.protocol] * 1000;
+  return {protocol: best.protocol, bitS, errorPercent: (1 / bitS / rate - 1) * 100};
+}
+
+/** Time of a bit in each train of sixteen leading edges, by least squares over all of them, s. */
+function stepsOf(edges: Float64Array, lead: number, bitS: number): number[] {
+  const steps: number[] = [];
+  let run = 0;
+  for (let i = lead + 2; i < edges.length; i += 2) {
+    run = Math.abs((edges[i]! - edges[i - 2]!) / bitS - 1) <= bitTolerance ? run + 1 : 0;
+    // The bit after the sixteenth must not follow: longer trains are no commands.
+    const next = (edges[i + 2] ?? Infinity) - edges[i]!;
+    if (run === commandBits - 1 && next / bitS > 1 + bitTolerance) steps.push(slope(edges, i - 2 * (commandBits - 1)));
+  }
+  return steps;
+}
+
+function slope(edges: Float64Array, first: number): number {
+  const middle = (commandBits - 1) / 2;
+  let [up, across] = [0, 0];
+  for (let bit = 0; bit < commandBits; bit++) {
+    up += (bit - middle) * (edges[first + 2 * bit]! - edges[first]!);
+    across += (bit - middle) ** 2;
+  }
+  return up / across;
+}

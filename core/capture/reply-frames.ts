@@ -1,0 +1,65 @@
+/** Replies on a bidirectional wire: 21 bits at 5/4 of the commands' rate, about 30 µs after each (open trade protocol). */
+import {decodeReplyBody} from '../dshot/reply';
+
+const lineBits = 21;
+/** A span without an edge for so many bits is rest. */
+const longestRun = 4.5;
+/** Rate of a reply against that of its command. */
+const replyShare = 4 / 5;
+/** A reply begins at the earliest and at the latest so long after its command, s. */
+export const [earliestS, latestS] = [8e-6, 90e-6];
+
+export type ReplyWhy = 'gcr_code' | 'checksum';
+
+export interface ReadReply {
+  /** When it begins, s; null for one that did not come. */
+  readonly t: number | null;
+  /** Index of the command that it answers. */
+  readonly command: number;
+  readonly status: 'ok' | 'bad' | 'missing';
+  readonly why: ReplyWhy | null;
+  /** The twelve bits, where they read: what they mean depends on what the ESC was told to tell. */
+  readonly body: number | undefined;
+}
+
+/** Where the burst of a reply ends: the index after its last edge. No run of a reply is longer than three bits. */
+export function replyEnd(edges: Float64Array, begin: number, bitS: number): number {
+  let end = begin + 1;
+  while (end < edges.length && edges[end]! - edges[end - 1]! < longestRun * bitS * replyShare) end++;
+  return end;
+}
+
+/** Reads the reply between two indices of edges. @param bitS of the command, s. */
+export function readReply(
+  edges: Float64Array,
+  [begin, end]: readonly [number, number],
+  {bitS, command}: {readonly bitS: number; readonly command: number},
+): ReadReply {
+  const t = edges[begin]!;
+  const bad = (why: ReplyWhy): ReadReply => ({t, command, status: 'bad', why, body: undefined});
+  const line = lineOf(edges, [begin, end], bitS * replyShare);
+  if (line === undefined) return bad('gcr_code');
+  const read = decodeReplyBody(line);
+  if (!read.ok) return bad(read.problem === 'bad-checksum' ? 'checksum' : 'gcr_code');
+  return {t, command, status: 'ok', why: null, body: read.value};
+}
+
+export const missingReply = (command: number): ReadReply => ({
+  ...{t: null, command, status: 'missing', why: null, body: undefined},
+});
+
+/** The 21 line bits: each span between two edges is a whole number of bits; undefined where it cannot be. */
+function lineOf(edges: Float64Array, [begin, end]: readonly [number, number], bitS: number): number | undefined {
+  let [line, count, level] = [0, 0, 0];
+  for (let i = begin + 1; i < end; i++) {
+    const bits = Math.round((edges[i]! - edges[i - 1]!) / bitS);
+    if (bits < 1 || count + bits > lineBits) return undefined;
+    for (let k = 0; k < bits; k++) line = (line << 1) | level;
+    count += bits;
+    level = 1 - level;
+  }
+  // The line is back at rest, high, for what is left.
+  if (level === 0) return undefined;
+  for (; count < lineBits; count++) line = (line << 1) | 1;
+  return line;
+}

@@ -1,0 +1,243 @@
+/**
+ * Value change dumps, IEEE 1364 §18: all scopes, identifier codes, timescales, x and z, vectors bit by bit. Read byte by byte in
+ * pieces of any length; what is not understood is told with its line and passed over.
+ */
+import {mostFaults, type Capture, type CaptureFault, type CaptureReader} from './capture';
+import {WireBuilder, type Value} from './wire-list';
+
+const units: Readonly<Record<string, number>> = {s: 1, ms: 1e-3, us: 1e-6, ns: 1e-9, ps: 1e-12, fs: 1e-15};
+/** Without a timescale times are taken for these, s. */
+const usualScale = 1e-9;
+/** Longest vector that is read, bits. */
+const mostBits = 4096;
+
+const longestWord = 2 * mostBits;
+
+const [newline, blank, hash, dollar] = [10, 32, 35, 36];
+const isBlank = (byte: number) => byte <= 32;
+
+/** Wires that one identifier code stands for, most significant bit first. */
+interface Variable {
+  readonly bits: readonly WireBuilder[];
+}
+
+export class VcdReader implements CaptureReader {
+  /** Bytes of a token that the next piece goes on with. */
+  private rest = new Uint8Array(0);
+  private line = 1;
+  private inHeader = true;
+  /** Words of a section of the header, or of a comment, that has not ended. */
+  private section: string[] | undefined;
+  /** Value of a vector that waits for its identifier code. */
+  private vector: string | undefined;
+  private scale: number | undefined;
+  private readonly scopes: string[] = [];
+  private readonly variables = new Map<string, Variable>();
+  /** The same by the one byte of a short code: most files have no longer ones. */
+  private readonly short: (Variable | undefined)[] = [];
+  private time = 0;
+  private from: number | undefined;
+  private to = 0;
+  private readonly faults: CaptureFault[] = [];
+  private faultCount = 0;
+
+  push(piece: Uint8Array): void {
+    const bytes = this.rest.length ? joined(this.rest, piece) : piece;
+    let end = bytes.length;
+    while (end > 0 && !isBlank(bytes[end - 1]!)) end--;
+    this.rest = bytes.slice(end);
+    this.read(bytes, end);
+    if (this.rest.length <= longestWord) return;
+    this.fault(`A word has more than ${longestWord} characters: this is no value change dump.`);
+    this.rest = new Uint8Array(0);
+  }
+
+  end(): Capture {
+    this.push(Uint8Array.of(blank));
+    if (this.inHeader) this.fault('The file ends before $enddefinitions.');
+    if (this.section && !this.inHeader) this.fault(`${this.section[0]!} has no $end.`);
+    const from = this.from ?? 0;
+    const builders = [...new Set([...this.variables.values()].flatMap((v) => v.bits))];
+    const wires = builders.map((b) => b.end(this.to));
+    return {wires, from, to: Math.max(this.to, from), faults: this.faults, faultCount: this.faultCount};
+  }
+
+  private read(bytes: Uint8Array, end: number): void {
+    let i = 0;
+    while (i < end) {
+      const byte = bytes[i]!;
+      if (isBlank(byte)) {
+        if (byte === newline) this.line++;
+        i++;
+        continue;
+      }
+      let stop = i + 1;
+      while (!isBlank(bytes[stop]!)) stop++;
+      if (this.inHeader || this.section || this.vector !== undefined) this.word(text(bytes, i, stop));
+      else if (byte === hash) this.moment(bytes, i + 1, stop);
+      else this.change(bytes, i, stop);
+      i = stop;
+    }
+  }
+
+  /** A token of the header, of a comment, or the code after a vector. */
+  private word(token: string): void {
+    if (this.vector !== undefined) return this.setVector(token);
+    if (!this.section) {
+      this.section = [token];
+      if (!token.startsWith('$')) {
+        this.section = undefined;
+        this.fault(`"${shown(token)}" stands in the header outside of any section.`);
+      } else if (token === '$end') this.section = undefined;
+      return;
+    }
+    if (token !== '$end') return void this.section.push(token);
+    const [keyword, ...words] = this.section;
+    this.section = undefined;
+    this.header(keyword!, words);
+  }
+
+  private header(keyword: string, words: readonly string[]): void {
+    switch (keyword) {
+      case '$timescale':
+        return this.setScale(words.join(''));
+      case '$scope':
+        return void this.scopes.push(words[1] ?? '');
+      case '$upscope':
+        if (this.scopes.pop() === undefined) this.fault('$upscope without a $scope before it.');
+        return;
+      case '$var':
+        return this.declare(words);
+      case '$enddefinitions':
+        this.inHeader = false;
+        if (this.scale === undefined) this.fault('There is no $timescale: times are taken for nanoseconds.');
+        return;
+      // $date, $version, $comment and what tools add: nothing that a wire needs.
+      default:
+    }
+  }
+
+  private setScale(told: string): void {
+    const read = /^(1|10|100)(s|ms|us|ns|ps|fs)$/.exec(told);
+    if (read) this.scale = Number(read[1]) * units[read[2]!]!;
+    else this.fault(`$timescale ${shown(told)} is not 1, 10 or 100 of s, ms, us, ns, ps or fs.`);
+  }
+
+  /** type, size, code, reference and an optional range such as [7:0] or [3]. */
+  private declare(words: readonly string[]): void {
+    const [type = '', sizeText = '', code = '', reference = '', ...range] = words;
+    const size = Number(sizeText);
+    if (!code || !reference || !Number.isInteger(size) || size < 1)
+      return this.fault(`$var ${shown(words.join(' '))} is not type, size, code and name.`);
+    if (type === 'real' || type === 'realtime' || type === 'event') return void this.keep(code, {bits: []});
+    if (size > mostBits) {
+      this.keep(code, {bits: []});
+      return this.fault(`"${reference}" has ${size} bits; up to ${mostBits} are read.`);
+    }
+    // Two names of one code are one wire: the first names it.
+    if (this.variables.has(code)) return;
+    const name = [...this.scopes, reference].filter(Boolean).join('.');
+    const suffix = range.join('');
+    const bits = bitNames(name, size, suffix).map((bit) => new WireBuilder(bit));
+    this.keep(code, {bits});
+  }
+
+  private keep(code: string, variable: Variable): void {
+    this.variables.set(code, variable);
+    if (code.length === 1) this.short[code.charCodeAt(0)] = variable;
+  }
+
+  private moment(bytes: Uint8Array, from: number, to: number): void {
+    let ticks = 0;
+    for (let i = from; i < to; i++) {
+      const digit = bytes[i]! - 48;
+      if (digit < 0 || digit > 9) return this.fault(`"#${shown(text(bytes, from, to))}" is no time.`);
+      ticks = ticks * 10 + digit;
+    }
+    if (from === to) return this.fault('"#" without a time.');
+    const time = ticks * (this.scale ?? usualScale);
+    if (time < this.time)
+      return this.fault(`Time goes back to ${ticks}: what follows is taken to be at the time before.`);
+    this.time = time;
+    this.from ??= time;
+    this.to = time;
+  }
+
+  /** 0!, 1!, x!, z!, the first half of b1010 !, or a keyword of the body. */
+  private change(bytes: Uint8Array, from: number, to: number): void {
+    const value = bytes[from]!;
+    if (value === dollar) return this.keyword(text(bytes, from, to));
+    const isVector = value === 98 || value === 66 || value === 114 || value === 82;
+    if (isVector) {
+      this.vector = text(bytes, from, to);
+      return;
+    }
+    const level = scalar(value);
+    if (level === null) return this.fault(`"${shown(text(bytes, from, to))}" is no change of a value.`);
+    const variable = to - from === 2 ? this.short[bytes[from + 1]!] : this.variables.get(text(bytes, from + 1, to));
+    if (!variable) return this.fault(`Code "${shown(text(bytes, from + 1, to))}" was not declared.`);
+    this.from ??= this.time;
+    variable.bits.at(-1)?.set(level, this.time);
+  }
+
+  private keyword(token: string): void {
+    if (token === '$comment') this.section = [token];
+    else if (!['$dumpvars', '$dumpall', '$dumpon', '$dumpoff', '$end'].includes(token))
+      this.fault(`"${shown(token)}" is no keyword of the body.`);
+  }
+
+  private setVector(code: string): void {
+    const told = this.vector!;
+    this.vector = undefined;
+    const variable = this.variables.get(code);
+    if (!variable) return this.fault(`Code "${shown(code)}" was not declared.`);
+    if (told[0] === 'r' || told[0] === 'R') return;
+    const {bits} = variable;
+    const digits = told.slice(1);
+    const values: Value[] = [];
+    for (const digit of digits) {
+      const level = scalar(digit.charCodeAt(0));
+      if (level === null) return this.fault(`"${shown(told)}" is no vector of 0, 1, x and z.`);
+      values.push(level);
+    }
+    // What is left out on the left is 0, or x or z where the first digit is (IEEE 1364, 18.2.2).
+    const fill = values[0] === undefined ? undefined : 0;
+    bits.forEach((bit, i) => {
+      const at = i - (bits.length - values.length);
+      bit.set(at < 0 ? fill : values[at], this.time);
+    });
+  }
+
+  private fault(meaning: string): void {
+    this.faultCount++;
+    if (this.faults.length < mostFaults) this.faults.push({line: this.line, meaning});
+  }
+}
+
+/** null for what is no value. */
+function scalar(byte: number): Value | null {
+  if (byte === 48) return 0;
+  if (byte === 49) return 1;
+  const isUnknown = byte === 120 || byte === 88 || byte === 122 || byte === 90;
+  return isUnknown ? undefined : null;
+}
+
+/** A wire for each bit, the most significant first; names count as the range does. */
+function bitNames(name: string, size: number, range: string): string[] {
+  if (size === 1) return [name + range];
+  const [high, low] = (/^\[(\d+):(\d+)\]$/.exec(range) ?? []).slice(1).map(Number);
+  const first = high ?? size - 1;
+  const step = first >= (low ?? 0) ? -1 : 1;
+  return Array.from({length: size}, (_, i) => `${name}[${first + step * i}]`);
+}
+
+const text = (bytes: Uint8Array, from: number, to: number): string =>
+  String.fromCharCode(...bytes.subarray(from, Math.min(to, from + 10_000)));
+const shown = (token: string): string => (token.length > 40 ? `${token.slice(0, 40)}…` : token);
+
+function joined(a: Uint8Array, b: Uint8Array): Uint8Array<ArrayBuffer> {
+  const all = new Uint8Array(a.length + b.length);
+  all.set(a);
+  all.set(b, a.length);
+  return all;
+}

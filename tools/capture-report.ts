@@ -1,0 +1,48 @@
+/** What a capture of wires says: `bidex capture`. */
+import {decodeWire, type DecodedWire} from '@core/capture/decode-wire';
+import {lossOf, meaningOf, nominalRate, speedOf} from '@core/capture/figures';
+import {readerFor} from '@core/capture/read-capture';
+import type {CaptureReader} from '@core/capture/capture';
+
+type Answer = {readonly ok: boolean; readonly value: unknown};
+
+export async function describeCapture(
+  pieces: AsyncIterable<Uint8Array>,
+  polesText: string | undefined,
+): Promise<Answer> {
+  const poles = polesText === undefined ? undefined : Number(polesText);
+  if (poles !== undefined && (!Number.isInteger(poles) || poles < 2 || poles > 60 || poles % 2))
+    return {ok: false, value: {error: {code: 'poles', message: '--poles is an even number from 2 to 60.'}}};
+  let reader: CaptureReader | undefined;
+  for await (const piece of pieces) {
+    reader ??= readerFor(piece);
+    reader.push(piece);
+  }
+  const capture = (reader ?? readerFor(new Uint8Array(0))).end();
+  const wires = capture.wires.map((wire) => wireReport(decodeWire(wire, capture), poles));
+  const {faults, faultCount} = capture;
+  return {ok: wires.length > 0, value: {wires, faults, ...(faultCount > faults.length && {faultCount})}};
+}
+
+function wireReport(wire: DecodedWire, poles: number | undefined) {
+  const loss = lossOf(wire);
+  return {
+    ...{name: wire.name, protocol: wire.protocol, bitRate: nominalRate(wire) ?? null},
+    ...{inverted: wire.inverted, bidirectional: wire.bidirectional, commands: wire.commands},
+    replies: wire.replies.map(({t, command, status, why}, i) => {
+      const meaning = meaningOf(wire, i);
+      const speed = speedOf(meaning, poles);
+      return {
+        ...{t, command, periodUs: speed?.periodUs ?? null, erpm: speed?.erpm ?? null, rpm: speed?.rpm ?? null},
+        ...{status, why},
+        ...(meaning && meaning.kind !== 'speed' && {extended: meaning}),
+      };
+    }),
+    glitches: wire.glitches,
+    replyLossPercent: loss.lossPercent ?? null,
+    replyLossOfSeenPercent: loss.lossOfSeenPercent ?? null,
+    bitRateErrorPercent: wire.rate?.errorPercent ?? null,
+    jitterNs: wire.jitterNs ?? null,
+    turnaroundUs: wire.turnaroundUs ?? null,
+  };
+}
