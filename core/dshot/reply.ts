@@ -4,7 +4,10 @@
  */
 import {failure, success, type Result} from '../problem';
 
-const groupCodes = [0x19, 0x1b, 0x12, 0x13, 0x1d, 0x15, 0x16, 0x17, 0x1a, 0x09, 0x0a, 0x0b, 0x1e, 0x0d, 0x0e, 0x0f];
+/** Five bits for each nibble. */
+export const groupCodes: readonly number[] = [
+  0x19, 0x1b, 0x12, 0x13, 0x1d, 0x15, 0x16, 0x17, 0x1a, 0x09, 0x0a, 0x0b, 0x1e, 0x0d, 0x0e, 0x0f,
+];
 const nibbleOf = new Map(groupCodes.map((code, nibble) => [code, nibble]));
 
 export type ReplyFault = 'bad-group-code' | 'bad-checksum';
@@ -28,13 +31,16 @@ export function decodePeriod(twelveBits: number): ReplyPeriod {
   return twelveBits === 0xfff ? 'stopped' : (twelveBits & 0x1ff) << (twelveBits >> 9);
 }
 
-/** The 21 line bits of a reply. */
-export function encodeReply(period: ReplyPeriod): number {
-  const body = encodePeriod(period);
+/** The four groups of five bits that 12 bits and their checksum are sent as. */
+export function replyGroups(body: number): number[] {
   const checksum = ~(body ^ (body >> 4) ^ (body >> 8)) & 0xf;
   const word = (body << 4) | checksum;
-  let code = 0;
-  for (let shift = 12; shift >= 0; shift -= 4) code = (code << 5) | groupCodes[(word >> shift) & 0xf]!;
+  return [12, 8, 4, 0].map((shift) => groupCodes[(word >> shift) & 0xf]!);
+}
+
+/** The 21 line bits of a reply. */
+export function encodeReply(period: ReplyPeriod): number {
+  const code = replyGroups(encodePeriod(period)).reduce((all, group) => (all << 5) | group, 0);
   let line = 0;
   let level = 0;
   for (let bit = 19; bit >= 0; bit--) {

@@ -25,12 +25,20 @@ import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {RouteStore} from '../../state/route.store';
 import {WorkStore} from '../../state/work.store';
+import {FrameDeskComponent} from './frame-desk.component';
 
 const noReplies: Problem = {
   code: 'no-replies',
   place: 'reply measurement',
   meaning: 'No replies were asked for: they are off in the flight controller.',
   remedy: 'Plan replies and carry out the work order.',
+};
+
+type View = 'replies' | 'frame';
+const leads: Readonly<Record<View, string>> = {
+  replies:
+    'The protocol must fit the loop, and no reply may be lost: not at idle, not when all motors spin up. A jumping figure or 100 % has a cause; look for it here.',
+  frame: 'One command and its reply, bit by bit and to scale; and bits from elsewhere, read back.',
 };
 
 interface BudgetRow {
@@ -44,6 +52,7 @@ interface BudgetRow {
   selector: 'bx-signal',
   imports: [
     FormsModule,
+    FrameDeskComponent,
     NumberFieldComponent,
     Select,
     SelectButton,
@@ -62,6 +71,12 @@ export class SignalComponent {
   protected readonly record = inject(RecordStore);
   protected readonly work = inject(WorkStore);
   private readonly route = inject(RouteStore);
+  protected readonly leads = leads;
+  protected readonly views: {label: string; value: View}[] = [
+    {label: 'Budget and replies', value: 'replies'},
+    {label: 'Frame desk', value: 'frame'},
+  ];
+  protected readonly view = signal<View>('replies');
   protected readonly problem = signal<Problem | undefined>(undefined);
 
   protected readonly plan = computed(() => this.fleet.current()!.plan.controller);
