@@ -1,5 +1,6 @@
 import {describe, expect, it} from 'vitest';
-import {judgeReplies, lossBound, percent, type MotorReplies, type ReplyMeasure} from './replies';
+import {upperBound} from './binomial-bound';
+import {judgeReplies, percent, type MotorReplies, type ReplyMeasure} from './replies';
 
 const noLoad: Record<number, number> = {0.04: 1690, 0.3: 12_650, 0.6: 25_300};
 const level = (
@@ -26,15 +27,15 @@ describe('the reply proof', () => {
 
   it('the bound is 1 − 0.05^(1/n): 3/n within a percent for large n (rule of three, common practice)', () => {
     // Worked by hand: n = 10 gives 1 − 0.05^0.1 = 0.2589.
-    expect(lossBound(10)).toBeCloseTo(0.2589, 4);
-    expect(lossBound(28_800) / (3 / 28_800)).toBeCloseTo(1, 2);
+    expect(upperBound(0, 10)).toBeCloseTo(0.2589, 4);
+    expect(upperBound(0, 28_800) / (3 / 28_800)).toBeCloseTo(1, 2);
   });
 
   it('one lost of many fails with a figure that is not zero', () => {
     const one = judge((m, motor) => (motor === 2 && m.noLoadRpm === noLoad[0.6] ? {lost: 1} : {}));
     expect(one).toMatchObject({
       holds: false,
-      text: 'Motor 3 lost 1 of 28,800 replies (0.0035 %); a proof needs none lost.',
+      text: 'Motor 3 lost 1 of 28,800 replies (0.0035 %, with 95 % certainty at most 0.016 %); a proof needs none lost.',
     });
   });
 

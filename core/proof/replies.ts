@@ -1,4 +1,5 @@
 /** Whether replies are proven: every motor turned as it should, and none of the replies asked for was lost. */
+import {upperBound} from './binomial-bound';
 
 export interface MotorReplies {
   /** Replies asked for and replies missing or bad, from the moment the level was commanded: the ramp counts. */
@@ -31,12 +32,6 @@ export const provenLoss = 0.001;
 export const replyLoss = ({asked, lost}: {asked: number; lost: number}): number | undefined =>
   asked > 0 ? lost / asked : undefined;
 
-/**
- * Upper 95 % bound of the true loss when none of `asked` was lost: 1 − 0.05^(1/n), the exact binomial bound
- * (Clopper and Pearson 1934; near 3/n).
- */
-export const lossBound = (asked: number): number => 1 - 0.05 ** (1 / asked);
-
 export interface ReplyVerdict {
   readonly holds: boolean;
   /** What was measured, in words and figures. */
@@ -60,13 +55,13 @@ export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
   const worst = totals.reduce((a, b) => (b.lost / b.asked > a.lost / a.asked ? b : a));
   if (worst.lost > 0)
     return fails(
-      `Motor ${worst.motor + 1} lost ${count(worst.lost)} of ${count(worst.asked)} replies (${percent(worst.lost / worst.asked)}); a proof needs none lost.`,
+      `Motor ${worst.motor + 1} lost ${count(worst.lost)} of ${count(worst.asked)} replies (${percent(worst.lost / worst.asked)}, with 95 % certainty at most ${percent(upperBound(worst.lost, worst.asked))}); a proof needs none lost.`,
       remedies.lost,
     );
   const still = measures.map(stillMotor).find((text) => text !== undefined);
   if (still) return fails(still, remedies.still);
   const few = Math.min(...totals.map((t) => t.asked));
-  const bound = lossBound(few);
+  const bound = upperBound(0, few);
   if (bound > provenLoss)
     return fails(
       `Only ${count(few)} replies per motor were counted: too few to say that the loss is below ${percent(provenLoss)}.`,

@@ -11,7 +11,8 @@ import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
 import {whoAnswers} from '@core/bench/who-answers';
 import {plannedFor} from '@core/proof/planned';
-import {lossBound, percent, plausibleShare, replyLoss, speedSpread, type MotorReplies} from '@core/proof/replies';
+import {upperBound} from '@core/proof/binomial-bound';
+import {percent, plausibleShare, replyLoss, speedSpread, type MotorReplies} from '@core/proof/replies';
 import {standingText} from '@core/proof/standing';
 import {replyProof} from '@core/proof/reply-proof';
 import {ConnectComponent} from '../../shared/connect.component';
@@ -168,7 +169,7 @@ export class SignalComponent {
       [0, 0],
     );
     if (!asked) return '–';
-    return lost ? percent(lost / asked) : `< ${percent(lossBound(asked))}`;
+    return `${lost ? `${percent(lost / asked)}, ` : ''}< ${percent(upperBound(lost, asked))}`;
   }
 
   protected share(part: number, budget: LoopBudget): number {
