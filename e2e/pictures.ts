@@ -17,10 +17,10 @@ const shoot = async (page: Page, name: string) => {
   await page.screenshot({path: `docs/screenshots/${name}.png`});
 };
 
-/** Four views on one sheet, so that there are not too many files. */
-async function shootFour(page: Page, name: string, views: readonly Buffer[]): Promise<void> {
+/** Several views on one sheet, two in a row, so that there are not too many files. */
+async function shootSheet(page: Page, name: string, views: readonly Buffer[]): Promise<void> {
   const sheet = await page.context().newPage();
-  await sheet.setViewportSize({width: 2564, height: 1604});
+  await sheet.setViewportSize({width: 2564, height: 804 * Math.ceil(views.length / 2) - 4});
   const images = views.map((v) => `<img src="data:image/png;base64,${v.toString('base64')}">`).join('');
   await sheet.setContent(
     `<body style="margin:0;display:grid;grid-template-columns:1280px 1280px;gap:4px;background:#000">${images}</body>`,
@@ -73,7 +73,12 @@ test('pictures of the flight controller', async ({page}) => {
   views.push(await still(page));
   await armingView(page, 'Fail-safe').click();
   views.push(await still(page));
-  await shootFour(page, 'arming', views);
+  await armingView(page, 'Loop').click();
+  await page.getByText('Measured now, task by task').waitFor();
+  views.push(await still(page));
+  await page.getByRole('region', {name: 'Sheet'}).evaluate((sheet) => sheet.scrollTo(0, sheet.scrollHeight));
+  views.push(await still(page));
+  await shootSheet(page, 'arming', views);
 });
 
 test('pictures', async ({page}) => {
@@ -107,7 +112,11 @@ test('pictures', async ({page}) => {
   await lookAtEveryOutput(page, async () => shoot(page, 'spin'));
   await stepsAndSounds(page);
   await station(page, 'Signal').click();
-  await shoot(page, 'signal');
+  const signal = [await still(page)];
+  await armingView(page, 'Frame desk').click();
+  await page.getByLabel('Bits or a hex word').fill('0x82C5');
+  signal.push(await still(page));
+  await shootSheet(page, 'signal', signal);
   await noise(page);
   await station(page, 'Sign-off').click();
   await shoot(page, 'sign-off');
@@ -172,7 +181,7 @@ async function noise(page: Page): Promise<void> {
     .setInputFiles({name: 'another-layout.csv', mimeType: 'text/csv', buffer});
   await page.getByText('What the columns of another-layout.csv hold').waitFor();
   more.push(await still(page));
-  await shootFour(page, 'noise-more', more);
+  await shootSheet(page, 'noise-more', more);
   await page.getByRole('button', {name: 'Leave this file'}).click();
 }
 
