@@ -15,7 +15,6 @@ import {
   proveArming,
   proveTheReplies,
   readTheRound,
-  spinView,
   station,
   tiltTheCraft,
   tryTheFailSafe,

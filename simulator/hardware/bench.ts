@@ -1,18 +1,10 @@
 /** The stand-in bench: speaks the bench link on one side, holds ESCs, motors and a flight controller on the other. */
 import {decodeMessage, encodeMessage} from '@core/link/message';
-import {
-  operations,
-  type Argument,
-  type ControllerTask,
-  type Dialect,
-  type FieldLock,
-  type Operation,
-  type Power,
-  type Road,
-} from '@core/link/operations';
+import {operations, type Argument, type Dialect, type Operation, type Power, type Road} from '@core/link/operations';
 import {SlipDecoder} from '@core/link/slip';
+import {isBesideSpin, locksOf, takeBesideSpin, type Asked, type BesideSpin} from './beside-spin';
 import {takeBurstCommand, type BurstCall} from './burst-commands';
-import {Cockpit, isOfCockpit, sharedValue, usualCockpit, type CockpitCall} from './cockpit';
+import {Cockpit, sharedValue, usualCockpit} from './cockpit';
 import type {BenchKeeper, BenchSetup} from './bench-setup';
 import {BurstMemory} from './burst-memory';
 import type {Controller} from './controller';
@@ -24,14 +16,12 @@ import {EndPoints} from './end-points';
 import {greeting} from './greeting';
 import {holdRefusals, Holds} from './holds';
 import {KeptAnswers} from './kept-answers';
-import {locksNow, refusedByLock} from './locks';
+import {refusedByLock} from './locks';
 import type {Loader} from './loader';
 import {Mishaps} from './mishaps';
 import {PowerTrain, type Supply} from './power-train';
 import {Random} from '../random';
-import {tasksNow} from './tasks';
 import type {VirtualTime} from './virtual-time';
-import {toneMs, whySilent} from './tones';
 import {WindUp} from './wind-up';
 import {Wires} from './wires';
 
@@ -247,7 +237,7 @@ export class SimulatedBench {
     if (!onAdapter && this.board.refuses(call.operation))
       return refuse('in-loader', 'The flight controller is in its loader: no firmware runs on it.');
     if (isOfBoard(call)) return this.boardCommand(call, reply, refuse);
-    if (isOfCockpit(call)) return this.besideSpin(call, reply, refuse);
+    if (isBesideSpin(call)) return this.besideSpin(call, reply, refuse);
     switch (call.operation) {
       case 'hello':
         return this.hello(call.argument, reply, refuse);
@@ -266,12 +256,6 @@ export class SimulatedBench {
       case 'burst.state':
       case 'burst.read':
         return this.burstCommand(call, reply, refuse);
-      case 'locks.read':
-      case 'tasks.read':
-      case 'mixer.read':
-      case 'ends.send':
-      case 'tone.sound':
-        return this.besideSpin(call, reply, refuse);
       case 'spin.stop':
         return this.stopHold(call.argument.hold, reply);
       default:
@@ -287,7 +271,7 @@ export class SimulatedBench {
 
   private boardCommand(call: BoardCall, reply: Reply, refuse: Refuse): void {
     if (call.operation === 'controller.set') {
-      const locked = refusedByLock(call.argument, this.controller.pending, this.locks());
+      const locked = refusedByLock(call.argument, this.controller.pending, locksOf(this.asked()));
       if (locked) return refuse('locked', locked);
     }
     this.board.take(call, {
@@ -339,42 +323,24 @@ export class SimulatedBench {
   }
 
   private besideSpin(call: BesideSpin, reply: Reply, refuse: Refuse): void {
-    const {supply, controller, escs, train} = this;
-    if (isOfCockpit(call)) {
-      const taken = this.cockpit.take(call, controller.pending, this.time.now());
-      return 'code' in taken ? refuse(taken.code, taken.text) : reply('done', taken.value);
-    }
-    if (call.operation === 'mixer.read') return reply('done', controller.mixer);
-    if (call.operation === 'locks.read') return reply('done', this.locks());
-    if (call.operation === 'tasks.read') return reply('done', this.tasks());
-    const analog = controller.running.protocol === 'analog';
-    const refused =
-      call.operation === 'ends.send'
-        ? this.ends.send(call.argument, {on: supply.on, analog})
-        : whySilent(call.argument, {escs, on: supply.on, controller, train});
-    if (refused) return refuse(...refused);
-    if (call.operation === 'ends.send') return reply('done', null);
-    this.sounded.push(call.argument);
-    reply('done', toneMs[call.argument.kind]);
+    const taken = takeBesideSpin(call, this.asked());
+    if ('code' in taken) return refuse(taken.code, taken.text);
+    reply('done', taken.value);
+  }
+
+  private asked(): Asked {
+    const {controller, cockpit, ends, escs, train, random} = this;
+    const nowMs = this.time.now();
+    return {
+      ...{controller, cockpit, ends, escs, train, random, nowMs},
+      ...{batteryOn: this.supply.on, held: this.holds.isAlive(nowMs)},
+      onTone: (tone) => this.sounded.push(tone),
+    };
   }
 
   /** Whether someone holds, or a pulse is kept up: then leases run out, and its clock must run as fast as the sender's. */
   get isHeld(): boolean {
     return this.holds.isAlive(this.time.now()) || this.ends.level === 'highest';
-  }
-
-  private locks(): FieldLock[] {
-    const now = this.time.now();
-    return locksNow({
-      batteryOn: this.supply.on,
-      held: this.holds.isAlive(now),
-      silentMs: this.cockpit.receiver.silentMs(now),
-    });
-  }
-
-  private tasks(): ControllerTask[] {
-    const {running: config, clockMhz} = this.controller;
-    return tasksNow(this.controller.budget(this.escs.length), {config, clockMhz, random: this.random});
   }
 
   private endHolds(): void {
@@ -494,4 +460,3 @@ interface Link {
 
 type CallOf<O extends Operation> = {[P in O]: {operation: P; argument: Argument<P>}}[O];
 type Call = CallOf<Operation>;
-type BesideSpin = CockpitCall | CallOf<'locks.read' | 'tasks.read' | 'mixer.read' | 'ends.send' | 'tone.sound'>;

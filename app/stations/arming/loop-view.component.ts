@@ -2,19 +2,19 @@ import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject} from '
 import {budgetOf} from '@core/controller/budget-of';
 import {runningMhz} from '@core/controller/clock';
 import {loopRates, type LoopRate} from '@core/controller/loop-rates';
-import {loadLimits} from '@core/dshot/loop-budget';
 import {protocolName} from '@core/dshot/protocol';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {ArmingRecords} from './arming-records';
 import {ClockChoiceComponent} from './clock-choice.component';
 import {CockpitFeed} from './cockpit-feed';
+import {LoadBarComponent} from './load-bar.component';
 import {TaskTableComponent} from './task-table.component';
 
 /** Which loop rates this flight controller can hold, part by part, and what it measures of itself now. */
 @Component({
   selector: 'bx-loop-view',
-  imports: [ClockChoiceComponent, TaskTableComponent],
+  imports: [ClockChoiceComponent, LoadBarComponent, TaskTableComponent],
   template: `
     @if (board(); as board) {
       <p class="small">
@@ -42,12 +42,7 @@ import {TaskTableComponent} from './task-table.component';
               <td class="n">{{ rate.budget.filtersUs.toFixed(1) }} µs</td>
               <td class="n">{{ rate.budget.protocolUs.toFixed(1) }} µs</td>
               <td>
-                <svg viewBox="0 0 100 14" preserveAspectRatio="none" aria-hidden="true">
-                  <rect class="all" x="0" y="5" width="100" height="4" />
-                  <rect class="used" x="0" y="2" [attr.width]="width(rate)" height="10" />
-                  <line [attr.x1]="good" [attr.x2]="good" y1="0" y2="14" />
-                  <line class="most" [attr.x1]="lost" [attr.x2]="lost" y1="0" y2="14" />
-                </svg>
+                <bx-load-bar [load]="rate.budget.load" />
               </td>
               <td>
                 <span
@@ -102,25 +97,6 @@ import {TaskTableComponent} from './task-table.component';
     .load {
       width: 22%;
     }
-    svg {
-      width: 100%;
-      height: 14px;
-      display: block;
-    }
-    .all {
-      fill: var(--rule-2);
-    }
-    .used {
-      fill: var(--petrol);
-    }
-    line {
-      stroke: var(--ink);
-      stroke-dasharray: 2 2;
-    }
-    line.most {
-      stroke: var(--copper);
-      stroke-dasharray: none;
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -130,8 +106,6 @@ export class LoopViewComponent {
   private readonly record = inject(RecordStore);
   private readonly records = inject(ArmingRecords);
 
-  protected readonly good = loadLimits.good * 100;
-  protected readonly lost = loadLimits.lost * 100;
   protected readonly board = computed(() => {
     const found = this.record.found()?.controller;
     return found && {name: found.identity.board, clockMhz: found.identity.clockMhz, gyroHz: found.config.gyroHz};
@@ -159,6 +133,5 @@ export class LoopViewComponent {
     inject(DestroyRef).onDestroy(() => this.feed.wantsTasks.set(false));
   }
 
-  protected width = ({budget}: LoopRate): number => Math.min(100, budget.load * 100);
   protected isBad = ({verdict}: LoopRate): boolean => verdict !== 'holds' && verdict !== 'tight';
 }

@@ -1,8 +1,9 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
 import {plannedUs} from '@core/controller/tasks';
-import {loadLimits, type LoopBudget} from '@core/dshot/loop-budget';
+import type {LoopBudget} from '@core/dshot/loop-budget';
 import type {ControllerTask} from '@core/link/operations';
 import {gyroLoad, shareOf, wholeLoad} from '@core/link/task-load';
+import {LoadBarComponent} from './load-bar.component';
 
 const words: Readonly<Record<string, string>> = {
   loop: 'gyro and control loop',
@@ -17,6 +18,7 @@ const words: Readonly<Record<string, string>> = {
 /** Where the time of the flight controller's processor goes: each task as it measures it, beside what the plan would take. */
 @Component({
   selector: 'bx-task-table',
+  imports: [LoadBarComponent],
   template: `
     <table class="plain">
       <caption>
@@ -51,13 +53,7 @@ const words: Readonly<Record<string, string>> = {
           <td></td>
           <td class="n">
             <b>{{ percent(gyro()) }}</b>
-            <svg viewBox="0 0 100 14" preserveAspectRatio="none" aria-hidden="true">
-              <rect class="all" x="0" y="5" width="100" height="4" />
-              <rect class="used" x="0" y="2" [attr.width]="width(gyro())" height="10" />
-              <rect class="planned" x="0" y="2" [attr.width]="width(budget().load)" height="10" />
-              <line [attr.x1]="good" [attr.x2]="good" y1="0" y2="14" />
-              <line class="most" [attr.x1]="lost" [attr.x2]="lost" y1="0" y2="14" />
-            </svg>
+            <bx-load-bar [load]="gyro()" [planned]="budget().load" />
           </td>
           <td class="n">{{ percent(budget().load) }}, framed</td>
         </tr>
@@ -89,30 +85,11 @@ const words: Readonly<Record<string, string>> = {
     .load {
       width: 24%;
     }
-    svg {
+    bx-load-bar {
+      display: inline-block;
       width: 72%;
-      height: 14px;
       margin-left: var(--s3);
       vertical-align: middle;
-    }
-    .all {
-      fill: var(--rule-2);
-    }
-    .used {
-      fill: var(--petrol);
-    }
-    .planned {
-      fill: none;
-      stroke: var(--ink);
-      vector-effect: non-scaling-stroke;
-    }
-    line {
-      stroke: var(--ink);
-      stroke-dasharray: 2 2;
-    }
-    line.most {
-      stroke: var(--copper);
-      stroke-dasharray: none;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -122,8 +99,6 @@ export class TaskTableComponent {
   /** Of the plan, on this board. */
   readonly budget = input.required<LoopBudget>();
 
-  protected readonly good = loadLimits.good * 100;
-  protected readonly lost = loadLimits.lost * 100;
   protected readonly rows = computed(() =>
     this.tasks().map((task) => ({
       ...task,
@@ -137,5 +112,4 @@ export class TaskTableComponent {
   protected readonly perLoopUs = computed(() => this.tasks().reduce((sum, {gyro, us}) => sum + (gyro ? us : 0), 0));
 
   protected percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
-  protected width = (share: number): number => Math.min(100, share * 100);
 }
