@@ -60,9 +60,18 @@ test('a text of an older version is carried over, three sections of it are plann
   const docket = docketOf(page);
   await expect(docket.getByText('Mounting of the board straight ahead, upright → turned by 90°')).toBeVisible();
   await expect(docket.getByText(/Fail-safe motors off after 400 ms → motors off after 700 ms/)).toBeVisible();
+  // A field that the flight controller locks says why, beside its line and in the order, which waits until it is unlocked.
+  const locked = 'locked while a transmitter is connected; the work order waits until it is off';
+  await expect(text.getByRole('row', {name: /^after_ms/})).toContainText(locked);
+  await expect(docket.getByText(locked)).toBeVisible();
   await docket.getByRole('button', {name: 'Leave out: Writing firmware'}).click();
   await expect(docket.getByText('Writing firmware stays open.')).toBeVisible();
   await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await expect(docket.getByText(/^Switch the transmitter off: Fail-safe is locked/).first()).toBeVisible();
+  expect(await page.evaluate(() => window.bidexSimulator!.configuration())).toMatchObject({
+    failSafe: {action: 'drop', afterMs: 400},
+  });
+  await docket.getByRole('button', {name: 'Switch the simulated transmitter off'}).click();
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 40_000});
   expect(await page.evaluate(() => window.bidexSimulator!.configuration())).toMatchObject({
     ...{idlePercent: 4, poles: 14, gyroLowPassHz: 150},
