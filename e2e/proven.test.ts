@@ -36,11 +36,6 @@ test('Sorrel: new builds, replies, motors, transmitter trimmed, fail-safe: all p
   await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
   await finishOrder(page);
   await lookAtEveryOutput(page);
-  await station(page, 'Spin').click();
-  await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(1).click();
-  await pointAt(page, 2);
-  await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(5).click();
-  await pointAt(page, 6);
   await measureMotors(page);
   await station(page, 'Arming').click();
   await armingView(page, 'Receiver').click();
@@ -72,11 +67,6 @@ test('Bramble: flight controller first, then two images on each ESC, mounting, c
   await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
   await finishOrder(page);
   await lookAtEveryOutput(page);
-  await station(page, 'Spin').click();
-  await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(1).click();
-  await pointAt(page, 2);
-  await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(5).click();
-  await pointAt(page, 6);
   await measureMotors(page);
   await station(page, 'Arming').click();
   await armingView(page, 'Mounting').click();
