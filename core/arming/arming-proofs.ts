@@ -74,11 +74,14 @@ export function judgeReceiver(moves: FoundChannels, ends: readonly StickEnds[], 
 }
 
 /** Dead band that the noisiest of the sticks asks for, µs. */
-export const wantedDeadBand = (ends: readonly StickEnds[]): number =>
-  ends.reduce((most, e) => Math.max(most, e.stick === 'throttle' ? 0 : e.advice.deadBandUs), 0);
+export const wantedDeadBand = (ends: readonly StickEnds[]): number => mostOf(ends, (e) => e.advice.deadBandUs);
+
+/** Over the sticks that rest in the middle. */
+const mostOf = (ends: readonly StickEnds[], of: (e: StickEnds) => number): number =>
+  ends.reduce((most, e) => Math.max(most, e.stick === 'throttle' ? 0 : of(e)), 0);
 
 const tooLittle = (ends: readonly StickEnds[], set: Receiver): string => {
-  const trembles = Math.ceil(ends.reduce((most, e) => Math.max(most, e.stick === 'throttle' ? 0 : e.noiseUs), 0));
+  const trembles = Math.ceil(mostOf(ends, (e) => e.noiseUs));
   return trembles > Math.max(offUs, set.deadBandUs)
     ? `At rest the sticks tremble by ${trembles} µs and the dead band is ${set.deadBandUs}: the craft would drift.`
     : '';

@@ -1,8 +1,5 @@
 /** The bit rate of DShot commands on a wire, found from the spacing of bits and measured. */
-import {bitUs, protocolRate, type Protocol} from '../dshot/protocol';
-
-export type DigitalProtocol = Exclude<Protocol, 'analog'>;
-export const digitalProtocols: readonly DigitalProtocol[] = ['dshot150', 'dshot300', 'dshot600'];
+import {bitUs, digitalProtocols, protocolRate, type DigitalProtocol} from '../dshot/protocol';
 
 /** Bits of a command. */
 export const commandBits = 16;

@@ -2,7 +2,8 @@
  * Edge lists and samples as CSV: a column of times, then one of levels for each wire. A row is a sample or a change; both say
  * what the levels are from then on. Comma, semicolon or tab; times in s, or in the unit that the header names.
  */
-import {mostFaults, type Capture, type CaptureFault, type CaptureReader} from './capture';
+import type {Capture, CaptureReader} from './capture';
+import {FaultList} from './fault-list';
 import {WireBuilder, type Value} from './wire-list';
 
 const units: Readonly<Record<string, number>> = {s: 1, ms: 1e-3, us: 1e-6, µs: 1e-6, ns: 1e-9, ps: 1e-12};
@@ -17,8 +18,7 @@ export class CsvEdgesReader implements CaptureReader {
   private wires: WireBuilder[] | undefined;
   private time = -Infinity;
   private from: number | undefined;
-  private readonly faults: CaptureFault[] = [];
-  private faultCount = 0;
+  private readonly found = new FaultList();
 
   push(bytes: Uint8Array): void {
     const lines = (this.rest + this.decoder.decode(bytes, {stream: true})).split('\n');
@@ -36,7 +36,8 @@ export class CsvEdgesReader implements CaptureReader {
     if (!this.wires) this.fault('There is no row with a time and a level.');
     const [from, to] = [this.from ?? 0, Math.max(this.from ?? 0, this.time)];
     const wires = (this.wires ?? []).map((w) => w.end(to));
-    return {wires, from, to, faults: this.faults, faultCount: this.faultCount};
+    const {faults, faultCount} = this.found;
+    return {wires, from, to, faults, faultCount};
   }
 
   private row(raw: string): void {
@@ -78,8 +79,7 @@ export class CsvEdgesReader implements CaptureReader {
   }
 
   private fault(meaning: string): void {
-    this.faultCount++;
-    if (this.faults.length < mostFaults) this.faults.push({line: Math.max(1, this.line), meaning});
+    this.found.add(Math.max(1, this.line), meaning);
   }
 }
 

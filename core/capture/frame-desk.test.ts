@@ -2,10 +2,10 @@
 import {describe, expect, it} from 'vitest';
 import {encodeCommand} from '../dshot/command';
 import {commandText, namedCommands} from '../dshot/command-names';
+import {digitalProtocols} from '../dshot/protocol';
 import {readBits} from '../dshot/read-bits';
 import {encodeReply} from '../dshot/reply';
 import {commandEdges, replyEdges} from '../dshot/waveform';
-import {digitalProtocols} from './bit-rate';
 import {decodeWire} from './decode-wire';
 import {meaningOf} from './figures';
 import {VcdReader} from './vcd';

@@ -2,7 +2,8 @@
  * Value change dumps, IEEE 1364 §18: all scopes, identifier codes, timescales, x and z, vectors bit by bit. Read byte by byte in
  * pieces of any length; what is not understood is told with its line and passed over.
  */
-import {mostFaults, type Capture, type CaptureFault, type CaptureReader} from './capture';
+import type {Capture, CaptureReader} from './capture';
+import {FaultList} from './fault-list';
 import {WireBuilder, type Value} from './wire-list';
 
 const units: Readonly<Record<string, number>> = {s: 1, ms: 1e-3, us: 1e-6, ns: 1e-9, ps: 1e-12, fs: 1e-15};
@@ -38,8 +39,7 @@ export class VcdReader implements CaptureReader {
   private time = 0;
   private from: number | undefined;
   private to = 0;
-  private readonly faults: CaptureFault[] = [];
-  private faultCount = 0;
+  private readonly found = new FaultList();
 
   push(piece: Uint8Array): void {
     const bytes = this.rest.length ? joined(this.rest, piece) : piece;
@@ -59,7 +59,8 @@ export class VcdReader implements CaptureReader {
     const from = this.from ?? 0;
     const builders = [...new Set([...this.variables.values()].flatMap((v) => v.bits))];
     const wires = builders.map((b) => b.end(this.to));
-    return {wires, from, to: Math.max(this.to, from), faults: this.faults, faultCount: this.faultCount};
+    const {faults, faultCount} = this.found;
+    return {wires, from, to: Math.max(this.to, from), faults, faultCount};
   }
 
   private read(bytes: Uint8Array, end: number): void {
@@ -209,8 +210,7 @@ export class VcdReader implements CaptureReader {
   }
 
   private fault(meaning: string): void {
-    this.faultCount++;
-    if (this.faults.length < mostFaults) this.faults.push({line: this.line, meaning});
+    this.found.add(this.line, meaning);
   }
 }
 

@@ -3,6 +3,9 @@ import * as z from 'zod';
 
 export const protocolShape = z.enum(['analog', 'dshot150', 'dshot300', 'dshot600']);
 export type Protocol = z.infer<typeof protocolShape>;
+export type DigitalProtocol = Exclude<Protocol, 'analog'>;
+/** Those that send bits, slowest first. */
+export const digitalProtocols: readonly DigitalProtocol[] = ['dshot150', 'dshot300', 'dshot600'];
 
 /** kbit/s of a protocol; 0 for the analog pulse. */
 export const protocolRate: Readonly<Record<Protocol, 0 | 150 | 300 | 600>> = {

@@ -1,7 +1,7 @@
 /** Bits or a hex word, as someone copied them from somewhere: what they mean, or just what is wrong with them. */
 import {commandChecksum} from './command';
 import {commandText} from './command-names';
-import {decodePeriod, erpmOfPeriod, groupCodes, rpmOfErpm} from './reply';
+import {codeOfLine, decodePeriod, erpmOfPeriod, groupCodes, rpmOfErpm} from './reply';
 
 export interface BitsRead {
   readonly kind: 'command' | 'reply' | 'none';
@@ -50,7 +50,7 @@ function command(word: number): BitsRead {
 /** A level change for each 1 of the code; the first bit is low. */
 function line(bits: number, poles: number): BitsRead {
   if (bits >> 20) return {kind: 'reply', ok: false, text: 'The first of 21 line bits is low: a reply begins with 0.'};
-  return reply((bits ^ (bits >> 1)) & 0xfffff, poles);
+  return reply(codeOfLine(bits), poles);
 }
 
 function reply(code: number, poles: number): BitsRead {
@@ -65,7 +65,7 @@ function reply(code: number, poles: number): BitsRead {
     };
   const [a, b, c, told] = nibbles as [number, number, number, number];
   const body = (a << 8) | (b << 4) | c;
-  const due = ~(a ^ b ^ c) & 0xf;
+  const due = commandChecksum(body, true);
   if (told !== due)
     return {kind: 'reply', ok: false, text: `Checksum ${hexOf(told)}; ${hexOf(body)} has ${hexOf(due)}.`};
   const period = decodePeriod(body);

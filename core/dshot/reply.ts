@@ -3,6 +3,7 @@
  * then a leading 0 and a level change for every 1, 21 line bits in all.
  */
 import {failure, success, type Result} from '../problem';
+import {commandChecksum} from './command';
 
 /** Five bits for each nibble. */
 export const groupCodes: readonly number[] = [
@@ -33,7 +34,7 @@ export function decodePeriod(twelveBits: number): ReplyPeriod {
 
 /** The four groups of five bits that 12 bits and their checksum are sent as. */
 export function replyGroups(body: number): number[] {
-  const checksum = ~(body ^ (body >> 4) ^ (body >> 8)) & 0xf;
+  const checksum = commandChecksum(body, true);
   const word = (body << 4) | checksum;
   return [12, 8, 4, 0].map((shift) => groupCodes[(word >> shift) & 0xf]!);
 }
@@ -50,6 +51,9 @@ export function encodeReply(period: ReplyPeriod): number {
   return line;
 }
 
+/** The 20 bits of code that 21 line bits stand for: a level change for each 1. */
+export const codeOfLine = (line: number): number => (line ^ (line >> 1)) & 0xfffff;
+
 /** Period of a reply from its 21 line bits. */
 export function decodeReply(line: number): Result<ReplyPeriod, ReplyFault> {
   const body = decodeReplyBody(line);
@@ -58,7 +62,7 @@ export function decodeReply(line: number): Result<ReplyPeriod, ReplyFault> {
 
 /** The 12 bits that a reply carries, from its 21 line bits: what they mean depends on what the ESC was told to tell. */
 export function decodeReplyBody(line: number): Result<number, ReplyFault> {
-  const code = (line ^ (line >> 1)) & 0xfffff;
+  const code = codeOfLine(line);
   let word = 0;
   for (let shift = 15; shift >= 0; shift -= 5) {
     const nibble = nibbleOf.get((code >> shift) & 0x1f);
@@ -66,7 +70,7 @@ export function decodeReplyBody(line: number): Result<number, ReplyFault> {
     word = (word << 4) | nibble;
   }
   const body = word >> 4;
-  const checksum = ~(body ^ (body >> 4) ^ (body >> 8)) & 0xf;
+  const checksum = commandChecksum(body, true);
   return (word & 0xf) === checksum ? success(body) : failure('bad-checksum');
 }
 

@@ -1,6 +1,6 @@
 /** The levels of a command and its reply on the wire, over time (open trade protocol). */
 import {turnaroundUs} from './loop-budget';
-import {bitUs, type Protocol} from './protocol';
+import {bitUs, type DigitalProtocol} from './protocol';
 
 export interface Edge {
   /** From the beginning of the command, µs. */
@@ -9,10 +9,8 @@ export interface Edge {
   readonly level: 0 | 1;
 }
 
-type Digital = Exclude<Protocol, 'analog'>;
-
 /** A bit is active for 3/8 of its time where it is 0, and for 3/4 where it is 1. Bidirectional wires rest high and are active low. */
-export function commandEdges(word: number, protocol: Digital, bidirectional: boolean): Edge[] {
+export function commandEdges(word: number, protocol: DigitalProtocol, bidirectional: boolean): Edge[] {
   const bit = bitUs(protocol);
   const active = bidirectional ? 0 : 1;
   return Array.from({length: 16}, (_, i) => (word >> (15 - i)) & 1).flatMap((one, i) => [
@@ -22,7 +20,7 @@ export function commandEdges(word: number, protocol: Digital, bidirectional: boo
 }
 
 /** 21 line bits at 5/4 of the rate, about 30 µs after the command. */
-export function replyEdges(line: number, protocol: Digital): Edge[] {
+export function replyEdges(line: number, protocol: DigitalProtocol): Edge[] {
   const bit = bitUs(protocol) * (4 / 5);
   const begin = 16 * bitUs(protocol) + turnaroundUs;
   const edges: Edge[] = [];

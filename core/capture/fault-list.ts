@@ -1,0 +1,13 @@
+/** Faults of a file as a reader finds them: all counted, the first of them kept. */
+import {mostFaults, type CaptureFault} from './capture';
+
+export class FaultList {
+  readonly faults: CaptureFault[] = [];
+  faultCount = 0;
+
+  /** @param line counted from 1. */
+  add(line: number, meaning: string): void {
+    this.faultCount++;
+    if (this.faults.length < mostFaults) this.faults.push({line, meaning});
+  }
+}
