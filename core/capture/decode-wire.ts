@@ -5,12 +5,13 @@ import {leadingFrom, restLevel} from './bursts';
 import type {Capture, Level, Wire} from './capture';
 import {commandOf, isBidirectional, readBurst, type CommandFrame, type ReadCommand} from './commands';
 import {withoutGlitches} from './glitches';
-import {pulseKind, type PulseKind} from './pulses';
+import {pulseKind} from './pulses';
+import type {PulseProtocol} from '../dshot/protocol';
 import {earliestS, latestS, missingReply, readReply, replyEnd, type ReadReply} from './reply-frames';
 
 export interface DecodedWire {
   readonly name: string;
-  readonly protocol: BitRate['protocol'] | PulseKind | 'unknown' | 'silent';
+  readonly protocol: BitRate['protocol'] | PulseProtocol | 'unknown' | 'silent';
   readonly rate: BitRate | undefined;
   /** The level at rest is high. */
   readonly inverted: boolean;

@@ -3,9 +3,10 @@ import {describe, expect, it} from 'vitest';
 import {alder} from '@demo/craft/alder';
 import {juniper} from '@demo/craft/juniper';
 import {Harness, demoCraft} from '@simulator/testing/bench-harness';
-import {loadLimits} from '../dshot/loop-budget';
-import {budgetOf} from '../controller/budget-of';
-import {signalRemarks} from './signal-remarks';
+import type {ControllerPlan} from '../controller/plan';
+import type {SignalPlace} from '../controller/signal-pair';
+import {chips} from '../firmware/chips';
+import {signalFindings} from './signal-findings';
 import {surveyFindings} from './survey-findings';
 
 describe('survey findings', () => {
@@ -37,32 +38,31 @@ describe('survey findings', () => {
   });
 });
 
-describe('signal remarks', () => {
-  const plan = juniper.plan.controller;
-  const remarks = (over: Partial<typeof plan>, clockMhz = 216, chip = 'M32') => {
-    const wanted = {...plan, ...over};
-    const budget = budgetOf(wanted, {clockMhz, outputs: 4});
-    const escs = [{boot: {chip}}] as never;
-    return signalRemarks({plan: wanted, budget, escs}).map((r) => r.word);
-  };
+describe('signal findings', () => {
+  const place = {gyroHz: 8000, clockMhz: 216, outputs: 4, chip: chips.M32};
+  const findings = (over: Partial<ControllerPlan>, at: Partial<SignalPlace> = {}) =>
+    signalFindings({plan: {...juniper.plan.controller, ...over}, place: {...place, ...at}, countedPoles: 14});
 
-  it('DShot300 with replies at 4 kHz fits; at 8 kHz its exchange is longer than the loop', () => {
-    expect(remarks({})).not.toContain('too slow');
-    expect(remarks({loopHz: 8000})).toContain('too slow');
-    expect(remarks({loopHz: 8000, replies: false})).not.toContain('too slow');
+  it('a plan that fits has nothing to do next', () => {
+    expect(findings({}).map(({id, action}) => ({id, action}))).toEqual([{id: 'fits', action: undefined}]);
   });
 
-  it('load: close from half the loop on, overloaded beyond 65 % (common practice)', () => {
-    const at = (load: number) =>
-      signalRemarks({plan, budget: {...budgetOf(plan, {clockMhz: 216, outputs: 4}), load}, escs: []}).map(
-        (r) => r.word,
-      );
-    expect([at(0.5), at(0.51), at(0.65), at(0.66)]).toEqual([['fits'], ['close'], ['close'], ['overloaded']]);
-    expect(loadLimits).toEqual({good: 0.5, lost: 0.65});
+  it('an impossible protocol leads to one that works, for both sides at once, until nothing is left to do', () => {
+    const small = {gyroHz: 2000, clockMhz: 72, chip: chips.K8};
+    const [first] = findings({protocol: 'dshot600', replies: true, loopHz: 8000}, small);
+    expect(first).toMatchObject({id: 'beyond-the-gyro', tag: 'diff'});
+    const change = (first!.action as {change: Partial<ControllerPlan>}).change;
+    expect(change).toEqual({protocol: 'dshot150', replies: true, loopHz: 2000});
+    expect(findings(change, small).map((f) => f.id)).toEqual(['fits']);
   });
 
-  it('an 8-bit ESC is told which rate it hears with replies', () => {
-    expect(remarks({protocol: 'dshot600'}, 216, 'K8')).toContain('too fast');
-    expect(remarks({protocol: 'dshot600', replies: false}, 216, 'K8')).not.toContain('too fast');
+  it('a pole count that is not the counted one is set right, and says what it does to speeds', () => {
+    const poles = findings({poles: 12}).find((f) => f.id === 'poles')!;
+    expect(poles.text).toContain('1.17 ×');
+    expect(poles.action).toMatchObject({change: {poles: 14}});
+  });
+
+  it('replies that are off are told with a pair to take', () => {
+    expect(findings({replies: false}).map((f) => f.id)).toContain('no-replies');
   });
 });

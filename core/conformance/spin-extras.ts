@@ -1,5 +1,6 @@
 /** What stands around turning motors: the held mixer, the ends of analog throttle, tones. */
 import {throttleValue} from '../dshot/command';
+import {isDigital, type Protocol} from '../dshot/protocol';
 import {mostOutputs, operations} from '../link/operations';
 import {Broken, expectDone, expectRefusal, type ConformanceRule} from './rule';
 
@@ -33,7 +34,7 @@ export const spinExtras: readonly ConformanceRule[] = [
     needs: ['tone', 'spin', 'controller', 'esc'],
     turns: true,
     async try({link}) {
-      const config = expectDone(await link.ask('controller.read', null), 'controller.read') as {protocol?: string};
+      const config = expectDone(await link.ask('controller.read', null), 'controller.read') as {protocol?: Protocol};
       const {lastHold} = expectDone(await link.ask('hello', null), 'hello') as {lastHold: number};
       const hold = lastHold + 1;
       const renew = (value: number) =>
@@ -42,7 +43,7 @@ export const spinExtras: readonly ConformanceRule[] = [
       expectDone(await renew(throttleValue(0.03)), 'a renewal that turns');
       const heard = await link.ask('tone.sound', {output: 0, kind: 'usual'});
       await link.ask('spin.stop', {hold});
-      expectRefusal(heard, 'tone.sound while a motor turns', config.protocol === 'analog' ? 'not-digital' : 'turning');
+      expectRefusal(heard, 'tone.sound while a motor turns', isDigital(config.protocol ?? 'analog') ? 'turning' : 'not-digital');
     },
   },
 ];

@@ -13,6 +13,7 @@ export interface ControllerDifference {
 export const controllerFields: readonly {readonly field: keyof ControllerPlan; readonly name: string}[] = [
   {field: 'protocol', name: 'Motor protocol'},
   {field: 'replies', name: 'Bidirectional replies'},
+  {field: 'extendedReplies', name: 'Extended replies'},
   {field: 'poles', name: 'Motor poles'},
   {field: 'loopHz', name: 'Control loop'},
   {field: 'arms', name: 'Arm of each output'},
@@ -51,6 +52,7 @@ export function formatControllerField<F extends keyof ControllerPlan>(field: F, 
       return protocolName[value as ControllerPlan['protocol']];
     case 'replies':
     case 'accelerometer':
+    case 'extendedReplies':
       return value ? 'on' : 'off';
     case 'loopHz':
       return `${(value as number) / 1000} kHz`;

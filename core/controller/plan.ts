@@ -30,6 +30,8 @@ const filterDetails = {
 const processorFields = {
   /** Clock of the processor, MHz; 0 for the one it is rated for. */
   clockMhz: z.number().int().min(0).max(1000).optional(),
+  /** Whether ESCs are told to tell more than speeds with their replies: temperature, voltage, current, state. */
+  extendedReplies: z.boolean().optional(),
 };
 
 /** Fields of the flight controller Bidex plans. Frequencies in Hz. */

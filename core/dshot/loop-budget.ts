@@ -1,5 +1,5 @@
 /** Where the microseconds of one control loop go. */
-import {bitUs, type Protocol} from './protocol';
+import {bitUs, isDigital, pulseSpanUs, type Protocol} from './protocol';
 
 /** Pause between the command and its reply, µs (open trade protocol: "about 30"). */
 export const turnaroundUs = 30;
@@ -11,12 +11,12 @@ export interface WireTime {
   readonly totalUs: number;
 }
 
-/** Longest analog throttle pulse, µs (trade term: 1000–2000 µs). It is sent by a timer of its own, not once per loop. */
-export const longestPulseUs = 2000;
-
-/** Time one exchange takes on the motor wires; all outputs run side by side. An analog pulse has no reply. */
+/** Time one exchange takes on the motor wires; all outputs run side by side. A pulse takes longest at full throttle, and has no reply. */
 export function wireTime(protocol: Protocol, replies: boolean): WireTime {
-  if (protocol === 'analog') return {commandUs: longestPulseUs, turnaroundUs: 0, replyUs: 0, totalUs: longestPulseUs};
+  if (!isDigital(protocol)) {
+    const [, longest] = pulseSpanUs[protocol];
+    return {commandUs: longest, turnaroundUs: 0, replyUs: 0, totalUs: longest};
+  }
   const commandUs = 16 * bitUs(protocol);
   const replyUs = replies ? 21 * bitUs(protocol) * 0.8 : 0;
   const pause = replies ? turnaroundUs : 0;
@@ -39,7 +39,7 @@ export interface LoopQuestion {
 export interface LoopBudget {
   readonly periodUs: number;
   readonly wire: WireTime;
-  /** Whether one exchange ends before the next loop starts; an analog pulse does not wait for loops. */
+  /** Whether one exchange ends before the next loop starts; an analog pulse is sent by a timer of its own, not once a loop. */
   readonly wireFits: boolean;
   readonly baseUs: number;
   readonly filtersUs: number;
@@ -54,7 +54,7 @@ export function loopBudget(q: LoopQuestion): LoopBudget {
   const wire = wireTime(q.protocol, q.replies);
   const baseUs = taskCycles.base / q.clockMhz;
   const filtersUs = (3 * q.biquadsPerAxis * taskCycles.biquad) / q.clockMhz;
-  const perOutput = taskCycles.sendPerOutput + (q.replies ? taskCycles.replyPerOutput : 0);
+  const perOutput = taskCycles.sendPerOutput + (q.replies && isDigital(q.protocol) ? taskCycles.replyPerOutput : 0);
   const protocolUs = (q.outputs * perOutput) / q.clockMhz;
   return {
     periodUs,

@@ -15,6 +15,21 @@ export const extendedOn = 13;
 export const extendedOff = 14;
 export const timesToTake = 6;
 
+/** The 12 bits of an extended reply: the other way of {@link replyMeaning}. A value beyond what its eight bits hold is held there. */
+export function extendedBody({kind, value}: {readonly kind: ExtendedKind; readonly value: number}): number {
+  const steps = Math.round(kind === 'voltage' ? 4 * value : value);
+  return (extendedPrefix[kind] << 8) | Math.max(0, Math.min(0xff, steps));
+}
+
+export type ExtendedKind = 'temperature' | 'voltage' | 'current' | 'stress' | 'state';
+const extendedPrefix: Readonly<Record<ExtendedKind, number>> = {
+  temperature: 0x2,
+  voltage: 0x4,
+  current: 0x6,
+  stress: 0xc,
+  state: 0xe,
+};
+
 /** Units: 1 °C, 0.25 V, 1 A; stress, state and debug are plain numbers. @param extended whether the ESC was told to. */
 export function replyMeaning(body: number, extended: boolean): ReplyMeaning {
   const prefix = body >> 8;

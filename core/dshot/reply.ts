@@ -40,8 +40,11 @@ export function replyGroups(body: number): number[] {
 }
 
 /** The 21 line bits of a reply. */
-export function encodeReply(period: ReplyPeriod): number {
-  const code = replyGroups(encodePeriod(period)).reduce((all, group) => (all << 5) | group, 0);
+export const encodeReply = (period: ReplyPeriod): number => lineOfGroups(replyGroups(encodePeriod(period)));
+
+/** The 21 line bits of four groups: a leading 0, then a level change for each 1. */
+export function lineOfGroups(groups: readonly number[]): number {
+  const code = groups.reduce((all, group) => (all << 5) | group, 0);
   let line = 0;
   let level = 0;
   for (let bit = 19; bit >= 0; bit--) {

@@ -74,7 +74,7 @@ const switchShape = z.object({
  * optional is absent where the controller's firmware has no such field. Frequencies in Hz.
  */
 export const wireConfigShape = z.object({
-  protocol: z.enum(['analog', 'dshot150', 'dshot300', 'dshot600']),
+  protocol: z.enum(['analog', 'oneshot125', 'oneshot42', 'multishot', 'dshot150', 'dshot300', 'dshot600']),
   replies: z.boolean(),
   poles: z.number().int().min(2).max(60),
   gyroHz: z.number().positive().max(1e6),
@@ -113,6 +113,8 @@ export const wireConfigShape = z.object({
   idlePercent: z.number().min(0).max(15),
   /** Clock that its processor runs at, MHz; 0 for the one it is rated for. */
   clockMhz: z.number().int().min(0).max(1000).optional(),
+  /** Whether ESCs are told to tell more than speeds with their replies. */
+  extendedReplies: z.boolean().optional(),
   /** Which way the propellers turn in front: the sense of its yaw. */
   props: z.enum(['in', 'out']).optional(),
 });
@@ -144,6 +146,28 @@ export const bootIdentityShape = z.object({
 });
 export type BootIdentity = z.infer<typeof bootIdentityShape>;
 
+/** Replies that were lost, by what became of them since the controller started, and how they came. */
+const lostAsShape = z.object({
+  missing: z.number().int().min(0),
+  /** A group of bits that stands for nothing; a checksum that is not right. */
+  code: z.number().int().min(0),
+  checksum: z.number().int().min(0),
+  /** Longest run of lost ones since the report before, and age of the newest good one, ms. */
+  run: z.number().int().min(0),
+  ageMs: z.number().min(0),
+});
+export type LostAs = z.infer<typeof lostAsShape>;
+
+/** Values of extended replies: °C, V, A; stress and state as plain numbers. */
+const extendedShape = z.object({
+  temperature: z.number().min(0).max(255).optional(),
+  voltage: z.number().min(0).max(64).optional(),
+  current: z.number().min(0).max(255).optional(),
+  stress: z.number().int().min(0).max(255).optional(),
+  state: z.number().int().min(0).max(255).optional(),
+});
+export type ExtendedValues = z.infer<typeof extendedShape>;
+
 /** Report sent on its own while reports are on. */
 export const reportShape = z.object({
   /** ms on the adapter's clock. */
@@ -161,6 +185,10 @@ export const reportShape = z.object({
         /** Replies asked for and replies missing or bad since the controller started. */
         asked: z.number().int().min(0),
         lost: z.number().int().min(0),
+        /** What became of the lost ones: together they are `lost`. Absent where the controller does not tell them apart. */
+        lostAs: lostAsShape.optional(),
+        /** What extended replies told last; absent where none came. */
+        told: extendedShape.optional(),
       }),
     )
     .max(mostOutputs),

@@ -93,6 +93,7 @@ export const juniperController: WireConfig = {
   gyroLowPassHz: 150,
   ...plumb22Filters,
   clockMhz: 0,
+  extendedReplies: false,
   idlePercent: 4,
   props: 'in',
   mounting: {roll: 0, pitch: 0, yaw: 0},

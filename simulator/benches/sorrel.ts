@@ -52,6 +52,7 @@ const controller: WireConfig = {
   gyroLowPassHz: 250,
   ...plumb22Filters,
   clockMhz: 0,
+  extendedReplies: false,
   idlePercent: 6,
   props: 'in',
   mounting: {roll: 0, pitch: 0, yaw: 0},

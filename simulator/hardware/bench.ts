@@ -1,7 +1,6 @@
 /** The stand-in bench: speaks the bench link on one side, holds ESCs, motors and a flight controller on the other. */
 import {decodeMessage, encodeMessage} from '@core/link/message';
 import {operations, type Argument, type Dialect, type Operation, type Power, type Road} from '@core/link/operations';
-import {SlipDecoder} from '@core/link/slip';
 import {isBesideSpin, locksOf, takeBesideSpin, type Asked, type BesideSpin} from './beside-spin';
 import {takeBurstCommand, type BurstCall} from './burst-commands';
 import {Cockpit, sharedValue, usualCockpit} from './cockpit';
@@ -15,7 +14,7 @@ import {escOnWire} from './esc-on-wire';
 import {EndPoints} from './end-points';
 import {greeting} from './greeting';
 import {holdRefusals, Holds} from './holds';
-import {KeptAnswers} from './kept-answers';
+import {LinkEnd} from './link-end';
 import {refusedByLock} from './locks';
 import type {Loader} from './loader';
 import {Mishaps} from './mishaps';
@@ -23,6 +22,7 @@ import {PowerTrain, type Supply} from './power-train';
 import {Random} from '../random';
 import type {VirtualTime} from './virtual-time';
 import {WindUp} from './wind-up';
+import {WireRecorder} from './wire-recorder';
 import {Wires} from './wires';
 
 type Reply = (operation: 'done' | 'refused', argument: unknown) => void;
@@ -63,7 +63,7 @@ export class SimulatedBench {
   clippedTo: number | undefined;
   private adapterDialect: Dialect = 'A';
   private cycles: number;
-  private link: Link | undefined;
+  private link: LinkEnd | undefined;
   private reportsOn = false;
   private tickTimer: {everyMs: number; cancel: () => void} | undefined;
   private countedTo = 0;
@@ -124,12 +124,7 @@ export class SimulatedBench {
   /** Plugs the cable in. `send` gets what the bench says, `onEnd` that the cable went out. */
   attach(send: (bytes: Uint8Array) => void, onEnd: () => void): void {
     this.detach();
-    this.link = {
-      decoder: new SlipDecoder(),
-      send,
-      onEnd,
-      answers: new KeptAnswers(),
-    };
+    this.link = new LinkEnd(send, onEnd);
   }
 
   /** Pulls the cable. Motors stop when their lease ends. */
@@ -169,6 +164,19 @@ export class SimulatedBench {
     this.detach();
   }
 
+  /** Records every motor wire for so long from now, ms. */
+  record(ms: number, done: (recorder: WireRecorder) => void): void {
+    this.countUp();
+    const recorder = new WireRecorder(this.escs.length, this.time.now(), new Random(this.cycles ^ 0x3c0d));
+    this.train.recorder = recorder;
+    this.startReports();
+    this.time.after(ms, () => {
+      this.countUp();
+      this.train.recorder = undefined;
+      done(recorder);
+    });
+  }
+
   /** Someone swaps the plugs of two ESCs; the motors go with them. */
   swapEscs(a: number, b: number): void {
     const {outputs} = this.train;
@@ -193,7 +201,7 @@ export class SimulatedBench {
     this.hear(link, bytes);
   }
 
-  private hear(link: Link, bytes: Uint8Array): void {
+  private hear(link: LinkEnd, bytes: Uint8Array): void {
     if (this.board.isSilent && this.road === 'controller') return;
     for (const frame of link.decoder.push(this.mishaps.spoil(bytes))) {
       const message = decodeMessage(frame);
@@ -209,7 +217,7 @@ export class SimulatedBench {
     });
   }
 
-  private take(link: Link, sequence: number, operation: string, argument: unknown): void {
+  private take(link: LinkEnd, sequence: number, operation: string, argument: unknown): void {
     const known = link.answers.find(operation, sequence);
     if (known !== undefined) {
       // A repeat: the answer was lost, or is still on its way. Nothing is done twice.
@@ -398,13 +406,14 @@ export class SimulatedBench {
     const now = this.time.now();
     const passed = Math.min(idleReportEveryMs, Math.round(now - this.countedTo));
     this.countedTo = now;
-    for (let ms = passed - 1; ms >= 0 && this.isKeeping; ms--) this.millisecond(now - ms);
-    this.train.countReplies(passed);
+    let left = passed;
+    for (; left > 0 && this.isKeeping; left--) this.millisecond(now - left + 1);
+    if (left > 0) this.train.countReplies(left, now);
   }
 
   /** Whether something goes on that must be followed. */
   private get isKeeping(): boolean {
-    return this.train.isActive || this.burst.everyMs !== undefined;
+    return this.train.isActive || this.burst.everyMs !== undefined || this.train.recorder !== undefined;
   }
 
   /** The millisecond that ends at `now`; rows of a burst are kept at their own moments in it. */
@@ -420,6 +429,7 @@ export class SimulatedBench {
       this.keepRow();
     }
     to(now);
+    this.train.countReplies(1, now);
   }
 
   private keepRow(): void {
@@ -436,7 +446,7 @@ export class SimulatedBench {
     if (this.reportsOn || this.isKeeping) this.startReports();
     const link = this.link;
     if (!link || !this.reportsOn) return;
-    const motors = this.road === 'single-wire' ? [] : this.train.told();
+    const motors = this.road === 'single-wire' ? [] : this.train.told(this.time.now());
     const argument = {
       atMs: this.time.now(),
       power: this.power(),
@@ -446,16 +456,9 @@ export class SimulatedBench {
     this.send(link, encodeMessage({sequence: 0, operation: 'report', argument}));
   }
 
-  private send(link: Link, frame: Uint8Array): void {
+  private send(link: LinkEnd, frame: Uint8Array): void {
     if (link === this.link) link.send(this.mishaps.spoil(frame));
   }
-}
-
-interface Link {
-  readonly decoder: SlipDecoder;
-  readonly send: (bytes: Uint8Array) => void;
-  readonly onEnd: () => void;
-  readonly answers: KeptAnswers;
 }
 
 type CallOf<O extends Operation> = {[P in O]: {operation: P; argument: Argument<P>}}[O];

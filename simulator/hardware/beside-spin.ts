@@ -1,4 +1,5 @@
 /** What is asked around turning motors: accelerometer and receiver, mixer, locks, tasks, ends of analog throttle, tones. */
+import {isDigital} from '@core/dshot/protocol';
 import type {Argument, Operation} from '@core/link/operations';
 import type {Random} from '../random';
 import {isOfCockpit, type Cockpit, type CockpitCall} from './cockpit';
@@ -58,7 +59,7 @@ export function takeBesideSpin(
       return {value: tasksNow(controller.budget(escs.length), {config, clockMhz, random: asked.random})};
     }
     case 'ends.send': {
-      const refused = asked.ends.send(call.argument, {on, analog: controller.running.protocol === 'analog'});
+      const refused = asked.ends.send(call.argument, {on, analog: !isDigital(controller.running.protocol)});
       return refused ? {code: refused[0], text: refused[1]} : {value: null};
     }
     case 'tone.sound': {

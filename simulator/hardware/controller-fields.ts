@@ -17,6 +17,7 @@ const since22: readonly (keyof WireConfig)[] = [
   'dLowPass',
   'dLowPassFullHz',
   'clockMhz',
+  'extendedReplies',
 ];
 const has22 = (version: string) => compareVersions(version, '2.2') >= 0;
 
@@ -36,7 +37,14 @@ export function factoryConfig(version: string, {arms, gyroHz}: Pick<WireConfig, 
     ...{movingNotches: 2, movingQ: 3, movingMinHz: 100, movingMaxHz: 600},
     ...{gyroLowPass: 'biquad-lowpass', gyroLowPassHz: 250, gyroLowPassFullHz: 0},
     ...{dLowPass: 'biquad-lowpass', dLowPassHz: 110, dLowPassFullHz: 0},
-    ...{clockMhz: 0, idlePercent: 5, props: 'in', mounting: {roll: 0, pitch: 0, yaw: 0}, accelerometer: true},
+    ...{
+      clockMhz: 0,
+      extendedReplies: false,
+      idlePercent: 5,
+      props: 'in',
+      mounting: {roll: 0, pitch: 0, yaw: 0},
+      accelerometer: true,
+    },
     receiver: {kind: 'serial', port: 1, roll: 1, pitch: 2, throttle: 3, yaw: 4, deadBandUs: 0},
     switches: [],
     failSafe: {action: 'drop', afterMs: 400},

@@ -115,6 +115,11 @@ export class Esc {
     return this.state === 'running' && features.includes('replies');
   }
 
+  /** Whether it tells more than speeds once it is told to: the larger chips have the room for it. */
+  get tellsMore(): boolean {
+    return this.repliesToDshot && this.chip.name === 'M32';
+  }
+
   /** Whether the firmware drives this bridge as it must be driven. */
   get firmwareMatchesBridge(): boolean {
     const fits = (i: Identity) => i.board === this.hardware.board && i.deadTimeNs === this.hardware.deadTimeNs;

@@ -1,13 +1,19 @@
 /** Motors, replies and supply of the simulated bench, in steps of one millisecond. */
-import {valueThrottle} from '@core/dshot/command';
-import {protocolRate} from '@core/dshot/protocol';
+import {throttleValue, valueThrottle} from '@core/dshot/command';
+import {hears} from '@core/controller/signal-pair';
+import {loadLimits} from '@core/dshot/loop-budget';
+import {isDigital} from '@core/dshot/protocol';
 import {decodePeriod, encodePeriod, erpmOfPeriod, periodOfErpm} from '@core/dshot/reply';
+import type {Report} from '@core/link/operations';
 import {rpmOf, type MotorConstants, type MotorState} from '@core/motor/motor';
 import type {Controller} from './controller';
 import {DrivenMotor} from './driven-motor';
 import {highestUs, lowestUs} from './end-points';
 import type {Esc} from './esc';
-import type {Random} from '../random';
+import {Random} from '../random';
+import {extendedBodyAt, roomTemperature, toldBy, warmed, type EscSenses} from './extended-values';
+import {ReplyLine, type LossChance} from './reply-line';
+import type {WireRecorder} from './wire-recorder';
 
 export interface Supply {
   on: boolean;
@@ -28,8 +34,11 @@ interface Output {
   backwards: boolean;
   leaseEnds: number;
   readonly state: MotorState;
-  asked: number;
-  lost: number;
+  readonly line: ReplyLine;
+  /** Loops counted so far. */
+  loops: number;
+  /** Of the ESC, °C. */
+  temperature: number;
   /** ms until the smoke has cleared. */
   smokeMs: number;
 }
@@ -38,8 +47,14 @@ const smokeAmps = 70;
 
 export class PowerTrain {
   readonly outputs: Output[];
-  /** Share of replies spoilt by noise on the motor wires, 0…1. */
+  /** Share of replies spoilt by noise on the motor wires, 0…1, at half throttle. */
   wireNoise = 0;
+  /** Outputs whose signal wire sits loose: it shakes with its motor. */
+  looseWires: readonly number[] = [];
+  /** Sees every command and reply while it is there. */
+  recorder: WireRecorder | undefined;
+  /** Part of a loop that was not counted yet. */
+  private uncounted = 0;
 
   constructor(
     escs: readonly {esc: Esc; motor: MotorConstants; wiredClockwise: boolean}[],
@@ -47,6 +62,8 @@ export class PowerTrain {
     private readonly supply: Supply,
     private readonly random: Random,
   ) {
+    // Draws of its own: how replies fare says nothing about how motors turn.
+    const draws = new Random(random.below(0x7fffffff));
     this.outputs = escs.map(({motor: constants, ...e}) => ({
       ...e,
       motor: new DrivenMotor(constants, random),
@@ -56,8 +73,9 @@ export class PowerTrain {
       throttle: 0,
       backwards: false,
       leaseEnds: 0,
-      asked: 0,
-      lost: 0,
+      line: new ReplyLine(draws),
+      loops: 0,
+      temperature: roomTemperature,
       smokeMs: 0,
     }));
   }
@@ -119,39 +137,69 @@ export class PowerTrain {
       const own = o.esc.drive(rpmOf(o.state.omega));
       const esc = drives ? own : {...own, bridge: {...own.bridge, brakeShare: 0}};
       o.motor.step({volts, throttle, duty, esc}, dtMs / 1000);
+      o.temperature = warmed(o.temperature, o.state.amps * Math.sqrt(duty), dtMs / 1000);
     }
   }
 
-  /** Counts the replies of `ms` of control loops. */
-  countReplies(ms: number): void {
+  /** Counts the replies of `ms` of control loops that end now. */
+  countReplies(ms: number, now: number): void {
     const {replies, loopHz, protocol} = this.controller.running;
-    if (!replies || protocol === 'analog') return;
-    const asked = Math.round((loopHz * ms) / 1000);
-    for (const o of this.outputs) {
-      o.asked += asked;
-      const p = this.lossProbability(o.esc);
-      const mean = asked * p;
-      const whole = Math.floor(mean);
-      o.lost += p >= 1 ? asked : Math.min(asked, whole + (this.random.next() < mean - whole ? 1 : 0));
-    }
+    const hears = replies && isDigital(protocol);
+    if (!hears && !this.recorder) return;
+    const due = this.uncounted + (loopHz * ms) / 1000;
+    const count = Math.floor(due + 1e-9);
+    this.uncounted = Math.max(0, due - count);
+    if (count === 0) return;
+    const loopMs = 1000 / loopHz;
+    this.outputs.forEach((o, output) => {
+      const lost = hears ? o.line.take(count, this.lossChance(o, output), {now, loopMs}) : [];
+      const first = o.loops;
+      o.loops += count;
+      this.recorder?.loops(output, {
+        ...{count, now, loopMs, replies: hears, protocol, lost},
+        ...{throttle: o.throttle, value: throttleValue(o.throttle), disturbed: this.wireNoise / 4},
+        body: (loop) => this.bodyOf(o, output, first + loop),
+      });
+    });
   }
+
+  /** The 12 bits of a reply: a speed, and now and then something else where the ESC was told to. */
+  private bodyOf(o: Output, output: number, loop: number): number {
+    const extended = this.tellsMore(o) ? extendedBodyAt(loop, this.senses(o)) : undefined;
+    return extended ?? encodePeriod(periodOfErpm(this.erpm(output) ?? 0));
+  }
+
+  private tellsMore = ({esc}: Output): boolean => !!this.controller.running.extendedReplies && esc.tellsMore;
+
+  private senses = (o: Output): EscSenses => ({
+    ...{temperature: o.temperature, volts: this.volts},
+    ...{amps: Math.abs(o.state.amps), desyncs: o.motor.desyncs},
+  });
 
   /** eRPM as the last reply carried it, with its 9-bit mantissa; null when replies are off or do not come. */
   erpm(output: number): number | null {
     const o = this.outputs[output]!;
     if (
       !this.controller.running.replies ||
-      this.controller.running.protocol === 'analog' ||
-      this.lossProbability(o.esc) > 0.9
+      !isDigital(this.controller.running.protocol) ||
+      lossOf(this.lossChance(o, output)) > 0.9
     )
       return null;
     const erpm = (o.motor.measuredRpm() * o.motor.constants.poles) / 2;
     return erpmOfPeriod(decodePeriod(encodePeriod(periodOfErpm(erpm))));
   }
 
-  /** What a report tells of every motor. */
-  told(): {erpm: number | null; throttle: number; asked: number; lost: number}[] {
-    return this.outputs.map(({throttle, asked, lost}, i) => ({erpm: this.erpm(i), throttle, asked, lost}));
+  /** What a report at this moment tells of every motor. */
+  told(now: number): Report['motors'] {
+    return this.outputs.map((o, i) => {
+      const {line, throttle} = o;
+      const erpm = this.erpm(i);
+      return {
+        ...{erpm, throttle, asked: line.asked, lost: line.lost},
+        ...(line.asked > 0 && {lostAs: {...line.lostAs, run: line.tellRun(), ageMs: line.ageMs(now)}}),
+        ...(erpm !== null && this.tellsMore(o) && {told: toldBy(this.senses(o))}),
+      };
+    });
   }
 
   turnsClockwise(output: number): boolean {
@@ -159,23 +207,25 @@ export class PowerTrain {
     return o.wiredClockwise !== (o.esc.reversed || o.backwards);
   }
 
-  private lossProbability(esc: Esc): number {
-    if (!this.supply.on || !esc.repliesToDshot || esc.burnt) return 1;
-    if (protocolRate[this.controller.running.protocol] > esc.chip.fastestReplyDshot) return 0.98;
+  /** What the loop leaves unheard, and what noise and shaking wires spoil: more with throttle, since currents and vibration grow. */
+  private lossChance({esc, throttle}: Output, output: number): LossChance {
+    if (!this.supply.on || !esc.repliesToDshot || esc.burnt) return {silent: 1, spoilt: 0};
+    if (!hears(esc.chip, this.controller.running.protocol, true)) return {silent: 0.98, spoilt: 0};
     const {load, wireFits, wire, periodUs} = this.controller.budget(this.outputs.length);
     const late = wireFits ? 0 : 1 - periodUs / wire.totalUs;
-    const busy = Math.max(0, load - 0.65) * 1.5;
-    return Math.min(1, late + busy + this.wireNoise);
+    const busy = Math.max(0, load - loadLimits.lost) * 1.5;
+    const shaken = this.looseWires.includes(output) ? 0.3 * throttle ** 2 : 0;
+    return {silent: Math.min(1, late + busy), spoilt: Math.min(1, this.wireNoise * (0.5 + throttle) + shaken)};
   }
 
   /** Throttle as the ESC understands the command, 0…1. */
   private heard({esc, throttle}: Output): number {
-    if (this.controller.running.protocol !== 'analog') return throttle;
+    if (isDigital(this.controller.running.protocol)) return throttle;
     return throttle > 0 ? esc.shareOfPulse(lowestUs + (highestUs - lowestUs) * throttle) : 0;
   }
 
   private isHeard(esc: Esc): boolean {
-    return protocolRate[this.controller.running.protocol] <= 2 * esc.chip.fastestReplyDshot;
+    return hears(esc.chip, this.controller.running.protocol, false);
   }
 
   private burn(o: Output): void {
@@ -188,3 +238,5 @@ export class PowerTrain {
 /** Both ways, the lower half of the throttle is backwards and the upper half forward; each rises from its own start. */
 const dutyOf = (esc: Esc, throttle: number): number =>
   esc.turnsBothWays && throttle > 0 ? 2 * (throttle < 0.5 ? throttle : throttle - 0.5) : throttle;
+
+const lossOf = ({silent, spoilt}: LossChance): number => 1 - (1 - silent) * (1 - spoilt);

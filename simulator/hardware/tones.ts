@@ -1,4 +1,5 @@
 /** Tones that motors make while they stand: which ESC can sound now, and for how long. */
+import {isDigital} from '@core/dshot/protocol';
 import type {Argument} from '@core/link/operations';
 import type {Controller} from './controller';
 import type {Esc} from './esc';
@@ -23,8 +24,8 @@ export function whySilent(
   const esc = escs[output];
   if (!esc) return ['no-output', `There is no output ${output + 1}.`];
   if (!on || esc.burnt) return ['no-power', `${name} is silent: its ESC has no power.`];
-  if (controller.running.protocol === 'analog')
-    return ['not-digital', 'Analog pulses carry no commands: a tone cannot be asked for.'];
+  if (!isDigital(controller.running.protocol))
+    return ['not-digital', 'Pulses carry no commands: a tone cannot be asked for.'];
   if (esc.state !== 'running') return ['no-answer', `${name} is silent: its ESC stands in its bootloader.`];
   return train.isActive ? ['turning', 'A motor turns: tones are for motors that stand.'] : undefined;
 }

@@ -1,7 +1,8 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject} from '@angular/core';
 import {budgetOf} from '@core/controller/budget-of';
 import {runningMhz} from '@core/controller/clock';
-import {loopRates, type LoopRate} from '@core/controller/loop-rates';
+import {loopRates} from '@core/controller/loop-rates';
+import type {PairVerdict} from '@core/controller/signal-pair';
 import {protocolName} from '@core/dshot/protocol';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
@@ -35,9 +36,9 @@ import {TaskTableComponent} from './task-table.component';
           </tr>
         </thead>
         <tbody>
-          @for (rate of rates(); track rate.loopHz) {
-            <tr [class.here]="rate.loopHz === planned()">
-              <td class="n">{{ rate.loopHz / 1000 }} kHz</td>
+          @for (rate of rates(); track rate.pair.loopHz) {
+            <tr [class.here]="rate.pair.loopHz === planned()">
+              <td class="n">{{ rate.pair.loopHz / 1000 }} kHz</td>
               <td class="n">{{ rate.budget.baseUs.toFixed(1) }} µs</td>
               <td class="n">{{ rate.budget.filtersUs.toFixed(1) }} µs</td>
               <td class="n">{{ rate.budget.protocolUs.toFixed(1) }} µs</td>
@@ -47,18 +48,20 @@ import {TaskTableComponent} from './task-table.component';
               <td>
                 <span
                   class="tag"
-                  [class.ok]="rate.verdict === 'holds'"
+                  [class.ok]="rate.verdict === 'feasible'"
                   [class.wait]="rate.verdict === 'tight'"
-                  [class.diff]="isBad(rate)"
-                  >{{ rate.verdict }}</span
+                  [class.diff]="rate.verdict === 'impossible'"
+                  >{{ rate.fault ?? rate.verdict }}</span
                 >
                 {{ rate.why }}
               </td>
               <td>
-                @if (rate.loopHz === planned()) {
+                @if (rate.pair.loopHz === planned()) {
                   planned
-                } @else if (!isBad(rate)) {
-                  <button type="button" class="link" (click)="fleet.setController({loopHz: rate.loopHz})">plan</button>
+                } @else if (rate.verdict !== 'impossible') {
+                  <button type="button" class="link" (click)="fleet.setController({loopHz: rate.pair.loopHz})">
+                    plan
+                  </button>
                 }
               </td>
             </tr>
@@ -122,16 +125,14 @@ export class LoopViewComponent {
     const board = this.board();
     return board && budgetOf(this.records.planned(), {...board, outputs: this.fleet.current()!.arms.length});
   });
-  protected readonly rates = computed((): readonly LoopRate[] => {
+  protected readonly rates = computed((): readonly PairVerdict[] => {
     const board = this.board();
     const outputs = this.fleet.current()!.arms.length;
-    return board ? loopRates(this.records.planned(), {...board, outputs}) : [];
+    return board ? loopRates(this.records.planned(), {...board, outputs, chip: undefined}) : [];
   });
 
   constructor() {
     this.feed.wantsTasks.set(true);
     inject(DestroyRef).onDestroy(() => this.feed.wantsTasks.set(false));
   }
-
-  protected isBad = ({verdict}: LoopRate): boolean => verdict !== 'holds' && verdict !== 'tight';
 }

@@ -7,7 +7,7 @@ import {writeVcd} from '@core/capture/write-vcd';
 import {encodeCommand} from '@core/dshot/command';
 import {commandText, namedCommands} from '@core/dshot/command-names';
 import {wireTime} from '@core/dshot/loop-budget';
-import {digitalProtocols, protocolName, type DigitalProtocol} from '@core/dshot/protocol';
+import {digitalProtocols, isDigital, protocolName, type DigitalProtocol} from '@core/dshot/protocol';
 import {readBits} from '@core/dshot/read-bits';
 import {encodePeriod, encodeReply, periodOfErpm, replyGroups} from '@core/dshot/reply';
 import {commandEdges, replyEdges, type Edge} from '@core/dshot/waveform';
@@ -108,6 +108,6 @@ export class FrameDeskComponent {
 
   private planned(): DigitalProtocol {
     const {protocol} = this.fleet.current()!.plan.controller;
-    return protocol === 'analog' ? 'dshot300' : protocol;
+    return isDigital(protocol) ? protocol : 'dshot300';
   }
 }

@@ -2,6 +2,7 @@ import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {wantedSenses} from '@core/craft/craft';
+import {isDigital} from '@core/dshot/protocol';
 import {ProblemError, type Problem} from '@core/problem';
 import {pulseUs, type SpeedSample} from '@core/spin/speed-sample';
 import {pulseTop} from '@core/spin/pulse-pattern';
@@ -142,9 +143,9 @@ export class SpinComponent {
   );
 
   protected readonly idle = computed(() => idleFromStarts(this.record.sightings(), this.fleet.current()!.arms.length));
-  /** Analog ESCs start later: their low end lies above 1000 µs. */
-  protected readonly isAnalog = computed(() => this.record.found()?.controller?.config.protocol === 'analog');
-  protected readonly top = computed(() => (this.isAnalog() ? pulseTop.analog : pulseTop.digital));
+  /** With pulses ESCs start later: their low end lies above 1000 µs. */
+  protected readonly isPulse = computed(() => !isDigital(this.record.found()?.controller?.config.protocol ?? 'dshot300'));
+  protected readonly top = computed(() => (this.isPulse() ? pulseTop.analog : pulseTop.digital));
   protected readonly repliesOn = computed(() => !!this.record.found()?.controller?.config.replies);
   protected readonly sides = computed(() =>
     twoSides(this.fleet.current()!, this.record.found(), this.record.sightings()),

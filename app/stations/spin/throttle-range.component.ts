@@ -1,4 +1,5 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
+import {isDigital} from '@core/dshot/protocol';
 import {every} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
 import {throttleRange} from '@core/spin/throttle-range';
@@ -99,14 +100,14 @@ export class ThrottleRangeComponent {
   protected readonly protocol = computed(
     () => this.record.found()?.controller?.config.protocol ?? this.fleet.current()!.plan.controller.protocol,
   );
-  protected readonly isAnalog = computed(() => this.protocol() === 'analog');
+  protected readonly isPulse = computed(() => !isDigital(this.protocol()));
   protected readonly range = computed(() => throttleRange(this.record.found(), this.fleet.current()!.arms.length));
   protected readonly phase = signal<Phase>('idle');
   protected readonly problem = signal<Problem | undefined>(undefined);
   /** Ends as they were before a calibration of this visit. */
   protected readonly before = signal<readonly {output: number; minUs: number; maxUs: number}[]>([]);
   protected readonly canBegin = computed(
-    () => this.isAnalog() && this.bench.isConnected() && !this.bench.onAdapter() && !this.bench.occupied(),
+    () => this.isPulse() && this.bench.isConnected() && !this.bench.onAdapter() && !this.bench.occupied(),
   );
   private level: 'lowest' | 'highest' | undefined;
   private release: (() => void) | undefined;

@@ -1,7 +1,8 @@
 /** Rules between ESCs and the flight controller: protocol, replies, poles, rotation. */
 import {budgetOf} from '../../controller/budget-of';
 import {loadLimits} from '../../dshot/loop-budget';
-import {bitUs, protocolName, protocolRate} from '../../dshot/protocol';
+import {hears} from '../../controller/signal-pair';
+import {bitUs, isDigital, protocolName} from '../../dshot/protocol';
 import {wantedSenses, type RotationSense} from '../../craft/craft';
 import {findChip} from '../../firmware/chips';
 import {motorList} from '../../craft/motor-list';
@@ -49,7 +50,7 @@ export const signalRules: readonly Rule[] = [
         q,
         ({hardware}) => {
           const chip = hardware && findChip(hardware.chip);
-          return chip !== undefined && protocolRate[protocol] > chip.fastestReplyDshot * (replies ? 1 : 2);
+          return chip !== undefined && !hears(chip, protocol, replies);
         },
         ({hardware}) => {
           const {name, fastestReplyDshot: rate} = findChip(hardware!.chip)!;
@@ -98,14 +99,13 @@ export const signalRules: readonly Rule[] = [
     remedy: 'Plan a slower control loop or a faster protocol on the Signal station.',
     check: ({craft, processor}) => {
       const {protocol, replies} = craft.plan.controller;
-      if (protocol === 'analog') return undefined;
       const budget = budgetOf(craft.plan.controller, {
         clockMhz: processor?.clockMhz ?? 216,
         outputs: craft.arms.length,
       });
       if (!budget.wireFits)
         return {
-          meaning: `${protocolName[protocol]}${replies ? ' with replies' : ''} takes ${budget.wire.totalUs.toFixed(0)} µs (${bitUs(protocol).toFixed(2)} µs a bit) and the loop leaves ${budget.periodUs.toFixed(0)} µs: answers are lost.`,
+          meaning: `${protocolName[protocol]}${replies ? ' with replies' : ''} takes ${budget.wire.totalUs.toFixed(0)} µs${isDigital(protocol) ? ` (${bitUs(protocol).toFixed(2)} µs a bit)` : ' at full throttle'} and the loop leaves ${budget.periodUs.toFixed(0)} µs: ${replies ? 'replies' : 'commands'} are lost.`,
         };
       return processor !== undefined && budget.load > loadLimits.lost
         ? {

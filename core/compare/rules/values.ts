@@ -6,6 +6,7 @@ import {
   refusalOf,
   type ParameterKey,
 } from '../../settings/definitions';
+import {isDigital} from '../../dshot/protocol';
 import {bothWays, pwmFollows} from '../../settings/parameters/special-values';
 import {heldBy, onMotors, type PlannedEsc, type Rule} from './rule';
 
@@ -69,7 +70,7 @@ export const valueRules: readonly Rule[] = [
     keys: ['throttleMin', 'throttleMax'],
     remedy: 'Calibrate the end points again, or plan them 900 µs apart or more.',
     check: (q) =>
-      q.craft.plan.controller.protocol !== 'analog'
+      isDigital(q.craft.plan.controller.protocol)
         ? undefined
         : onMotors(
             q,

@@ -55,6 +55,12 @@ export const entries: readonly Entry[] = [
     usual: 'analog',
   },
   {field: 'replies', comment: 'bidirectional DShot', places: since22('motors.replies', onOff), usual: false},
+  {
+    field: 'extendedReplies',
+    comment: 'temperature, voltage, current and state with the replies',
+    places: since22('motors.extended_replies', onOff),
+    usual: false,
+  },
   {field: 'poles', comment: 'magnets of one motor', places: always('motors.poles', whole(2, 60)), usual: 14},
   {
     ...{field: 'arms', comment: 'arm of each output, counted from 1', usual: [0, 1, 2, 3]},

@@ -97,7 +97,7 @@ describe('faults', () => {
     expect(faults).toEqual([
       {line: 4, key: 'motors.poles', message: '3.5 is not a whole number from 2 to 60.'},
       {line: 5, key: 'motors.arms', message: expect.stringContaining('[1, 0] is not a list of up to 16') as unknown},
-      {line: 7, key: 'motors.protocol', message: expect.stringContaining('one of "analog", "dshot150"') as unknown},
+      {line: 7, key: 'motors.protocol', message: expect.stringContaining('one of "analog", "oneshot125"') as unknown},
       {line: 8, key: 'switches', message: expect.stringContaining('from_us: a number from 800 to 2200') as unknown},
     ]);
   });

@@ -1,0 +1,124 @@
+import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {Select} from 'primeng/select';
+import {SelectButton} from 'primeng/selectbutton';
+import {allPairs, pairText, signalFindings} from '@core/compare/signal-findings';
+import {budgetOf} from '@core/controller/budget-of';
+import {controllerChips, keepsUsb} from '@core/controller/firmware/chips';
+import {usualRates} from '@core/controller/loop-rates';
+import {asRunning, type ControllerPlan} from '@core/controller/plan';
+import {preferredPairs, type SignalPlace} from '@core/controller/signal-pair';
+import {protocolName} from '@core/dshot/protocol';
+import {chips, findChip, type Chip} from '@core/firmware/chips';
+import {ConnectComponent} from '../../shared/connect.component';
+import {NumberFieldComponent} from '../../shared/number-field.component';
+import {FleetStore} from '../../state/fleet.store';
+import {RecordStore} from '../../state/record.store';
+import {WorkStore} from '../../state/work.store';
+import {LoopBarsComponent, type LoopRow} from './loop-bars.component';
+import {PairTableComponent} from './pair-table.component';
+import {SignalFindingsComponent} from './signal-findings.component';
+
+/** Which protocol goes with which loop: findings on the plan, one loop to scale, and every pair there is. */
+@Component({
+  selector: 'bx-budget-view',
+  imports: [
+    ConnectComponent,
+    FormsModule,
+    LoopBarsComponent,
+    NumberFieldComponent,
+    PairTableComponent,
+    Select,
+    SelectButton,
+    SignalFindingsComponent,
+  ],
+  templateUrl: './budget-view.component.html',
+  styleUrl: './signal.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class BudgetViewComponent {
+  protected readonly fleet = inject(FleetStore);
+  protected readonly record = inject(RecordStore);
+  private readonly work = inject(WorkStore);
+
+  protected readonly plan = computed(() => this.fleet.current()!.plan.controller);
+  protected readonly protocols = Object.entries(protocolName).map(([value, label]) => ({value, label}));
+  protected readonly onOff = [
+    {label: 'off', value: false},
+    {label: 'on', value: true},
+  ];
+  protected readonly loops = computed(() =>
+    [...new Set([...usualRates, this.plan().loopHz])]
+      .sort((a, b) => b - a)
+      .map((value) => ({value, label: `${value / 1000} kHz`})),
+  );
+  protected readonly pairText = pairText;
+
+  /** The slowest chip of the ESCs of this craft: what it cannot hear does not work. */
+  private readonly ownChip = computed((): Chip | undefined => {
+    const names = [
+      ...(this.record.found()?.escs ?? []).map((e) => e.boot.chip),
+      ...this.work.plannedEscs().map((e) => e.hardware?.chip),
+    ];
+    const known = names.flatMap((name) => (name && findChip(name)) || []);
+    return known.sort((a, b) => a.fastestReplyDshot - b.fastestReplyDshot)[0];
+  });
+  /** Where the craft's own pairs are judged; undefined before its controller was read. */
+  protected readonly ownPlace = computed((): SignalPlace | undefined => {
+    const found = this.record.found()?.controller;
+    if (!found) return undefined;
+    const {identity, config} = found;
+    return {
+      ...{gyroHz: config.gyroHz, clockMhz: identity.clockMhz},
+      ...{outputs: this.fleet.current()!.arms.length, chip: this.ownChip()},
+    };
+  });
+
+  /** Another chip or clock than the craft's, to look at: '' for its own. */
+  protected readonly otherChip = signal('');
+  protected readonly otherClock = signal(0);
+  protected readonly chipChoices = computed(() => [
+    {value: '', label: this.ownChip() ? `this craft's, ${this.ownChip()!.name}` : 'not known'},
+    ...Object.values(chips).map(({name, fastestReplyDshot}) => ({value: name, label: `${name}, DShot${fastestReplyDshot}`})),
+  ]);
+  protected readonly clockChoices = computed(() => [
+    {value: 0, label: `this craft's, ${this.plan().clockMhz || this.ownPlace()?.clockMhz} MHz`},
+    ...controllerChips.flatMap((chip) =>
+      [chip.ratedMhz, ...chip.raisedMhz.filter((mhz) => keepsUsb(chip.name, mhz))].map((mhz) => ({
+        value: mhz,
+        label: `${chip.name}, ${mhz} MHz${mhz === chip.ratedMhz ? '' : ' raised'}`,
+      })),
+    ),
+  ]);
+  protected readonly isOther = computed(() => this.otherChip() !== '' || this.otherClock() !== 0);
+
+  protected readonly verdicts = computed(() => {
+    const own = this.ownPlace();
+    if (!own) return [];
+    const clockMhz = this.otherClock();
+    const chip = findChip(this.otherChip()) ?? own.chip;
+    const plan = clockMhz ? {...this.plan(), clockMhz: 0} : this.plan();
+    return allPairs(plan, {...own, chip, clockMhz: clockMhz || own.clockMhz});
+  });
+  protected readonly preferred = computed(() => preferredPairs(this.verdicts()));
+  protected readonly findings = computed(() => {
+    const place = this.ownPlace();
+    return place ? signalFindings({plan: this.plan(), place, countedPoles: this.fleet.current()!.motor.poles}) : [];
+  });
+
+  protected readonly rows = computed((): LoopRow[] => {
+    const found = this.record.found()?.controller;
+    const place = this.ownPlace();
+    if (!found || !place) return [];
+    const row = (title: string, c: ControllerPlan): LoopRow => ({
+      title,
+      config: `${protocolName[c.protocol]}, replies ${c.replies ? 'on' : 'off'}, ${c.loopHz / 1000} kHz`,
+      budget: budgetOf(c, place),
+    });
+    return [row('found', asRunning(found.config)), row('plan', this.plan())];
+  });
+
+  protected set(changes: Partial<ControllerPlan>): void {
+    this.fleet.setController(changes);
+  }
+}

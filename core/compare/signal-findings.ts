@@ -1,0 +1,67 @@
+/** What a person should know about the planned signal: with the figure that says so, and one thing to do next. */
+import type {ControllerPlan} from '../controller/plan';
+import {usualRates} from '../controller/loop-rates';
+import {
+  judgePair,
+  preferredPairs,
+  protocolRows,
+  type PairVerdict,
+  type SignalPair,
+  type SignalPlace,
+} from '../controller/signal-pair';
+import {protocolName} from '../dshot/protocol';
+import type {Remark} from '../remark';
+
+/** One thing to do: a change of the plan that is made at once, or a station to go to. */
+export type NextAction =
+  | {readonly text: string; readonly change: Partial<ControllerPlan>}
+  | {
+      readonly text: string;
+      readonly station: 'craft' | 'survey' | 'firmware' | 'parameters' | 'spin' | 'signal' | 'arming';
+    };
+
+export interface SignalFinding extends Remark {
+  readonly id: string;
+  readonly action?: NextAction | undefined;
+}
+
+/** Every protocol at every usual rate, judged for one place. */
+export const allPairs = (plan: ControllerPlan, place: SignalPlace): readonly PairVerdict[] =>
+  protocolRows.flatMap((row) => usualRates.map((loopHz) => judgePair(plan, {...row, loopHz}, place)));
+
+export const pairText = ({protocol, replies, loopHz}: SignalPair): string =>
+  `${protocolName[protocol]}${replies ? ' with replies' : ''} at ${loopHz / 1000} kHz`;
+
+export interface SignalQuestion {
+  readonly plan: ControllerPlan;
+  readonly place: SignalPlace;
+  /** Magnets counted on a motor. */
+  readonly countedPoles: number;
+}
+
+export function signalFindings({plan, place, countedPoles}: SignalQuestion): readonly SignalFinding[] {
+  const own = judgePair(plan, plan, place);
+  const best = preferredPairs(allPairs(plan, place), 1)[0];
+  const action = best && planPair(best.pair, plan);
+  const out: SignalFinding[] = [];
+  if (own.fault) out.push({id: own.fault.replace(/ /g, '-'), tag: 'diff', word: own.fault, text: own.why, action});
+  else if (own.verdict === 'tight') out.push({id: 'tight', tag: 'wait', word: 'tight', text: own.why, action});
+  if (!plan.replies)
+    out.push({
+      ...{id: 'no-replies', tag: 'wait', word: 'no replies', action},
+      text: 'Without replies nobody knows how fast motors turn: no filter can follow them, and no proof of replies.',
+    });
+  if (plan.poles !== countedPoles)
+    out.push({
+      ...{id: 'poles', tag: 'diff', word: 'poles'},
+      text: `Planned are ${plan.poles} poles, the motors have ${countedPoles}: every speed reads ${(countedPoles / plan.poles).toFixed(2)} × what it is, and filters follow that.`,
+      action: {text: `Plan ${countedPoles} poles`, change: {poles: countedPoles}},
+    });
+  return out.length ? out : [{id: 'fits', tag: 'ok', word: 'fits', text: own.why}];
+}
+
+/** Both sides of the wire at once: protocol, replies and loop. Undefined where that is planned already. */
+function planPair(pair: SignalPair, plan: ControllerPlan): NextAction | undefined {
+  if (pair.protocol === plan.protocol && pair.replies === plan.replies && pair.loopHz === plan.loopHz) return undefined;
+  return {text: `Plan ${pairText(pair)}`, change: {...pair}};
+}

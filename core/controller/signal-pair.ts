@@ -1,0 +1,124 @@
+/** Whether a protocol, with replies or without, goes with a loop rate on a flight controller and the chip of an ESC. */
+import {loadLimits, type LoopBudget} from '../dshot/loop-budget';
+import {bitUs, digitalProtocols, isDigital, protocolName, pulseProtocols, type Protocol} from '../dshot/protocol';
+import type {Chip} from '../firmware/chips';
+import {budgetOf} from './budget-of';
+import type {ControllerConfig, ControllerPlan} from './plan';
+
+export interface SignalPair {
+  readonly protocol: Protocol;
+  readonly replies: boolean;
+  readonly loopHz: number;
+}
+
+/** What the pair has to go with. */
+export interface SignalPlace {
+  readonly gyroHz: ControllerConfig['gyroHz'];
+  /** Rated; a raised clock of the plan takes its place. */
+  readonly clockMhz: number;
+  readonly outputs: number;
+  /** Of the ESCs; undefined where nobody knows it. */
+  readonly chip?: Pick<Chip, 'name' | 'fastestReplyDshot'> | undefined;
+}
+
+export type PairFault = 'beyond the gyro' | 'too fast for the ESC' | 'wire too slow' | 'overloaded';
+
+export interface PairVerdict {
+  readonly pair: SignalPair;
+  readonly budget: LoopBudget;
+  readonly verdict: 'feasible' | 'tight' | 'impossible';
+  /** What makes it impossible. */
+  readonly fault: PairFault | undefined;
+  /** A sentence with the figure that decides. */
+  readonly why: string;
+  /** What is left of the loop by the exchange on the wire, µs; negative where it does not fit. */
+  readonly slackUs: number;
+}
+
+/** An exchange that leaves less than this share of the loop is tight: rates of chips and pauses differ by some percent. */
+const leastSlack = 0.1;
+
+/** Judges one pair with the other fields of the plan: filters and a raised clock. */
+export function judgePair(plan: ControllerPlan, pair: SignalPair, place: SignalPlace): PairVerdict {
+  const budget = budgetOf({...plan, ...pair}, place);
+  const slackUs = budget.periodUs - budget.wire.totalUs;
+  const fault = faultOf(pair, budget, place);
+  if (fault) return {pair, budget, slackUs, verdict: 'impossible', ...fault};
+  const tight = tightness(pair, budget, slackUs);
+  if (tight) return {pair, budget, slackUs, verdict: 'tight', fault: undefined, why: tight};
+  const why = `The exchange takes ${us(budget.wire.totalUs)} of ${us(budget.periodUs)} µs, the gyro task ${percent(budget.load)}.`;
+  return {pair, budget, slackUs, verdict: 'feasible', fault: undefined, why};
+}
+
+function faultOf(
+  {protocol, replies, loopHz}: SignalPair,
+  {load, periodUs, wire, wireFits}: LoopBudget,
+  {gyroHz, chip}: SignalPlace,
+): {readonly fault: PairFault; readonly why: string} | undefined {
+  if (loopHz > gyroHz)
+    return {
+      fault: 'beyond the gyro',
+      why: `The gyro gives a sample every ${us(1e6 / gyroHz)} µs, the loop would ask every ${us(periodUs)}.`,
+    };
+  if (isDigital(protocol) && chip && !hears(chip, protocol, replies)) {
+    const rate = chip.fastestReplyDshot;
+    const least = bitUs(`dshot${rate}`);
+    return {
+      fault: 'too fast for the ESC',
+      why: replies
+        ? `${chip.name} answers bits of ${least.toFixed(2)} µs at the shortest, DShot${rate}; ${protocolName[protocol]} has ${bitUs(protocol).toFixed(2)}.`
+        : `${chip.name} cannot hear bits of ${bitUs(protocol).toFixed(2)} µs at all.`,
+    };
+  }
+  if (!wireFits) {
+    const parts = wire.replyUs
+      ? `command ${wire.commandUs.toFixed(1)} + pause ${wire.turnaroundUs} + reply ${wire.replyUs.toFixed(1)}`
+      : `a ${isDigital(protocol) ? 'command' : 'pulse at full throttle'}`;
+    const over = wire.totalUs - periodUs;
+    return {
+      fault: 'wire too slow',
+      why: `On the wire ${parts} takes ${us(wire.totalUs)} µs, ${us(over)} more than the loop's ${us(periodUs)}.`,
+    };
+  }
+  if (load <= loadLimits.lost) return undefined;
+  return {
+    fault: 'overloaded',
+    why: `The gyro task takes ${us(load * periodUs)} of ${us(periodUs)} µs, ${percent(load)}: beyond ${percent(loadLimits.lost)} replies get lost.`,
+  };
+}
+
+/** Whether the chip of an ESC hears a protocol; without replies twice as fast a one as it can answer. */
+export const hears = ({fastestReplyDshot}: Pick<Chip, 'fastestReplyDshot'>, protocol: Protocol, replies: boolean) =>
+  !isDigital(protocol) || 1000 / bitUs(protocol) <= fastestReplyDshot * (replies ? 1 : 2);
+
+function tightness({protocol}: SignalPair, {load, periodUs, wire}: LoopBudget, slackUs: number): string | undefined {
+  if (load > loadLimits.good)
+    return `The gyro task takes ${us(load * periodUs)} of ${us(periodUs)} µs, ${percent(load)}; under ${percent(loadLimits.good)} is good practice.`;
+  if (protocol === 'analog')
+    return `A pulse takes up to ${us(wire.totalUs)} µs: of ${Math.ceil(wire.totalUs / periodUs)} loops the ESC hears one.`;
+  return slackUs < leastSlack * periodUs
+    ? `The exchange leaves ${us(slackUs)} of ${us(periodUs)} µs: a chip that is a little slow misses the next loop.`
+    : undefined;
+}
+
+/** Every protocol with replies and without; a pulse has none. */
+export const protocolRows: readonly Omit<SignalPair, 'loopHz'>[] = [
+  ...pulseProtocols.map((protocol) => ({protocol, replies: false})),
+  ...digitalProtocols.map((protocol) => ({protocol, replies: false})),
+  ...digitalProtocols.map((protocol) => ({protocol, replies: true})),
+];
+
+/**
+ * Pairs to take, the best first: with replies, since filters follow them; the fastest loops that are feasible, and for each the
+ * slowest protocol: longer bits are disturbed less.
+ */
+export function preferredPairs(verdicts: readonly PairVerdict[], most = 3): readonly PairVerdict[] {
+  const good = verdicts.filter((v) => v.verdict === 'feasible' && v.pair.replies);
+  const loops = [...new Set(good.map((v) => v.pair.loopHz))].sort((a, b) => b - a);
+  return loops
+    .map((loopHz) => good.filter((v) => v.pair.loopHz === loopHz).reduce((a, b) => (b.slackUs < a.slackUs ? b : a)))
+    .slice(0, most);
+}
+
+const us = (value: number): string => value.toFixed(value < 10 ? 1 : 0);
+const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
