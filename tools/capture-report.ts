@@ -28,7 +28,8 @@ function wireReport(wire: DecodedWire, poles: number | undefined) {
   const loss = lossOf(wire);
   return {
     ...{name: wire.name, protocol: wire.protocol, bitRate: nominalRate(wire) ?? null},
-    ...{inverted: wire.inverted, bidirectional: wire.bidirectional, commands: wire.commands},
+    ...{inverted: wire.inverted, bidirectional: wire.bidirectional},
+    commands: wire.commands.map(({t, value, telemetry, ok}) => ({t, value, telemetry, ok})),
     replies: wire.replies.map(({t, command, status, why}, i) => {
       const meaning = meaningOf(wire, i);
       const speed = speedOf(meaning, poles);

@@ -15,6 +15,10 @@ import {MishapsComponent} from './mishaps.component';
 const typedIn = 'textarea, input:not([role=spinbutton]):not([type=checkbox])';
 const darkKey = 'bidex-dark';
 
+/** A dump of wires is a capture wherever it is dropped; a table is one on the Signal station. */
+const isCapture = (name: string, url: string): boolean =>
+  /\.vcd(\.gz)?$/i.test(name) || (/\.(csv|txt)(\.gz)?$/i.test(name) && /\/signal\b/.test(url));
+
 const isFileField = (target: EventTarget | null): boolean =>
   target instanceof Element && target.closest('[data-takes-files], input[type=file]') !== null;
 
@@ -77,7 +81,10 @@ const isFileField = (target: EventTarget | null): boolean =>
       </button>
     </header>
     @if (dropping()) {
-      <div class="drop">Drop an image file: it opens on the Shelf. Nothing is written by it.</div>
+      <div class="drop">
+        Drop an image file: it opens on the Shelf; a capture of wires (VCD) opens on the Signal station. Nothing is
+        written by it.
+      </div>
     }
     <router-outlet />
   `,
@@ -291,6 +298,12 @@ export class ShellComponent {
     const file = event.dataTransfer?.files[0];
     if (!file || isFileField(event.target)) return;
     event.preventDefault();
+    const craft = this.fleet.currentId();
+    if (this.inCraft() && craft && isCapture(file.name, this.url())) {
+      this.inbox.putCapture(file);
+      void this.router.navigate(['/craft', craft, 'signal']);
+      return;
+    }
     this.inbox.put(file);
     void this.router.navigate(['/shelf']);
   }

@@ -46,7 +46,7 @@ interface MotionState {
 }
 
 /** Currents that a bench is wired for: so much out of the pack, A, for each motor that turns. */
-const ampsPerMotor = 25;
+export const ampsPerMotor = 25;
 /** Runs that are kept with a craft. */
 const mostRuns = 12;
 

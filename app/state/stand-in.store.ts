@@ -11,6 +11,7 @@ import {
   type Pose,
   type TransmitterAct,
   type TurningOutput,
+  type WireRecording,
 } from '../workers/bench-control';
 import {STAND_IN} from '../workers/stand-in';
 import {BenchStore} from './bench.store';
@@ -62,6 +63,8 @@ export const StandInStore = signalStore(
       },
       /** Sets the bench back to its first state. */
       reset: (): Promise<void> => control().reset(),
+      /** Records its motor wires for so long, ms. */
+      record: (ms: number): Promise<WireRecording> => control().record(ms),
       /** What eyes would see of its motors. */
       look: (): Promise<readonly TurningOutput[]> => control().look(),
       async setPace(pace: BenchPace): Promise<void> {

@@ -12,6 +12,7 @@ import type {WorkOrder} from '@core/order/work-order';
 import type {OwnPreset} from '@core/craft/own-presets';
 import type {CraftRecord} from '@core/backup/craft-record';
 import {journalFromVersion5, recordFromVersion5} from '@core/backup/from-version-5';
+import type {KeptStress} from '@core/proof/kept-stress';
 import type {KeptRun} from '@core/motion/kept-run';
 import type {KeptLog, OwnFile} from '@core/backup/kept-files';
 import {rereadFound, rereadSnapshot} from '@core/backup/reread-settings';
@@ -53,6 +54,7 @@ export class Database extends Dexie {
   readonly presets!: Table<OwnPreset, string>;
   readonly logs!: Table<KeptLog, string>;
   readonly runs!: Table<KeptRun, string>;
+  readonly stresses!: Table<KeptStress, string>;
 
   constructor(name = 'bidex') {
     super(name);
@@ -91,6 +93,7 @@ export class Database extends Dexie {
         await rewrite<JournalEntry>(tx, 'journal', journalFromVersion5);
       });
     this.version(7).stores({runs: 'id, craftId'});
+    this.version(8).stores({stresses: 'id, craftId'});
   }
 
   /** The catalogue kept from the last load; undefined when none is kept or it is of an older shape. */

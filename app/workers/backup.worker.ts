@@ -80,6 +80,7 @@ const emptyBackup = (createdAt: string): Backup => ({
     snapshots: [],
     presets: [],
     runs: [],
+    stresses: [],
   },
   files: [],
   logs: [],

@@ -45,6 +45,8 @@ export interface BenchMishaps {
   readonly cableNoise: number;
   /** Share of replies spoilt on the motor wires. */
   readonly wireNoise: number;
+  /** Outputs whose signal wire sits loose. */
+  readonly looseWires: readonly number[];
   /** Longest transfer the hub lets through, bytes; Infinity for a good one. */
   readonly longestTransfer: number;
   /** Outputs whose ESC does not answer. */
@@ -59,6 +61,7 @@ export interface BenchMishaps {
 export const noMishaps: BenchMishaps = {
   cableNoise: 0,
   wireNoise: 0,
+  looseWires: [],
   longestTransfer: Infinity,
   silent: [],
   worn: [],
@@ -87,7 +90,24 @@ export type TransmitterAct =
   /** Sets its ends and centre to 1000, 1500 and 2000 µs. */
   | {readonly what: 'trim'};
 
+/** Replies of one output while its wire was recorded, as the flight controller counted them. */
+export interface CountedReplies {
+  readonly asked: number;
+  readonly lost: number;
+  readonly missing: number;
+  readonly code: number;
+  readonly checksum: number;
+}
+
+export interface WireRecording {
+  /** A value change dump of all motor wires. */
+  readonly vcd: Uint8Array<ArrayBuffer>;
+  readonly counted: readonly CountedReplies[];
+}
+
 export interface BenchControl {
+  /** Records the motor wires for so long, ms of the bench's own time. */
+  record(ms: number): Promise<WireRecording>;
   /** The hand holds the craft otherwise. */
   pose(pose: Pose): Promise<void>;
   transmitter(act: TransmitterAct): Promise<void>;

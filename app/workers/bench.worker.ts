@@ -10,6 +10,7 @@ import type {Transmitter} from '@simulator/hardware/transmitter';
 import {Random} from '@simulator/random';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
 import {VirtualTime} from '@simulator/hardware/virtual-time';
+import {recordWires} from './record-wires';
 import {BenchKeep} from './bench-keep';
 import type {Road} from '@core/link/operations';
 import {
@@ -22,6 +23,7 @@ import {
   type BenchState,
   type TransmitterAct,
   type TurningOutput,
+  type WireRecording,
 } from './bench-control';
 
 const factors: Record<BenchPace, number> = {real: 1, ten: 10, max: 10};
@@ -171,10 +173,11 @@ class Host implements BenchControl {
   }
 
   private applyMishaps(bench: SimulatedBench): void {
-    const {cableNoise, wireNoise, longestTransfer, silent, worn, batteryLow} = this.mishaps;
+    const {cableNoise, wireNoise, looseWires, longestTransfer, silent, worn, batteryLow} = this.mishaps;
     bench.mishaps.loss = bench.mishaps.flips = cableNoise;
     bench.mishaps.longest = longestTransfer;
     bench.train.wireNoise = wireNoise;
+    bench.train.looseWires = looseWires;
     bench.setVolts(batteryLow ? Math.round(this.fullVolts / cellVolts.full) * cellVolts.low : this.fullVolts);
     bench.escs.forEach((esc, output) => {
       esc.silent = silent.includes(output);
@@ -182,6 +185,12 @@ class Host implements BenchControl {
       const {start, end} = esc.chip.application;
       if (worn.includes(output)) esc.flash.worn.add(Math.floor((start + (end - start) * 0.22) / esc.chip.pageBytes));
     });
+  }
+
+  async record(ms: number): Promise<WireRecording> {
+    const bench = await this.ready();
+    this.drive();
+    return new Promise((resolve) => recordWires(bench, ms, resolve));
   }
 
   async flash(output: number): Promise<Uint8Array> {

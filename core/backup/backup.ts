@@ -17,7 +17,7 @@ import {openZip, refuse, sealZip} from './sealed-zip';
 
 const kind = 'Bidex backup';
 /** Rises when a table changes its shape; older backups are read as long as their tables are. */
-const format = 4;
+const format = 5;
 
 const manifestShape = z.object({
   kind: z.literal(kind),
@@ -26,7 +26,7 @@ const manifestShape = z.object({
 });
 
 /** Format a table came with; older backups do not have it. */
-const since: Readonly<Partial<Record<BackedTable, number>>> = {presets: 2, runs: 4};
+const since: Readonly<Partial<Record<BackedTable, number>>> = {presets: 2, runs: 4, stresses: 5};
 /** Format that flight logs came with. */
 const logsSince = 3;
 

@@ -24,6 +24,7 @@ import {
   textShape as text,
   timeShape as time,
 } from '../shapes';
+import {keptStressShape} from '../proof/kept-stress';
 import {proofKinds} from '../proof/proof';
 import {leavableKinds, stepKinds} from '../run/step-kinds';
 import {snapshotShape} from '../snapshot/snapshot';
@@ -202,6 +203,7 @@ export const tables = [
   'snapshots',
   'presets',
   'runs',
+  'stresses',
 ] as const;
 export type BackedTable = (typeof tables)[number];
 
@@ -230,6 +232,7 @@ export const rowShapes: Readonly<Record<BackedTable, z.ZodType<object>>> = {
     poles: z.number().int().min(2).max(60),
     csv: z.string().max(20_000_000),
   }),
+  stresses: keptStressShape,
 };
 
 /** Files that a backup holds as they are: images of one's own, and flight logs. */

@@ -65,10 +65,15 @@ export interface ReadCommand {
   readonly value: number | null;
   readonly telemetry: boolean | null;
   readonly ok: boolean;
+  /** All sixteen bits. */
+  readonly word: number | null;
 }
 
+/** One that does not read, at its time. */
+export const unreadCommand = (t: number): ReadCommand => ({t, value: null, telemetry: null, ok: false, word: null});
+
 export function commandOf({t, word}: CommandFrame, bidirectional: boolean): ReadCommand {
-  if (word === undefined) return {t, value: null, telemetry: null, ok: false};
+  if (word === undefined) return unreadCommand(t);
   const body = (word >> 4) & 0xfff;
-  return {t, value: body >> 1, telemetry: (body & 1) === 1, ok: decodeCommand(word, bidirectional).ok};
+  return {t, value: body >> 1, telemetry: (body & 1) === 1, ok: decodeCommand(word, bidirectional).ok, word};
 }

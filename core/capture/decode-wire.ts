@@ -3,7 +3,7 @@ import {extendedOff, extendedOn, timesToTake} from '../dshot/reply-meaning';
 import {findBitRate, type BitRate} from './bit-rate';
 import {leadingFrom, restLevel} from './bursts';
 import type {Capture, Level, Wire} from './capture';
-import {commandOf, isBidirectional, readBurst, type CommandFrame, type ReadCommand} from './commands';
+import {commandOf, isBidirectional, readBurst, unreadCommand, type CommandFrame, type ReadCommand} from './commands';
 import {withoutGlitches} from './glitches';
 import {pulseKind} from './pulses';
 import type {PulseProtocol} from '../dshot/protocol';
@@ -63,9 +63,7 @@ function framesOf(
   const isUnknown = touches(unknown);
   const commands = whole.map(({frame}) => {
     const end = frame.t + 16 * rate.bitS;
-    return isUnknown(frame.t, end)
-      ? {t: frame.t, value: null, telemetry: null, ok: false}
-      : commandOf(frame, bidirectional);
+    return isUnknown(frame.t, end) ? unreadCommand(frame.t) : commandOf(frame, bidirectional);
   });
   const hidden = touches(unknown);
   const replies = !bidirectional

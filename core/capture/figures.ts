@@ -27,7 +27,10 @@ export function lossOf({replies}: Pick<DecodedWire, 'replies'>): LossFigures {
 }
 
 /** Undefined for a reply that does not read. */
-export const meaningOf = ({replies, extended}: DecodedWire, index: number): ReplyMeaning | undefined => {
+export const meaningOf = (
+  {replies, extended}: Pick<DecodedWire, 'replies' | 'extended'>,
+  index: number,
+): ReplyMeaning | undefined => {
   const body = replies[index]?.body;
   return body === undefined ? undefined : replyMeaning(body, extended[index]!);
 };

@@ -12,8 +12,9 @@ import {
 import {protocolName} from '../dshot/protocol';
 import type {Remark} from '../remark';
 
-/** One thing to do: a change of the plan that is made at once, or a station to go to. */
+/** One thing to do: a change of the plan that is made at once, a station to go to, or work at the craft. */
 export type NextAction =
+  | {readonly text: string; readonly bench: true}
   | {readonly text: string; readonly change: Partial<ControllerPlan>}
   | {
       readonly text: string;
@@ -39,10 +40,15 @@ export interface SignalQuestion {
   readonly countedPoles: number;
 }
 
+/** To plan the best pair; undefined where it is planned already or there is none. */
+export function planBest(plan: ControllerPlan, place: SignalPlace): NextAction | undefined {
+  const best = preferredPairs(allPairs(plan, place), 1)[0];
+  return best && planPair(best.pair, plan);
+}
+
 export function signalFindings({plan, place, countedPoles}: SignalQuestion): readonly SignalFinding[] {
   const own = judgePair(plan, plan, place);
-  const best = preferredPairs(allPairs(plan, place), 1)[0];
-  const action = best && planPair(best.pair, plan);
+  const action = planBest(plan, place);
   const out: SignalFinding[] = [];
   if (own.fault) out.push({id: own.fault.replace(/ /g, '-'), tag: 'diff', word: own.fault, text: own.why, action});
   else if (own.verdict === 'tight') out.push({id: 'tight', tag: 'wait', word: 'tight', text: own.why, action});

@@ -43,7 +43,11 @@ export const spinExtras: readonly ConformanceRule[] = [
       expectDone(await renew(throttleValue(0.03)), 'a renewal that turns');
       const heard = await link.ask('tone.sound', {output: 0, kind: 'usual'});
       await link.ask('spin.stop', {hold});
-      expectRefusal(heard, 'tone.sound while a motor turns', isDigital(config.protocol ?? 'analog') ? 'turning' : 'not-digital');
+      expectRefusal(
+        heard,
+        'tone.sound while a motor turns',
+        isDigital(config.protocol ?? 'analog') ? 'turning' : 'not-digital',
+      );
     },
   },
 ];

@@ -65,21 +65,21 @@ export async function runScript(client: BenchClient, o: ScriptOptions): Promise<
 
 /** Turns the motors; resolves with what ended it early. */
 async function guarded(client: BenchClient, o: ScriptOptions): Promise<Problem | undefined> {
-  if (!o.guard) return turn(client, o, () => undefined);
+  if (!o.guard) return followScript(client, o, () => undefined);
   let cut: Problem | undefined;
   await client.request('reports', {on: true});
   const off = client.onReport((report) => (cut ??= o.guard!.hear(report)));
   try {
-    return await turn(client, o, () => cut);
+    return await followScript(client, o, () => cut);
   } finally {
     off();
   }
 }
 
-/** Follows the script until it ends, is let go or cut. */
-async function turn(
+/** Follows the script until it ends, is let go or cut; resolves with what ended it early. */
+export async function followScript(
   client: BenchClient,
-  {script, outputs, clock, cancel, onProgress}: ScriptOptions,
+  {script, outputs, clock, cancel, onProgress}: Omit<ScriptOptions, 'allOutputs' | 'poles'>,
   cutBy: () => Problem | undefined,
 ): Promise<Problem | undefined> {
   let lost: Problem | undefined;

@@ -53,6 +53,7 @@ export class PowerTrain {
   looseWires: readonly number[] = [];
   /** Sees every command and reply while it is there. */
   recorder: WireRecorder | undefined;
+  private readonly draws: Random;
   /** Part of a loop that was not counted yet. */
   private uncounted = 0;
 
@@ -64,6 +65,7 @@ export class PowerTrain {
   ) {
     // Draws of its own: how replies fare says nothing about how motors turn.
     const draws = new Random(random.below(0x7fffffff));
+    this.draws = draws;
     this.outputs = escs.map(({motor: constants, ...e}) => ({
       ...e,
       motor: new DrivenMotor(constants, random),
@@ -169,6 +171,14 @@ export class PowerTrain {
     return extended ?? encodePeriod(periodOfErpm(this.erpm(output) ?? 0));
   }
 
+  /** A spoilt reply that happens to check: one of so many is taken for a speed. */
+  private heardErpm(o: Output, output: number): number | null {
+    const erpm = this.erpm(output);
+    const {spoilt} = this.lossChance(o, output);
+    if (erpm === null || spoilt === 0 || this.draws.next() * passing > spoilt) return erpm;
+    return erpmOfPeriod(decodePeriod(this.draws.below(0xfff)));
+  }
+
   private tellsMore = ({esc}: Output): boolean => !!this.controller.running.extendedReplies && esc.tellsMore;
 
   private senses = (o: Output): EscSenses => ({
@@ -193,7 +203,7 @@ export class PowerTrain {
   told(now: number): Report['motors'] {
     return this.outputs.map((o, i) => {
       const {line, throttle} = o;
-      const erpm = this.erpm(i);
+      const erpm = this.heardErpm(o, i);
       return {
         ...{erpm, throttle, asked: line.asked, lost: line.lost},
         ...(line.asked > 0 && {lostAs: {...line.lostAs, run: line.tellRun(), ageMs: line.ageMs(now)}}),
@@ -238,5 +248,8 @@ export class PowerTrain {
 /** Both ways, the lower half of the throttle is backwards and the upper half forward; each rises from its own start. */
 const dutyOf = (esc: Esc, throttle: number): number =>
   esc.turnsBothWays && throttle > 0 ? 2 * (throttle < 0.5 ? throttle : throttle - 0.5) : throttle;
+
+/** A checksum of four bits lets one of sixteen pass. */
+const passing = 16;
 
 const lossOf = ({silent, spoilt}: LossChance): number => 1 - (1 - silent) * (1 - spoilt);

@@ -74,7 +74,7 @@ describe('a recording of the bench', () => {
     ['DShot300 at 3.2 kHz', {config: {loopHz: 3200}, noise: 0.05}],
     ['an exchange longer than the loop', {config: {loopHz: 8000}}],
   ] as const)('%s: commands and losses are those that were counted, each by its kind', (_, setting) => {
-    const {read, counted} = recorded(setting as Setting);
+    const {read, counted} = recorded(setting);
     expect(read).toEqual(counted);
     expect(counted[0]!.asked).toBeGreaterThan(500);
   });

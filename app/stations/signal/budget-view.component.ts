@@ -79,7 +79,10 @@ export class BudgetViewComponent {
   protected readonly otherClock = signal(0);
   protected readonly chipChoices = computed(() => [
     {value: '', label: this.ownChip() ? `this craft's, ${this.ownChip()!.name}` : 'not known'},
-    ...Object.values(chips).map(({name, fastestReplyDshot}) => ({value: name, label: `${name}, DShot${fastestReplyDshot}`})),
+    ...Object.values(chips).map(({name, fastestReplyDshot}) => ({
+      value: name,
+      label: `${name}, DShot${fastestReplyDshot}`,
+    })),
   ]);
   protected readonly clockChoices = computed(() => [
     {value: 0, label: `this craft's, ${this.plan().clockMhz || this.ownPlace()?.clockMhz} MHz`},

@@ -18,6 +18,8 @@ import {FleetStore} from '../../state/fleet.store';
           @if (finding.action; as action) {
             @if ('change' in action) {
               <button type="button" class="btn" (click)="plan(action.change)">{{ action.text }}</button>
+            } @else if ('bench' in action) {
+              <b>{{ action.text }}</b>
             } @else {
               <a class="btn" [routerLink]="['/craft', fleet.current()!.id, action.station]"
                 >{{ action.text }}<small>{{ titles[action.station] }}</small></a
@@ -44,6 +46,9 @@ import {FleetStore} from '../../state/fleet.store';
     }
     .tag {
       justify-self: start;
+    }
+    b {
+      max-width: 230px;
     }
     small {
       display: block;

@@ -144,7 +144,9 @@ export class SpinComponent {
 
   protected readonly idle = computed(() => idleFromStarts(this.record.sightings(), this.fleet.current()!.arms.length));
   /** With pulses ESCs start later: their low end lies above 1000 µs. */
-  protected readonly isPulse = computed(() => !isDigital(this.record.found()?.controller?.config.protocol ?? 'dshot300'));
+  protected readonly isPulse = computed(
+    () => !isDigital(this.record.found()?.controller?.config.protocol ?? 'dshot300'),
+  );
   protected readonly top = computed(() => (this.isPulse() ? pulseTop.analog : pulseTop.digital));
   protected readonly repliesOn = computed(() => !!this.record.found()?.controller?.config.replies);
   protected readonly sides = computed(() =>

@@ -1,0 +1,134 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {ToggleSwitch} from 'primeng/toggleswitch';
+import type {Frame} from '@core/capture/frames';
+import {percent} from '@core/proof/replies';
+import {ChartComponent} from '../../charts/chart.component';
+import {download} from '../../shared/download';
+import {ProblemComponent} from '../../shared/problem.component';
+import {BenchStore} from '../../state/bench.store';
+import {CaptureStore} from '../../state/capture.store';
+import {FileInbox} from '../../state/file-inbox';
+import {FleetStore} from '../../state/fleet.store';
+import {StandInStore} from '../../state/stand-in.store';
+import type {WireSummary} from '../../workers/capture.worker';
+import {lengthsOption, speedsOption} from './capture-charts';
+import {FrameTableComponent} from './frame-table.component';
+import {SignalFindingsComponent} from './signal-findings.component';
+import {TimelineComponent, type TimelineName, type TimelineSource} from './timeline.component';
+
+/** Wires that a timeline shows at once. */
+const mostLanes = 8;
+/** Length of a recording of the simulated wires, ms of the bench's own time. */
+const recordingMs = 200;
+
+/** A logic analyser's file: its wires, what they carry, frame by frame and over time. */
+@Component({
+  selector: 'bx-captures-view',
+  imports: [
+    ChartComponent,
+    FormsModule,
+    FrameTableComponent,
+    ProblemComponent,
+    SignalFindingsComponent,
+    TimelineComponent,
+    ToggleSwitch,
+  ],
+  templateUrl: './captures-view.component.html',
+  styleUrl: './captures-view.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CapturesViewComponent {
+  protected readonly captures = inject(CaptureStore);
+  protected readonly fleet = inject(FleetStore);
+  protected readonly bench = inject(BenchStore);
+  protected readonly standIn = inject(StandInStore);
+  private readonly inbox = inject(FileInbox);
+  private readonly timeline = viewChild(TimelineComponent);
+
+  protected readonly recordingMs = recordingMs;
+  protected readonly percent = percent;
+  protected readonly allFaults = signal(false);
+  protected readonly lanes = computed((): TimelineName[] => {
+    const wires = this.captures.summary()?.wires ?? [];
+    const all = wires.map(({name}, wire) => ({wire, name: name.split('.').at(-1)!}));
+    // The one that is looked at is always among them.
+    const first = Math.max(0, Math.min(this.captures.wire() - mostLanes + 1, all.length - mostLanes));
+    return all.slice(Math.max(0, first), Math.max(0, first) + mostLanes);
+  });
+  protected readonly whole = computed(() => {
+    const {from = 0, to = 1} = this.captures.summary() ?? {};
+    return {from, to: to > from ? to : from + 1e-3};
+  });
+  protected readonly ask: TimelineSource = (wires, view) => this.captures.timeline(wires, view);
+
+  protected readonly lengths = computed(() => {
+    const [lengths, bitUs] = [this.captures.detail()?.lengths, this.captures.looked()?.bitUs];
+    return lengths && lengthsOption(lengths, bitUs ? [(3 / 8) * bitUs, (3 / 4) * bitUs] : []);
+  });
+  protected readonly speeds = computed(() => {
+    const speeds = this.captures.detail()?.speeds;
+    return speeds?.t.length ? speedsOption(speeds, 'rpm') : undefined;
+  });
+
+  constructor() {
+    effect(() => {
+      if (this.inbox.capture()) untracked(() => this.take(this.inbox.takeCapture()));
+    });
+  }
+
+  protected pickFile(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    this.take(field.files?.[0]);
+    field.value = '';
+  }
+
+  private take(file: File | undefined): void {
+    if (file) void this.captures.open(file);
+  }
+
+  protected lossText({commands, bidirectional, loss}: WireSummary): string {
+    if (!bidirectional) return commands ? 'none due' : '–';
+    return loss.lossPercent ? percent(loss.lossPercent / 100) : 'none lost';
+  }
+
+  protected rate(error: number | undefined): string {
+    return error === undefined ? '–' : `${error > 0 ? '+' : ''}${error.toFixed(2)} %`;
+  }
+
+  /** From the table into the timeline. */
+  protected show(frame: Frame): void {
+    this.captures.pick(frame.row);
+    this.timeline()?.show(frame);
+  }
+
+  /** From the timeline into the table. */
+  protected async picked({wire, row}: {wire: number; row: number}): Promise<void> {
+    if (wire !== this.captures.wire()) await this.captures.choose(wire);
+    const faulty = await this.captures.frames(0, this.captures.looked()?.faults ?? 0, true);
+    if (!faulty?.some((f) => f.row === row)) this.captures.setFaultsOnly(false);
+    this.captures.pick(row);
+  }
+
+  protected async saveCsv(): Promise<void> {
+    const csv = await this.captures.csv();
+    const wire = this.captures.looked()?.name ?? 'wire';
+    if (csv) download(`${wire}.csv`, new Uint8Array(await csv.arrayBuffer()), 'text/csv');
+  }
+
+  protected async saveRecording(): Promise<void> {
+    const file = this.captures.recording()?.file;
+    if (file) download(file.name, new Uint8Array(await file.arrayBuffer()), 'text/plain');
+  }
+
+  protected count = (n: number): string => n.toLocaleString('en');
+}

@@ -1,0 +1,152 @@
+import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked} from '@angular/core';
+import {DatePipe} from '@angular/common';
+import {FormsModule} from '@angular/forms';
+import {Select} from 'primeng/select';
+import {SelectButton} from 'primeng/selectbutton';
+import {replyFindings} from '@core/compare/reply-findings';
+import {findChip} from '@core/firmware/chips';
+import {protocolName} from '@core/dshot/protocol';
+import {upperBound} from '@core/proof/binomial-bound';
+import {percent, provenLoss} from '@core/proof/replies';
+import {judgeQuality, shareOf, type MotorQuality, type ReplyQuality} from '@core/proof/reply-quality';
+import {stressLengths} from '@core/spin/stress-replies';
+import {GateComponent} from '../../shared/gate.component';
+import {HoldButtonComponent} from '../../shared/hold-button.component';
+import {ProblemComponent} from '../../shared/problem.component';
+import {BenchStore} from '../../state/bench.store';
+import {FleetStore} from '../../state/fleet.store';
+import {RecordStore} from '../../state/record.store';
+import {StressStore} from '../../state/stress.store';
+import {LiveStripsComponent} from './live-strips.component';
+import {LossStripsComponent, type LossRow} from './loss-strips.component';
+import {SignalFindingsComponent} from './signal-findings.component';
+
+/** Replies under load: a script held by hand, what was lost by motor, kind, time, throttle and speed, and why. */
+@Component({
+  selector: 'bx-stress-view',
+  imports: [
+    DatePipe,
+    FormsModule,
+    GateComponent,
+    HoldButtonComponent,
+    LiveStripsComponent,
+    LossStripsComponent,
+    ProblemComponent,
+    Select,
+    SelectButton,
+    SignalFindingsComponent,
+  ],
+  templateUrl: './stress-view.component.html',
+  styleUrl: './stress-view.component.css',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StressViewComponent {
+  protected readonly bench = inject(BenchStore);
+  protected readonly fleet = inject(FleetStore);
+  protected readonly record = inject(RecordStore);
+  protected readonly stress = inject(StressStore);
+
+  protected readonly lengths = stressLengths.map((value) => ({
+    value,
+    label: value < 60 ? `${value} s` : `${value / 60} min`,
+  }));
+  protected readonly seconds = signal<number>(stressLengths[0]);
+  protected readonly most = percent(provenLoss);
+  protected readonly percent = percent;
+
+  protected readonly canHold = computed(
+    () =>
+      this.bench.propsOff() && !this.bench.occupied() && !!this.record.found()?.controller && !this.bench.onAdapter(),
+  );
+  /** What is counted now, else the run that is looked at. */
+  protected readonly quality = computed((): ReplyQuality | undefined =>
+    this.stress.isHeld() ? this.stress.counting() : this.stress.shown()?.quality,
+  );
+  protected readonly verdict = computed(() => {
+    const quality = this.quality();
+    return quality && judgeQuality(quality);
+  });
+  protected readonly runs = computed(() =>
+    this.stress.own().map((run) => ({
+      value: run.id,
+      label: `${new Date(run.at).toLocaleString('en-GB', {dateStyle: 'short', timeStyle: 'short'})}, ${run.quality.seconds.toFixed(0)} s, ${protocolName[run.protocol]} at ${run.loopHz / 1000} kHz`,
+    })),
+  );
+  protected readonly ofRun = computed(() => {
+    const run = this.stress.shown();
+    return (
+      run && {
+        at: run.at,
+        text: `${protocolName[run.protocol]} ${run.replies ? 'with' : 'without'} replies at ${run.loopHz / 1000} kHz, up to ${percent(run.top)} throttle`,
+        cut: run.endedBy && `Ended after ${run.quality.seconds.toFixed(1)} of ${run.plannedS} s: ${run.endedBy}`,
+      }
+    );
+  });
+  protected readonly mostErpm = computed(() => {
+    const {kv, poles} = this.fleet.current()!.motor;
+    return (kv * (this.bench.power()?.volts ?? 1) * this.bench.cap() * poles) / 2;
+  });
+
+  /** Why, of the newest run on what was found: an older one ran on what nobody knows any more. */
+  protected readonly findings = computed(() => {
+    const run = this.stress.shown();
+    const found = this.record.found();
+    const controller = found?.controller;
+    if (!run || !found || !controller || this.stress.isHeld()) return [];
+    const {identity, config} = controller;
+    const ranOther = run.protocol !== config.protocol || run.loopHz !== config.loopHz || run.replies !== config.replies;
+    if (ranOther || run.at < found.at) return [];
+    const craft = this.fleet.current()!;
+    const chips = found.escs.flatMap((e) => findChip(e.boot.chip) ?? []);
+    const chip = chips.sort((a, b) => a.fastestReplyDshot - b.fastestReplyDshot)[0];
+    return replyFindings({
+      ...{
+        quality: run.quality,
+        found,
+        plan: craft.plan.controller,
+        volts: this.bench.power()?.volts ?? found.power.volts,
+      },
+      place: {gyroHz: config.gyroHz, clockMhz: identity.clockMhz, outputs: craft.arms.length, chip},
+    });
+  });
+
+  protected readonly overTime = computed((): LossRow[] =>
+    this.rowsOf((q, i) => q.overTime.map((t) => ({asked: t.asked[i] ?? 0, lost: t.lost[i] ?? 0}))),
+  );
+  protected readonly overThrottle = computed((): LossRow[] =>
+    this.rowsOf((q, i) => visited(q, (m) => m.overThrottle, i)),
+  );
+  protected readonly overSpeed = computed((): LossRow[] => this.rowsOf((q, i) => visited(q, (m) => m.overSpeed, i)));
+  protected readonly throttleEnd = computed(() => `${10 * (this.overThrottle()[0]?.bins.length ?? 10)} %`);
+  protected readonly speedEnd = computed(() => {
+    const share = (this.overSpeed()[0]?.bins.length ?? 10) / 10;
+    return `${Math.round(share * (this.quality()?.mostRpm ?? 0)).toLocaleString('en')} rpm`;
+  });
+
+  constructor() {
+    effect(() => {
+      this.fleet.current();
+      untracked(() => void this.stress.open());
+    });
+  }
+
+  protected count = (n: number): string => n.toLocaleString('en');
+
+  protected loss(m: MotorQuality): string {
+    const share = shareOf(m);
+    return share === undefined ? '–' : percent(share);
+  }
+
+  protected bound = (m: MotorQuality): string => (m.asked ? percent(upperBound(m.lost, m.asked)) : '–');
+
+  private rowsOf(bins: (quality: ReplyQuality, motor: number) => LossRow['bins']): LossRow[] {
+    const quality = this.quality();
+    return quality?.motors.map((_, i) => ({name: String(i + 1), bins: bins(quality, i)})) ?? [];
+  }
+}
+
+/** The bins up to the last one that any motor came to. */
+function visited(q: ReplyQuality, of: (m: MotorQuality) => LossRow['bins'], motor: number): LossRow['bins'] {
+  const last = Math.max(0, ...q.motors.map((m) => of(m).findLastIndex((b) => b.asked > 0)));
+  return of(q.motors[motor]!).slice(0, last + 1);
+}

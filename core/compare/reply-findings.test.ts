@@ -1,0 +1,137 @@
+/** Stress runs on simulated benches with one thing wrong each: what the pattern is taken for, with its evidence and what to do next. */
+import {describe, expect, it} from 'vitest';
+import type {WireConfig} from '@core/link/operations';
+import {findChip} from '@core/firmware/chips';
+import {judgeQuality} from '@core/proof/reply-quality';
+import {stressReplies, stressScript} from '@core/spin/stress-replies';
+import {tallyQuestion} from '@core/spin/reply-question';
+import type {SimulatedBench} from '@simulator/hardware/bench';
+import {Harness, demoCraft} from '@simulator/testing/bench-harness';
+import {replyFindings} from './reply-findings';
+
+interface Wrong {
+  readonly craft?: string;
+  readonly config?: Partial<WireConfig>;
+  /** Leaves the ESCs as they were found. */
+  readonly oldEscs?: boolean;
+  readonly change?: (bench: SimulatedBench) => void;
+  readonly batteryOff?: boolean;
+  readonly seconds?: number;
+}
+
+/** A bench with its order carried out, then one thing changed, stressed for some seconds. */
+async function stressed({craft = 'juniper', config, oldEscs, change, batteryOff, seconds = 10}: Wrong) {
+  const h = new Harness({craft: demoCraft(craft)});
+  if (!oldEscs) await h.carryOut(await h.order({leaveSteps: ['prove-replies']}));
+  if (config) {
+    h.bench.controller.set(config);
+    h.bench.controller.save();
+    h.bench.controller.restart();
+  }
+  const found = await h.survey();
+  change?.(h.bench);
+  if (batteryOff) h.time.after(300, () => h.bench.setBattery(false));
+  const {quality, endedBy} = await h.run(
+    stressReplies(h.client, {
+      ...{clock: h.time, cancel: {aborted: false}, question: tallyQuestion(h.craft, found, h.bench.train.volts)},
+      script: stressScript(h.craft.plan.controller.idlePercent / 100, 0.3, seconds),
+    }),
+  );
+  const {identity, config: runs} = found.controller!;
+  const findings = replyFindings({
+    ...{quality, found, plan: h.craft.plan.controller, volts: h.bench.train.volts},
+    place: {
+      ...{gyroHz: runs.gyroHz, clockMhz: identity.clockMhz, outputs: h.craft.arms.length},
+      chip: findChip(found.escs[0]!.boot.chip),
+    },
+  });
+  return {quality, endedBy, findings, ids: findings.map((f) => f.id), h};
+}
+
+describe('why replies are lost', () => {
+  it('a sound craft: nothing is lost, the run passes with its bound, and there is nothing to find', async () => {
+    const {quality, ids, endedBy} = await stressed({});
+    expect(endedBy).toBeUndefined();
+    expect(judgeQuality(quality)).toMatchObject({holds: true});
+    expect(judgeQuality(quality).text).toMatch(/^None of 1[56]\d,\d{3} replies lost in 10 s; with 95 % certainty/);
+    expect(ids).toEqual([]);
+    expect(quality.motors[0]!.oldestMs).toBeLessThan(1);
+    expect(quality.overTime.length).toBeGreaterThan(30);
+  });
+
+  it('replies that are off in the controller', async () => {
+    expect((await stressed({config: {replies: false}, seconds: 2})).ids).toEqual(['replies-off']);
+  });
+
+  it('firmware without replies', async () => {
+    const {findings} = await stressed({config: {replies: true}, oldEscs: true, seconds: 2, craft: 'bramble'});
+    expect(findings[0]).toMatchObject({id: 'no-reply-firmware', action: {station: 'firmware'}});
+  });
+
+  it('a battery that went off', async () => {
+    const {ids, endedBy} = await stressed({batteryOff: true, seconds: 3});
+    expect(endedBy).toBeDefined();
+    expect(ids).toEqual(['no-battery']);
+  });
+
+  it('an 8-bit ESC on DShot600', async () => {
+    const {findings} = await stressed({craft: 'sorrel', config: {protocol: 'dshot600'}, seconds: 2});
+    expect(findings[0]).toMatchObject({id: 'too-fast-for-the-esc'});
+    expect(findings[0]!.text).toContain('K8 answers DShot300 at the most, and DShot600 runs');
+  });
+
+  it('an exchange longer than the loop', async () => {
+    const {findings} = await stressed({config: {loopHz: 8000}, seconds: 3});
+    expect(findings.map((f) => f.id)).toContain('wire-too-slow');
+    expect(findings[0]!.text).toContain('14 µs too long');
+  });
+
+  it('a loop that takes too long', async () => {
+    const {ids} = await stressed({craft: 'sorrel', config: {loopHz: 6400, notchHarmonics: [1, 2, 3]}, seconds: 3});
+    expect(ids).toContain('overloaded');
+  });
+
+  it('one loose wire: this motor, and the more the harder it works', async () => {
+    const {findings, quality} = await stressed({change: (b) => (b.train.looseWires = [2])});
+    expect(findings.map((f) => f.id)).toEqual(expect.arrayContaining(['one-motor']));
+    expect(findings[0]!.text).toMatch(
+      /^Motor 3 lost .* the others 0 %, with the same firmware; it rises with throttle/,
+    );
+    expect(quality.motors.map((m) => m.lost > 0)).toEqual([false, false, true, false]);
+    const {missing, code, checksum} = quality.motors[2]!.lostAs!;
+    expect(missing + code + checksum).toBe(quality.motors[2]!.lost);
+  });
+
+  it('noise on all wires is no single motor, and its spoilt replies are counted by kind', async () => {
+    const {ids, quality} = await stressed({change: (b) => (b.train.wireNoise = 0.03)});
+    expect(ids[0]).toMatch(/spoilt|rises-with-throttle/);
+    for (const m of quality.motors) {
+      expect(m.lostAs!.code).toBeGreaterThan(m.lostAs!.missing);
+      expect(m.longestRun).toBeGreaterThanOrEqual(1);
+    }
+  });
+
+  it('some spoilt replies check by chance: their speeds are found out', async () => {
+    const {quality, findings} = await stressed({change: (b) => (b.train.wireNoise = 0.3), seconds: 20});
+    expect(quality.motors.reduce((n, m) => n + m.implausible, 0)).toBeGreaterThan(10);
+    expect(findings.at(-1)).toMatchObject({id: 'implausible', tag: 'wait'});
+  });
+
+  it('let go: what was counted until then stands', async () => {
+    const h = new Harness();
+    await h.carryOut(await h.order({leaveSteps: ['prove-replies']}));
+    const cancel = {aborted: false};
+    h.time.after(4000, () => (cancel.aborted = true));
+    const {quality, endedBy} = await h.run(
+      stressReplies(h.client, {
+        ...{clock: h.time, cancel, question: tallyQuestion(h.craft, undefined, 16)},
+        script: stressScript(0.05, 0.3, 60),
+      }),
+    );
+    expect(endedBy).toMatchObject({code: 'let-go'});
+    expect(quality.seconds).toBeGreaterThan(3);
+    expect(quality.seconds).toBeLessThan(5.5);
+    expect(quality.motors[0]!.asked).toBeGreaterThan(10_000);
+    expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
+  });
+});

@@ -1,0 +1,75 @@
+/** Loads replies for as long as a person holds: ramps and steps of all motors from idle to the cap, counted report by report. */
+import type {BenchClient} from '../link/client';
+import type {Report} from '../link/operations';
+import {sleep} from '../link/port';
+import type {Problem} from '../problem';
+import type {ReplyQuality} from '../proof/reply-quality';
+import {ReplyTally, type TallyQuestion} from '../proof/reply-tally';
+import {followScript, type ScriptOptions} from './run-script';
+import {durationOf, stress, type Script, type Segment} from './script';
+
+/** Lengths that can be chosen, s: a look, and soaks. */
+export const stressLengths = [10, 60, 120, 300] as const;
+/** Runs this long or longer are soaks. */
+export const soakFrom = 60;
+
+/** Ramps and steps for so many seconds. */
+export function stressScript(idle: number, top: number, seconds: number): Script {
+  const once = durationOf(stress(idle, top, 1));
+  const whole = stress(idle, top, Math.ceil(seconds / once));
+  return {segments: cutAt(whole.segments, seconds), name: seconds < soakFrom ? 'stress' : 'soak'};
+}
+
+/** The segments up to a time, the last one cut short. */
+function cutAt(segments: readonly Segment[], seconds: number): Segment[] {
+  const kept: Segment[] = [];
+  let left = seconds;
+  for (const s of segments) {
+    if (left <= 0) break;
+    const share = Math.min(1, left / s.seconds);
+    kept.push({seconds: s.seconds * share, from: s.from, to: s.from + (s.to - s.from) * share});
+    left -= s.seconds;
+  }
+  return kept;
+}
+
+export interface StressOptions extends Omit<
+  ScriptOptions,
+  'allOutputs' | 'poles' | 'outputs' | 'onReading' | 'wantedHz'
+> {
+  readonly question: TallyQuestion;
+  /** What was counted so far, now and then. */
+  readonly onCounted?: (quality: ReplyQuality) => void;
+}
+
+export interface StressRun {
+  readonly quality: ReplyQuality;
+  /** What ended it before its time; what was counted until then stands. */
+  readonly endedBy: Problem | undefined;
+}
+
+/** How often what was counted is told, reports. */
+const tellEvery = 10;
+/** Time that is waited for a first report, ms. */
+const firstReportMs = 1000;
+
+export async function stressReplies(client: BenchClient, o: StressOptions): Promise<StressRun> {
+  await client.hello();
+  const tally = new ReplyTally(o.question);
+  let [heard, cut] = [0, undefined as Problem | undefined];
+  const off = client.onReport((report: Report) => {
+    tally.hear(report);
+    if (++heard % tellEvery === 0) o.onCounted?.(tally.quality());
+    cut ??= o.guard?.hear(report);
+  });
+  try {
+    await client.request('reports', {on: true});
+    // Counting begins at a report that came before the motors were commanded.
+    for (const began = o.clock.now(); heard === 0 && o.clock.now() - began < firstReportMs;) await sleep(o.clock, 20);
+    const outputs = Array.from({length: o.question.outputs}, (_, i) => i);
+    const endedBy = await followScript(client, {...o, outputs}, () => cut);
+    return {quality: tally.quality(), endedBy};
+  } finally {
+    off();
+  }
+}
