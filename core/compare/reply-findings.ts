@@ -29,6 +29,10 @@ const rises = 2.5;
 /** Losses that are needed before a pattern is more than chance. */
 const leastLost = 20;
 
+/** What can be said before anything was measured. */
+export const beforeMeasuring = (q: Omit<ReplyQuestion, 'quality'>): readonly SignalFinding[] =>
+  q.found.controller && !q.found.controller.config.replies ? [repliesOff(q)] : [];
+
 export function replyFindings(q: ReplyQuestion): readonly SignalFinding[] {
   const {quality} = q;
   const lossy = quality.motors.flatMap((m, i) => (m.lost > 0 ? [i] : []));
@@ -46,13 +50,13 @@ export function replyFindings(q: ReplyQuestion): readonly SignalFinding[] {
   return [...found, ...(implausible ? [implausible] : [])];
 }
 
-function repliesOff({plan, place}: ReplyQuestion): SignalFinding {
+function repliesOff({plan, place}: Omit<ReplyQuestion, 'quality'>): SignalFinding {
   const action: NextAction | undefined = plan.replies
     ? {text: 'Carry out the work order', bench: true}
     : planBest(plan, place);
   return {
     ...{id: 'replies-off', tag: 'diff', word: 'none asked for', action},
-    text: 'The flight controller asked for no replies at all: they are off in it, or its protocol has none.',
+    text: 'The flight controller asks for no replies at all: they are off in it, or its protocol has none.',
   };
 }
 

@@ -18,7 +18,7 @@ export type NextAction =
   | {readonly text: string; readonly change: Partial<ControllerPlan>}
   | {
       readonly text: string;
-      readonly station: 'craft' | 'survey' | 'firmware' | 'parameters' | 'spin' | 'signal' | 'arming';
+      readonly station: 'craft' | 'survey' | 'firmware' | 'parameters' | 'spin' | 'signal' | 'arming' | 'noise';
     };
 
 export interface SignalFinding extends Remark {

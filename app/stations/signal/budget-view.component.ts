@@ -8,7 +8,7 @@ import {controllerChips, keepsUsb} from '@core/controller/firmware/chips';
 import {usualRates} from '@core/controller/loop-rates';
 import {asRunning, type ControllerPlan} from '@core/controller/plan';
 import {preferredPairs, type SignalPlace} from '@core/controller/signal-pair';
-import {protocolName} from '@core/dshot/protocol';
+import {isDigital, protocolName} from '@core/dshot/protocol';
 import {chips, findChip, type Chip} from '@core/firmware/chips';
 import {ConnectComponent} from '../../shared/connect.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
@@ -117,6 +117,7 @@ export class BudgetViewComponent {
       title,
       config: `${protocolName[c.protocol]}, replies ${c.replies ? 'on' : 'off'}, ${c.loopHz / 1000} kHz`,
       budget: budgetOf(c, place),
+      isPulse: !isDigital(c.protocol),
     });
     return [row('found', asRunning(found.config)), row('plan', this.plan())];
   });

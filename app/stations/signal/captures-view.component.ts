@@ -20,6 +20,7 @@ import {CaptureStore} from '../../state/capture.store';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {StandInStore} from '../../state/stand-in.store';
+import type {CountedReplies} from '../../workers/bench-control';
 import type {WireSummary} from '../../workers/capture.worker';
 import {lengthsOption, speedsOption} from './capture-charts';
 import {FrameTableComponent} from './frame-table.component';
@@ -101,8 +102,15 @@ export class CapturesViewComponent {
     return loss.lossPercent ? percent(loss.lossPercent / 100) : 'none lost';
   }
 
+  protected countedText({asked, missing, code, checksum}: CountedReplies): string {
+    if (!asked) return 'no reply asked for';
+    return `${this.count(asked)} asked, ${this.count(missing)} missing, ${this.count(code + checksum)} bad`;
+  }
+
   protected rate(error: number | undefined): string {
-    return error === undefined ? '–' : `${error > 0 ? '+' : ''}${error.toFixed(2)} %`;
+    if (error === undefined) return '–';
+    const text = Math.abs(error).toFixed(2);
+    return `${Number(text) === 0 ? '' : error > 0 ? '+' : '−'}${text} %`;
   }
 
   /** From the table into the timeline. */

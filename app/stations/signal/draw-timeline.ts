@@ -69,7 +69,7 @@ function drawLevels(
   x: (t: number) => number,
 ): void {
   const step = (of.to - of.from) / levels.length;
-  pen.fillStyle = pen.strokeStyle = colours.ink;
+  pen.strokeStyle = colours.ink;
   pen.lineWidth = 1.2;
   pen.beginPath();
   let before = -1;
@@ -79,17 +79,19 @@ function drawLevels(
     if (seen & sawUnknown) {
       pen.fillStyle = colours.rule;
       pen.fillRect(left, top, right - left + 0.5, foot - top);
-      pen.fillStyle = colours.ink;
       before = -1;
       continue;
     }
     const isBoth = seen === (sawLow | sawHigh);
-    if (isBoth || (before !== -1 && before !== seen)) {
-      pen.moveTo(left, top);
-      pen.lineTo(left, foot);
-      if (isBoth && right - left > 1) pen.rect(left, top, right - left, foot - top);
-    }
-    if (!isBoth) {
+    if (isBoth) {
+      // More edges than columns: a field, so that what stands out of it is seen.
+      pen.fillStyle = colours.ink3;
+      pen.fillRect(left, top, right - left + 0.5, foot - top);
+    } else {
+      if (before !== -1 && before !== seen) {
+        pen.moveTo(left, top);
+        pen.lineTo(left, foot);
+      }
       const y = seen === sawHigh ? top : foot;
       pen.moveTo(left, y);
       pen.lineTo(right, y);

@@ -5,6 +5,8 @@ export interface LoopRow {
   readonly title: string;
   readonly config: string;
   readonly budget: LoopBudget;
+  /** Throttle is the length of a pulse. */
+  readonly isPulse: boolean;
 }
 
 interface Part {
@@ -158,13 +160,15 @@ export class LoopBarsComponent {
     const step = [10, 20, 50, 100, 200, 250, 500].find((s) => this.scale() / s <= 7) ?? 1000;
     return Array.from({length: Math.floor((0.96 * this.scale()) / step) + 1}, (_, i) => i * step);
   });
-  protected readonly drawn = computed(() => this.rows().map((row) => ({...row, bars: barsOf(row.budget)})));
+  protected readonly drawn = computed(() =>
+    this.rows().map((row) => ({...row, bars: barsOf(row.budget, row.isPulse)})),
+  );
 
   protected x = (us: number): number => (100 * us) / this.scale();
 }
 
-function barsOf({wire, periodUs, load, wireFits, ...b}: LoopBudget) {
-  const wireParts: Part[] = [{kind: 'command', name: wire.replyUs ? 'command' : 'longest', us: wire.commandUs}];
+function barsOf({wire, periodUs, load, wireFits, ...b}: LoopBudget, isPulse: boolean) {
+  const wireParts: Part[] = [{kind: 'command', name: isPulse ? 'longest pulse' : 'command', us: wire.commandUs}];
   if (wire.replyUs)
     wireParts.push(
       {kind: 'pause', name: 'pause', us: wire.turnaroundUs},

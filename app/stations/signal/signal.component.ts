@@ -6,9 +6,10 @@ import {FileInbox} from '../../state/file-inbox';
 import {BudgetViewComponent} from './budget-view.component';
 import {CapturesViewComponent} from './captures-view.component';
 import {FrameDeskComponent} from './frame-desk.component';
+import {PolesViewComponent} from './poles-view.component';
 import {RepliesViewComponent} from './replies-view.component';
 
-type View = 'budget' | 'replies' | 'captures' | 'frame';
+type View = 'budget' | 'replies' | 'captures' | 'poles' | 'frame';
 const leads: Readonly<Record<View, string>> = {
   budget:
     'The protocol must fit the loop, the chip of the ESC must hear it, and the processor must have time for both.',
@@ -16,6 +17,8 @@ const leads: Readonly<Record<View, string>> = {
     'No reply may be lost: not at idle, not when all motors spin up. A jumping figure or 100 % has a cause; look for it here.',
   captures:
     'The wire itself, from the file of any logic analyser: every command and reply with a verdict, faults first.',
+  poles:
+    'Replies tell electrical turns: with a wrong count of magnets every speed and every notch is off by the same share.',
   frame: 'One command and its reply, bit by bit and to scale; and bits from elsewhere, read back.',
 };
 
@@ -27,6 +30,7 @@ const leads: Readonly<Record<View, string>> = {
     CapturesViewComponent,
     FormsModule,
     FrameDeskComponent,
+    PolesViewComponent,
     RepliesViewComponent,
     SelectButton,
   ],
@@ -41,6 +45,7 @@ export class SignalComponent {
     {label: 'Budget', value: 'budget'},
     {label: 'Replies', value: 'replies'},
     {label: 'Captures', value: 'captures'},
+    {label: 'Poles', value: 'poles'},
     {label: 'Frame desk', value: 'frame'},
   ];
   protected readonly view = signal<View>('budget');

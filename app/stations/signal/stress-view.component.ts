@@ -3,7 +3,7 @@ import {DatePipe} from '@angular/common';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import {replyFindings} from '@core/compare/reply-findings';
+import {beforeMeasuring, replyFindings} from '@core/compare/reply-findings';
 import {findChip} from '@core/firmware/chips';
 import {protocolName} from '@core/dshot/protocol';
 import {upperBound} from '@core/proof/binomial-bound';
@@ -55,8 +55,7 @@ export class StressViewComponent {
   protected readonly percent = percent;
 
   protected readonly canHold = computed(
-    () =>
-      this.bench.propsOff() && !this.bench.occupied() && !!this.record.found()?.controller && !this.bench.onAdapter(),
+    () => this.bench.propsOff() && !this.bench.occupied() && this.repliesOn() && !this.bench.onAdapter(),
   );
   /** What is counted now, else the run that is looked at. */
   protected readonly quality = computed((): ReplyQuality | undefined =>
@@ -87,28 +86,29 @@ export class StressViewComponent {
     return (kv * (this.bench.power()?.volts ?? 1) * this.bench.cap() * poles) / 2;
   });
 
-  /** Why, of the newest run on what was found: an older one ran on what nobody knows any more. */
+  /** Why: what can be said before measuring, then what the run on what was found shows; one on something else says nothing. */
   protected readonly findings = computed(() => {
-    const run = this.stress.shown();
     const found = this.record.found();
     const controller = found?.controller;
-    if (!run || !found || !controller || this.stress.isHeld()) return [];
+    if (!found || !controller || this.stress.isHeld()) return [];
     const {identity, config} = controller;
-    const ranOther = run.protocol !== config.protocol || run.loopHz !== config.loopHz || run.replies !== config.replies;
-    if (ranOther || run.at < found.at) return [];
     const craft = this.fleet.current()!;
     const chips = found.escs.flatMap((e) => findChip(e.boot.chip) ?? []);
     const chip = chips.sort((a, b) => a.fastestReplyDshot - b.fastestReplyDshot)[0];
-    return replyFindings({
-      ...{
-        quality: run.quality,
-        found,
-        plan: craft.plan.controller,
-        volts: this.bench.power()?.volts ?? found.power.volts,
-      },
+    const question = {
+      ...{found, plan: craft.plan.controller, volts: this.bench.power()?.volts ?? found.power.volts},
       place: {gyroHz: config.gyroHz, clockMhz: identity.clockMhz, outputs: craft.arms.length, chip},
-    });
+    };
+    const before = beforeMeasuring(question);
+    const run = this.stress.shown();
+    const isOwn =
+      run?.protocol === config.protocol &&
+      run.loopHz === config.loopHz &&
+      run.replies === config.replies &&
+      run.at > found.at;
+    return before.length || !run || !isOwn ? before : replyFindings({...question, quality: run.quality});
   });
+  protected readonly repliesOn = computed(() => !!this.record.found()?.controller?.config.replies);
 
   protected readonly overTime = computed((): LossRow[] =>
     this.rowsOf((q, i) => q.overTime.map((t) => ({asked: t.asked[i] ?? 0, lost: t.lost[i] ?? 0}))),
