@@ -5,7 +5,7 @@ const port = 4399;
  * Tests that hold motors turning: a page that stalls for half a second ends its hold, as it should. They have the
  * machine to themselves, one at a time.
  */
-const holds = ['arming', 'proven', 'safe', 'spin', 'spin-order', 'story', 'firmware', 'plan', 'noise'].map(
+const holds = ['arming', 'proven', 'safe', 'spin', 'spin-order', 'story', 'firmware', 'plan', 'noise', 'replies'].map(
   (name) => `${name}.test.ts`,
 );
 

@@ -10,6 +10,7 @@ import {
   measureMotors,
   pickMishap,
   proveArming,
+  spinView,
   station,
   watchErrors,
 } from './support';
@@ -28,6 +29,7 @@ test('Juniper, undisturbed', async ({page}) => {
   await finishOrder(page);
   await expectImageInEveryEsc(page);
   await station(page, 'Signal').click();
+  await spinView(page, 'Replies').click();
   await expect(page.getByText(/none of [\d,]+ replies lost at idle, 30 %, 60 %/)).toBeVisible();
   await lookAtEveryOutput(page);
   await measureMotors(page);

@@ -34,10 +34,9 @@ const [rowPx, beyond] = [26, 40];
         (ngModelChange)="captures.setFaultsOnly($event)"
       />
     </div>
-    <div role="table" aria-label="Frames of the wire" [attr.aria-rowcount]="count()">
-      <div class="row titles" role="row">
-        <span role="columnheader">Time</span><span role="columnheader">Frame</span
-        ><span role="columnheader">Verdict</span><span role="columnheader">Meaning</span>
+    <div role="group" aria-label="Frames of the wire">
+      <div class="row titles" aria-hidden="true">
+        <span>Time</span><span>Frame</span><span>Verdict</span><span>Meaning</span>
       </div>
       @if (count()) {
         <p-virtualscroller
@@ -51,23 +50,22 @@ const [rowPx, beyond] = [26, 40];
             @if (frameOf(place); as frame) {
               <button
                 type="button"
-                role="row"
                 class="row"
                 [class.picked]="frame.row === captures.row()"
                 [attr.aria-label]="label(frame)"
                 (click)="picked.emit(frame)"
               >
-                <span role="cell" class="n">{{
-                  isMissing(frame) ? '–' : (frame.from * 1e3).toFixed(4) + ' ms'
-                }}</span><span role="cell" class="n">{{ frame.kind }} {{ frame.command }}</span
-                ><span role="cell"
+                <span class="n">{{ isMissing(frame) ? '–' : (frame.from * 1e3).toFixed(4) + ' ms' }}</span><span
+                  class="n"
+                  >{{ frame.kind }} {{ frame.command }}</span
+                ><span
                   ><span class="tag" [class.ok]="frame.ok" [class.diff]="!frame.ok">{{
                     frame.ok ? 'right' : isMissing(frame) ? 'missing' : 'bad'
                   }}</span></span
-                ><span role="cell" class="text">{{ frame.text }}</span>
+                ><span class="text">{{ frame.text }}</span>
               </button>
             } @else {
-              <div class="row quiet" role="row"><span role="cell">…</span></div>
+              <div class="row quiet"><span>…</span></div>
             }
           </ng-template>
         </p-virtualscroller>

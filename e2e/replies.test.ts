@@ -1,0 +1,87 @@
+/** Signal under load, on an updated Juniper: what passes, what one loose wire looks like, a soak let go, and wires recorded. */
+import {expect, test, type Page} from '@playwright/test';
+import {
+  connectAndSurvey,
+  docketOf,
+  expectAccessible,
+  finishOrder,
+  pickMishap,
+  spinView,
+  station,
+  watchErrors,
+} from './support';
+
+const holdButton = (page: Page) => page.getByRole('button', {name: /^Hold to load the replies/});
+
+/** Holds until the run has ended by itself, or for so long, ms. */
+async function holdToLoad(page: Page, forMs?: number): Promise<void> {
+  const button = holdButton(page);
+  await expect(button).toBeEnabled({timeout: 30_000});
+  await button.scrollIntoViewIfNeeded();
+  await button.hover();
+  await page.mouse.down();
+  await expect(page.getByText('counting', {exact: true})).toBeVisible({timeout: 10_000});
+  if (forMs) await page.waitForTimeout(forMs);
+  else await expect(page.getByText('counting', {exact: true})).toHaveCount(0, {timeout: 30_000});
+  await page.mouse.up();
+  await expect(page.getByText('counting', {exact: true})).toHaveCount(0);
+}
+
+test('Juniper: replies loaded, a loose wire found out, a soak let go and kept, wires recorded that equal the counters', async ({
+  page,
+}) => {
+  const errors = watchErrors(page);
+  await connectAndSurvey(page);
+  await station(page, 'Signal').click();
+  await spinView(page, 'Replies').click();
+  const why = page.getByRole('list', {name: 'Why replies are lost'});
+  await expect(why).toContainText('they are off in it');
+  await expect(holdButton(page)).toBeDisabled();
+
+  await pickMishap(page, 'As fast as possible');
+  await docketOf(page).getByRole('button', {name: 'Propellers are off'}).click();
+  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await finishOrder(page);
+  await expect(page.getByText(/none of [\d,]+ replies lost at idle, 30 %, 60 %/)).toBeVisible();
+
+  await holdToLoad(page);
+  await expect(page.getByText(/None of [\d,]+ replies lost in 10 s; with 95 % certainty/)).toBeVisible();
+  await expect(page.getByText('passes', {exact: true})).toBeVisible();
+  await expect(why).toHaveCount(0);
+
+  await pickMishap(page, 'Signal wire of motor 2 sits loose');
+  await holdToLoad(page);
+  await expect(page.getByText('does not pass', {exact: true})).toBeVisible();
+  await expect(why).toContainText(/Motor 2 lost .* the others 0 %, with the same firmware; it rises with throttle/);
+  await expect(why).toContainText('Look at the signal wire of motor 2');
+  await expectAccessible(page, 'Replies');
+  await pickMishap(page, 'Signal wire of motor 2 sits loose');
+
+  await page.getByRole('group', {name: 'Length'}).getByText('1 min').click();
+  await holdToLoad(page, 4_000);
+  await expect(page.getByText(/Ended after [3-6]\.\d of 60 s/)).toBeVisible();
+  await page.reload();
+  await spinView(page, 'Replies').click();
+  await expect(page.getByText(/Ended after [3-6]\.\d of 60 s/)).toBeVisible({timeout: 15_000});
+  await expect(page.getByRole('combobox', {name: 'Run'})).toBeVisible();
+
+  await pickMishap(page, 'Plug the cable in');
+  await pickMishap(page, 'Noise on the motor wires');
+  await spinView(page, 'Captures').click();
+  await page.getByRole('button', {name: 'Record the simulated wires'}).click();
+  const wires = page.getByRole('table', {name: 'Wires of the capture'}).getByRole('row');
+  await expect(wires).toHaveCount(5, {timeout: 30_000});
+  let lost = 0;
+  for (let motor = 1; motor <= 4; motor++) {
+    const cells = await wires.nth(motor).getByRole('cell').allTextContents();
+    expect(cells[1]).toBe('DShot300, bidirectional');
+    const number = (text: string) => Number(text.replace(/,/g, ''));
+    const [commands, missing, bad] = [cells[2]!, cells[4]!, cells[5]!].map(number);
+    const counted = /^([\d,]+) asked, ([\d,]+) missing, ([\d,]+) bad$/.exec(cells[10]!.trim())!.slice(1).map(number);
+    expect([commands, missing, bad]).toEqual(counted);
+    expect(commands).toBe(800);
+    lost += missing! + bad!;
+  }
+  expect(lost).toBeGreaterThan(10);
+  errors.expectNone();
+});
