@@ -82,7 +82,7 @@ test('pictures of the flight controller', async ({page}) => {
 });
 
 test('pictures', async ({page}) => {
-  test.setTimeout(180_000);
+  test.setTimeout(240_000);
   await page.goto('/');
   await page.getByRole('link', {name: 'Juniper'}).waitFor();
   await shelf(page);
@@ -112,15 +112,48 @@ test('pictures', async ({page}) => {
   await lookAtEveryOutput(page, async () => shoot(page, 'spin'));
   await stepsAndSounds(page);
   await station(page, 'Signal').click();
-  const signal = [await still(page)];
-  await armingView(page, 'Frame desk').click();
-  await page.getByLabel('Bits or a hex word').fill('0x82C5');
-  signal.push(await still(page));
-  await shootSheet(page, 'signal', signal);
+  await signalViews(page);
   await noise(page);
   await station(page, 'Sign-off').click();
   await shoot(page, 'sign-off');
 });
+
+/** Signal: budget; replies under load with one wire that sits loose, and why; the wires recorded, far and near; poles; one frame. */
+async function signalViews(page: Page): Promise<void> {
+  const pictures = [await still(page)];
+  await pickMishap(page, 'Signal wire of motor 2 sits loose');
+  await armingView(page, 'Replies').click();
+  const button = page.getByRole('button', {name: /^Hold to load the replies/});
+  await expect(button).toBeEnabled({timeout: 30_000});
+  await button.scrollIntoViewIfNeeded();
+  await button.hover();
+  await page.mouse.down();
+  await page.getByText('does not pass', {exact: true}).waitFor({timeout: 30_000});
+  await page.mouse.up();
+  await page.getByRole('heading', {name: 'Why'}).scrollIntoViewIfNeeded();
+  pictures.push(await still(page));
+  await pickMishap(page, 'Signal wire of motor 2 sits loose');
+  await pickMishap(page, 'Noise on the motor wires');
+  await armingView(page, 'Captures').click();
+  await page.getByRole('button', {name: 'Record the simulated wires'}).click();
+  await page.getByRole('heading', {name: 'Over time'}).waitFor();
+  const timeline = page.getByRole('img', {name: /^Timeline of/});
+  await timeline.scrollIntoViewIfNeeded();
+  pictures.push(await still(page));
+  await page
+    .getByRole('button', {name: /faulty: wrong group code/})
+    .first()
+    .click();
+  await timeline.scrollIntoViewIfNeeded();
+  pictures.push(await still(page));
+  await pickMishap(page, 'Noise on the motor wires');
+  await armingView(page, 'Poles').click();
+  pictures.push(await still(page));
+  await armingView(page, 'Frame desk').click();
+  await page.getByLabel('Bits or a hex word').fill('0x82C5');
+  pictures.push(await still(page));
+  await shootSheet(page, 'signal', pictures);
+}
 
 /** Rises and falls again; our own. */
 const melody = 'orchard:d=8,o=5,b=180:c,e,g,4c6,p,a,g,16e,16f,4g,p,4c';

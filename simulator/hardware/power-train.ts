@@ -158,7 +158,7 @@ export class PowerTrain {
       const first = o.loops;
       o.loops += count;
       this.recorder?.loops(output, {
-        ...{count, now, loopMs, replies: hears, protocol, lost},
+        ...{count, loopMs, replies: hears, protocol, lost},
         ...{throttle: o.throttle, value: throttleValue(o.throttle), disturbed: this.wireNoise / 4},
         body: (loop) => this.bodyOf(o, output, first + loop),
       });

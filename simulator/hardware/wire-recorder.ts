@@ -16,11 +16,12 @@ const analogEveryMs = 2.5;
 /** Longest disturbance on a wire at rest, µs. */
 const mostGlitchUs = 0.15;
 
+/** Rest that is recorded before the first frame, ms. */
+const leadMs = 0.05;
+
 /** Loops of one output that were counted together. */
 export interface RecordedLoops {
   readonly count: number;
-  /** When the last of them began, ms. */
-  readonly now: number;
   readonly loopMs: number;
   /** DShot value. */
   readonly value: number;
@@ -37,7 +38,8 @@ export interface RecordedLoops {
 
 interface Recorded {
   readonly edges: number[];
-  /** The wire is busy until then, ms. */
+  /** When the next loop begins, and until when the wire is busy, ms. */
+  nextMs: number;
   busyTo: number;
   replies: boolean;
 }
@@ -50,7 +52,12 @@ export class WireRecorder {
     private readonly beganMs: number,
     private readonly random: Random,
   ) {
-    this.wires = Array.from({length: outputs}, () => ({edges: [], busyTo: 0, replies: false}));
+    this.wires = Array.from({length: outputs}, () => ({
+      edges: [],
+      nextMs: beganMs + leadMs,
+      busyTo: 0,
+      replies: false,
+    }));
   }
 
   loops(output: number, loops: RecordedLoops): void {
@@ -58,9 +65,10 @@ export class WireRecorder {
     wire.replies = loops.replies;
     const lost = new Map(loops.lost.map(({loop, kind}) => [loop, kind]));
     for (let loop = 0; loop < loops.count; loop++) {
-      const at = loops.now - (loops.count - 1 - loop) * loops.loopMs;
-      if (isDigital(loops.protocol))
-        this.frame(wire, Math.max(at, wire.busyTo), {...loops, protocol: loops.protocol}, [loop, lost.get(loop)]);
+      // Loops come as evenly as their clock ticks; one whose wire is still busy waits, and those behind it too.
+      const at = Math.max(wire.nextMs, isDigital(loops.protocol) ? wire.busyTo : 0);
+      wire.nextMs = at + loops.loopMs;
+      if (isDigital(loops.protocol)) this.frame(wire, at, {...loops, protocol: loops.protocol}, [loop, lost.get(loop)]);
       else this.pulse(wire, at, loops);
     }
   }
