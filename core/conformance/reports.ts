@@ -1,6 +1,6 @@
 /** Reports, and the road that an adapter takes. */
 import {sleep} from '../link/port';
-import {Broken, expectDone, expectRefusal, type ConformanceRule} from './rule';
+import {Broken, NotTried, expectDone, expectRefusal, type ConformanceRule} from './rule';
 
 export const reports: readonly ConformanceRule[] = [
   {
@@ -20,6 +20,24 @@ export const reports: readonly ConformanceRule[] = [
       const then = link.reports.length;
       await sleep(link.clock, 650);
       if (link.reports.length > then) throw new Broken('Reports come although they are off.');
+    },
+  },
+  {
+    id: 'losses-add-up',
+    text: 'Where a report tells lost replies apart, the kinds add up to those lost, and no run of them is longer.',
+    needs: ['reports', 'controller'],
+    async try({link}) {
+      expectDone(await link.ask('reports', {on: true}), 'reports on');
+      await sleep(link.clock, 650);
+      const told = link.reports.flatMap(({report}) => report.motors.map((m, i) => ({...m, name: `motor ${i + 1}`})));
+      const apart = told.filter((m) => m.lostAs);
+      if (!apart.length) throw new NotTried('Its reports do not tell lost replies apart.');
+      for (const {name, lost, lostAs} of apart) {
+        const {missing, code, checksum, run} = lostAs!;
+        if (missing + code + checksum !== lost)
+          throw new Broken(`The kinds of ${name} add up to ${missing + code + checksum}, ${lost} were lost.`);
+        if (run > lost) throw new Broken(`A run of ${run} lost replies of ${name}, of ${lost} in all.`);
+      }
     },
   },
   {

@@ -206,7 +206,7 @@ export class PowerTrain {
       const erpm = this.heardErpm(o, i);
       return {
         ...{erpm, throttle, asked: line.asked, lost: line.lost},
-        ...(line.asked > 0 && {lostAs: {...line.lostAs, run: line.tellRun(), ageMs: line.ageMs(now)}}),
+        lostAs: {...line.lostAs, run: line.tellRun(), ageMs: line.ageMs(now)},
         ...(erpm !== null && this.tellsMore(o) && {told: toldBy(this.senses(o))}),
       };
     });

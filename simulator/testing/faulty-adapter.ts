@@ -3,6 +3,7 @@
  * Requests and answers pass through it as messages, so that a fault is a few lines.
  */
 import {decodeMessage, encodeMessage, type Message} from '@core/link/message';
+import type {Report} from '@core/link/operations';
 import type {BytePort, ByteReader, ByteWriter} from '@core/link/port';
 import {SlipDecoder} from '@core/link/slip';
 import {crc16} from '@core/checksums';
@@ -43,6 +44,10 @@ const own = (message: Message): Message => ({
 });
 const isMixer = (argument: unknown): argument is unknown[] =>
   Array.isArray(argument) && argument.length > 0 && typeof (argument[0] as {yaw?: unknown} | null)?.yaw === 'number';
+const countedTwice = (report: Report): Report => ({
+  ...report,
+  motors: report.motors.map((m) => (m.lostAs ? {...m, lostAs: {...m.lostAs, missing: m.lostAs.missing + 1}} : m)),
+});
 const isTasks = (argument: unknown): argument is {us: number}[] =>
   Array.isArray(argument) && typeof (argument[0] as {mostUs?: unknown} | null)?.mostUs === 'number';
 const isOwn = ({sequence}: Message) => sequence >= 60_000 && sequence <= 65_000;
@@ -153,6 +158,10 @@ export const faults: Readonly<Record<string, () => Fault>> = {
   'measures-half-the-time': () => ({
     foundBy: 'tasks-add-up',
     answer: (m) => (isTasks(m.argument) ? {...m, argument: m.argument.map((t) => ({...t, us: t.us / 2}))} : m),
+  }),
+  'counts-losses-twice': () => ({
+    foundBy: 'losses-add-up',
+    answer: (m) => (m.operation === 'report' ? {...m, argument: countedTwice(m.argument as Report)} : m),
   }),
   'loses-a-mixer-row': () => ({
     foundBy: 'mixer-rows',
