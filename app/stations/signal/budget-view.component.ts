@@ -53,6 +53,9 @@ export class BudgetViewComponent {
       .map((value) => ({value, label: `${value / 1000} kHz`})),
   );
   protected readonly pairText = pairText;
+  /** Undefined where the controller's firmware has no such field. */
+  protected readonly foundExtended = computed(() => this.record.found()?.controller?.config.extendedReplies);
+  protected readonly hasExtended = computed(() => this.foundExtended() !== undefined);
 
   /** The slowest chip of the ESCs of this craft: what it cannot hear does not work. */
   private readonly ownChip = computed((): Chip | undefined => {

@@ -3,6 +3,7 @@ import type {EChartsCoreOption} from 'echarts/core';
 import type {Histogram} from '@core/capture/bit-lengths';
 import type {SpeedSeries} from '@core/capture/speed-series';
 import {sheetAxis, sheetColours} from '../../charts/chart.component';
+import type {Span} from './timeline-view';
 
 const grid = {left: 54, right: 12, top: 14, bottom: 30};
 
@@ -41,14 +42,22 @@ export function lengthsOption({fromUs, stepUs, counts}: Histogram, marksUs: read
   };
 }
 
-export function speedsOption({t, speed}: SpeedSeries, unit: string): EChartsCoreOption {
+/** rpm over the whole capture. */
+export function speedsOption({t, speed}: SpeedSeries, whole: Span): EChartsCoreOption {
   const colours = sheetColours();
   return {
     animation: false,
     grid,
-    xAxis: sheetAxis(colours, 'time, s', {nameLocation: 'middle', nameGap: 18, min: 'dataMin', max: 'dataMax'}),
-    yAxis: sheetAxis(colours, unit, {scale: true}),
-    tooltip: {trigger: 'axis', valueFormatter: (v: number) => `${v.toFixed(0)} ${unit}`},
+    xAxis: sheetAxis(colours, 'time, s', {
+      ...{nameLocation: 'middle', nameGap: 18, min: whole.from, max: whole.to},
+      axisLabel: {
+        formatter: (v: number) => v.toFixed(whole.to - whole.from < 0.05 ? 3 : 2),
+        color: colours.ink3,
+        fontSize: 10,
+      },
+    }),
+    yAxis: sheetAxis(colours, '', {scale: true}),
+    tooltip: {trigger: 'axis', valueFormatter: (v: number) => `${v.toFixed(0)} rpm`},
     series: [
       {
         ...{type: 'line', showSymbol: t.length < 40, data: Array.from(t, (at, i) => [at, speed[i]])},

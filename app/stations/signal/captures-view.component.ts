@@ -9,7 +9,7 @@ import {
   viewChild,
 } from '@angular/core';
 import {FormsModule} from '@angular/forms';
-import {ToggleSwitch} from 'primeng/toggleswitch';
+import {SelectButton} from 'primeng/selectbutton';
 import type {Frame} from '@core/capture/frames';
 import {percent} from '@core/proof/replies';
 import {ChartComponent} from '../../charts/chart.component';
@@ -42,7 +42,7 @@ const recordingMs = 200;
     ProblemComponent,
     SignalFindingsComponent,
     TimelineComponent,
-    ToggleSwitch,
+    SelectButton,
   ],
   templateUrl: './captures-view.component.html',
   styleUrl: './captures-view.component.css',
@@ -56,6 +56,10 @@ export class CapturesViewComponent {
   private readonly inbox = inject(FileInbox);
   private readonly timeline = viewChild(TimelineComponent);
 
+  protected readonly readAs = [
+    {value: false, label: 'speeds'},
+    {value: true, label: 'extended'},
+  ];
   protected readonly recordingMs = recordingMs;
   protected readonly percent = percent;
   protected readonly allFaults = signal(false);
@@ -78,7 +82,7 @@ export class CapturesViewComponent {
   });
   protected readonly speeds = computed(() => {
     const speeds = this.captures.detail()?.speeds;
-    return speeds?.t.length ? speedsOption(speeds, 'rpm') : undefined;
+    return speeds?.t.length ? speedsOption(speeds, this.whole()) : undefined;
   });
 
   constructor() {

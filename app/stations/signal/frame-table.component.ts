@@ -79,7 +79,7 @@ const [rowPx, beyond] = [26, 40];
   styles: `
     .head p-selectbutton {
       display: block;
-      max-width: 330px;
+      width: 330px;
       padding: var(--s3) 0;
     }
     .row {

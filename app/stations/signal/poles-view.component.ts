@@ -52,11 +52,11 @@ const usualGyroHz = 8000;
         @for (row of rows(); track row.poles) {
           <tr [class.here]="row.isTrue">
             <td class="n">{{ row.poles }}</td>
-            <td class="n">{{ (rpm() * row.ratio).toFixed(0) }} rpm</td>
+            <td class="n">{{ number(rpm() * row.ratio) }} rpm</td>
             <td class="n">{{ row.ratio.toFixed(3) }}</td>
             <td class="n">{{ row.notchHz.toFixed(0) }} Hz</td>
-            <td class="n">{{ row.isTrue ? '–' : (row.notchHz - lineHz()).toFixed(0) + ' Hz' }}</td>
-            <td class="n">{{ row.leavesDb <= -60 ? 'nothing' : row.leavesDb.toFixed(1) + ' dB' }}</td>
+            <td class="n">{{ row.isTrue ? '–' : number(row.notchHz - lineHz()) + ' Hz' }}</td>
+            <td class="n">{{ row.leavesDb <= -60 ? 'nothing' : number(row.leavesDb, 1) + ' dB' }}</td>
             <td>
               @if (row.isTrue) {
                 <span class="tag ok">counted</span>
@@ -127,6 +127,11 @@ export class PolesViewComponent {
     this.ofSpeed(),
     this.ofFlight(),
   ]);
+
+  protected number(value: number, digits = 0): string {
+    const text = Math.abs(value).toLocaleString('en', {minimumFractionDigits: digits, maximumFractionDigits: digits});
+    return `${value < 0 ? '−' : ''}${text}`;
+  }
 
   private usualRpm(): number {
     const {motor, battery} = this.fleet.current()!;
