@@ -2,6 +2,7 @@
 import {expect, test, type Page} from '@playwright/test';
 import {
   connectAndSurvey,
+  connectEightMotors,
   docketOf,
   expectAccessible,
   finishOrder,
@@ -84,4 +85,32 @@ test('Juniper: replies loaded, a loose wire found out, a soak let go and kept, w
   }
   expect(lost).toBeGreaterThan(10);
   errors.expectNone();
+});
+
+test('eight motors: the strips follow them without a dropped frame', async ({page}) => {
+  await connectEightMotors(page);
+  await pickMishap(page, 'As fast as possible');
+  await docketOf(page).getByRole('button', {name: 'Propellers are off'}).click();
+  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await finishOrder(page);
+  await station(page, 'Signal').click();
+  await spinView(page, 'Replies').click();
+  const button = holdButton(page);
+  await expect(button).toBeEnabled({timeout: 30_000});
+  await button.hover();
+  await page.mouse.down();
+  await expect(page.getByText('counting', {exact: true})).toBeVisible({timeout: 10_000});
+  const frames = await page.evaluate(async () => {
+    const times: number[] = [];
+    for (let i = 0; i < 181; i++) times.push(await new Promise((resolve) => requestAnimationFrame(resolve)));
+    return times.slice(1).map((t, i) => t - times[i]!);
+  });
+  await page.mouse.up();
+  const sorted = frames.sort((a, b) => a - b);
+  const at = (share: number) => sorted[Math.floor(share * (sorted.length - 1))]!;
+  console.log(
+    `strips of 8 motors: frames of ${at(0.5).toFixed(1)} ms, 99 of 100 within ${at(0.99).toFixed(1)}, longest ${at(1).toFixed(1)} ms`,
+  );
+  expect(at(0.5)).toBeLessThan(20);
+  await expect(page.getByRole('table', {name: 'Replies counted under load'}).getByRole('row')).toHaveCount(9);
 });

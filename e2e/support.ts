@@ -55,6 +55,22 @@ export async function connectAndSurvey(page: Page, craft = 'Juniper'): Promise<v
   await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
 }
 
+/** A craft of one's own with eight arms, Yarrow, on the bench that stands for it. */
+export async function connectEightMotors(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', {name: 'New craft'}).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name').fill('Yarrow');
+  await dialog.getByRole('radio', {name: /5-inch quad/}).click();
+  await dialog.getByRole('button', {name: 'Create Yarrow'}).click();
+  await page.getByRole('link', {name: 'Yarrow'}).click();
+  await page.locator('p-select').filter({hasText: 'quad X'}).click();
+  await page.getByRole('option', {name: 'octo X'}).click();
+  await page.getByRole('link', {name: 'Fleet', exact: true}).click();
+  await page.getByRole('button', {name: 'Connect the simulated bench of Yarrow'}).click();
+  await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
+}
+
 /** Bramble's first order: firmware of its flight controller, behind which its ESCs then answer. */
 export async function updateBramblesController(page: Page): Promise<void> {
   await pickMishap(page, 'As fast as possible');

@@ -9,6 +9,7 @@ import {readIntelHex, writeIntelHex} from '@core/firmware/intel-hex';
 import {Random} from '@simulator/random';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import {motorCardFigures} from './bench-motors';
+import {benchCaptures} from './bench-captures';
 import {benchNoise} from './bench-noise';
 
 const row = (name: string, figure: string, note = '') =>
@@ -80,6 +81,7 @@ await wire('sorrel', true, 'K8, full write, read back');
 row('Limit of 41 pages of M32', seconds(limitMs(chips.M32, 41)));
 parse();
 await benchNoise(row);
+benchCaptures(row);
 
 const percent = (part: number) => `${(part * 100).toFixed(1)} %`;
 for (const [name, f] of Object.entries(await motorCardFigures(200)))

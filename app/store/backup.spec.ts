@@ -100,7 +100,7 @@ describe('a backup', () => {
     expect(refusal(bend(zip, 'journal.json', strToU8('[{')))).toEqual(['backup, journal.json', 'It is not JSON.']);
     const poles = JSON.stringify(demoFleet.map((c) => ({...c, motor: {...c.motor, poles: 13}})));
     expect(refusal(bend(zip, 'craft.json', strToU8(poles)))![0]).toBe('backup, craft.json, 0 motor poles');
-    const newer = strToU8(JSON.stringify({kind: 'Bidex backup', format: 5, createdAt: now}));
+    const newer = strToU8(JSON.stringify({kind: 'Bidex backup', format: 6, createdAt: now}));
     expect(refusal(bend(zip, 'bidex.json', newer))![1]).toContain('made by a newer Bidex');
     expect(refusal(bend(zip, `files/${sha256Hex(file)}`, Uint8Array.of(1)))).toEqual([
       'backup, mine.bin',

@@ -14,17 +14,32 @@ export interface BitRate {
   readonly errorPercent: number;
 }
 
+/** Of a long wire its begin is measured, where that holds so many commands. */
+const [beginEdges, enoughCommands] = [200_000, 1000];
+
 /** @param edges without glitches. @param lead index of the first edge that leaves the level at rest. */
 export function findBitRate(edges: Float64Array, lead: number): BitRate | undefined {
-  let best: {protocol: DigitalProtocol; steps: number[]} | undefined;
+  const begin = edges.length > beginEdges ? rateOf(edges.subarray(0, beginEdges), lead) : undefined;
+  const found = begin && begin.steps.length >= enoughCommands ? begin : rateOf(edges, lead);
+  if (!found) return undefined;
+  const {protocol, steps} = found;
+  const bitS = steps.reduce((sum, step) => sum + step, 0) / steps.length;
+  return {protocol, bitS, errorPercent: (1 / bitS / (protocolRate[protocol] * 1000) - 1) * 100};
+}
+
+interface Trains {
+  readonly protocol: DigitalProtocol;
+  readonly steps: readonly number[];
+}
+
+/** The protocol that most trains go with. */
+function rateOf(edges: Float64Array, lead: number): Trains | undefined {
+  let best: Trains | undefined;
   for (const protocol of digitalProtocols) {
     const steps = stepsOf(edges, lead, bitUs(protocol) * 1e-6);
     if (steps.length > (best?.steps.length ?? 0)) best = {protocol, steps};
   }
-  if (!best) return undefined;
-  const bitS = best.steps.reduce((sum, step) => sum + step, 0) / best.steps.length;
-  const rate = protocolRate[best.protocol] * 1000;
-  return {protocol: best.protocol, bitS, errorPercent: (1 / bitS / rate - 1) * 100};
+  return best;
 }
 
 /** Time of a bit in each train of sixteen leading edges, by least squares over all of them, s. */

@@ -8,10 +8,12 @@ const restS = 17e-6;
 export function restLevel(wire: Pick<Wire, 'first' | 'edges'>, to: number): Level | undefined {
   const {edges} = wire;
   const total: [number, number] = [0, 0];
-  for (let i = 0; i < edges.length; i++) {
-    const span = (edges[i + 1] ?? to) - edges[i]!;
-    if (span >= restS) total[levelAfter(wire, i + 1)] += span;
+  for (let i = 1; i < edges.length; i++) {
+    const span = edges[i]! - edges[i - 1]!;
+    if (span >= restS) total[levelAfter(wire, i)] += span;
   }
+  const left = edges.length ? to - edges.at(-1)! : 0;
+  if (left >= restS) total[levelAfter(wire, edges.length)] += left;
   if (total[0] === total[1]) return undefined;
   return total[1] > total[0] ? 1 : 0;
 }

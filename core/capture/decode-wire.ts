@@ -57,7 +57,7 @@ function framesOf(
 ): Pick<DecodedWire, 'bidirectional' | 'commands' | 'replies' | 'extended' | 'jitterNs' | 'turnaroundUs'> {
   const {edges, unknown} = wire;
   const found = burstsOf(edges, leadingFrom(wire, rest), rate);
-  const words = found.flatMap(({frame: {word}}) => (word === undefined ? [] : [word]));
+  const words = found.map(({frame}) => frame.word).filter((word) => word !== undefined);
   const bidirectional = isBidirectional(words);
   const whole = bidirectional ? found : apart(found, edges, rate);
   const isUnknown = touches(unknown);
@@ -74,14 +74,20 @@ function framesOf(
         if (hidden(t, end)) return {t, command, status: 'bad', why: 'gcr_code', body: undefined} as const;
         return readReply(edges, reply, {bitS: rate.bitS, command});
       });
-  const jitter = found.filter(({frame}) => frame.word !== undefined).map(({frame}) => frame.jitterS2);
-  const turnarounds = replies.flatMap(({t, command}) =>
-    t === null ? [] : [t - whole[command]!.frame.t - 16 * rate.bitS],
-  );
+  let [jitter, read] = [0, 0];
+  for (const {frame} of found)
+    if (frame.word !== undefined) {
+      jitter += frame.jitterS2;
+      read++;
+    }
+  const turnarounds = new Float64Array(replies.length);
+  let answered = 0;
+  for (const {t, command} of replies)
+    if (t !== null) turnarounds[answered++] = t - whole[command]!.frame.t - 16 * rate.bitS;
   return {
     ...{bidirectional, commands, replies, extended: toldToExtend(commands)},
-    jitterNs: jitter.length ? Math.sqrt(jitter.reduce((a, b) => a + b, 0) / jitter.length) * 1e9 : undefined,
-    turnaroundUs: turnarounds.length ? median(turnarounds) * 1e6 : undefined,
+    jitterNs: read ? Math.sqrt(jitter / read) * 1e9 : undefined,
+    turnaroundUs: answered ? median(turnarounds.subarray(0, answered)) * 1e6 : undefined,
   };
 }
 
@@ -135,4 +141,4 @@ function touches(unknown: Float64Array): (from: number, to: number) => boolean {
   };
 }
 
-const median = (values: number[]): number => values.sort((a, b) => a - b)[values.length >> 1]!;
+const median = (values: Float64Array): number => values.sort()[values.length >> 1]!;

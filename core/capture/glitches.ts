@@ -14,6 +14,7 @@ export interface Cleaned {
  * edge, it lies in their middle.
  */
 export function withoutGlitches(edges: Float64Array): Cleaned {
+  if (!hasCrowd(edges)) return {edges, glitches: 0};
   const kept = new Float64Array(edges.length);
   let [count, glitches] = [0, 0];
   for (let i = 0; i < edges.length;) {
@@ -27,7 +28,13 @@ export function withoutGlitches(edges: Float64Array): Cleaned {
     }
     i = end;
   }
-  return {edges: glitches ? kept.slice(0, count) : edges, glitches};
+  return {edges: kept.slice(0, count), glitches};
+}
+
+/** Most wires have none: then nothing is copied. */
+function hasCrowd(edges: Float64Array): boolean {
+  for (let i = 1; i < edges.length; i++) if (edges[i]! - edges[i - 1]! < glitchS) return true;
+  return false;
 }
 
 /** Of longer crowds the closest pairs go, one after the other. */

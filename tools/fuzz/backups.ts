@@ -8,6 +8,24 @@ import {mutate} from './mutate';
 import {settingsSnapshot} from './seeds';
 import type {FuzzSubject} from './subject';
 
+const stress = {
+  ...{
+    id: 's',
+    craftId: 'juniper',
+    at: 1,
+    plannedS: 10,
+    top: 0.3,
+    protocol: 'dshot300',
+    replies: true,
+    loopHz: 4000,
+  },
+  quality: {
+    ...{seconds: 10, load: 0.4, mostRpm: 40_000, timeS: 0.25},
+    motors: [{asked: 9, lost: 0, implausible: 0, overThrottle: [{asked: 9, lost: 0}], overSpeed: []}],
+    overTime: [{asked: [9], lost: [0], rpm: [null], throttle: 0.1}],
+  },
+};
+
 const soundBackup = (): Backup => ({
   createdAt: '2026-11-26T08:00:00.000Z',
   rows: {
@@ -33,25 +51,7 @@ const soundBackup = (): Backup => ({
         ...{poles: 14, csv: 'time_s,throttle_1,rpm_1\n0,5,100\n'},
       },
     ],
-    stresses: [
-      {
-        ...{
-          id: 's',
-          craftId: 'juniper',
-          at: 1,
-          plannedS: 10,
-          top: 0.3,
-          protocol: 'dshot300',
-          replies: true,
-          loopHz: 4000,
-        },
-        quality: {
-          ...{seconds: 10, load: 0.4, mostRpm: 40_000, timeS: 0.25},
-          motors: [{asked: 9, lost: 0, implausible: 0, overThrottle: [{asked: 9, lost: 0}], overSpeed: []}],
-          overTime: [{asked: [9], lost: [0], rpm: [null], throttle: 0.1}],
-        },
-      },
-    ],
+    stresses: [stress],
     presets: [],
   },
   files: [],

@@ -1,6 +1,7 @@
 /** Mutated inputs of one kind through everything that reads them: none may throw, hang, or eat memory. */
 import {Random} from '@simulator/random';
 import {backupSubject} from './backups';
+import {captureSubject} from './captures';
 import {frameSubject} from './frames';
 import {imageSubject} from './images';
 import {logSubject} from './logs';
@@ -29,6 +30,7 @@ const subjects: Readonly<Record<string, () => FuzzSubject>> = {
   snapshots: snapshotSubject,
   logs: () => logSubject,
   frames: frameSubject,
+  captures: () => captureSubject,
 };
 export const fuzzKinds = Object.keys(subjects);
 

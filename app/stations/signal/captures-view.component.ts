@@ -29,6 +29,8 @@ import {TimelineComponent, type TimelineName, type TimelineSource} from './timel
 
 /** Wires that a timeline shows at once. */
 const mostLanes = 8;
+/** So many wires are listed whatever they carry. */
+const fewWires = 12;
 /** Length of a recording of the simulated wires, ms of the bench's own time. */
 const recordingMs = 200;
 
@@ -63,12 +65,19 @@ export class CapturesViewComponent {
   protected readonly recordingMs = recordingMs;
   protected readonly percent = percent;
   protected readonly allFaults = signal(false);
+  protected readonly allWires = signal(false);
+  /** Of a dump of many wires those that carry something, unless all are asked for. */
+  protected readonly listed = computed(() => {
+    const lines = (this.captures.summary()?.wires ?? []).map((wire, i) => ({wire, i}));
+    const carrying = lines.filter(({wire, i}) => wire.commands > 0 || i === this.captures.wire());
+    return this.allWires() || lines.length <= fewWires ? lines : carrying;
+  });
   protected readonly lanes = computed((): TimelineName[] => {
-    const wires = this.captures.summary()?.wires ?? [];
-    const all = wires.map(({name}, wire) => ({wire, name: name.split('.').at(-1)!}));
+    const all = this.listed().map(({wire: {name}, i}) => ({wire: i, name: name.split('.').at(-1)!}));
     // The one that is looked at is always among them.
-    const first = Math.max(0, Math.min(this.captures.wire() - mostLanes + 1, all.length - mostLanes));
-    return all.slice(Math.max(0, first), Math.max(0, first) + mostLanes);
+    const own = all.findIndex(({wire}) => wire === this.captures.wire());
+    const first = Math.max(0, Math.min(own - mostLanes + 1, all.length - mostLanes));
+    return all.slice(first, first + mostLanes);
   });
   protected readonly whole = computed(() => {
     const {from = 0, to = 1} = this.captures.summary() ?? {};

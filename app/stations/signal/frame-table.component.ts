@@ -46,8 +46,8 @@ const [rowPx, beyond] = [26, 40];
           scrollHeight="234px"
           (onScrollIndexChange)="seen($event)"
         >
-          <ng-template #item let-place>
-            @if (frameOf(place); as frame) {
+          <ng-template #item let-options="options">
+            @if (frameOf(options.index); as frame) {
               <button
                 type="button"
                 class="row"
@@ -135,7 +135,8 @@ export class FrameTableComponent {
     {value: false, label: `All, ${this.rows().toLocaleString('en')}`},
   ]);
   protected readonly count = computed(() => (this.captures.faultsOnly() ? this.faults() : this.rows()));
-  protected readonly places = computed(() => Array.from({length: this.count()}, (_, i) => i));
+  /** As long as the list; what stands in a row is fetched when it is seen. */
+  protected readonly places = computed((): unknown[] => new Array(this.count()));
 
   /** Frames that were fetched, by their place in the list. */
   private readonly frames = signal<ReadonlyMap<number, Frame>>(new Map());

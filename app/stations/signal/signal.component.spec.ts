@@ -1,9 +1,11 @@
 /** Signal: the budget of found and plan, what is measured while held, and what is told when it cannot be. */
-import {signal} from '@angular/core';
+import {signal, type Type} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {provideRouter} from '@angular/router';
-import {afterEach, describe, expect, it} from 'vitest';
+import {afterEach, describe, expect, it, vi} from 'vitest';
 import {ProblemError} from '@core/problem';
+import type {Craft} from '@core/craft/craft';
+import type {KeptStress} from '@core/proof/kept-stress';
 import type {ProofRecord} from '@core/proof/proof';
 import type {ReplyMeasure} from '@core/proof/replies';
 import type {Sighting} from '@core/spin/sighting';
@@ -13,9 +15,11 @@ import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {StandInStore} from '../../state/stand-in.store';
+import {StressStore} from '../../state/stress.store';
 import {WorkStore} from '../../state/work.store';
 import {button, fakeBench, fakeStandIn, finger, textOf} from '../../testing/fakes';
-import {SignalComponent} from './signal.component';
+import {BudgetViewComponent} from './budget-view.component';
+import {RepliesViewComponent} from './replies-view.component';
 
 const asFound = await new Harness().survey();
 const updated = new Harness();
@@ -34,7 +38,16 @@ const measured = (lost: number): ReplyMeasure[] =>
 function station({
   found = asPlanned,
   measure = () => Promise.resolve(measured(0)),
-}: {found?: typeof asFound; measure?: () => Promise<ReplyMeasure[]>} = {}) {
+  view = RepliesViewComponent,
+  craft = juniper,
+  stress = {},
+}: {
+  found?: typeof asFound;
+  measure?: () => Promise<ReplyMeasure[]>;
+  view?: Type<unknown>;
+  craft?: Craft;
+  stress?: object;
+} = {}) {
   const fake = fakeBench();
   fake.propsOff.set(true);
   const work = {
@@ -42,6 +55,7 @@ function station({
     hold: () => fake.calls.push('hold'),
     release: () => fake.calls.push('release'),
     measure,
+    plannedEscs: signal([]),
   };
   const proofs = signal<readonly ProofRecord[]>([]);
   const record = {
@@ -59,12 +73,13 @@ function station({
       provideRouter([]),
       {provide: BenchStore, useValue: {...fake, requireClient: () => updated.client}},
       {provide: StandInStore, useValue: fakeStandIn(fake.calls)},
-      {provide: FleetStore, useValue: {current: signal(juniper), setController: (c: unknown) => set.push(c)}},
+      {provide: FleetStore, useValue: {current: signal(craft), setController: (c: unknown) => set.push(c)}},
       {provide: RecordStore, useValue: record},
       {provide: WorkStore, useValue: work},
+      {provide: StressStore, useValue: {...fakeStress(), ...stress}},
     ],
   });
-  const fixture = TestBed.createComponent(SignalComponent);
+  const fixture = TestBed.createComponent(view);
   fixture.detectChanges();
   const host = fixture.nativeElement as HTMLElement;
   const hold = async () => {
@@ -81,12 +96,92 @@ function station({
   return {bench: fake, host, fixture, proofs, set, hold, text: () => textOf(host)};
 }
 
+const fakeStress = () => ({
+  ...{
+    share: signal(undefined),
+    throttle: signal(0),
+    counting: signal(undefined),
+    own: signal([]),
+    isHeld: signal(false),
+  },
+  ...{shown: signal(undefined), problem: signal(undefined), storeFault: signal(undefined)},
+  open: () => Promise.resolve(),
+});
+
+/** A run of ten seconds in which one motor lost some. */
+const run = (lost: number): KeptStress => ({
+  ...{id: 'r', craftId: 'juniper', at: asPlanned.at + 1, plannedS: 60, top: 0.3, endedBy: 'The button was let go.'},
+  ...{protocol: 'dshot300', replies: true, loopHz: 4000},
+  quality: {
+    ...{seconds: 10, load: 0.16, mostRpm: 60_000, timeS: 0.25, overTime: []},
+    motors: [0, 1, 2, 3].map((m) => ({
+      ...{asked: 40_000, lost: m === 1 ? lost : 0, implausible: 0, longestRun: lost ? 2 : 0, oldestMs: 0.4},
+      lostAs: {missing: 0, code: m === 1 ? lost : 0, checksum: 0},
+      ...{overThrottle: [{asked: 40_000, lost: m === 1 ? lost : 0}], overSpeed: []},
+    })),
+  },
+});
+
+describe('budget', () => {
+  const table = (host: HTMLElement) => host.querySelector('bx-pair-table')!;
+
+  it('an impossible plan leads to a pair that works, written for both sides at once', () => {
+    const craft = {...juniper, plan: {...juniper.plan, controller: {...juniper.plan.controller, loopHz: 8000}}};
+    const {text, set, host} = station({view: BudgetViewComponent, craft});
+    expect(text()).toContain('wire too slow');
+    expect(text()).toContain('command 53.3 + pause 30 + reply 56.0 takes 139 µs, 14 more');
+    button(host, 'Plan DShot').click();
+    expect(set).toEqual([{protocol: expect.stringMatching(/^dshot/), replies: true, loopHz: expect.any(Number)}]);
+  });
+
+  it('every pair is a button that says its verdict; choosing one plans it', async () => {
+    const {host, set, fixture} = station({view: BudgetViewComponent});
+    // It is drawn when the rest stands.
+    await vi.waitFor(() => {
+      fixture.detectChanges();
+      expect(table(host)).toBeTruthy();
+    });
+    const cells = [...table(host).querySelectorAll<HTMLButtonElement>('button')];
+    expect(cells).toHaveLength(60);
+    expect(cells.filter((c) => c.getAttribute('aria-pressed') === 'true')).toHaveLength(1);
+    expect(cells.filter((c) => c.tabIndex === 0)).toHaveLength(1);
+    cells.find((c) => c.getAttribute('aria-label')!.startsWith('DShot600 with replies at 8 kHz'))!.click();
+    expect(set).toEqual([{protocol: 'dshot600', replies: true, loopHz: 8000}]);
+  });
+});
+
+describe('replies under load', () => {
+  const shown = (lost: number) => ({shown: signal(run(lost)), own: signal([run(lost)])});
+
+  it('a run that was let go says how far it came; what was counted stands with its bound', () => {
+    const {text} = station({stress: shown(0)});
+    expect(text()).toContain('Ended after 10.0 of 60 s: The button was let go.');
+    expect(text()).toContain('None of 160,000 replies lost');
+    expect(text()).toContain('passes');
+  });
+
+  it('losses of one motor are told by kind, with why and what to do', () => {
+    const {text, host} = station({stress: shown(400)});
+    expect(text()).toContain('does not pass');
+    expect(text()).toContain('Motor 2 lost 400 of 40,000 replies, 1 %; with 95 % certainty at most 1.1 %');
+    expect(host.querySelector('[aria-label="Why replies are lost"]')!.textContent).toContain(
+      'Look at the signal wire of motor 2',
+    );
+  });
+
+  it('replies that are off are told before anything turns, and nothing is held', () => {
+    const {text, host} = station({found: asFound});
+    expect(text()).toContain('they are off in it');
+    expect(button(host, 'Hold to load the replies').disabled).toBe(true);
+  });
+});
+
 describe('signal', () => {
   it('holds the budget of what was found beside the plan', () => {
-    const {text} = station({found: asFound});
+    const {text} = station({found: asFound, view: BudgetViewComponent});
     expect(text()).toContain('DShot600, replies off');
     expect(text()).toContain('DShot300, replies on, 4 kHz');
-    expect(text()).toContain('Replies are off in the flight controller');
+    expect(text()).toContain('fits');
   });
 
   it('counts what was measured into a proof of this craft, with its serials', async () => {
