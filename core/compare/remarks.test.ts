@@ -52,7 +52,7 @@ describe('signal findings', () => {
     const [first] = findings({protocol: 'dshot600', replies: true, loopHz: 8000}, small);
     expect(first).toMatchObject({id: 'beyond-the-gyro', tag: 'diff'});
     const change = (first!.action as {change: Partial<ControllerPlan>}).change;
-    expect(change).toEqual({protocol: 'dshot150', replies: true, loopHz: 2000});
+    expect(change).toEqual({protocol: 'dshot300', replies: true, loopHz: 2000});
     expect(findings(change, small).map((f) => f.id)).toEqual(['fits']);
   });
 

@@ -76,10 +76,14 @@ describe('pairs to prefer', () => {
     for (const {pair, verdict, slackUs} of preferred) {
       expect({verdict, replies: pair.replies}).toEqual({verdict: 'feasible', replies: true});
       const others = verdicts().filter(
-        (v) => v.pair.loopHz === pair.loopHz && v.pair.replies && v.verdict === 'feasible',
+        (v) =>
+          v.pair.loopHz === pair.loopHz && v.pair.replies && v.verdict === 'feasible' && v.pair.protocol !== 'dshot150',
       );
       expect(Math.min(...others.map((v) => v.slackUs))).toBe(slackUs);
     }
+    // Bidirectional DShot300 goes with 4 kHz and not with 8 (common practice, no source).
+    const at = (hz: number) => preferred.find((v) => v.pair.loopHz === hz)?.pair.protocol;
+    expect([at(8000), at(4000)]).toEqual(['dshot600', 'dshot300']);
     const rates = preferred.map((v) => v.pair.loopHz);
     expect(rates).toEqual([...rates].sort((a, b) => b - a));
   });

@@ -108,15 +108,22 @@ export const protocolRows: readonly Omit<SignalPair, 'loopHz'>[] = [
   ...digitalProtocols.map((protocol) => ({protocol, replies: true})),
 ];
 
+/** A command should be with its ESC within so many µs, else it is old when it acts (common practice: DShot300, no source). */
+const quickCommandUs = 60;
+
 /**
  * Pairs to take, the best first: with replies, since filters follow them; the fastest loops that are feasible, and for each the
- * slowest protocol: longer bits are disturbed less.
+ * slowest protocol whose commands are quick: longer bits are disturbed less.
  */
 export function preferredPairs(verdicts: readonly PairVerdict[], most = 3): readonly PairVerdict[] {
   const good = verdicts.filter((v) => v.verdict === 'feasible' && v.pair.replies);
   const loops = [...new Set(good.map((v) => v.pair.loopHz))].sort((a, b) => b - a);
   return loops
-    .map((loopHz) => good.filter((v) => v.pair.loopHz === loopHz).reduce((a, b) => (b.slackUs < a.slackUs ? b : a)))
+    .map((loopHz) => {
+      const own = good.filter((v) => v.pair.loopHz === loopHz);
+      const quick = own.filter((v) => v.budget.wire.commandUs <= quickCommandUs);
+      return (quick.length ? quick : own).reduce((a, b) => (b.slackUs < a.slackUs ? b : a));
+    })
     .slice(0, most);
 }
 

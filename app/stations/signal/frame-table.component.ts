@@ -78,7 +78,7 @@ const [rowPx, beyond] = [26, 40];
   `,
   styles: `
     .head p-selectbutton {
-      display: block;
+      display: flex;
       width: 330px;
       padding: var(--s3) 0;
     }

@@ -43,6 +43,6 @@ export function tickStep({from, to}: Span, most: number): number {
 /** A time as people read it, as fine as the step asks for. */
 export function timeText(seconds: number, step: number): string {
   const [unit, scale] = step >= 0.1 ? ['s', 1] : step >= 1e-4 ? ['ms', 1e3] : step >= 1e-7 ? ['µs', 1e6] : ['ns', 1e9];
-  const digits = Math.max(0, Math.ceil(-Math.log10(step * (scale)) - 1e-9));
-  return `${(seconds * (scale)).toFixed(digits)} ${unit}`;
+  const digits = Math.max(0, Math.ceil(-Math.log10(step * scale) - 1e-9));
+  return `${(seconds * scale).toFixed(digits)} ${unit}`;
 }
