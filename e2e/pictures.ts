@@ -123,6 +123,7 @@ async function signalViews(page: Page): Promise<void> {
   const pictures = [await still(page)];
   await pickMishap(page, 'Signal wire of motor 2 sits loose');
   await armingView(page, 'Replies').click();
+  await page.getByRole('group', {name: 'Record its wires'}).getByText('yes').click();
   const button = page.getByRole('button', {name: /^Hold to load the replies/});
   await expect(button).toBeEnabled({timeout: 30_000});
   await button.scrollIntoViewIfNeeded();
@@ -133,9 +134,7 @@ async function signalViews(page: Page): Promise<void> {
   await page.getByRole('heading', {name: 'Why'}).scrollIntoViewIfNeeded();
   pictures.push(await still(page));
   await pickMishap(page, 'Signal wire of motor 2 sits loose');
-  await pickMishap(page, 'Noise on the motor wires');
   await armingView(page, 'Captures').click();
-  await page.getByRole('button', {name: 'Record the simulated wires'}).click();
   await page.getByRole('heading', {name: 'Over time'}).waitFor();
   const timeline = page.getByRole('img', {name: /^Timeline of/});
   await timeline.scrollIntoViewIfNeeded();
@@ -146,7 +145,6 @@ async function signalViews(page: Page): Promise<void> {
     .click();
   await timeline.scrollIntoViewIfNeeded();
   pictures.push(await still(page));
-  await pickMishap(page, 'Noise on the motor wires');
   await armingView(page, 'Poles').click();
   pictures.push(await still(page));
   await armingView(page, 'Frame desk').click();

@@ -51,12 +51,25 @@ test('Juniper: replies loaded, a loose wire found out, a soak let go and kept, w
   await expect(why).toHaveCount(0);
 
   await pickMishap(page, 'Signal wire of motor 2 sits loose');
+  await page.getByRole('group', {name: 'Record its wires'}).getByText('yes').click();
   await holdToLoad(page);
+  await expect(page.getByText('They are open under Captures.')).toBeVisible();
   await expect(page.getByText('does not pass', {exact: true})).toBeVisible();
   await expect(why).toContainText(/Motor 2 lost .* the others 0 %, with the same firmware; it rises with throttle/);
   await expect(why).toContainText('Look at the signal wire of motor 2');
   await expectAccessible(page, 'Replies');
   await pickMishap(page, 'Signal wire of motor 2 sits loose');
+
+  // What was recorded in the midst of it: faults on the loose wire alone, and speeds of turning motors.
+  await spinView(page, 'Captures').click();
+  const recorded = page.getByRole('table', {name: 'Wires of the capture'}).getByRole('row');
+  await expect(recorded).toHaveCount(5);
+  for (const motor of [1, 3, 4]) await expect(recorded.nth(motor)).toContainText('none lost');
+  await expect(recorded.nth(2).getByRole('button')).toHaveAttribute('aria-pressed', 'true');
+  await page.getByText(/^All, /).click();
+  const rpm = page.getByRole('button', {name: /^reply \d+, right: period \d+ µs, \d{4,5} rpm$/});
+  await expect(rpm.first()).toBeVisible();
+  await spinView(page, 'Replies').click();
 
   await page.getByRole('group', {name: 'Length'}).getByText('1 min').click();
   await holdToLoad(page, 4_000);

@@ -30,6 +30,9 @@ interface CaptureState {
   readonly problem: Problem | undefined;
 }
 
+/** Length of a recording of the simulated wires, ms of the bench's own time. */
+export const recordingMs = 200;
+
 const nothing = {summary: undefined, detail: undefined, wire: 0, row: undefined, faultsOnly: false};
 
 export const CaptureStore = signalStore(

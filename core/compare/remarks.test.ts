@@ -52,7 +52,7 @@ describe('signal findings', () => {
     const [first] = findings({protocol: 'dshot600', replies: true, loopHz: 8000}, small);
     expect(first).toMatchObject({id: 'beyond-the-gyro', tag: 'diff'});
     const change = (first!.action as {change: Partial<ControllerPlan>}).change;
-    expect(change).toEqual({protocol: 'dshot300', replies: true, loopHz: 2000});
+    expect(change).toEqual({protocol: 'dshot300', replies: true, loopHz: 2000, poles: 14});
     expect(findings(change, small).map((f) => f.id)).toEqual(['fits']);
   });
 
@@ -60,6 +60,12 @@ describe('signal findings', () => {
     const poles = findings({poles: 12}).find((f) => f.id === 'poles')!;
     expect(poles.text).toContain('1.17 ×');
     expect(poles.action).toMatchObject({change: {poles: 14}});
+  });
+
+  it('extended replies that a chip has no room for are told', () => {
+    const small = {gyroHz: 2000, clockMhz: 72, chip: chips.K8};
+    const ids = (extendedReplies: boolean, at = {}) => findings({extendedReplies, loopHz: 2000}, at).map((f) => f.id);
+    expect([ids(true, small), ids(false, small), ids(true)]).toEqual([['extended'], ['fits'], ['fits']]);
   });
 
   it('replies that are off are told with a pair to take', () => {

@@ -40,6 +40,7 @@ async function stressed({craft = 'juniper', config, oldEscs, change, batteryOff,
   const {identity, config: runs} = found.controller!;
   const findings = replyFindings({
     ...{quality, found, plan: h.craft.plan.controller, volts: h.bench.train.volts},
+    countedPoles: h.craft.motor.poles,
     place: {
       ...{gyroHz: runs.gyroHz, clockMhz: identity.clockMhz, outputs: h.craft.arms.length},
       chip: findChip(found.escs[0]!.boot.chip),

@@ -16,6 +16,8 @@ export interface ReplyQuestion {
   readonly found: Found;
   readonly plan: ControllerPlan;
   readonly place: SignalPlace;
+  /** Magnets counted on a motor. */
+  readonly countedPoles: number;
   /** Voltage of the pack now, V. */
   readonly volts: number | undefined;
 }
@@ -50,10 +52,10 @@ export function replyFindings(q: ReplyQuestion): readonly SignalFinding[] {
   return [...found, ...(implausible ? [implausible] : [])];
 }
 
-function repliesOff({plan, place}: Omit<ReplyQuestion, 'quality'>): SignalFinding {
+function repliesOff({plan, place, countedPoles}: Omit<ReplyQuestion, 'quality'>): SignalFinding {
   const action: NextAction | undefined = plan.replies
     ? {text: 'Carry out the work order', bench: true}
-    : planBest(plan, place);
+    : planBest(plan, place, countedPoles);
   return {
     ...{id: 'replies-off', tag: 'diff', word: 'none asked for', action},
     text: 'The flight controller asks for no replies at all: they are off in it, or its protocol has none.',
@@ -94,7 +96,7 @@ function silentFindings(q: ReplyQuestion): SignalFinding[] {
 
 /** What of the silent ESCs themselves cannot answer. */
 function deafOrOld(
-  {found, plan, place}: ReplyQuestion,
+  {found, plan, place, countedPoles}: ReplyQuestion,
   silent: readonly number[],
   lost: string,
 ): SignalFinding | undefined {
@@ -106,7 +108,7 @@ function deafOrOld(
       return {
         ...{id: 'too-fast-for-the-esc', tag: 'diff', word: 'too fast for the ESC'},
         text: `${lost}: ${chip.name} answers DShot${chip.fastestReplyDshot} at the most, and ${protocolName[protocol]} runs.`,
-        action: planBest(plan, place) ?? {text: 'Carry out the work order', bench: true},
+        action: planBest(plan, place, countedPoles) ?? {text: 'Carry out the work order', bench: true},
       };
   }
   const old = escs.find((e) => !answers(e));
@@ -119,7 +121,7 @@ function deafOrOld(
   );
 }
 
-function exchangeTooLong({found, plan, place, quality}: ReplyQuestion): SignalFinding | undefined {
+function exchangeTooLong({found, plan, place, countedPoles, quality}: ReplyQuestion): SignalFinding | undefined {
   const config = found.controller?.config;
   const running = config && asRunning(config);
   if (!running) return undefined;
@@ -128,16 +130,16 @@ function exchangeTooLong({found, plan, place, quality}: ReplyQuestion): SignalFi
   return {
     ...{id: 'wire-too-slow', tag: 'diff', word: 'wire too slow'},
     text: `The exchange takes ${budget.wire.totalUs.toFixed(0)} µs and the loop ${budget.periodUs.toFixed(0)}: ${(-slackUs).toFixed(0)} µs too long. ${lossText(quality)}`,
-    action: planBest(plan, place) ?? {text: 'Carry out the work order', bench: true},
+    action: planBest(plan, place, countedPoles) ?? {text: 'Carry out the work order', bench: true},
   };
 }
 
-function overloaded({quality, plan, place}: ReplyQuestion): SignalFinding | undefined {
+function overloaded({quality, plan, place, countedPoles}: ReplyQuestion): SignalFinding | undefined {
   if (quality.load <= 0.65) return undefined;
   return {
     ...{id: 'overloaded', tag: 'diff', word: 'loop overloaded'},
     text: `The gyro task took ${percent(quality.load)} of the loop while this ran; beyond 65 % replies get lost. ${lossText(quality)}`,
-    action: planBest(plan, place) ?? {text: 'Plan a slower loop or fewer filters', station: 'arming'},
+    action: planBest(plan, place, countedPoles) ?? {text: 'Plan a slower loop or fewer filters', station: 'arming'},
   };
 }
 

@@ -5,6 +5,7 @@ import {
   judgePair,
   preferredPairs,
   protocolRows,
+  samePair,
   type PairVerdict,
   type SignalPair,
   type SignalPlace,
@@ -41,14 +42,15 @@ export interface SignalQuestion {
 }
 
 /** To plan the best pair; undefined where it is planned already or there is none. */
-export function planBest(plan: ControllerPlan, place: SignalPlace): NextAction | undefined {
+export function planBest(plan: ControllerPlan, place: SignalPlace, countedPoles: number): NextAction | undefined {
   const best = preferredPairs(allPairs(plan, place), 1)[0];
-  return best && planPair(best.pair, plan);
+  if (!best || samePair(best.pair, plan)) return undefined;
+  return {text: `Plan ${pairText(best.pair)}`, change: pairChange(best.pair, countedPoles)};
 }
 
 export function signalFindings({plan, place, countedPoles}: SignalQuestion): readonly SignalFinding[] {
   const own = judgePair(plan, plan, place);
-  const action = planBest(plan, place);
+  const action = planBest(plan, place, countedPoles);
   const out: SignalFinding[] = [];
   if (own.fault) out.push({id: own.fault.replace(/ /g, '-'), tag: 'diff', word: own.fault, text: own.why, action});
   else if (own.verdict === 'tight') out.push({id: 'tight', tag: 'wait', word: 'tight', text: own.why, action});
@@ -63,11 +65,17 @@ export function signalFindings({plan, place, countedPoles}: SignalQuestion): rea
       text: `Planned are ${plan.poles} poles, the motors have ${countedPoles}: every speed reads ${(countedPoles / plan.poles).toFixed(2)} × what it is, and filters follow that.`,
       action: {text: `Plan ${countedPoles} poles`, change: {poles: countedPoles}},
     });
+  if (plan.replies && plan.extendedReplies && place.chip?.tellsMore === false)
+    out.push({
+      ...{id: 'extended', tag: 'wait', word: 'speeds alone'},
+      text: `Extended replies are planned; the firmware of ${place.chip.name} has no room for them and goes on with speeds.`,
+      action: {text: 'Plan them off', change: {extendedReplies: false}},
+    });
   return out.length ? out : [{id: 'fits', tag: 'ok', word: 'fits', text: own.why}];
 }
 
-/** Both sides of the wire at once: protocol, replies and loop. Undefined where that is planned already. */
-function planPair(pair: SignalPair, plan: ControllerPlan): NextAction | undefined {
-  if (pair.protocol === plan.protocol && pair.replies === plan.replies && pair.loopHz === plan.loopHz) return undefined;
-  return {text: `Plan ${pairText(pair)}`, change: {...pair}};
-}
+/** Both sides of the wire at once: protocol, replies and loop, and the poles that make speeds of replies. */
+export const pairChange = ({protocol, replies, loopHz}: SignalPair, countedPoles: number): Partial<ControllerPlan> => ({
+  ...{protocol, replies, loopHz},
+  ...(replies && {poles: countedPoles}),
+});

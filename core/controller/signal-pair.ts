@@ -18,8 +18,11 @@ export interface SignalPlace {
   readonly clockMhz: number;
   readonly outputs: number;
   /** Of the ESCs; undefined where nobody knows it. */
-  readonly chip?: Pick<Chip, 'name' | 'fastestReplyDshot'> | undefined;
+  readonly chip?: Pick<Chip, 'name' | 'fastestReplyDshot' | 'tellsMore'> | undefined;
 }
+
+export const samePair = (a: SignalPair, b: SignalPair): boolean =>
+  a.protocol === b.protocol && a.replies === b.replies && a.loopHz === b.loopHz;
 
 export type PairFault = 'beyond the gyro' | 'too fast for the ESC' | 'wire too slow' | 'overloaded';
 

@@ -20,6 +20,8 @@ export interface Chip {
   readonly canChecksum: boolean;
   /** Fastest DShot (kbit/s) it can hear and answer. */
   readonly fastestReplyDshot: 150 | 300 | 600;
+  /** Whether its firmware has the room to tell more than speeds with its replies. */
+  readonly tellsMore: boolean;
 }
 
 export type ChipName = 'M32' | 'K8';
@@ -36,6 +38,7 @@ export const chips: Readonly<Record<ChipName, Chip>> = {
     wireBaud: 19_200,
     canChecksum: true,
     fastestReplyDshot: 600,
+    tellsMore: true,
   },
   K8: {
     name: 'K8',
@@ -47,6 +50,7 @@ export const chips: Readonly<Record<ChipName, Chip>> = {
     wireBaud: 9_600,
     canChecksum: false,
     fastestReplyDshot: 300,
+    tellsMore: false,
   },
 };
 

@@ -115,9 +115,9 @@ export class Esc {
     return this.state === 'running' && features.includes('replies');
   }
 
-  /** Whether it tells more than speeds once it is told to: the larger chips have the room for it. */
+  /** Whether it tells more than speeds once it is told to. */
   get tellsMore(): boolean {
-    return this.repliesToDshot && this.chip.name === 'M32';
+    return this.repliesToDshot && this.chip.tellsMore;
   }
 
   /** Whether the firmware drives this bridge as it must be driven. */

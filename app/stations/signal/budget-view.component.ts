@@ -2,12 +2,12 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import {allPairs, pairText, signalFindings} from '@core/compare/signal-findings';
+import {allPairs, pairChange, pairText, signalFindings} from '@core/compare/signal-findings';
 import {budgetOf} from '@core/controller/budget-of';
 import {controllerChips, keepsUsb} from '@core/controller/firmware/chips';
 import {usualRates} from '@core/controller/loop-rates';
 import {asRunning, type ControllerPlan} from '@core/controller/plan';
-import {preferredPairs, type SignalPlace} from '@core/controller/signal-pair';
+import {preferredPairs, type SignalPair, type SignalPlace} from '@core/controller/signal-pair';
 import {isDigital, protocolName} from '@core/dshot/protocol';
 import {chips, findChip, type Chip} from '@core/firmware/chips';
 import {ConnectComponent} from '../../shared/connect.component';
@@ -124,6 +124,11 @@ export class BudgetViewComponent {
     });
     return [row('found', asRunning(found.config)), row('plan', this.plan())];
   });
+
+  /** Both sides of the wire at once. */
+  protected choose(pair: SignalPair): void {
+    this.set(pairChange(pair, this.fleet.current()!.motor.poles));
+  }
 
   protected set(changes: Partial<ControllerPlan>): void {
     this.fleet.setController(changes);

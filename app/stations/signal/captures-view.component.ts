@@ -16,7 +16,7 @@ import {ChartComponent} from '../../charts/chart.component';
 import {download} from '../../shared/download';
 import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';
-import {CaptureStore} from '../../state/capture.store';
+import {CaptureStore, recordingMs} from '../../state/capture.store';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {StandInStore} from '../../state/stand-in.store';
@@ -31,8 +31,6 @@ import {TimelineComponent, type TimelineName, type TimelineSource} from './timel
 const mostLanes = 8;
 /** So many wires are listed whatever they carry. */
 const fewWires = 12;
-/** Length of a recording of the simulated wires, ms of the bench's own time. */
-const recordingMs = 200;
 
 /** A logic analyser's file: its wires, what they carry, frame by frame and over time. */
 @Component({

@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, output, signal} from '@angular/core';
-import type {PairVerdict, SignalPair} from '@core/controller/signal-pair';
+import {samePair, type PairVerdict, type SignalPair} from '@core/controller/signal-pair';
 import {pairText} from '@core/compare/signal-findings';
 import {protocolName} from '@core/dshot/protocol';
 
@@ -170,6 +170,3 @@ export class PairTableComponent {
     this.host.nativeElement.querySelector<HTMLElement>(`[data-cell="${next}"]`)?.focus();
   }
 }
-
-const samePair = (a: SignalPair, b: SignalPair): boolean =>
-  a.protocol === b.protocol && a.replies === b.replies && a.loopHz === b.loopHz;

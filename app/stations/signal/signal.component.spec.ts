@@ -131,7 +131,9 @@ describe('budget', () => {
     expect(text()).toContain('wire too slow');
     expect(text()).toContain('command 53.3 + pause 30 + reply 56.0 takes 139 µs, 14 more');
     button(host, 'Plan DShot').click();
-    expect(set).toEqual([{protocol: expect.stringMatching(/^dshot/), replies: true, loopHz: expect.any(Number)}]);
+    expect(set).toEqual([
+      {protocol: expect.stringMatching(/^dshot/), replies: true, loopHz: expect.any(Number), poles: 14},
+    ]);
   });
 
   it('every pair is a button that says its verdict; choosing one plans it', async () => {
@@ -146,7 +148,7 @@ describe('budget', () => {
     expect(cells.filter((c) => c.getAttribute('aria-pressed') === 'true')).toHaveLength(1);
     expect(cells.filter((c) => c.tabIndex === 0)).toHaveLength(1);
     cells.find((c) => c.getAttribute('aria-label')!.startsWith('DShot600 with replies at 8 kHz'))!.click();
-    expect(set).toEqual([{protocol: 'dshot600', replies: true, loopHz: 8000}]);
+    expect(set).toEqual([{protocol: 'dshot600', replies: true, loopHz: 8000, poles: 14}]);
   });
 });
 

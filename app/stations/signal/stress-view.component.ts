@@ -16,6 +16,8 @@ import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
+import {CaptureStore, recordingMs} from '../../state/capture.store';
+import {StandInStore} from '../../state/stand-in.store';
 import {StressStore} from '../../state/stress.store';
 import {LiveStripsComponent} from './live-strips.component';
 import {LossStripsComponent, type LossRow} from './loss-strips.component';
@@ -45,12 +47,22 @@ export class StressViewComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
   protected readonly stress = inject(StressStore);
+  protected readonly standIn = inject(StandInStore);
+  protected readonly captures = inject(CaptureStore);
 
   protected readonly lengths = stressLengths.map((value) => ({
     value,
     label: value < 60 ? `${value} s` : `${value / 60} min`,
   }));
   protected readonly seconds = signal<number>(stressLengths[0]);
+  /** Whether a part of the run is recorded from the simulated wires. */
+  protected readonly records = signal(false);
+  private hasRecorded = false;
+  protected readonly yesNo = [
+    {value: false, label: 'no'},
+    {value: true, label: 'yes'},
+  ];
+  protected readonly recordingMs = recordingMs;
   protected readonly most = percent(provenLoss);
   protected readonly percent = percent;
 
@@ -96,7 +108,12 @@ export class StressViewComponent {
     const chips = found.escs.flatMap((e) => findChip(e.boot.chip) ?? []);
     const chip = chips.sort((a, b) => a.fastestReplyDshot - b.fastestReplyDshot)[0];
     const question = {
-      ...{found, plan: craft.plan.controller, volts: this.bench.power()?.volts ?? found.power.volts},
+      ...{
+        found,
+        countedPoles: craft.motor.poles,
+        plan: craft.plan.controller,
+        volts: this.bench.power()?.volts ?? found.power.volts,
+      },
       place: {gyroHz: config.gyroHz, clockMhz: identity.clockMhz, outputs: craft.arms.length, chip},
     };
     const before = beforeMeasuring(question);
@@ -127,6 +144,15 @@ export class StressViewComponent {
     effect(() => {
       this.fleet.current();
       untracked(() => void this.stress.open());
+    });
+    // In its midst, when motors are at work.
+    effect(() => {
+      const share = this.stress.share();
+      if (share === undefined) this.hasRecorded = false;
+      const isDue = share !== undefined && share > 0.4 && !this.hasRecorded && untracked(() => this.records());
+      if (!isDue) return;
+      this.hasRecorded = true;
+      untracked(() => void this.captures.record(recordingMs));
     });
   }
 
