@@ -102,8 +102,10 @@ export const CaptureStore = signalStore(
       async record(ms: number): Promise<void> {
         patchState(store, {busy: 'simulated wires', problem: undefined, recording: undefined});
         try {
-          const {vcd, counted} = await standIn.record(ms);
-          const file = new File([vcd], 'simulated-wires.vcd');
+          const {wires, to, counted} = await standIn.record(ms);
+          const dump = await ask(async (remote) => success(await remote.dump(wires, to)));
+          if (!dump) return;
+          const file = new File([dump], 'simulated-wires.vcd');
           patchState(store, {recording: {file, counted}});
           await openFile(file, record.found()?.controller?.config.extendedReplies);
         } finally {

@@ -1,4 +1,5 @@
 /** What the shell may do to the stand-in bench beside its cable: mishaps, pace, and looking at it. */
+import type {Wire} from '@core/capture/capture';
 import type {WireConfig} from '@core/link/operations';
 import type {Road} from '@core/link/operations';
 
@@ -100,8 +101,9 @@ export interface CountedReplies {
 }
 
 export interface WireRecording {
-  /** A value change dump of all motor wires. */
-  readonly vcd: Uint8Array<ArrayBuffer>;
+  readonly wires: readonly Wire[];
+  /** Last moment, s. */
+  readonly to: number;
   readonly counted: readonly CountedReplies[];
 }
 

@@ -1,7 +1,7 @@
 /** Holds an opened capture: reads the file piece by piece, decodes every wire, and answers what a view asks of it. */
 import * as Comlink from 'comlink';
 import {bitLengths, type Histogram} from '@core/capture/bit-lengths';
-import type {Capture, CaptureFault, CaptureReader} from '@core/capture/capture';
+import type {Capture, CaptureFault, CaptureReader, Wire} from '@core/capture/capture';
 import {commandRhythm, type CommandRhythm} from '@core/capture/command-rhythm';
 import {decodeWire, type DecodedWire} from '@core/capture/decode-wire';
 import {lossOf, type LossFigures} from '@core/capture/figures';
@@ -10,6 +10,7 @@ import {framesCsv} from '@core/capture/frames-csv';
 import {readerFor} from '@core/capture/read-capture';
 import {speedSeries, type SpeedSeries} from '@core/capture/speed-series';
 import {timelineWire, type TimelineWire} from '@core/capture/timeline';
+import {writeVcd} from '@core/capture/write-vcd';
 import {captureFindings} from '@core/compare/capture-findings';
 import type {SignalFinding} from '@core/compare/signal-findings';
 import {failure, success, type Problem, type Result} from '@core/problem';
@@ -94,6 +95,9 @@ export const captureWorker = {
     open = {capture, decoded, faulty: decoded.map(faultyRows), telling: []};
     return success(summaryOf(open, name));
   },
+
+  /** Wires as a value change dump. */
+  dump: (wires: readonly Wire[], to: number): Blob => new Blob([writeVcd(wires, to)], {type: 'text/plain'}),
 
   detail(wire: number, reading: CaptureReading): WireDetail {
     const decoded = wireOf(wire, reading);

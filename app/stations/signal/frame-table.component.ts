@@ -43,7 +43,7 @@ const [rowPx, beyond] = [26, 40];
           #scroller
           [items]="places()"
           [itemSize]="rowPx"
-          scrollHeight="234px"
+          [scrollHeight]="height()"
           (onScrollIndexChange)="seen($event)"
         >
           <ng-template #item let-options="options">
@@ -126,6 +126,7 @@ export class FrameTableComponent {
   protected readonly captures = inject(CaptureStore);
   readonly picked = output<Frame>();
   protected readonly rowPx = rowPx;
+  protected readonly height = computed(() => `${Math.min(9, this.count()) * rowPx}px`);
   private readonly scroller = viewChild<Scroller>('scroller');
 
   private readonly faults = computed(() => this.captures.looked()?.faults ?? 0);
