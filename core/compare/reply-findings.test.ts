@@ -2,7 +2,7 @@
 import {describe, expect, it} from 'vitest';
 import type {WireConfig} from '@core/link/operations';
 import {findChip} from '@core/firmware/chips';
-import {judgeQuality} from '@core/proof/reply-quality';
+import {judgeQuality, type ReplyQuality} from '@core/proof/reply-quality';
 import {stressReplies, stressScript} from '@core/spin/stress-replies';
 import {tallyQuestion} from '@core/spin/reply-question';
 import type {SimulatedBench} from '@simulator/hardware/bench';
@@ -48,6 +48,46 @@ async function stressed({craft = 'juniper', config, oldEscs, change, batteryOff,
   });
   return {quality, endedBy, findings, ids: findings.map((f) => f.id), h};
 }
+
+/** What no bench does: a pattern by itself. */
+function pattern(overThrottle: readonly [number, number][], overSpeed: readonly [number, number][]) {
+  const bins = (of: readonly [number, number][]) => of.map(([asked, lost]) => ({asked, lost}));
+  const [asked, lost] = overThrottle.reduce(([a, l], [x, y]) => [a + x, l + y], [0, 0]);
+  const motor = {asked, lost, implausible: 0, overThrottle: bins(overThrottle), overSpeed: bins(overSpeed)};
+  return (quality: Partial<ReplyQuality> = {}): ReplyQuality => ({
+    ...{seconds: 10, load: 0.2, mostRpm: 40_000, timeS: 0.25, overTime: [], motors: [motor, motor, motor, motor]},
+    ...quality,
+  });
+}
+
+describe('patterns over throttle and speed', async () => {
+  const h = new Harness();
+  await h.carryOut(await h.order({leaveSteps: ['prove-replies']}));
+  const found = await h.survey();
+  const ids = (quality: ReplyQuality) =>
+    replyFindings({
+      ...{quality, found, plan: h.craft.plan.controller, volts: 24, countedPoles: 14},
+      place: {gyroHz: 8000, clockMhz: 216, outputs: 4, chip: findChip('M32')},
+    }).map((f) => f.id);
+  const of = (low: number, high: number): [number, number][] => [
+    [10_000, low],
+    [10_000, high],
+  ];
+
+  it('what rises with throttle, with speed, and with neither', () => {
+    expect(ids(pattern(of(2, 80), of(40, 42))())).toEqual(['rises-with-throttle']);
+    expect(ids(pattern(of(40, 42), of(2, 80))())).toEqual(['rises-with-speed']);
+    expect(ids(pattern(of(40, 42), of(40, 42))())).toEqual(['unclear']);
+  });
+
+  it('a few losses are no pattern', () => {
+    expect(ids(pattern(of(0, 4), of(0, 4))())).toEqual(['unclear']);
+  });
+
+  it('a load beyond 65 % is a cause by itself, whatever the pattern', () => {
+    expect(ids(pattern(of(40, 42), of(40, 42))({load: 0.8}))).toEqual(['overloaded']);
+  });
+});
 
 describe('why replies are lost', () => {
   it('a sound craft: nothing is lost, the run passes with its bound, and there is nothing to find', async () => {
@@ -105,7 +145,7 @@ describe('why replies are lost', () => {
 
   it('noise on all wires is no single motor, and its spoilt replies are counted by kind', async () => {
     const {ids, quality} = await stressed({change: (b) => (b.train.wireNoise = 0.03)});
-    expect(ids[0]).toMatch(/spoilt|rises-with-throttle/);
+    expect(ids[0]).toMatch(/spoilt|rises-with-(throttle|speed)/);
     for (const m of quality.motors) {
       expect(m.lostAs!.code).toBeGreaterThan(m.lostAs!.missing);
       expect(m.longestRun).toBeGreaterThanOrEqual(1);

@@ -45,7 +45,7 @@ export function replyFindings(q: ReplyQuestion): readonly SignalFinding[] {
   if ((q.volts ?? 0) <= poweredVolts) return [noBattery(q)];
   const silent = silentFindings(q);
   if (silent.length) return silent;
-  const causes = [exchangeTooLong(q), overloaded(q), oneMotor(q, lossy) ?? risesWithThrottle(q)].filter(
+  const causes = [exchangeTooLong(q), overloaded(q), oneMotor(q, lossy) ?? risesWithWork(q)].filter(
     (f) => f !== undefined,
   );
   const found = causes.length ? causes : [evenly(q, lossy)];
@@ -171,18 +171,28 @@ function oneMotor({quality, found}: ReplyQuestion, lossy: readonly number[]): Si
   };
 }
 
-/** All motors, and the more the harder they work. */
-function risesWithThrottle({quality}: ReplyQuestion): SignalFinding | undefined {
-  const over = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9].map((i) =>
-    sum(quality.motors.map((m) => m.overThrottle[i] ?? {asked: 0, lost: 0})),
+/** All motors, and the more the harder they work or the faster they turn, whichever tells it more clearly. */
+function risesWithWork({quality: {motors, mostRpm}}: ReplyQuestion): SignalFinding | undefined {
+  const over = (of: (m: MotorQuality) => readonly LossBin[]) =>
+    Array.from({length: 10}, (_, i) => sum(motors.map((m) => of(m)[i] ?? {asked: 0, lost: 0})));
+  const throttle = halves(over((m) => m.overThrottle));
+  const speed = halves(
+    over((m) => m.overSpeed),
+    {what: 'speed', end: (bins) => `${Math.round((bins / 10) * mostRpm).toLocaleString('en')} rpm`},
   );
-  const more = halves(over);
-  if (!more) return undefined;
-  return {
-    ...{id: 'rises-with-throttle', tag: 'diff', word: 'rises with throttle'},
-    text: `All motors lose replies, and ${more.text}: what the motors draw disturbs the wires.`,
-    action: {text: 'Add a capacitor at the pack, lead signal wires with their ground', bench: true},
-  };
+  if (speed && speed.times > (throttle?.times ?? 0))
+    return {
+      ...{id: 'rises-with-speed', tag: 'diff', word: 'rises with speed'},
+      text: `All motors lose replies, and ${speed.text}: the ESC is busy commutating, or its motor's switching reaches the wire.`,
+      action: {text: 'Plan newer firmware for the ESCs', station: 'firmware'},
+    };
+  return (
+    throttle && {
+      ...{id: 'rises-with-throttle', tag: 'diff', word: 'rises with throttle'},
+      text: `All motors lose replies, and ${throttle.text}: what the motors draw disturbs the wires.`,
+      action: {text: 'Add a capacitor at the pack, lead signal wires with their ground', bench: true},
+    }
+  );
 }
 
 function evenly({quality}: ReplyQuestion, lossy: readonly number[]): SignalFinding {
@@ -214,16 +224,22 @@ function implausibleOf({quality}: ReplyQuestion): SignalFinding | undefined {
   };
 }
 
+const overThrottle = {what: 'throttle', end: (bins: number) => `${bins * 10} %`};
+
 /** How much more the upper half of the bins that were visited loses than the lower one. */
-function halves(bins: readonly LossBin[]): {readonly text: string} | undefined {
+function halves(
+  bins: readonly LossBin[],
+  {what, end}: {readonly what: string; readonly end: (bins: number) => string} = overThrottle,
+): {readonly text: string; readonly times: number} | undefined {
   const visited = bins.map((bin, i) => ({...bin, i})).filter((b) => b.asked > 0);
   if (visited.length < 2) return undefined;
   const half = visited.length / 2;
   const [low, high] = [sum(visited.slice(0, Math.floor(half))), sum(visited.slice(Math.ceil(half)))];
   const [a, b] = [shareOf(low) ?? 0, shareOf(high) ?? 0];
-  if (high.lost < leastLost || b < rises * Math.max(a, 1 / Math.max(1, low.asked))) return undefined;
-  const top = visited.at(-1)!;
-  return {text: `it rises with throttle: ${percent(a)} below, ${percent(b)} up to ${(top.i + 1) * 10} %`};
+  const times = b / Math.max(a, 1 / Math.max(1, low.asked));
+  if (high.lost < leastLost || times < rises) return undefined;
+  const top = end(visited.at(-1)!.i + 1);
+  return {times, text: `it rises with ${what}: ${percent(a)} below, ${percent(b)} up to ${top}`};
 }
 
 const sum = (bins: readonly LossBin[]): LossBin =>

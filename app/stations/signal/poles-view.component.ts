@@ -1,12 +1,14 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import type {SignalFinding} from '@core/compare/signal-findings';
 import {wrongPoles} from '@core/controller/wrong-poles';
+import {polesBehind} from '@core/motion/odd-motor';
 import {poleWords} from '@core/noise/pole-words';
 import {polesFromSpeed} from '@core/proof/poles-from-speed';
-import {percent} from '@core/proof/replies';
+import {middle, percent} from '@core/proof/replies';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FleetStore} from '../../state/fleet.store';
 import {FlightStore} from '../../state/flight.store';
+import {MotionStore} from '../../state/motion.store';
 import {RecordStore} from '../../state/record.store';
 import {RouteStore} from '../../state/route.store';
 import {SignalFindingsComponent} from './signal-findings.component';
@@ -103,6 +105,7 @@ export class PolesViewComponent {
   private readonly record = inject(RecordStore);
   private readonly route = inject(RouteStore);
   private readonly flights = inject(FlightStore);
+  private readonly motion = inject(MotionStore);
 
   private readonly counted = computed(() => this.fleet.current()!.motor.poles);
   protected readonly planned = computed(() => this.fleet.current()!.plan.controller.poles);
@@ -125,12 +128,17 @@ export class PolesViewComponent {
     this.ofCount(),
     this.ofController(),
     this.ofSpeed(),
+    this.ofCard(),
     this.ofFlight(),
   ]);
 
   protected number(value: number, digits = 0): string {
     const text = Math.abs(value).toLocaleString('en', {minimumFractionDigits: digits, maximumFractionDigits: digits});
     return `${value < 0 ? '−' : ''}${text}`;
+  }
+
+  constructor() {
+    void this.motion.open();
   }
 
   private usualRpm(): number {
@@ -185,6 +193,27 @@ export class PolesViewComponent {
       text: `At ${percent(told.throttle)} throttle the motors turned with ${percent(told.share)} of KV × volts × throttle, read with ${this.planned()} poles. A free motor lies between 70 and 110 %: with ${list} poles.`,
       ...(!fits && {action: {text: 'Count the magnets again', station: 'craft'} as const}),
     };
+  }
+
+  /** By the KV that the newest motor card fitted: a wrong count of poles makes it wrong by the same share. */
+  private ofCard(): SignalFinding {
+    const run = this.motion.own();
+    const told = run?.report.motors.flatMap(({kv}) => (kv.value === undefined ? [] : [kv.value])) ?? [];
+    if (!run || !told.length)
+      return {
+        ...{id: 'card', tag: 'wait', word: 'motor card'},
+        text: 'No motor card was measured: it fits the KV of every motor from its speeds.',
+        action: {text: 'Measure the motors', station: 'spin'},
+      };
+    const [kv, label] = [middle(told), this.fleet.current()!.motor.kv];
+    const behind = polesBehind(kv, label, run.poles);
+    const text = `The motor card fitted a KV of ${this.number(kv)} with ${run.poles} poles; the label says ${this.number(label)}`;
+    return behind === undefined
+      ? {id: 'card', tag: 'ok', word: 'motor card', text: `${text}.`}
+      : {
+          ...{id: 'card', tag: 'diff', word: 'motor card', text: `${text}: it fits with ${behind.poles} poles.`},
+          action: {text: 'Count the magnets again', station: 'craft'},
+        };
   }
 
   /** By the lines in a flight. */
