@@ -10,7 +10,7 @@ import type {Transmitter} from '@simulator/hardware/transmitter';
 import {Random} from '@simulator/random';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
 import {VirtualTime} from '@simulator/hardware/virtual-time';
-import {recordWires} from './record-wires';
+import {recordWires} from '@simulator/hardware/record-wires';
 import {BenchKeep} from './bench-keep';
 import type {Road} from '@core/link/operations';
 import {

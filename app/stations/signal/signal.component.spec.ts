@@ -222,6 +222,17 @@ describe('signal', () => {
     expect(button(host, 'Hold to measure').disabled).toBe(true);
   });
 
+  it('what an ESC tells beside its speed stands in words with units, apart from the speed', () => {
+    const {bench, fixture, text} = station();
+    const lostAs = {missing: 1, code: 0, checksum: 0, run: 1, ageMs: 0.26};
+    const told = {temperature: 60, voltage: 23.75, current: 12, state: 0};
+    bench.motors.set([{erpm: 70_000, throttle: 0.3, asked: 100, lost: 1, lostAs, told}]);
+    fixture.detectChanges();
+    expect(text()).toContain('10000 rpm');
+    expect(text()).toContain('0.3 ms');
+    expect(text()).toContain('60 °C, 23.75 V, 12 A');
+  });
+
   it('the live table tells speed, throttle and the loss of the last second', () => {
     const {bench, fixture, text} = station();
     bench.motors.set([
