@@ -35,19 +35,19 @@ const measured = (lost: number): ReplyMeasure[] =>
     motors: Array.from({length: 4}, (_, m) => motor(m === 2 ? lost : 0)),
   }));
 
-function station({
-  found = asPlanned,
-  measure = () => Promise.resolve(measured(0)),
-  view = RepliesViewComponent,
-  craft = juniper,
-  stress = {},
-}: {
+interface Setting {
   found?: typeof asFound;
   measure?: () => Promise<ReplyMeasure[]>;
-  view?: Type<unknown>;
   craft?: Craft;
   stress?: object;
-} = {}) {
+}
+
+function prepare({
+  found = asPlanned,
+  measure = () => Promise.resolve(measured(0)),
+  craft = juniper,
+  stress = {},
+}: Setting) {
   const fake = fakeBench();
   fake.propsOff.set(true);
   const work = {
@@ -79,6 +79,19 @@ function station({
       {provide: StressStore, useValue: {...fakeStress(), ...stress}},
     ],
   });
+  return {fake, proofs, set};
+}
+
+/** Its table comes when the rest stands: a part of its own, compiled beforehand. */
+async function budget(setting: Setting = {}) {
+  const prepared = prepare(setting);
+  await TestBed.configureTestingModule({imports: [BudgetViewComponent]}).compileComponents();
+  return shown(prepared, BudgetViewComponent);
+}
+
+const station = (setting: Setting = {}) => shown(prepare(setting), RepliesViewComponent);
+
+function shown({fake, proofs, set}: ReturnType<typeof prepare>, view: Type<unknown>) {
   const fixture = TestBed.createComponent(view);
   fixture.detectChanges();
   const host = fixture.nativeElement as HTMLElement;
@@ -125,9 +138,9 @@ const run = (lost: number): KeptStress => ({
 describe('budget', () => {
   const table = (host: HTMLElement) => host.querySelector('bx-pair-table')!;
 
-  it('an impossible plan leads to a pair that works, written for both sides at once', () => {
+  it('an impossible plan leads to a pair that works, written for both sides at once', async () => {
     const craft = {...juniper, plan: {...juniper.plan, controller: {...juniper.plan.controller, loopHz: 8000}}};
-    const {text, set, host} = station({view: BudgetViewComponent, craft});
+    const {text, set, host} = await budget({craft});
     expect(text()).toContain('wire too slow');
     expect(text()).toContain('command 53.3 + pause 30 + reply 56.0 takes 139 µs, 14 more');
     button(host, 'Plan DShot').click();
@@ -137,7 +150,7 @@ describe('budget', () => {
   });
 
   it('every pair is a button that says its verdict; choosing one plans it', async () => {
-    const {host, set, fixture} = station({view: BudgetViewComponent});
+    const {host, set, fixture} = await budget();
     // It is drawn when the rest stands.
     await vi.waitFor(() => {
       fixture.detectChanges();
@@ -153,17 +166,17 @@ describe('budget', () => {
 });
 
 describe('replies under load', () => {
-  const shown = (lost: number) => ({shown: signal(run(lost)), own: signal([run(lost)])});
+  const stress = (lost: number) => ({shown: signal(run(lost)), own: signal([run(lost)])});
 
   it('a run that was let go says how far it came; what was counted stands with its bound', () => {
-    const {text} = station({stress: shown(0)});
+    const {text} = station({stress: stress(0)});
     expect(text()).toContain('Ended after 10.0 of 60 s: The button was let go.');
     expect(text()).toContain('None of 160,000 replies lost');
     expect(text()).toContain('passes');
   });
 
   it('losses of one motor are told by kind, with why and what to do', () => {
-    const {text, host} = station({stress: shown(400)});
+    const {text, host} = station({stress: stress(400)});
     expect(text()).toContain('does not pass');
     expect(text()).toContain('Motor 2 lost 400 of 40,000 replies, 1 %; with 95 % certainty at most 1.1 %');
     expect(host.querySelector('[aria-label="Why replies are lost"]')!.textContent).toContain(
@@ -179,8 +192,8 @@ describe('replies under load', () => {
 });
 
 describe('signal', () => {
-  it('holds the budget of what was found beside the plan', () => {
-    const {text} = station({found: asFound, view: BudgetViewComponent});
+  it('holds the budget of what was found beside the plan', async () => {
+    const {text} = await budget({found: asFound});
     expect(text()).toContain('DShot600, replies off');
     expect(text()).toContain('DShot300, replies on, 4 kHz');
     expect(text()).toContain('fits');
