@@ -75,6 +75,8 @@ test('Sorrel: ends of 987 and 2011 are found, set on the transmitter, and then r
   await expect(page.getByText(/roll: Set its low end to 1000 µs: it is 98\d µs/)).toBeVisible();
   await expect(page.getByText(/roll: Set its high end to 2000 µs: it is 201\d µs/)).toBeVisible();
   await page.getByRole('button', {name: 'Set its ends to 1000 and 2000'}).click();
+  // A frame from before the trim is none of the new sweep.
+  await expect(page.getByRole('row', {name: /^3 throttle/})).toContainText(/(999|100[01]) µs/);
   await page.getByRole('button', {name: 'Sweep again'}).click();
   await page.getByRole('button', {name: 'Sweep all'}).click();
   await expect(page.getByText('Ends and centre within 2 µs')).toBeVisible({timeout: 30_000});
