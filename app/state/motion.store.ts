@@ -6,7 +6,6 @@ import {traceOfRun} from '@core/motion/kept-run';
 import {reportOn, type MotionReport} from '@core/motion/report';
 import type {SpinTrace} from '@core/motion/trace';
 import {spinTraceCsv} from '@core/motion/write-trace';
-import {idleTimingShare} from '@core/motor/desync';
 import {plannedFor} from '@core/proof/planned';
 import {countOf, isSome} from '@core/proof/proof';
 import {ProblemError, type Problem} from '@core/problem';
@@ -14,6 +13,7 @@ import {wholePlan} from '@core/craft/whole-plan';
 import {timingAutomatic} from '@core/settings/parameters/special-values';
 import {judgeMotion} from '@core/spin/judge-motion';
 import {MotionGuard} from '@core/spin/motion-guard';
+import {guardQuestion} from '@core/spin/reply-question';
 import {runScript, type Recording} from '@core/spin/run-script';
 import {durationOf, type Script} from '@core/spin/script';
 import {scriptOf, usualChoice, type ScriptChoice} from '@core/spin/script-choices';
@@ -45,8 +45,6 @@ interface MotionState {
   readonly storeFault: string | undefined;
 }
 
-/** Currents that a bench is wired for: so much out of the pack, A, for each motor that turns. */
-export const ampsPerMotor = 25;
 /** Runs that are kept with a craft. */
 const mostRuns = 12;
 
@@ -91,16 +89,14 @@ export const MotionStore = signalStore(
 
     const recordNow = async (outputs: readonly number[]): Promise<Recording> => {
       const craft = fleet.current()!;
-      const {poles, kv} = craft.motor;
-      const slowest = Math.min(...outputs.map((o) => idleTimingShare(settingsOf(o)?.timing)));
       return runScript(bench.requireClient(), {
         script: store.script(),
         outputs,
         allOutputs: bench.hello()?.outputs ?? craft.arms.length,
-        poles,
+        poles: craft.motor.poles,
         clock,
         cancel,
-        guard: new MotionGuard({outputs, poles, seenKv: kv / slowest, mostAmps: ampsPerMotor * outputs.length}),
+        guard: new MotionGuard(guardQuestion(craft, record.found(), outputs)),
         onProgress: (share, throttle) => patchState(store, {share, throttle}),
         onReading: (reading) => patchState(store, {reading, share: undefined, throttle: 0}),
       });

@@ -5,15 +5,13 @@ import type {KeptStress} from '@core/proof/kept-stress';
 import type {ReplyQuality} from '@core/proof/reply-quality';
 import {ProblemError, type Problem} from '@core/problem';
 import {MotionGuard} from '@core/spin/motion-guard';
-import {tallyQuestion} from '@core/spin/reply-question';
+import {guardQuestion, tallyQuestion} from '@core/spin/reply-question';
 import {stressReplies, stressScript} from '@core/spin/stress-replies';
-import {idleTimingShare} from '@core/motor/desync';
 import {CLOCK} from '../bench/clock';
 import {database} from '../store/database';
 import {refusalText} from '../store/refusal-text';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
-import {ampsPerMotor} from './motion.store';
 import {RecordStore} from './record.store';
 
 interface StressState {
@@ -51,14 +49,6 @@ export const StressStore = signalStore(
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
     const clock = inject(CLOCK);
     let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
-
-    const guardOf = (outputs: readonly number[]) => {
-      const {motor} = fleet.current()!;
-      const timingOf = (o: number) => record.found()?.escs.find((e) => e.output === o)?.settings?.values.timing;
-      const slowest = Math.min(...outputs.map((o) => idleTimingShare(timingOf(o))));
-      const mostAmps = ampsPerMotor * outputs.length;
-      return new MotionGuard({outputs, poles: motor.poles, seenKv: motor.kv / slowest, mostAmps});
-    };
 
     const keep = async (run: KeptStress) => {
       patchState(store, ({kept}) => ({kept: [run, ...kept].slice(0, mostKept), shownId: run.id}));
@@ -100,7 +90,13 @@ export const StressStore = signalStore(
           const {quality, endedBy} = await stressReplies(bench.requireClient(), {
             ...{clock, cancel: own, question},
             script: stressScript(craft.plan.controller.idlePercent / 100, top, seconds),
-            guard: guardOf(craft.arms.map((_, output) => output)),
+            guard: new MotionGuard(
+              guardQuestion(
+                craft,
+                record.found(),
+                craft.arms.map((_, output) => output),
+              ),
+            ),
             onProgress: (share, throttle) => patchState(store, {share, throttle}),
             onCounted: (counting) => patchState(store, {counting}),
           });

@@ -1,7 +1,9 @@
 /** How long the active parts of bits are: two heaps at 3/8 and 3/4 of a bit, or the pulses of an analog wire. */
-import {levelAfter, type Wire} from './capture';
+import {leadingFrom} from './bursts';
+import type {Wire} from './capture';
 import type {DecodedWire} from './decode-wire';
 import {firstFrom} from './level-columns';
+import {pulseLengths} from './pulses';
 
 export interface Histogram {
   /** Begin of the first bin and width of each, µs. */
@@ -16,9 +18,9 @@ const bits = 16;
 
 /** Of the commands, or of every pulse where there are none; undefined without any. */
 export function bitLengths(wire: Wire, decoded: DecodedWire): Histogram | undefined {
-  const lengths: number[] = [];
   const {edges} = wire;
   if (decoded.rate) {
+    const lengths: number[] = [];
     const {bitS} = decoded.rate;
     let at = 0;
     for (const {t} of decoded.commands) {
@@ -29,16 +31,18 @@ export function bitLengths(wire: Wire, decoded: DecodedWire): Histogram | undefi
     return binned(lengths, {fromUs: 0, toUs: bitS * 1e6});
   }
   const rest = decoded.inverted ? 1 : 0;
-  for (let i = levelAfter(wire, 0) === rest ? 0 : 1; i + 1 < edges.length; i += 2)
-    lengths.push((edges[i + 1]! - edges[i]!) * 1e6);
-  if (!lengths.length) return undefined;
-  const sorted = Float64Array.from(lengths).sort();
+  const pulses = pulseLengths(edges, leadingFrom(wire, rest));
+  if (!pulses.length) return undefined;
+  const sorted = Float64Array.from(pulses).sort();
   const [low, high] = [sorted[Math.floor(sorted.length * 0.005)]!, sorted[Math.ceil(sorted.length * 0.995) - 1]!];
   const margin = Math.max(0.1 * (high - low), 0.05 * high);
-  return binned(lengths, {fromUs: Math.max(0, low - margin), toUs: high + margin});
+  return binned(pulses, {fromUs: Math.max(0, low - margin), toUs: high + margin});
 }
 
-function binned(lengths: readonly number[], {fromUs, toUs}: {fromUs: number; toUs: number}): Histogram | undefined {
+function binned(
+  lengths: ArrayLike<number> & Iterable<number>,
+  {fromUs, toUs}: {fromUs: number; toUs: number},
+): Histogram | undefined {
   if (!lengths.length) return undefined;
   const stepUs = (toUs - fromUs) / bins;
   const counts = new Uint32Array(bins);

@@ -4,6 +4,7 @@ import {protocolName} from '../dshot/protocol';
 import type {ReplyMeaning} from '../dshot/reply-meaning';
 import type {DecodedWire} from './decode-wire';
 import {meaningOf, speedOf} from './figures';
+import {firstWhere} from './first-where';
 
 export interface Frame {
   /** Place in the list. */
@@ -83,13 +84,7 @@ export function faultyRows({commands, replies, bidirectional}: Wire): Uint32Arra
 
 /** Index of the first command that begins at this time or later. */
 export function firstCommandFrom(commands: DecodedWire['commands'], time: number): number {
-  let [low, high] = [0, commands.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (commands[middle]!.t < time) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+  return firstWhere(0, commands.length, (i) => commands[i]!.t >= time);
 }
 
 /** What a wire seems to carry, in words. */

@@ -3,6 +3,7 @@
  * away. Edges rise in time, so the first one of a column is found by halving; that is exact and needs no table of coarser steps.
  */
 import {levelAfter, type Wire} from './capture';
+import {firstWhere} from './first-where';
 
 /** What a column holds: any of them together. */
 export const [sawLow, sawHigh, sawUnknown] = [1, 2, 4];
@@ -40,11 +41,5 @@ export function firstFrom(times: Float64Array, time: number, begin = 0): number 
     low += step;
     step *= 2;
   }
-  let high = Math.min(times.length, low + step);
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (times[middle]! < time) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+  return firstWhere(low, Math.min(times.length, low + step), (i) => times[i]! >= time);
 }

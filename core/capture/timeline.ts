@@ -2,6 +2,7 @@
 import type {Wire} from './capture';
 import type {DecodedWire} from './decode-wire';
 import {faultyRows, firstCommandFrom, frameAt, type Frame} from './frames';
+import {firstWhere} from './first-where';
 import {levelColumns} from './level-columns';
 
 export interface TimelineQuestion {
@@ -51,7 +52,11 @@ function faultColumns(
   {from, to, columns}: TimelineQuestion,
 ): Uint16Array {
   const marked = new Set<number>();
-  for (let i = firstRowFrom(faulty, first * step); i < faulty.length && faulty[i]! < last * step; i++) {
+  for (
+    let i = firstWhere(0, faulty.length, (k) => faulty[k]! >= first * step);
+    i < faulty.length && faulty[i]! < last * step;
+    i++
+  ) {
     const row = faulty[i]!;
     const command = Math.floor(row / step);
     const isReply = step === 2 && row % 2 === 1;
@@ -60,14 +65,4 @@ function faultColumns(
     if (column >= 0 && column < columns) marked.add(column);
   }
   return Uint16Array.from(marked);
-}
-
-function firstRowFrom(rows: Uint32Array, row: number): number {
-  let [low, high] = [0, rows.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (rows[middle]! < row) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

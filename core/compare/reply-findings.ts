@@ -4,6 +4,7 @@ import {poweredVolts} from '../bench/battery';
 import {asRunning, type ControllerPlan} from '../controller/plan';
 import {hears, judgePair, type SignalPlace} from '../controller/signal-pair';
 import {motorList} from '../craft/motor-list';
+import {loadLimits} from '../dshot/loop-budget';
 import {isDigital, protocolName} from '../dshot/protocol';
 import {findChip} from '../firmware/chips';
 import {shareOf, type LossBin, type MotorQuality, type ReplyQuality} from '../proof/reply-quality';
@@ -135,10 +136,10 @@ function exchangeTooLong({found, plan, place, countedPoles, quality}: ReplyQuest
 }
 
 function overloaded({quality, plan, place, countedPoles}: ReplyQuestion): SignalFinding | undefined {
-  if (quality.load <= 0.65) return undefined;
+  if (quality.load <= loadLimits.lost) return undefined;
   return {
     ...{id: 'overloaded', tag: 'diff', word: 'loop overloaded'},
-    text: `The gyro task took ${percent(quality.load)} of the loop while this ran; beyond 65 % replies get lost. ${lossText(quality)}`,
+    text: `The gyro task took ${percent(quality.load)} of the loop while this ran; beyond ${percent(loadLimits.lost)} replies get lost. ${lossText(quality)}`,
     action: planBest(plan, place, countedPoles) ?? {text: 'Plan a slower loop or fewer filters', station: 'arming'},
   };
 }

@@ -50,7 +50,8 @@ export function planBest(plan: ControllerPlan, place: SignalPlace, countedPoles:
 
 export function signalFindings({plan, place, countedPoles}: SignalQuestion): readonly SignalFinding[] {
   const own = judgePair(plan, plan, place);
-  const action = planBest(plan, place, countedPoles);
+  const isGood = own.verdict === 'feasible' && plan.replies;
+  const action = isGood ? undefined : planBest(plan, place, countedPoles);
   const out: SignalFinding[] = [];
   if (own.fault) out.push({id: own.fault.replace(/ /g, '-'), tag: 'diff', word: own.fault, text: own.why, action});
   else if (own.verdict === 'tight') out.push({id: 'tight', tag: 'wait', word: 'tight', text: own.why, action});

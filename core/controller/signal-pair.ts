@@ -1,6 +1,14 @@
 /** Whether a protocol, with replies or without, goes with a loop rate on a flight controller and the chip of an ESC. */
 import {loadLimits, type LoopBudget} from '../dshot/loop-budget';
-import {bitUs, digitalProtocols, isDigital, protocolName, pulseProtocols, type Protocol} from '../dshot/protocol';
+import {
+  bitUs,
+  digitalProtocols,
+  isDigital,
+  protocolName,
+  protocolRate,
+  pulseProtocols,
+  type Protocol,
+} from '../dshot/protocol';
 import type {Chip} from '../firmware/chips';
 import {budgetOf} from './budget-of';
 import type {ControllerConfig, ControllerPlan} from './plan';
@@ -92,7 +100,7 @@ function faultOf(
 
 /** Whether the chip of an ESC hears a protocol; without replies twice as fast a one as it can answer. */
 export const hears = ({fastestReplyDshot}: Pick<Chip, 'fastestReplyDshot'>, protocol: Protocol, replies: boolean) =>
-  !isDigital(protocol) || 1000 / bitUs(protocol) <= fastestReplyDshot * (replies ? 1 : 2);
+  protocolRate[protocol] <= fastestReplyDshot * (replies ? 1 : 2);
 
 function tightness({protocol}: SignalPair, {load, periodUs, wire}: LoopBudget, slackUs: number): string | undefined {
   if (load > loadLimits.good)

@@ -58,6 +58,10 @@ export function findChip(name: string): Chip | undefined {
   return name === 'M32' || name === 'K8' ? chips[name] : undefined;
 }
 
+/** Of some chips the one that hears the least: what it cannot hear does not work. Names that nobody knows are passed over. */
+export const slowestChip = (names: readonly (string | undefined)[]): Chip | undefined =>
+  names.flatMap((name) => (name && findChip(name)) || []).sort((a, b) => a.fastestReplyDshot - b.fastestReplyDshot)[0];
+
 /** Largest payload of one read or write on the wire, bytes. */
 export const chunkBytes = 256;
 /** Flash times of every supported chip, ms. */

@@ -18,7 +18,7 @@ const stuckMs = 900;
 /** Throttle from which a motor is meant to turn. */
 const turnsFrom = 0.04;
 /** A free motor turns no faster than KV and volts say; this much faster nobody commands it any more. */
-const runaway = 1.35;
+export const runaway = 1.35;
 /** Time a motor may take to fall after a lower command before its speed counts, ms. */
 const fallingMs = 1500;
 /** So many reports in a row must agree, so that one spoilt reply cuts nothing. */

@@ -5,6 +5,7 @@ import {bothWays} from '../settings/parameters/special-values';
 import type {Found} from '../bench/found';
 import type {TallyQuestion} from '../proof/reply-tally';
 import type {ReplyMeasureQuestion} from './measure-replies';
+import {runaway, type GuardQuestion} from './motion-guard';
 
 export function replyQuestion(craft: Craft, found: Found | undefined): ReplyMeasureQuestion {
   const {poles, idlePercent} = craft.plan.controller;
@@ -19,13 +20,25 @@ export function replyQuestion(craft: Craft, found: Found | undefined): ReplyMeas
   };
 }
 
-/** A free motor turns no faster than KV and volts say; what is told beyond this much of it is no speed. */
-const runaway = 1.35;
+/** Currents that a bench is wired for: so much out of the pack, A, for each motor that turns. */
+const ampsPerMotor = 25;
+
+/** What some motors of this craft must not do while a script turns them. */
+export function guardQuestion(craft: Craft, found: Found | undefined, outputs: readonly number[]): GuardQuestion {
+  const {poles} = craft.motor;
+  return {outputs, poles, seenKv: seenKv(craft, found, outputs), mostAmps: ampsPerMotor * outputs.length};
+}
 
 /** What a stress run of this craft is counted by. @param volts of the pack at rest, V. */
 export function tallyQuestion(craft: Craft, found: Found | undefined, volts: number): TallyQuestion {
-  const {outputs, kv, timingShares} = replyQuestion(craft, found);
-  const seenKv = kv / Math.min(...timingShares);
+  const all = craft.arms.map((_, output) => output);
   // The controller's own count makes its speeds; what it tells is eRPM.
-  return {outputs, poles: craft.motor.poles, mostRpm: Math.max(1, runaway * seenKv * volts)};
+  const mostRpm = Math.max(1, runaway * seenKv(craft, found, all) * volts);
+  return {outputs: all.length, poles: craft.motor.poles, mostRpm};
+}
+
+/** rpm/V of the motor whose timing makes it the fastest. */
+function seenKv(craft: Craft, found: Found | undefined, outputs: readonly number[]): number {
+  const {kv, timingShares} = replyQuestion(craft, found);
+  return kv / Math.min(...outputs.map((output) => timingShares[output]!));
 }

@@ -1,11 +1,12 @@
 /** Records the motor wires of the bench edge by edge, as a logic analyser would: every command, and every reply that came. */
 import type {Wire} from '@core/capture/capture';
+import type {LossKind} from '@core/proof/reply-quality';
 import {encodeCommand} from '@core/dshot/command';
-import {bitUs, isDigital, pulseSpanUs, type Protocol} from '@core/dshot/protocol';
+import {bitUs, isDigital, pulseSpanUs, type DigitalProtocol, type Protocol} from '@core/dshot/protocol';
 import {lineOfGroups, replyGroups} from '@core/dshot/reply';
 import {commandEdges, replyEdges, type Edge} from '@core/dshot/waveform';
 import type {Random} from '../random';
-import type {LossKind, LostReply} from './reply-line';
+import type {LostReply} from './reply-line';
 
 /** Groups of five bits that stand for nothing, with runs that a line can carry. */
 const wrongGroups = [0x1f, 0x11];
@@ -76,13 +77,7 @@ export class WireRecorder {
   private frame(
     wire: Recorded,
     at: number,
-    {
-      value,
-      replies,
-      protocol,
-      body,
-      disturbed,
-    }: RecordedLoops & {readonly protocol: 'dshot150' | 'dshot300' | 'dshot600'},
+    {value, replies, protocol, body, disturbed}: RecordedLoops & {readonly protocol: DigitalProtocol},
     [loop, lost]: readonly [number, LossKind | undefined],
   ): void {
     const command = commandEdges(encodeCommand({value, telemetryRequest: false}, replies), protocol, replies);

@@ -9,7 +9,7 @@ import {usualRates} from '@core/controller/loop-rates';
 import {asRunning, type ControllerPlan} from '@core/controller/plan';
 import {preferredPairs, type SignalPair, type SignalPlace} from '@core/controller/signal-pair';
 import {isDigital, protocolName} from '@core/dshot/protocol';
-import {chips, findChip, type Chip} from '@core/firmware/chips';
+import {chips, findChip, slowestChip} from '@core/firmware/chips';
 import {ConnectComponent} from '../../shared/connect.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FleetStore} from '../../state/fleet.store';
@@ -57,15 +57,12 @@ export class BudgetViewComponent {
   protected readonly foundExtended = computed(() => this.record.found()?.controller?.config.extendedReplies);
   protected readonly hasExtended = computed(() => this.foundExtended() !== undefined);
 
-  /** The slowest chip of the ESCs of this craft: what it cannot hear does not work. */
-  private readonly ownChip = computed((): Chip | undefined => {
-    const names = [
+  private readonly ownChip = computed(() =>
+    slowestChip([
       ...(this.record.found()?.escs ?? []).map((e) => e.boot.chip),
       ...this.work.plannedEscs().map((e) => e.hardware?.chip),
-    ];
-    const known = names.flatMap((name) => (name && findChip(name)) || []);
-    return known.sort((a, b) => a.fastestReplyDshot - b.fastestReplyDshot)[0];
-  });
+    ]),
+  );
   /** Where the craft's own pairs are judged; undefined before its controller was read. */
   protected readonly ownPlace = computed((): SignalPlace | undefined => {
     const found = this.record.found()?.controller;

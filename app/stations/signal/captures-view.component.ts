@@ -131,11 +131,11 @@ export class CapturesViewComponent {
   }
 
   /** From the timeline into the table. */
-  protected async picked({wire, row}: {wire: number; row: number}): Promise<void> {
+  protected async picked({wire, frame}: {wire: number; frame: Frame}): Promise<void> {
     if (wire !== this.captures.wire()) await this.captures.choose(wire);
-    const faulty = await this.captures.frames(0, this.captures.looked()?.faults ?? 0, true);
-    if (!faulty?.some((f) => f.row === row)) this.captures.setFaultsOnly(false);
-    this.captures.pick(row);
+    // Among the faulty ones a right frame is not to be found.
+    if (frame.ok) this.captures.setFaultsOnly(false);
+    this.captures.pick(frame.row);
   }
 
   protected async saveCsv(): Promise<void> {

@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import type {LoopBudget} from '@core/dshot/loop-budget';
+import {loadLimits, type LoopBudget} from '@core/dshot/loop-budget';
 
 export interface LoopRow {
   readonly title: string;
@@ -32,7 +32,7 @@ interface Part {
               <i [class]="part.kind" [style.width.%]="x(part.us)"></i>
             }
             @for (limit of bar.limits; track limit.share) {
-              <u [class.most]="limit.share > 0.5" [style.left.%]="x(limit.us)"></u>
+              <u [class.most]="limit.isMost" [style.left.%]="x(limit.us)"></u>
             }
             <em [style.left.%]="x(row.budget.periodUs)"></em>
           </div>
@@ -189,10 +189,14 @@ function barsOf({wire, periodUs, load, wireFits, ...b}: LoopBudget, isPulse: boo
     },
     {
       ...{name: 'task', parts: taskParts},
-      limits: [0.5, 0.65].map((share) => ({share, us: share * periodUs})),
+      limits: [loadLimits.good, loadLimits.lost].map((share) => ({
+        share,
+        us: share * periodUs,
+        isMost: share === loadLimits.lost,
+      })),
       label: `Gyro task ${(load * 100).toFixed(0)} % of the loop`,
       sum: `= ${(load * periodUs).toFixed(1)} µs, ${(load * 100).toFixed(0)} %`,
-      over: load > 0.65 ? 'overloaded' : '',
+      over: load > loadLimits.lost ? 'overloaded' : '',
     },
   ];
 }

@@ -1,6 +1,7 @@
 import {ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, output, signal} from '@angular/core';
 import {samePair, type PairVerdict, type SignalPair} from '@core/controller/signal-pair';
 import {pairText} from '@core/compare/signal-findings';
+import {loadLimits} from '@core/dshot/loop-budget';
 import {protocolName} from '@core/dshot/protocol';
 
 const marks: Readonly<Record<PairVerdict['verdict'], string>> = {feasible: '●', tight: '◐', impossible: '✕'};
@@ -151,7 +152,7 @@ export class PairTableComponent {
   protected figure({fault, verdict, slackUs, budget}: PairVerdict): string {
     if (fault === 'beyond the gyro') return 'gyro';
     if (fault === 'too fast for the ESC') return 'ESC';
-    const isOfLoad = fault === 'overloaded' || (verdict === 'tight' && budget.load > 0.5);
+    const isOfLoad = fault === 'overloaded' || (verdict === 'tight' && budget.load > loadLimits.good);
     if (isOfLoad) return `${(budget.load * 100).toFixed(0)} %`;
     if (slackUs < 0 && verdict !== 'impossible') return 'timer';
     return `${slackUs < 0 ? '−' : ''}${Math.abs(slackUs).toFixed(0)} µs`;

@@ -4,7 +4,7 @@ import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import {beforeMeasuring, replyFindings} from '@core/compare/reply-findings';
-import {findChip} from '@core/firmware/chips';
+import {slowestChip} from '@core/firmware/chips';
 import {protocolName} from '@core/dshot/protocol';
 import {upperBound} from '@core/proof/binomial-bound';
 import {percent, provenLoss} from '@core/proof/replies';
@@ -105,8 +105,7 @@ export class StressViewComponent {
     if (!found || !controller || this.stress.isHeld()) return [];
     const {identity, config} = controller;
     const craft = this.fleet.current()!;
-    const chips = found.escs.flatMap((e) => findChip(e.boot.chip) ?? []);
-    const chip = chips.sort((a, b) => a.fastestReplyDshot - b.fastestReplyDshot)[0];
+    const chip = slowestChip(found.escs.map((e) => e.boot.chip));
     const question = {
       ...{
         found,

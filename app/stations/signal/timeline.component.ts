@@ -83,7 +83,7 @@ export class TimelineComponent {
   readonly source = input.required<TimelineSource>();
   /** How frames read: where it changes, everything is asked anew. */
   readonly reading = input<unknown>(undefined);
-  readonly picked = output<{readonly wire: number; readonly row: number}>();
+  readonly picked = output<{readonly wire: number; readonly frame: Frame}>();
 
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private span: Span = {from: 0, to: 1};
@@ -185,7 +185,7 @@ export class TimelineComponent {
     const t = this.timeAt(x);
     const near = 6 * ((this.span.to - this.span.from) / this.room());
     const frame = wire.frames.find((f) => t >= f.from - near && t <= f.to + near);
-    if (frame) this.picked.emit({wire: name.wire, row: frame.row});
+    if (frame) this.picked.emit({wire: name.wire, frame});
   }
 
   private room = (): number => Math.max(1, this.canvas().nativeElement.clientWidth - namePx);
