@@ -39,20 +39,26 @@ export class ChartComponent {
     const destroyed = inject(DestroyRef);
     afterNextRender(() => {
       const element = this.box().nativeElement;
-      this.chart = init(element, undefined, {renderer: 'canvas'});
-      this.chart.setOption(this.option());
-      const observer = new ResizeObserver(() => this.chart?.resize());
+      const chart = init(element, undefined, {renderer: 'canvas'});
+      this.chart = chart;
+      this.tell(this.option());
+      const observer = new ResizeObserver(() => {
+        // Observing begins with a call of its own, of the size that the chart has already.
+        if (chart.getWidth() !== element.clientWidth || chart.getHeight() !== element.clientHeight) chart.resize();
+      });
       observer.observe(element);
       destroyed.onDestroy(() => {
         observer.disconnect();
-        this.chart?.dispose();
+        chart.dispose();
         this.chart = undefined;
       });
     });
-    effect(() => {
-      const option = this.option();
-      this.chart?.setOption(option, {notMerge: true});
-    });
+    effect(() => this.tell(this.option()));
+  }
+
+  /** Drawn with the next frame: made and drawn in one task, the first chart would hold the screen up. */
+  private tell(option: EChartsCoreOption): void {
+    this.chart?.setOption(option, {notMerge: true, lazyUpdate: true});
   }
 }
 
