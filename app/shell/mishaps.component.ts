@@ -53,13 +53,14 @@ export class MishapsComponent {
   }
 
   private onTheWay(): MenuItem[] {
-    const {cableNoise, longestTransfer, looseWires, portHeld, wireNoise} = this.standIn.mishaps();
+    const {cableNoise, longestTransfer, looseWires, portHeld, supplyNoise, wireNoise} = this.standIn.mishaps();
     const isShort = longestTransfer < Infinity;
     return [
       this.toggle('Bytes lost and flipped on the cable', cableNoise > 0, {cableNoise: cableNoise ? 0 : 0.0001}),
       this.toggle('USB hub drops long transfers', isShort, {longestTransfer: isShort ? Infinity : 280}),
       this.toggle('Port held by another program', portHeld, {portHeld: !portHeld}),
       this.toggle('Noise on the motor wires', wireNoise > 0, {wireNoise: wireNoise ? 0 : 0.03}),
+      this.toggle('No capacitor at the pack', supplyNoise > 0, {supplyNoise: supplyNoise ? 0 : 0.05}),
       this.toggle('Signal wire of motor 2 sits loose', looseWires.length > 0, {
         looseWires: looseWires.length ? [] : [1],
       }),

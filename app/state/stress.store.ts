@@ -89,7 +89,7 @@ export const StressStore = signalStore(
           const question = tallyQuestion(craft, record.found(), bench.power()?.volts ?? 0);
           const {quality, endedBy} = await stressReplies(bench.requireClient(), {
             ...{clock, cancel: own, question},
-            script: stressScript(craft.plan.controller.idlePercent / 100, top, seconds),
+            script: stressScript(craft.plan.controller.idlePercent / 100, top, seconds, craft.arms.length),
             guard: new MotionGuard(
               guardQuestion(
                 craft,

@@ -46,6 +46,8 @@ export interface BenchMishaps {
   readonly cableNoise: number;
   /** Share of replies spoilt on the motor wires. */
   readonly wireNoise: number;
+  /** Share of replies lost to what all motors together do to the supply, at full throttle. */
+  readonly supplyNoise: number;
   /** Outputs whose signal wire sits loose. */
   readonly looseWires: readonly number[];
   /** Longest transfer the hub lets through, bytes; Infinity for a good one. */
@@ -62,6 +64,7 @@ export interface BenchMishaps {
 export const noMishaps: BenchMishaps = {
   cableNoise: 0,
   wireNoise: 0,
+  supplyNoise: 0,
   looseWires: [],
   longestTransfer: Infinity,
   silent: [],

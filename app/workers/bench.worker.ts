@@ -173,10 +173,11 @@ class Host implements BenchControl {
   }
 
   private applyMishaps(bench: SimulatedBench): void {
-    const {cableNoise, wireNoise, looseWires, longestTransfer, silent, worn, batteryLow} = this.mishaps;
+    const {cableNoise, wireNoise, supplyNoise, looseWires, longestTransfer, silent, worn, batteryLow} = this.mishaps;
     bench.mishaps.loss = bench.mishaps.flips = cableNoise;
     bench.mishaps.longest = longestTransfer;
     bench.train.wireNoise = wireNoise;
+    bench.train.supplyNoise = supplyNoise;
     bench.train.looseWires = looseWires;
     bench.setVolts(batteryLow ? Math.round(this.fullVolts / cellVolts.full) * cellVolts.low : this.fullVolts);
     bench.escs.forEach((esc, output) => {

@@ -7,7 +7,14 @@ import {motorList} from '../craft/motor-list';
 import {loadLimits} from '../dshot/loop-budget';
 import {isDigital, protocolName} from '../dshot/protocol';
 import {findChip} from '../firmware/chips';
-import {shareOf, type LossBin, type MotorQuality, type ReplyQuality} from '../proof/reply-quality';
+import {
+  aloneAndTogether,
+  shareOf,
+  sumOf,
+  type LossBin,
+  type MotorQuality,
+  type ReplyQuality,
+} from '../proof/reply-quality';
 import {percent} from '../proof/replies';
 import {planBest, type NextAction, type SignalFinding} from './signal-findings';
 
@@ -29,6 +36,8 @@ const allLost = 0.9;
 const others = 0.2;
 /** Loss rises where the upper half loses at least so many times what the lower half loses. */
 const rises = 2.5;
+/** Throttle and speed rise together on a bench: speed is named only where it tells so many times more. */
+const clearer = 1.5;
 /** Losses that are needed before a pattern is more than chance. */
 const leastLost = 20;
 
@@ -46,7 +55,7 @@ export function replyFindings(q: ReplyQuestion): readonly SignalFinding[] {
   if ((q.volts ?? 0) <= poweredVolts) return [noBattery(q)];
   const silent = silentFindings(q);
   if (silent.length) return silent;
-  const causes = [exchangeTooLong(q), overloaded(q), oneMotor(q, lossy) ?? risesWithWork(q)].filter(
+  const causes = [exchangeTooLong(q), overloaded(q), oneMotor(q, lossy) ?? risesWithAll(q) ?? risesWithWork(q)].filter(
     (f) => f !== undefined,
   );
   const found = causes.length ? causes : [evenly(q, lossy)];
@@ -152,7 +161,7 @@ function oneMotor({quality, found}: ReplyQuestion, lossy: readonly number[]): Si
     lossy[0] ?? 0,
   );
   const own = shareOf(motors[worst]!) ?? 0;
-  const rest = shareOf(sum(motors.filter((_, i) => i !== worst))) ?? 0;
+  const rest = shareOf(sumOf(motors.filter((_, i) => i !== worst))) ?? 0;
   if (motors.length < 2 || motors[worst]!.lost < leastLost || rest > others * own) return undefined;
   const name = motorList([worst], motors.length);
   const esc = found.escs.find((e) => e.output === worst);
@@ -172,16 +181,31 @@ function oneMotor({quality, found}: ReplyQuestion, lossy: readonly number[]): Si
   };
 }
 
-/** All motors, and the more the harder they work or the faster they turn, whichever tells it more clearly. */
-function risesWithWork({quality: {motors, mostRpm}}: ReplyQuestion): SignalFinding | undefined {
+/** Motors that lose little alone, and much at the same throttle when all turn: what they share disturbs. */
+function risesWithAll({quality}: ReplyQuestion): SignalFinding | undefined {
+  const both = aloneAndTogether(quality);
+  if (!both) return undefined;
+  const {alone, together, upTo} = both;
+  const [a, b] = [shareOf(alone) ?? 0, shareOf(together) ?? 0];
+  if (together.lost < leastLost || b / Math.max(a, 1 / alone.asked) < rises) return undefined;
+  return {
+    ...{id: 'rises-with-all', tag: 'diff', word: 'rises with all motors'},
+    text: `At up to ${percent(upTo)} throttle each motor alone lost ${percent(a)} (${alone.lost} of ${alone.asked}), and all together ${percent(b)} (${together.lost} of ${together.asked}): they disturb each other through the supply that they share.`,
+    action: {text: 'Add a capacitor at the pack, look at its plug and the ground wires', bench: true},
+  };
+}
+
+/** All motors, and the more the harder they work, or the faster they turn where that tells it clearly better. */
+function risesWithWork({quality}: ReplyQuestion): SignalFinding | undefined {
+  const {motors, mostRpm} = quality;
   const over = (of: (m: MotorQuality) => readonly LossBin[]) =>
-    Array.from({length: 10}, (_, i) => sum(motors.map((m) => of(m)[i] ?? {asked: 0, lost: 0})));
+    Array.from({length: 10}, (_, i) => sumOf(motors.map((m) => of(m)[i] ?? {asked: 0, lost: 0})));
   const throttle = halves(over((m) => m.overThrottle));
   const speed = halves(
     over((m) => m.overSpeed),
     {what: 'speed', end: (bins) => `${Math.round((bins / 10) * mostRpm).toLocaleString('en')} rpm`},
   );
-  if (speed && speed.times > (throttle?.times ?? 0))
+  if (speed && speed.times > clearer * (throttle?.times ?? 0))
     return {
       ...{id: 'rises-with-speed', tag: 'diff', word: 'rises with speed'},
       text: `All motors lose replies, and ${speed.text}: the ESC is busy commutating, or its motor's switching reaches the wire.`,
@@ -190,8 +214,11 @@ function risesWithWork({quality: {motors, mostRpm}}: ReplyQuestion): SignalFindi
   return (
     throttle && {
       ...{id: 'rises-with-throttle', tag: 'diff', word: 'rises with throttle'},
-      text: `All motors lose replies, and ${throttle.text}: what the motors draw disturbs the wires.`,
-      action: {text: 'Add a capacitor at the pack, lead signal wires with their ground', bench: true},
+      text: `All motors lose replies, and ${throttle.text}: what ${aloneAndTogether(quality) ? 'each motor draws by itself' : 'the motors draw'} disturbs the wires.`,
+      action: {
+        text: 'Lead signal wires with their ground, away from motor wires; add a capacitor at the pack',
+        bench: true,
+      },
     }
   );
 }
@@ -235,7 +262,7 @@ function halves(
   const visited = bins.map((bin, i) => ({...bin, i})).filter((b) => b.asked > 0);
   if (visited.length < 2) return undefined;
   const half = visited.length / 2;
-  const [low, high] = [sum(visited.slice(0, Math.floor(half))), sum(visited.slice(Math.ceil(half)))];
+  const [low, high] = [sumOf(visited.slice(0, Math.floor(half))), sumOf(visited.slice(Math.ceil(half)))];
   const [a, b] = [shareOf(low) ?? 0, shareOf(high) ?? 0];
   const times = b / Math.max(a, 1 / Math.max(1, low.asked));
   if (high.lost < leastLost || times < rises) return undefined;
@@ -243,12 +270,10 @@ function halves(
   return {times, text: `it rises with ${what}: ${percent(a)} below, ${percent(b)} up to ${top}`};
 }
 
-const sum = (bins: readonly LossBin[]): LossBin =>
-  bins.reduce<LossBin>((all, b) => ({asked: all.asked + b.asked, lost: all.lost + b.lost}), {asked: 0, lost: 0});
 const worstShare = (motors: readonly MotorQuality[]): number => Math.max(...motors.map((m) => shareOf(m) ?? 0));
 const answers = ({identity, module}: FoundEsc): boolean =>
   [...(identity?.features ?? []), ...(module?.features ?? [])].includes('replies');
 const versionOf = ({identity}: FoundEsc): string =>
   identity ? `${identity.family} ${identity.version}` : 'foreign firmware';
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-const lossText = ({motors}: ReplyQuality): string => `Lost: ${percent(shareOf(sum(motors)) ?? 0)} of all.`;
+const lossText = ({motors}: ReplyQuality): string => `Lost: ${percent(shareOf(sumOf(motors)) ?? 0)} of all.`;

@@ -27,6 +27,8 @@ const motorShape = z.object({
   implausible: count,
   /** By throttle from 0 to 1, and by speed from 0 to `mostRpm`. */
   overThrottle: z.array(binShape).max(20),
+  /** Of `overThrottle` what was counted while every other motor stood; absent in runs that had no such part. */
+  alone: z.array(binShape).max(20).optional(),
   overSpeed: z.array(binShape).max(20),
 });
 export type MotorQuality = z.infer<typeof motorShape>;
@@ -53,6 +55,28 @@ export const replyQualityShape = z.object({
 export type ReplyQuality = z.infer<typeof replyQualityShape>;
 
 export const shareOf = ({asked, lost}: LossBin): number | undefined => (asked ? lost / asked : undefined);
+
+/**
+ * What motors lose at one throttle, each alone and all together: the highest at which both were counted.
+ * @returns undefined where no motor turned alone.
+ */
+export function aloneAndTogether({
+  motors,
+}: ReplyQuality): {readonly alone: LossBin; readonly together: LossBin; readonly upTo: number} | undefined {
+  const bins = Math.max(0, ...motors.map((m) => m.overThrottle.length));
+  // The lowest bin holds what was counted while motors stood.
+  for (let i = bins - 1; i > 0; i--) {
+    const alone = sumOf(motors.map((m) => m.alone?.[i] ?? nothing));
+    const all = sumOf(motors.map((m) => m.overThrottle[i] ?? nothing));
+    const together = {asked: all.asked - alone.asked, lost: all.lost - alone.lost};
+    if (alone.asked > 0 && together.asked > 0) return {alone, together, upTo: (i + 1) / bins};
+  }
+  return undefined;
+}
+
+const nothing: LossBin = {asked: 0, lost: 0};
+export const sumOf = (bins: readonly LossBin[]): LossBin =>
+  bins.reduce((all, b) => ({asked: all.asked + b.asked, lost: all.lost + b.lost}), nothing);
 
 export interface QualityVerdict {
   readonly holds: boolean;

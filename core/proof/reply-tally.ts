@@ -34,6 +34,7 @@ interface OfMotor {
   throttleSinceMs: number;
   rpm: number | undefined;
   readonly overThrottle: LossBin[];
+  readonly alone: LossBin[];
   readonly overSpeed: LossBin[];
 }
 
@@ -59,7 +60,7 @@ export class ReplyTally {
     this.motors = Array.from({length: question.outputs}, () => ({
       ...{asked: 0, lost: 0, lostAs: {missing: 0, code: 0, checksum: 0}, tellsKinds: true, implausible: 0, run: 0},
       ...{oldestMs: 0, throttle: 0, throttleSinceMs: 0, rpm: undefined},
-      ...{overThrottle: emptyBins(), overSpeed: emptyBins()},
+      ...{overThrottle: emptyBins(), alone: emptyBins(), overSpeed: emptyBins()},
     }));
   }
 
@@ -74,15 +75,18 @@ export class ReplyTally {
     this.lastMs = report.atMs;
     this.load = Math.max(this.load, report.load);
     const time = this.timeOf((report.atMs - this.beganMs) / 1000);
+    const alone = turningAlone(report.motors);
+    // One that was commanded a moment ago was not standing all the while.
+    const isAlone = (i: number) => i === alone && [undefined, i].includes(turningAlone(before));
     for (const [i, motor] of this.motors.entries()) {
       const [now, was] = [report.motors[i], before[i]];
-      if (now && was) this.count(motor, {now, was, atMs: report.atMs, i, time});
+      if (now && was) this.count(motor, {now, was, atMs: report.atMs, i, time, isAlone: isAlone(i)});
     }
   }
 
   private count(
     motor: OfMotor,
-    {now, was, atMs, i, time}: {now: Told; was: Told; atMs: number; i: number; time: OfTime},
+    {now, was, atMs, i, time, isAlone}: {now: Told; was: Told; atMs: number; i: number; time: OfTime; isAlone: boolean},
   ): void {
     // A controller that started anew counts from 0.
     const restarted = now.asked < was.asked;
@@ -101,6 +105,7 @@ export class ReplyTally {
     if (this.isImplausible(motor, rpm, now.throttle, atMs)) motor.implausible++;
     else motor.rpm = rpm;
     add(motor.overThrottle[binOf(now.throttle)]!, asked, lost);
+    if (isAlone) add(motor.alone[binOf(now.throttle)]!, asked, lost);
     if (motor.rpm !== undefined) add(motor.overSpeed[binOf(motor.rpm / this.question.mostRpm)]!, asked, lost);
     time.asked[i]! += asked;
     time.lost[i]! += lost;
@@ -138,7 +143,8 @@ export class ReplyTally {
     const motors = this.motors.map((m): MotorQuality => ({
       ...{asked: m.asked, lost: m.lost, implausible: m.implausible},
       ...(m.tellsKinds && {lostAs: {...m.lostAs}, longestRun: m.run, oldestMs: m.oldestMs}),
-      ...{overThrottle: m.overThrottle.map((b) => ({...b})), overSpeed: m.overSpeed.map((b) => ({...b}))},
+      ...{overThrottle: copied(m.overThrottle), overSpeed: copied(m.overSpeed)},
+      ...(m.alone.some((b) => b.asked > 0) && {alone: copied(m.alone)}),
     }));
     return {
       ...{seconds: (this.lastMs - this.beganMs) / 1000, load: this.load, mostRpm: this.question.mostRpm, motors},
@@ -150,7 +156,18 @@ export class ReplyTally {
   }
 }
 
-const binOf = (share: number): number => Math.max(0, Math.min(bins - 1, Math.floor(share * bins)));
+/** A step of DShot above the end of a bin still belongs to it. */
+const step = 1 / 2000;
+/** Bins end with their upper end: at a cap of 30 % nothing is counted up to 40. */
+const binOf = (share: number): number => Math.max(0, Math.min(bins, Math.ceil((share - step) * bins)) - 1);
+
+const copied = (of: readonly LossBin[]): LossBin[] => of.map((b) => ({...b}));
+
+/** The one motor that has throttle; undefined where none or several have. */
+function turningAlone(motors: readonly Told[]): number | undefined {
+  const turning = motors.flatMap((m, i) => (m.throttle > 0 ? [i] : []));
+  return turning.length === 1 ? turning[0] : undefined;
+}
 
 function add(bin: LossBin, asked: number, lost: number): void {
   bin.asked += asked;

@@ -6,10 +6,13 @@ import {Harness} from '@simulator/testing/bench-harness';
 import {drawnBench} from '@simulator/testing/drawn-bench';
 import {motorClasses} from '@simulator/benches/draw-motor';
 import {runScript} from './run-script';
+import {stressScript} from './stress-replies';
 import {
   cappedAt,
   cardScript,
+  commandAt,
   durationOf,
+  eachAlone,
   highestOf,
   pulseTrain,
   rampScript,
@@ -39,6 +42,8 @@ describe('a script', () => {
     pulseTrain(0.055, 0.3, 4),
     sweep(0.055, 0.3, 3),
     stress(0.055, 0.3, 2),
+    eachAlone(0.055, 0.3, {seconds: 0.5, motors: 4}),
+    stressScript(0.055, 0.3, 10, 8),
     cardScript(0.055, 0.3),
   ])('$name keeps to its shape, ends, and is 0 after', (script) => {
     expect(scriptShape.parse(script)).toEqual(script);
@@ -49,6 +54,21 @@ describe('a script', () => {
   });
   it('a ramp by hand: a third of the way after a third of the time', () =>
     expect(throttleAt(rampScript(3, 0.1, 0.4), 1)).toBeCloseTo(0.2, 12));
+  it('of a stress run: each motor alone in its turn, then all, for as long as asked', () => {
+    const script = stressScript(0.055, 0.3, 10, 4);
+    expect(durationOf(script)).toBeCloseTo(10, 12);
+    expect([0.3, 0.9, 1.4, 1.9, 2.1, 9.9].map((s) => commandAt(script, s).alone)).toEqual([
+      0,
+      1,
+      2,
+      3,
+      undefined,
+      undefined,
+    ]);
+    // A soak gives each two seconds, and a motor of eight is no longer alone than one of four.
+    expect(commandAt(stressScript(0.055, 0.3, 120, 8), 15.9).alone).toBe(7);
+    expect(commandAt(stressScript(0.055, 0.3, 120, 8), 16.1).alone).toBeUndefined();
+  });
   it('is held at the bench cap', () => {
     expect(highestOf(cappedAt(cardScript(0.06, 0.8), 0.25))).toBe(0.25);
     expect(throttleAt(cappedAt(steady(1, 0.8), 0.25), 0.5)).toBe(0.25);
@@ -56,6 +76,16 @@ describe('a script', () => {
 });
 
 describe('on the bench', () => {
+  it('each alone: one motor turns at a time, the others stand', async () => {
+    const {run} = bench();
+    const {trace} = await run(eachAlone(0.06, 0.3, {seconds: 0.5, motors: 4}));
+    const turning = Array.from(trace.timeS, (_, i) => trace.motors.flatMap((m, n) => (m.throttle[i]! > 0 ? [n] : [])));
+    expect(Math.max(...turning.map((t) => t.length))).toBe(1);
+    const order = turning.flat().filter((n, i, all) => n !== all[i - 1]);
+    expect(order).toEqual([0, 1, 2, 3]);
+    for (const motor of trace.motors) expect(Math.max(...motor.throttle)).toBeCloseTo(0.3, 3);
+  });
+
   it('turns the outputs asked for, and the burst holds what was commanded, in its time', async () => {
     const {run} = bench();
     const {trace, source, endedBy, rateHz} = await run(stepsAndCuts(0.06, 0.25, 2), [1, 3]);

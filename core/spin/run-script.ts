@@ -8,7 +8,7 @@ import {traceOfBurst, type SpinTrace} from '../motion/trace';
 import type {Problem} from '../problem';
 import {SpinLease, type CancelSignal} from './lease';
 import type {MotionGuard} from './motion-guard';
-import {durationOf, throttleAt, type Script} from './script';
+import {commandAt, durationOf, type Script} from './script';
 
 export interface ScriptQuestion {
   readonly script: Script;
@@ -86,7 +86,7 @@ export async function followScript(
   const lease = new SpinLease(client, clock, ({problem}) => (lost = problem));
   const totalS = durationOf(script);
   try {
-    let commanded: number | undefined;
+    let commanded = '';
     let began: number | undefined;
     for (;;) {
       const why = lost ?? cutBy();
@@ -96,9 +96,11 @@ export async function followScript(
       if (lease.isBegun) began ??= clock.now();
       const atS = began === undefined ? 0 : (clock.now() - began) / 1000;
       if (atS >= totalS) return undefined;
-      const throttle = throttleAt(script, atS);
-      if (throttle !== commanded) lease.set(outputs.map((output) => ({output, throttle})));
-      commanded = throttle;
+      const {throttle, alone} = commandAt(script, atS);
+      const command = `${throttle} ${alone}`;
+      const turns = (output: number) => alone === undefined || alone === output;
+      if (command !== commanded) lease.set(outputs.map((output) => ({output, throttle: turns(output) ? throttle : 0})));
+      commanded = command;
       onProgress?.(atS / totalS, throttle);
       await sleep(clock, setEveryMs);
     }

@@ -8,6 +8,8 @@ const segmentShape = z.object({
   seconds: z.number().min(0).max(120),
   from: throttle,
   to: throttle,
+  /** Output that turns alone while the others stand; all turn where it is absent. */
+  alone: z.number().int().min(0).max(15).optional(),
 });
 export type Segment = z.infer<typeof segmentShape>;
 
@@ -23,15 +25,18 @@ const ramp = (seconds: number, from: number, to: number): Segment => ({seconds, 
 export const durationOf = ({segments}: Script): number => segments.reduce((sum, s) => sum + s.seconds, 0);
 export const highestOf = ({segments}: Script): number => Math.max(...segments.flatMap((s) => [s.from, s.to]));
 
-/** Throttle at a time, s; 0 after the end. */
-export function throttleAt({segments}: Script, atS: number): number {
+/** Throttle at a time, s, and the output that has it alone; 0 after the end. */
+export function commandAt({segments}: Script, atS: number): {readonly throttle: number; readonly alone?: number} {
   let begun = 0;
-  for (const {seconds, from, to} of segments) {
-    if (atS < begun + seconds) return from + ((to - from) * (atS - begun)) / seconds;
+  for (const {seconds, from, to, alone} of segments) {
+    if (atS < begun + seconds)
+      return {throttle: from + ((to - from) * (atS - begun)) / seconds, ...(alone !== undefined && {alone})};
     begun += seconds;
   }
-  return 0;
+  return {throttle: 0};
 }
+
+export const throttleAt = (script: Script, atS: number): number => commandAt(script, atS).throttle;
 
 /** No value above the cap: what goes beyond is held at it. */
 export const cappedAt = (script: Script, cap: number): Script => ({
@@ -69,6 +74,13 @@ export function pulseTrain(idle: number, top: number, times: number): Script {
 export function sweep(idle: number, top: number, seconds: number): Script {
   const low = lowOf(idle);
   return {name: 'sweep', segments: [hold(0.4, low), ramp(seconds / 2, low, top), ramp(seconds / 2, top, low)]};
+}
+
+/** Each motor by itself, up to the top and held there, for so many seconds each. */
+export function eachAlone(idle: number, top: number, {seconds, motors}: {seconds: number; motors: number}): Script {
+  const up = Math.min(0.2, seconds / 3);
+  const turn = (alone: number) => [ramp(up, lowOf(idle), top), hold(seconds - up, top)].map((s) => ({...s, alone}));
+  return {name: 'each alone', segments: Array.from({length: motors}, (_, motor) => turn(motor)).flat()};
 }
 
 /** Ramps and steps in turn, to load replies and supply. */

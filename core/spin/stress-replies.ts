@@ -6,18 +6,24 @@ import type {Problem} from '../problem';
 import type {ReplyQuality} from '../proof/reply-quality';
 import {ReplyTally, type TallyQuestion} from '../proof/reply-tally';
 import {followScript, type ScriptOptions} from './run-script';
-import {durationOf, stress, type Script, type Segment} from './script';
+import {durationOf, eachAlone, stress, type Script, type Segment} from './script';
 
 /** Lengths that can be chosen, s: a look, and soaks. */
 export const stressLengths = [10, 60, 120, 300] as const;
 /** Runs this long or longer are soaks. */
 export const soakFrom = 60;
 
-/** Ramps and steps for so many seconds. */
-export function stressScript(idle: number, top: number, seconds: number): Script {
+/** Time that each motor turns alone, s: a twentieth of the run, within these. */
+const aloneS = {least: 0.5, most: 2};
+
+/** So many seconds: first each motor alone, so that what all of them do together shows, then ramps and steps of all. */
+export function stressScript(idle: number, top: number, seconds: number, motors: number): Script {
+  const each = Math.max(aloneS.least, Math.min(aloneS.most, seconds / 20));
+  const alone = eachAlone(idle, top, {seconds: each, motors});
   const once = durationOf(stress(idle, top, 1));
-  const whole = stress(idle, top, Math.ceil(seconds / once));
-  return {segments: cutAt(whole.segments, seconds), name: seconds < soakFrom ? 'stress' : 'soak'};
+  const together = stress(idle, top, Math.ceil(seconds / once));
+  const segments = cutAt([...alone.segments, ...together.segments], seconds);
+  return {segments, name: seconds < soakFrom ? 'stress' : 'soak'};
 }
 
 /** The segments up to a time, the last one cut short. */
@@ -27,7 +33,7 @@ function cutAt(segments: readonly Segment[], seconds: number): Segment[] {
   for (const s of segments) {
     if (left <= 0) break;
     const share = Math.min(1, left / s.seconds);
-    kept.push({seconds: s.seconds * share, from: s.from, to: s.from + (s.to - s.from) * share});
+    kept.push({...s, seconds: s.seconds * share, to: s.from + (s.to - s.from) * share});
     left -= s.seconds;
   }
   return kept;

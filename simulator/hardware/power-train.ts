@@ -49,6 +49,8 @@ export class PowerTrain {
   readonly outputs: Output[];
   /** Share of replies spoilt by noise on the motor wires, 0…1, at half throttle. */
   wireNoise = 0;
+  /** Share of replies spoilt by what all motors together do to the supply, 0…1, with all at full throttle. */
+  supplyNoise = 0;
   /** Outputs whose signal wire sits loose: it shakes with its motor. */
   looseWires: readonly number[] = [];
   /** Sees every command and reply while it is there. */
@@ -224,8 +226,12 @@ export class PowerTrain {
     const {load, wireFits, wire, periodUs} = this.controller.budget(this.outputs.length);
     const late = wireFits ? 0 : 1 - periodUs / wire.totalUs;
     const busy = Math.max(0, load - loadLimits.lost) * 1.5;
+    const mean = this.outputs.reduce((sum, o) => sum + o.throttle, 0) / this.outputs.length;
     const shaken = this.looseWires.includes(output) ? 0.3 * throttle ** 2 : 0;
-    return {silent: Math.min(1, late + busy), spoilt: Math.min(1, this.wireNoise * (0.5 + throttle) + shaken)};
+    return {
+      silent: Math.min(1, late + busy),
+      spoilt: Math.min(1, this.wireNoise * (0.5 + throttle) + this.supplyNoise * mean + shaken),
+    };
   }
 
   /** Throttle as the ESC understands the command, 0…1. */

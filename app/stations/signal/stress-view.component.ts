@@ -8,7 +8,7 @@ import {slowestChip} from '@core/firmware/chips';
 import {protocolName} from '@core/dshot/protocol';
 import {upperBound} from '@core/proof/binomial-bound';
 import {percent, provenLoss} from '@core/proof/replies';
-import {judgeQuality, shareOf, type MotorQuality, type ReplyQuality} from '@core/proof/reply-quality';
+import {aloneAndTogether, judgeQuality, shareOf, type MotorQuality, type ReplyQuality} from '@core/proof/reply-quality';
 import {stressLengths} from '@core/spin/stress-replies';
 import {GateComponent} from '../../shared/gate.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
@@ -133,6 +133,12 @@ export class StressViewComponent {
     this.rowsOf((q, i) => visited(q, (m) => m.overThrottle, i)),
   );
   protected readonly overSpeed = computed((): LossRow[] => this.rowsOf((q, i) => visited(q, (m) => m.overSpeed, i)));
+  protected readonly together = computed(() => {
+    const both = this.quality() && aloneAndTogether(this.quality()!);
+    if (!both) return undefined;
+    const of = (bin: LossRow['bins'][number]) => `${this.count(bin.lost)} of ${this.count(bin.asked)}`;
+    return `At up to ${percent(both.upTo)} throttle: each motor alone lost ${of(both.alone)}, all together ${of(both.together)}.`;
+  });
   protected readonly throttleEnd = computed(() => `${10 * (this.overThrottle()[0]?.bins.length ?? 10)} %`);
   protected readonly speedEnd = computed(() => {
     const share = (this.overSpeed()[0]?.bins.length ?? 10) / 10;
