@@ -7,7 +7,7 @@ import {commandOf, isBidirectional, readBurst, unreadCommand, type CommandFrame,
 import {withoutGlitches} from './glitches';
 import {pulseKind} from './pulses';
 import type {PulseProtocol} from '../dshot/protocol';
-import {earliestS, latestS, missingReply, readReply, replyEnd, type ReadReply} from './reply-frames';
+import {badReply, earliestS, latestS, missingReply, readReply, replyEnd, type ReadReply} from './reply-frames';
 
 export interface DecodedWire {
   readonly name: string;
@@ -71,7 +71,7 @@ function framesOf(
     : whole.map(({reply}, command) => {
         if (!reply) return missingReply(command);
         const [t, end] = [edges[reply[0]]!, edges[reply[1] - 1]!];
-        if (hidden(t, end)) return {t, command, status: 'bad', why: 'gcr_code', body: undefined} as const;
+        if (hidden(t, end)) return badReply(t, command, 'gcr_code');
         return readReply(edges, reply, {bitS: rate.bitS, command});
       });
   let [jitter, read] = [0, 0];

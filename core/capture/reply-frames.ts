@@ -2,8 +2,10 @@
 import {decodeReplyBody} from '../dshot/reply';
 
 const lineBits = 21;
-/** A span without an edge for so many bits is rest. */
+/** Once its bits are over, a span without an edge for so many bits is rest. */
 const longestRun = 4.5;
+/** Its bits are over after so many; a clock that is off and jitter may move the last edge. */
+const overAfter = lineBits + 0.9;
 /** Rate of a reply against that of its command. */
 const replyShare = 4 / 5;
 /** A reply begins at the earliest and at the latest so long after its command, s. */
@@ -22,10 +24,11 @@ export interface ReadReply {
   readonly body: number | undefined;
 }
 
-/** Where the burst of a reply ends: the index after its last edge. No run of a reply is longer than three bits. */
+/** Where the burst of a reply ends: the index after its last edge. A damaged one may be without an edge for a while. */
 export function replyEnd(edges: Float64Array, begin: number, bitS: number): number {
+  const [over, run] = [edges[begin]! + overAfter * bitS * replyShare, longestRun * bitS * replyShare];
   let end = begin + 1;
-  while (end < edges.length && edges[end]! - edges[end - 1]! < longestRun * bitS * replyShare) end++;
+  while (end < edges.length && (edges[end]! < over || edges[end]! - edges[end - 1]! < run)) end++;
   return end;
 }
 
@@ -36,20 +39,24 @@ export function readReply(
   {bitS, command}: {readonly bitS: number; readonly command: number},
 ): ReadReply {
   const t = edges[begin]!;
-  const bad = (why: ReplyWhy): ReadReply => ({t, command, status: 'bad', why, body: undefined});
-  const line = lineOf(edges, [begin, end], bitS * replyShare);
-  if (line === undefined) return bad('gcr_code');
+  const line = lineOf(edges, begin, end, bitS * replyShare);
+  if (line === undefined) return badReply(t, command, 'gcr_code');
   const read = decodeReplyBody(line);
-  if (!read.ok) return bad(read.problem === 'bad-checksum' ? 'checksum' : 'gcr_code');
+  if (!read.ok) return badReply(t, command, read.problem === 'bad-checksum' ? 'checksum' : 'gcr_code');
   return {t, command, status: 'ok', why: null, body: read.value};
 }
+
+/** One that came and does not check. */
+export const badReply = (t: number, command: number, why: ReplyWhy): ReadReply => ({
+  ...{t, command, status: 'bad', why, body: undefined},
+});
 
 export const missingReply = (command: number): ReadReply => ({
   ...{t: null, command, status: 'missing', why: null, body: undefined},
 });
 
 /** The 21 line bits: each span between two edges is a whole number of bits; undefined where it cannot be. */
-function lineOf(edges: Float64Array, [begin, end]: readonly [number, number], bitS: number): number | undefined {
+function lineOf(edges: Float64Array, begin: number, end: number, bitS: number): number | undefined {
   let [line, count, level] = [0, 0, 0];
   for (let i = begin + 1; i < end; i++) {
     const bits = Math.round((edges[i]! - edges[i - 1]!) / bitS);

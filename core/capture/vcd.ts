@@ -42,11 +42,19 @@ export class VcdReader implements CaptureReader {
   private readonly found = new FaultList();
 
   push(piece: Uint8Array): void {
-    const bytes = this.rest.length ? joined(this.rest, piece) : piece;
-    let end = bytes.length;
-    while (end > 0 && !isBlank(bytes[end - 1]!)) end--;
-    this.rest = bytes.slice(end);
-    this.read(bytes, end);
+    let begin = 0;
+    // The word in which the piece before broke off, with the blank after it.
+    if (this.rest.length) {
+      while (begin < piece.length && !isBlank(piece[begin]!)) begin++;
+      this.rest = joined(this.rest, piece.subarray(0, ++begin));
+      if (begin <= piece.length) this.read(this.rest, 0, this.rest.length);
+    }
+    if (begin <= piece.length) {
+      let end = piece.length;
+      while (end > begin && !isBlank(piece[end - 1]!)) end--;
+      this.rest = piece.slice(end);
+      this.read(piece, begin, end);
+    }
     if (this.rest.length <= longestWord) return;
     this.fault(`A word has more than ${longestWord} characters: this is no value change dump.`);
     this.rest = new Uint8Array(0);
@@ -63,8 +71,8 @@ export class VcdReader implements CaptureReader {
     return {wires, from, to: Math.max(this.to, from), faults, faultCount};
   }
 
-  private read(bytes: Uint8Array, end: number): void {
-    let i = 0;
+  private read(bytes: Uint8Array, begin: number, end: number): void {
+    let i = begin;
     while (i < end) {
       const byte = bytes[i]!;
       if (isBlank(byte)) {
