@@ -87,7 +87,7 @@ export function benchCaptures(row: Row): void {
 function zooming({wires, from, to}: Capture, row: Row): void {
   const wire = {...wires[0]!, edges: wires[0]!.edges.subarray(0, 1_000_000)};
   const end = Math.min(to, wire.edges.at(-1)!);
-  const decoded = decodeWire(wire, {to: end});
+  const decoded = decodeWire(wire, {from, to: end});
   const faulty = faultyRows(decoded);
   let longest = 0;
   for (let i = 0; i <= 120; i++) {

@@ -191,7 +191,9 @@ describe('an edge list as CSV', () => {
     const capture = read(`Time [s],motor\n0,${wire!.first}\n${rows.join('\n')}\n${rest.to},${1}`);
     const again = decodeWire(capture.wires[0]!, capture);
     expect(again.commands).toHaveLength(30);
-    expect(again.replies.map((r) => r.status)).toEqual(decodeWire(wire!, {to: rest.to}).replies.map((r) => r.status));
+    expect(again.replies.map((r) => r.status)).toEqual(
+      decodeWire(wire!, {from: 0, to: rest.to}).replies.map((r) => r.status),
+    );
   });
 });
 

@@ -1,8 +1,9 @@
 /** What a wire carries: its protocol, every command and reply with a verdict, and what they add up to. */
 import {extendedOff, extendedOn, timesToTake} from '../dshot/reply-meaning';
-import {findBitRate, type BitRate} from './bit-rate';
+import {commandBits, findBitRate, type BitRate} from './bit-rate';
+import {endsWithin, firstWhole, isReplyCut} from './cut';
 import {leadingFrom, restLevel} from './bursts';
-import type {Capture, Level, Wire} from './capture';
+import type {Capture, Wire} from './capture';
 import {commandOf, isBidirectional, readBurst, unreadCommand, type CommandFrame, type ReadCommand} from './commands';
 import {withoutGlitches} from './glitches';
 import {pulseKind} from './pulses';
@@ -28,7 +29,7 @@ export interface DecodedWire {
   readonly turnaroundUs: number | undefined;
 }
 
-export function decodeWire(wire: Wire, {to}: Pick<Capture, 'to'>): DecodedWire {
+export function decodeWire(wire: Wire, {from, to}: Pick<Capture, 'from' | 'to'>): DecodedWire {
   const {edges, glitches} = withoutGlitches(wire.edges);
   const clean = {...wire, edges};
   const rest = restLevel(clean, to);
@@ -41,7 +42,8 @@ export function decodeWire(wire: Wire, {to}: Pick<Capture, 'to'>): DecodedWire {
   const lead = leadingFrom(clean, rest);
   const rate = findBitRate(edges, lead);
   if (!rate) return nothing(pulseKind(edges, lead) ?? 'unknown');
-  return {...nothing(rate.protocol), rate, ...framesOf(clean, rest, rate)};
+  const begin = firstWhole(edges, lead, {from, bitS: rate.bitS});
+  return {...nothing(rate.protocol), rate, ...framesOf(clean, begin, {rate, to})};
 }
 
 interface Found {
@@ -51,53 +53,87 @@ interface Found {
 }
 
 function framesOf(
-  wire: Wire,
-  rest: Level,
-  rate: BitRate,
+  {edges, unknown}: Wire,
+  begin: number,
+  {rate, to}: {readonly rate: BitRate; readonly to: number},
 ): Pick<DecodedWire, 'bidirectional' | 'commands' | 'replies' | 'extended' | 'jitterNs' | 'turnaroundUs'> {
-  const {edges, unknown} = wire;
-  const found = burstsOf(edges, leadingFrom(wire, rest), rate);
-  const words = found.map(({frame}) => frame.word).filter((word) => word !== undefined);
-  const bidirectional = isBidirectional(words);
-  const whole = bidirectional ? found : apart(found, edges, rate);
+  const bidirectional = hasReplies(edges, begin, {rate, to});
+  const whole = burstsOf(edges, begin, {rate, to, bidirectional});
   const isUnknown = touches(unknown);
   const commands = whole.map(({frame}) => {
-    const end = frame.t + 16 * rate.bitS;
+    const end = frame.t + commandBits * rate.bitS;
     return isUnknown(frame.t, end) ? unreadCommand(frame.t) : commandOf(frame, bidirectional);
   });
-  const hidden = touches(unknown);
-  const replies = !bidirectional
-    ? []
-    : whole.map(({reply}, command) => {
-        if (!reply) return missingReply(command);
-        const [t, end] = [edges[reply[0]]!, edges[reply[1] - 1]!];
-        if (hidden(t, end)) return badReply(t, command, 'gcr_code');
-        return readReply(edges, reply, {bitS: rate.bitS, command});
-      });
-  let [jitter, read] = [0, 0];
-  for (const {frame} of found)
-    if (frame.word !== undefined) {
-      jitter += frame.jitterS2;
-      read++;
-    }
-  const turnarounds = new Float64Array(replies.length);
-  let answered = 0;
-  for (const {t, command} of replies)
-    if (t !== null) turnarounds[answered++] = t - whole[command]!.frame.t - 16 * rate.bitS;
+  const replies = bidirectional ? repliesOf(whole, edges, {unknown, bitS: rate.bitS}) : [];
+  const pauseS = medianPause(whole, replies, rate.bitS);
+  const [last, due] = [replies.at(-1), (whole.at(-1)?.frame.t ?? 0) + commandBits * rate.bitS];
+  if (last && isReplyCut(last, {due, to, pauseS, bitS: rate.bitS})) {
+    commands.pop();
+    replies.pop();
+  }
   return {
-    ...{bidirectional, commands, replies, extended: toldToExtend(commands)},
-    jitterNs: read ? Math.sqrt(jitter / read) * 1e9 : undefined,
-    turnaroundUs: answered ? median(turnarounds.subarray(0, answered)) * 1e6 : undefined,
+    ...{bidirectional, commands, replies, extended: toldToExtend(commands), jitterNs: jitterOf(whole)},
+    turnaroundUs: pauseS === undefined ? undefined : pauseS * 1e6,
   };
 }
 
-/** Every burst: a command, or what came after one where its reply is due. */
-function burstsOf(edges: Float64Array, lead: number, rate: BitRate): Found[] {
+function repliesOf(
+  whole: readonly Found[],
+  edges: Float64Array,
+  {unknown, bitS}: {readonly unknown: Float64Array; readonly bitS: number},
+): ReadReply[] {
+  const hidden = touches(unknown);
+  return whole.map(({reply}, command) => {
+    if (!reply) return missingReply(command);
+    const [t, end] = [edges[reply[0]]!, edges[reply[1] - 1]!];
+    return hidden(t, end) ? badReply(t, command, 'gcr_code') : readReply(edges, reply, {bitS, command});
+  });
+}
+
+/** Of leading edges around their grid, ns; undefined where no command reads. */
+function jitterOf(whole: readonly Found[]): number | undefined {
+  let [squares, read] = [0, 0];
+  for (const {frame} of whole)
+    if (frame.word !== undefined) {
+      squares += frame.jitterS2;
+      read++;
+    }
+  return read ? Math.sqrt(squares / read) * 1e9 : undefined;
+}
+
+/** From the end of a command to its reply, s. */
+function medianPause(whole: readonly Found[], replies: readonly ReadReply[], bitS: number): number | undefined {
+  const pauses = new Float64Array(replies.length);
+  let answered = 0;
+  for (const {t, command} of replies)
+    if (t !== null) pauses[answered++] = t - whole[command]!.frame.t - commandBits * bitS;
+  return answered ? median(pauses.subarray(0, answered)) : undefined;
+}
+
+/** The begin of a wire tells its kind, where it holds as many edges as this and one command reads. */
+const tellingEdges = 20_000;
+
+/** Whether most of the commands have checksums of a bidirectional wire. */
+function hasReplies(edges: Float64Array, begin: number, {rate, to}: {rate: BitRate; to: number}): boolean {
+  const wordsOf = (some: Float64Array) =>
+    burstsOf(some, begin, {rate, to, bidirectional: false})
+      .map(({frame}) => frame.word)
+      .filter((word) => word !== undefined);
+  const first = wordsOf(edges.subarray(0, tellingEdges));
+  return isBidirectional(first.length || edges.length <= tellingEdges ? first : wordsOf(edges));
+}
+
+/** Every burst: a command, or on a bidirectional wire what came after one where its reply is due. */
+function burstsOf(
+  edges: Float64Array,
+  begin: number,
+  {rate, to, bidirectional}: {rate: BitRate; to: number; bidirectional: boolean},
+): Found[] {
   const found: Found[] = [];
-  for (let i = lead; i < edges.length;) {
+  for (let i = begin; i < edges.length;) {
     const {frame, next} = readBurst(edges, i, rate);
-    const last = found.at(-1);
-    const since = last && edges[i]! - last.frame.t - 16 * rate.bitS;
+    const last = bidirectional ? found.at(-1) : undefined;
+    const since = last && edges[i]! - last.frame.t - commandBits * rate.bitS;
     const isDue = since !== undefined && since >= earliestS && since <= latestS && !last!.reply;
     if (frame.word === undefined && isDue) {
       const end = replyEnd(edges, i, rate.bitS);
@@ -106,20 +142,12 @@ function burstsOf(edges: Float64Array, lead: number, rate: BitRate): Found[] {
       i = end + ((end - i) % 2);
       continue;
     }
-    // What was cut by the begin or the end of the capture is no frame.
-    const isCut = frame.word === undefined && (i === lead || next >= edges.length);
+    const isCut = frame.word === undefined && next >= edges.length && endsWithin(edges, to);
     if (!isCut) found.push({frame, reply: undefined});
     i = next;
   }
   return found;
 }
-
-/** On a wire without replies, what came after a command is a frame that does not read. */
-const apart = (found: readonly Found[], edges: Float64Array, rate: BitRate): Found[] =>
-  found.flatMap(({frame, reply}) => [
-    {frame, reply: undefined},
-    ...(reply ? [{frame: readBurst(edges, reply[0], rate).frame, reply: undefined}] : []),
-  ]);
 
 /** For each command whether the ESC had been told by then to tell more than speeds. */
 function toldToExtend(commands: readonly ReadCommand[]): boolean[] {

@@ -1,7 +1,7 @@
 /** Pulses too short to be a bit of any protocol: counted, and taken out of the edges. */
 
-/** Shorter pulses are glitches, s. */
-export const glitchS = 200e-9;
+/** Shorter pulses are glitches, s: under 200 ns, and no rounding of two times makes one of 200 shorter. */
+export const glitchS = 199.9e-9;
 
 export interface Cleaned {
   readonly edges: Float64Array;

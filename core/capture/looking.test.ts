@@ -30,7 +30,7 @@ function exchanges({count = 40, missing = [] as number[], bad = [] as number[], 
     return [...command, ...reply].map(({us}) => (us + at) * 1e-6);
   }).flat();
   const wire = wireOf(edges, 1);
-  return {wire, decoded: decodeWire(wire, {to: edges.at(-1)! + 1e-3})};
+  return {wire, decoded: decodeWire(wire, {from: 0, to: edges.at(-1)! + 1e-3})};
 }
 
 describe('columns of levels', () => {
@@ -138,7 +138,7 @@ describe('lengths of bits', () => {
   it('of pulses lie where the pulses are', () => {
     const edges = Array.from({length: 50}, (_, i) => [i * 2.5e-3 + 1e-4, i * 2.5e-3 + 1e-4 + (1100 + i) * 1e-6]).flat();
     const wire = wireOf(edges);
-    const decoded = decodeWire(wire, {to: 0.2});
+    const decoded = decodeWire(wire, {from: 0, to: 0.2});
     expect(decoded.protocol).toBe('analog');
     const {fromUs, stepUs, counts} = bitLengths(wire, decoded)!;
     expect(fromUs).toBeLessThan(1100);

@@ -1,13 +1,13 @@
 /** Replies on a bidirectional wire: 21 bits at 5/4 of the commands' rate, about 30 µs after each (open trade protocol). */
 import {decodeReplyBody} from '../dshot/reply';
 
-const lineBits = 21;
+export const lineBits = 21;
 /** Once its bits are over, a span without an edge for so many bits is rest. */
 const longestRun = 4.5;
 /** Its bits are over after so many; a clock that is off and jitter may move the last edge. */
 const overAfter = lineBits + 0.9;
 /** Rate of a reply against that of its command. */
-const replyShare = 4 / 5;
+export const replyShare = 4 / 5;
 /** A reply begins at the earliest and at the latest so long after its command, s. */
 export const [earliestS, latestS] = [8e-6, 90e-6];
 
