@@ -23,7 +23,7 @@ const usage =
   'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--filter PLAN.json] | ' +
   'bidex filter --type notch|lowpass1|lowpass2|lowpass3|biquad-lowpass --f0 HZ [--q Q] --fs HZ --at HZ,HZ | ' +
   'bidex capture FILE [--poles N] | bidex spin TRACE.csv [--poles N] [--volts V] | bidex controller FILE.toml [--against OTHER.toml] [--to VERSION] | ' +
-  'bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N [--of images|backups|snapshots|logs|frames] | ' +
+  `bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N [--of ${fuzzKinds.join('|')}] | ` +
   'bidex bench --craft CRAFT --listen PORT [--fault NAME] | bidex check-adapter --connect HOST:PORT [--props-off] [--json]';
 interface Command {
   /** Whether it works on a file. */
