@@ -50,6 +50,15 @@ test('Juniper: replies loaded, a loose wire found out, a soak let go and kept, w
   await expect(page.getByText('passes', {exact: true})).toBeVisible();
   await expect(why).toHaveCount(0);
 
+  await pickMishap(page, 'No capacitor at the pack');
+  await holdToLoad(page);
+  await expect(why).toContainText(/each motor alone lost .* all together .* through the supply that they share/);
+  await expect(page.getByText(/^At up to 30 % throttle: each motor alone lost/)).toBeVisible();
+  // What the order proved at rest does not hold any more.
+  await expect(station(page, 'Signal')).toContainText('replies lost');
+  await expect(page.getByText(/Under load: Motor \d lost [\d,]+ of/)).toBeVisible();
+  await pickMishap(page, 'No capacitor at the pack');
+
   await pickMishap(page, 'Signal wire of motor 2 sits loose');
   await page.getByRole('group', {name: 'Record its wires'}).getByText('yes').click();
   await holdToLoad(page);

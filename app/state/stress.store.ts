@@ -1,7 +1,10 @@
 /** Stress runs of the replies on the craft in hand: what is held now, what was counted, and the runs of before. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
+import {whoAnswers} from '@core/bench/who-answers';
 import type {KeptStress} from '@core/proof/kept-stress';
+import {plannedFor} from '@core/proof/planned';
+import {contradicts, loadDisproof} from '@core/proof/reply-proof';
 import type {ReplyQuality} from '@core/proof/reply-quality';
 import {ProblemError, type Problem} from '@core/problem';
 import {MotionGuard} from '@core/spin/motion-guard';
@@ -62,6 +65,22 @@ export const StressStore = signalStore(
       }
     };
 
+    /** What was lost under load takes the proof of the replies back: it said that none is. */
+    const disprove = async (quality: ReplyQuality) => {
+      const craft = fleet.current();
+      if (!craft || !contradicts(quality)) return;
+      try {
+        const on = await whoAnswers(bench.requireClient(), Array.from(craft.arms.keys()));
+        const {session = '', cycles = 0} = bench.moment() ?? {};
+        const planned = plannedFor('replies', craft.plan);
+        const disproof = loadDisproof(quality, on, {at: Date.now(), session, cycles, planned});
+        if (disproof) record.addProofs([disproof]);
+      } catch (error) {
+        if (!(error instanceof ProblemError)) throw error;
+        patchState(store, {problem: error.problem});
+      }
+    };
+
     return {
       /** Lists the kept runs of the craft in hand. */
       async open(): Promise<void> {
@@ -83,6 +102,7 @@ export const StressStore = signalStore(
         const end = (why?: Problem) => Object.assign(own, {aborted: true, why});
         patchState(store, {problem: undefined, share: 0, throttle: 0, counting: undefined});
         let release: (() => void) | undefined;
+        let counted: ReplyQuality | undefined;
         try {
           release = bench.beginHold(end, 'measurement');
           const top = bench.cap();
@@ -106,6 +126,7 @@ export const StressStore = signalStore(
             ...{protocol, replies, loopHz, quality, ...(endedBy && {endedBy: endedBy.meaning})},
           });
           if (endedBy && endedBy.code !== 'let-go') patchState(store, {problem: endedBy});
+          else counted = quality;
         } catch (error) {
           if (!(error instanceof ProblemError)) throw error;
           patchState(store, {problem: error.problem});
@@ -113,6 +134,7 @@ export const StressStore = signalStore(
           release?.();
           patchState(store, {share: undefined, throttle: 0, counting: undefined});
         }
+        if (counted) await disprove(counted);
       },
       letGo(): void {
         cancel.aborted = true;

@@ -190,7 +190,7 @@ function risesWithAll({quality}: ReplyQuestion): SignalFinding | undefined {
   if (together.lost < leastLost || b / Math.max(a, 1 / alone.asked) < rises) return undefined;
   return {
     ...{id: 'rises-with-all', tag: 'diff', word: 'rises with all motors'},
-    text: `At up to ${percent(upTo)} throttle each motor alone lost ${percent(a)} (${alone.lost} of ${alone.asked}), and all together ${percent(b)} (${together.lost} of ${together.asked}): they disturb each other through the supply that they share.`,
+    text: `At up to ${percent(upTo)} throttle each motor alone lost ${percent(a)} (${count(alone.lost)} of ${count(alone.asked)}), and all together ${percent(b)} (${count(together.lost)} of ${count(together.asked)}): they disturb each other through the supply that they share.`,
     action: {text: 'Add a capacitor at the pack, look at its plug and the ground wires', bench: true},
   };
 }
@@ -275,5 +275,6 @@ const answers = ({identity, module}: FoundEsc): boolean =>
   [...(identity?.features ?? []), ...(module?.features ?? [])].includes('replies');
 const versionOf = ({identity}: FoundEsc): string =>
   identity ? `${identity.family} ${identity.version}` : 'foreign firmware';
+const count = (n: number): string => n.toLocaleString('en');
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const lossText = ({motors}: ReplyQuality): string => `Lost: ${percent(shareOf(sumOf(motors)) ?? 0)} of all.`;
