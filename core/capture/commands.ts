@@ -11,18 +11,16 @@ export interface CommandFrame {
   readonly bits: number;
   /** How far its leading edges lie from their grid: mean square, s². */
   readonly jitterS2: number;
+  /** Index of the leading edge after it. */
+  readonly next: number;
 }
 
 const longestStep = 2.6;
 /** Between 3/8 and 3/4 of a bit. */
 const threshold = 9 / 16;
 
-/** Reads the burst that begins with the leading edge of this index; `next` is the leading edge after it. */
-export function readBurst(
-  edges: Float64Array,
-  begin: number,
-  {bitS}: Pick<BitRate, 'bitS'>,
-): {readonly frame: CommandFrame; readonly next: number} {
+/** Reads the burst that begins with the leading edge of this index. */
+export function readBurst(edges: Float64Array, begin: number, {bitS}: Pick<BitRate, 'bitS'>): CommandFrame {
   let [bits, reads] = [0, true];
   let i = begin;
   let offset = 0;
@@ -46,10 +44,7 @@ export function readBurst(
     squares += (edges[begin + 2 * bit]! - grid) ** 2;
   }
   const isWhole = reads && bits === commandBits;
-  return {
-    frame: {t, bits, word: isWhole ? word & 0xffff : undefined, jitterS2: isWhole ? squares / (bits - 1) : 0},
-    next: i,
-  };
+  return {t, bits, word: isWhole ? word & 0xffff : undefined, jitterS2: isWhole ? squares / (bits - 1) : 0, next: i};
 }
 
 /** Whether checksums are those of a bidirectional wire, by most of the words. */

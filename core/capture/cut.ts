@@ -21,7 +21,7 @@ export function firstWhole(
 ): number {
   let [i, rests] = [lead, lead === 0 ? from : edges[0]!];
   for (let cut = 0; cut < mostCut && i < edges.length; cut++) {
-    if (edges[i]! - rests > latestS || readBurst(edges, i, {bitS}).frame.word !== undefined) return i;
+    if (edges[i]! - rests > latestS || readBurst(edges, i, {bitS}).word !== undefined) return i;
     let end = i + 1;
     while (end < edges.length && edges[end]! - edges[end - 1]! < pauseBits * bitS) end++;
     rests = edges[end - 1]!;

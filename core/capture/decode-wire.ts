@@ -8,7 +8,7 @@ import {commandOf, isBidirectional, readBurst, unreadCommand, type CommandFrame,
 import {withoutGlitches} from './glitches';
 import {pulseKind} from './pulses';
 import type {PulseProtocol} from '../dshot/protocol';
-import {badReply, earliestS, latestS, missingReply, readReply, replyEnd, type ReadReply} from './reply-frames';
+import {badReply, earliestS, latestS, endOfReply, missingReply, readReply, type ReadReply} from './reply-frames';
 
 export interface DecodedWire {
   readonly name: string;
@@ -48,8 +48,9 @@ export function decodeWire(wire: Wire, {from, to}: Pick<Capture, 'from' | 'to'>)
 
 interface Found {
   readonly frame: CommandFrame;
-  /** Edges of the burst that came where a reply is due. */
-  readonly reply: readonly [number, number] | undefined;
+  /** Edges of the burst that came where a reply is due, from and before these; 0 and 0 where none came. */
+  replyBegin: number;
+  replyEnd: number;
 }
 
 function framesOf(
@@ -83,10 +84,11 @@ function repliesOf(
   {unknown, bitS}: {readonly unknown: Float64Array; readonly bitS: number},
 ): ReadReply[] {
   const hidden = touches(unknown);
-  return whole.map(({reply}, command) => {
-    if (!reply) return missingReply(command);
-    const [t, end] = [edges[reply[0]]!, edges[reply[1] - 1]!];
-    return hidden(t, end) ? badReply(t, command, 'gcr_code') : readReply(edges, reply, {bitS, command});
+  return whole.map(({replyBegin, replyEnd}, command) => {
+    if (replyEnd === 0) return missingReply(command);
+    const [t, end] = [edges[replyBegin]!, edges[replyEnd - 1]!];
+    if (hidden(t, end)) return badReply(t, command, 'gcr_code');
+    return readReply(edges, [replyBegin, replyEnd], {bitS, command});
   });
 }
 
@@ -131,23 +133,25 @@ function burstsOf(
 ): Found[] {
   const found: Found[] = [];
   for (let i = begin; i < edges.length;) {
-    const {frame, next} = readBurst(edges, i, rate);
+    const frame = readBurst(edges, i, rate);
+    const {word, next} = frame;
     const last = bidirectional ? found.at(-1) : undefined;
-    const since = last && edges[i]! - last.frame.t - commandBits * rate.bitS;
-    const isDue = since !== undefined && since >= earliestS && since <= latestS && !last!.reply;
-    if (frame.word === undefined && isDue) {
-      const end = replyEnd(edges, i, rate.bitS);
-      found[found.length - 1] = {frame: last!.frame, reply: [i, end]};
+    if (word === undefined && last?.replyEnd === 0 && isDue(edges[i]! - last.frame.t - commandBits * rate.bitS)) {
+      const end = endOfReply(edges, i, rate.bitS);
+      last.replyBegin = i;
+      last.replyEnd = end;
       // From the next edge that leaves the level at rest.
       i = end + ((end - i) % 2);
       continue;
     }
-    const isCut = frame.word === undefined && next >= edges.length && endsWithin(edges, to);
-    if (!isCut) found.push({frame, reply: undefined});
+    const isCut = word === undefined && next >= edges.length && endsWithin(edges, to);
+    if (!isCut) found.push({frame, replyBegin: 0, replyEnd: 0});
     i = next;
   }
   return found;
 }
+
+const isDue = (sinceS: number): boolean => sinceS >= earliestS && sinceS <= latestS;
 
 /** For each command whether the ESC had been told by then to tell more than speeds. */
 function toldToExtend(commands: readonly ReadCommand[]): boolean[] {

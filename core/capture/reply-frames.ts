@@ -25,7 +25,7 @@ export interface ReadReply {
 }
 
 /** Where the burst of a reply ends: the index after its last edge. A damaged one may be without an edge for a while. */
-export function replyEnd(edges: Float64Array, begin: number, bitS: number): number {
+export function endOfReply(edges: Float64Array, begin: number, bitS: number): number {
   const [over, run] = [edges[begin]! + overAfter * bitS * replyShare, longestRun * bitS * replyShare];
   let end = begin + 1;
   while (end < edges.length && (edges[end]! < over || edges[end]! - edges[end - 1]! < run)) end++;
