@@ -35,10 +35,10 @@ test('steps are taken back and forth after a reload', async ({page}) => {
   const name = page.getByLabel('Name');
   await name.fill('Juniper of the orchard');
   await page.keyboard.press('Tab');
+  // Two edits within a moment would be one step.
+  await page.waitForTimeout(300);
   await page.getByLabel('Kind').fill('quad of the crew');
   await page.keyboard.press('Tab');
-  // The way back is kept a moment after the edit itself.
-  await page.waitForTimeout(500);
   await page.reload();
   await expect(name).toHaveValue('Juniper of the orchard');
   await page.getByRole('heading', {name: 'Craft', level: 1}).click();

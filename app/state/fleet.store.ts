@@ -11,6 +11,7 @@ import {database} from '../store/database';
 import {follow, type Follower} from '../store/follow';
 import {refusalText} from '../store/refusal-text';
 import {forgetEdit, lateEdit, noteEdit} from '../store/late-edit';
+import {withLateStep, type History} from '../store/late-history';
 
 interface FleetState {
   readonly crafts: readonly Craft[];
@@ -22,6 +23,12 @@ interface FleetState {
   readonly storeFault: string | undefined;
   /** What another tab changed at the same moment, until it was read. */
   readonly notice: string | undefined;
+}
+
+/** An edit on its way to the store, with the steps back and forth where it has any. */
+interface Edit {
+  readonly craft: Craft;
+  readonly history: History | undefined;
 }
 
 const mostUndo = 200;
@@ -51,39 +58,39 @@ export const FleetStore = signalStore(
     const refuse = (error: unknown) => patchState(store, {storeFault: refusalText(error, 'the plan')});
 
     /** Puts a craft into the store; what another tab put there meanwhile is merged, never lost unseen. */
-    const put = async (craft: Craft): Promise<MergedEdits<Craft>> => {
+    const put = async ({craft, history}: Edit): Promise<MergedEdits<Craft>> => {
       const base = agreed.get(craft.id);
-      const {kept, merged} = await database.transaction('rw', database.craft, async () => {
+      const {kept, merged} = await database.transaction('rw', database.craft, database.histories, async () => {
         const kept = await database.craft.get(craft.id);
         const merged = base && kept ? mergeEdits(base, craft, kept) : {value: craft, conflicts: [], tookOver: false};
         await database.craft.put(merged.value);
+        // The way back comes to the store with the edit, or neither does.
+        if (history) await database.histories.put({craftId: craft.id, ...history});
         return {kept, merged};
       });
       if (merged.conflicts.length && kept) beside(kept, merged.conflicts);
       return merged;
     };
-    /** Without its history a plan is still whole: a store that refuses it says so with the plan itself. */
-    const keepHistory = (craftId: string) => {
-      written(database.histories.put({craftId, past: store.past(), future: store.future()})).catch(() => undefined);
-    };
+    const history = (): History => ({past: store.past(), future: store.future()});
     /** The other tab's craft goes onto the undo stack, and a sentence says so. */
     const beside = (theirs: Craft, conflicts: readonly string[]) => {
       if (store.currentId() === theirs.id) {
         patchState(store, ({past}) => ({past: [...past, theirs].slice(-mostUndo), future: []}));
-        keepHistory(theirs.id);
+        // Without its history a plan is still whole: a store that refuses it says so with the plan itself.
+        written(database.histories.put({craftId: theirs.id, ...history()})).catch(() => undefined);
       }
       patchState(store, {
         notice: `Another tab changed ${conflicts.join(', ')} of ${theirs.name} at the same moment. Yours is kept; undo brings the other back.`,
       });
     };
     /** The newest edit of each craft on its way to the store; one at a time, so that no edit meets the one before it. */
-    const waiting = new Map<string, Craft>();
+    const waiting = new Map<string, Edit>();
     let queue: Promise<void> = Promise.resolve();
     /** Edits that are not in the store yet: until they are, what the store says is of before them. */
     let underWay = 0;
-    const keep = (craft: Craft) => {
+    const keep = (craft: Craft, history?: History) => {
       noteEdit(craft);
-      waiting.set(craft.id, craft);
+      waiting.set(craft.id, {craft, history});
       underWay++;
       queue = queue.then(() => putNewest(craft.id)).finally(() => underWay--);
       void written(queue.then(readAgain));
@@ -95,11 +102,12 @@ export const FleetStore = signalStore(
       if (!underWay) hear(kept);
     };
     const putNewest = async (id: string): Promise<void> => {
-      const craft = waiting.get(id);
-      if (!craft) return;
+      const edit = waiting.get(id);
+      if (!edit) return;
       waiting.delete(id);
+      const {craft} = edit;
       try {
-        const {value, tookOver} = await put(craft);
+        const {value, tookOver} = await put(edit);
         forgetEdit(JSON.stringify(craft));
         agreed.set(id, value);
         patchState(store, {storeFault: undefined});
@@ -113,12 +121,11 @@ export const FleetStore = signalStore(
       const onto = (c: Craft) => (c === craft ? value : mergeEdits(craft, c, value).value);
       patchState(store, ({crafts}) => ({crafts: crafts.map((c) => (c.id === value.id ? onto(c) : c))}));
       const later = waiting.get(value.id);
-      if (later) waiting.set(value.id, onto(later));
+      if (later) waiting.set(value.id, {...later, craft: onto(later.craft)});
     };
     const replace = (craft: Craft) => {
       patchState(store, ({crafts}) => ({crafts: crafts.map((c) => (c.id === craft.id ? craft : c))}));
-      keep(craft);
-      keepHistory(craft.id);
+      keep(craft, history());
     };
     /** Takes over what another tab kept: its craft, and what it can take back of the one in hand. */
     const hear = (kept: readonly Craft[]) => {
@@ -136,6 +143,16 @@ export const FleetStore = signalStore(
       const kept = await database.histories.get(id);
       if (kept && store.currentId() === id) patchState(store, {past: kept.past, future: kept.future});
     };
+    /** An edit that never came to the store, with its way back. */
+    const bringIn = (late: Craft) =>
+      database.transaction('rw', database.craft, database.histories, async () => {
+        const kept = await database.craft.get(late.id);
+        await database.craft.put(late);
+        if (!kept) return;
+        const history = (await database.histories.get(late.id)) ?? {past: [], future: []};
+        const {past, future} = withLateStep(history, kept, late);
+        await database.histories.put({craftId: late.id, past: past.slice(-mostUndo), future});
+      });
     const change = (edit: (craft: Craft) => Craft) => {
       const before = store.current();
       if (!before) return;
@@ -151,7 +168,7 @@ export const FleetStore = signalStore(
         try {
           // An edit that a reload overtook on its way to the store comes first.
           const late = lateEdit();
-          if (late) await database.craft.put(late);
+          if (late) await bringIn(late);
           const kept = await database.craft.toArray();
           if (!kept.length) await database.craft.bulkPut([...demoFleet]);
           agree(kept.length ? kept : demoFleet);

@@ -118,6 +118,26 @@ describe('fleet', () => {
     expect(timing(store)).toEqual(same(30));
     await settle();
     expect(localStorage.getItem('bidex-late-edit')).toBeNull();
+    store.undo();
+    expect(timing(store)).toEqual(juniper.plan.parameters['timing']);
+    store.redo();
+    expect(timing(store)).toEqual(same(30));
+  });
+
+  it('a step back that a reload overtook is one, and can be gone forward again', async () => {
+    const before = await fleet();
+    before.setParameter('timing', same(30));
+    await settle();
+    vi.spyOn(database.craft, 'put').mockReturnValue(new Promise(() => undefined) as never);
+    before.undo();
+    vi.restoreAllMocks();
+    TestBed.resetTestingModule();
+    const store = await fleet();
+    expect(timing(store)).toEqual(juniper.plan.parameters['timing']);
+    await settle();
+    expect(store.canUndo()).toBe(false);
+    store.redo();
+    expect(timing(store)).toEqual(same(30));
   });
 
   it('an edit of another tab at the same moment is one undo away, after a reload too, and a sentence says so', async () => {
