@@ -5,6 +5,7 @@ import {
   connectAndSurvey,
   docketOf,
   finishOrder,
+  holdUntil,
   lookAtEveryOutput,
   moveTheSticks,
   pickMishap,
@@ -151,6 +152,11 @@ async function signalViews(page: Page): Promise<void> {
   await page.getByLabel('Bits or a hex word').fill('0x82C5');
   pictures.push(await still(page));
   await shootSheet(page, 'signal', pictures);
+  // The wire is sound again: what the loose one took back is measured anew.
+  await armingView(page, 'Replies').click();
+  await holdUntil(page, /^Hold to measure/, () =>
+    expect(station(page, 'Signal')).toContainText('none lost', {timeout: 30_000}),
+  );
 }
 
 /** Rises and falls again; our own. */
