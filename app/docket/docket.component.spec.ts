@@ -134,7 +134,7 @@ describe('docket', () => {
       work.draft.set(built.ok ? {ok: true, value: left} : built);
       work.finished.set(left);
     });
-    expect(text()).toContain('✓ carried out Every step is done and proven. What was left out stays open.');
+    expect(text()).toContain('✓ carried out Every step was done and proven. What was left out stays open.');
     work.finished.set(undefined);
     fixture.detectChanges();
     expect(text()).toMatch(/Nothing to do on the other motors\. ?Motor 4 stays open\./);
@@ -337,7 +337,7 @@ describe('docket', () => {
       work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built);
       work.finished.set(order);
     });
-    expect(text()).toContain('✓ carried out Every step is done and proven.');
+    expect(text()).toContain('✓ carried out Every step was done and proven.');
   });
 });
 
