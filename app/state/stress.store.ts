@@ -6,6 +6,7 @@ import type {KeptStress} from '@core/proof/kept-stress';
 import {plannedFor} from '@core/proof/planned';
 import {contradicts, loadDisproof} from '@core/proof/reply-proof';
 import type {ReplyQuality} from '@core/proof/reply-quality';
+import {isProven} from '@core/proof/standing';
 import {ProblemError, type Problem} from '@core/problem';
 import {MotionGuard} from '@core/spin/motion-guard';
 import {guardQuestion, tallyQuestion} from '@core/spin/reply-question';
@@ -16,6 +17,7 @@ import {refusalText} from '../store/refusal-text';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
+import {RouteStore} from './route.store';
 
 interface StressState {
   /** Share of the run that has passed; undefined while nothing is held. */
@@ -50,6 +52,7 @@ export const StressStore = signalStore(
     };
   }),
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
+    const route = inject(RouteStore);
     const clock = inject(CLOCK);
     let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
 
@@ -68,7 +71,8 @@ export const StressStore = signalStore(
     /** What was lost under load takes the proof of the replies back: it said that none is. */
     const disprove = async (quality: ReplyQuality) => {
       const craft = fleet.current();
-      if (!craft || !contradicts(quality)) return;
+      const standing = route.standings()?.replies;
+      if (!craft || !standing || !isProven(standing) || !contradicts(quality)) return;
       try {
         const on = await whoAnswers(bench.requireClient(), Array.from(craft.arms.keys()));
         const {session = '', cycles = 0} = bench.moment() ?? {};
