@@ -90,6 +90,41 @@ describe('patterns over throttle and speed', async () => {
   });
 });
 
+describe('each alone and all together', async () => {
+  const h = new Harness();
+  await h.carryOut(await h.order({leaveSteps: ['prove-replies']}));
+  const found = await h.survey();
+  const ids = (alone: [number, number], together: [number, number]) => {
+    const bin = ([asked, lost]: [number, number]) => ({asked: asked / 4, lost: lost / 4});
+    const both = {asked: (alone[0] + together[0]) / 4, lost: (alone[1] + together[1]) / 4};
+    const none = {asked: 0, lost: 0};
+    const motor = {
+      ...{...both, implausible: 0, overSpeed: [both]},
+      ...{overThrottle: [none, none, both], alone: [none, none, bin(alone)]},
+    };
+    const quality = {
+      seconds: 10,
+      load: 0.2,
+      mostRpm: 40_000,
+      timeS: 0.25,
+      overTime: [],
+      motors: [1, 2, 3, 4].map(() => motor),
+    };
+    return replyFindings({
+      ...{quality, found, plan: h.craft.plan.controller, volts: 24, countedPoles: 14},
+      place: {gyroHz: 8000, clockMhz: 216, outputs: 4, chip: findChip('M32')},
+    }).map((f) => f.id);
+  };
+
+  it.each<[string, [number, number], [number, number], string]>([
+    ['four times as much together', [6400, 24], [51_200, 720], 'rises-with-all'],
+    ['the same, counted short of it by chance', [6400, 40], [51_200, 720], 'rises-with-all'],
+    ['half as much again is no such pattern', [6400, 60], [51_200, 720], 'unclear'],
+    ['more, but by so few that it may be chance', [3200, 4], [9600, 24], 'unclear'],
+    ['as much alone', [6400, 88], [51_200, 720], 'unclear'],
+  ])('%s', (_, alone, together, id) => expect(ids(alone, together)).toEqual([id]));
+});
+
 describe('why replies are lost', () => {
   it('a sound craft: nothing is lost, the run passes with its bound, and there is nothing to find', async () => {
     const {quality, ids, endedBy} = await stressed({});

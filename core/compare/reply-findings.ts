@@ -15,6 +15,7 @@ import {
   type MotorQuality,
   type ReplyQuality,
 } from '../proof/reply-quality';
+import {lowerBound, upperBound} from '../proof/binomial-bound';
 import {percent} from '../proof/replies';
 import {planBest, type NextAction, type SignalFinding} from './signal-findings';
 
@@ -38,6 +39,8 @@ const others = 0.2;
 const rises = 2.5;
 /** Throttle and speed rise together on a bench: speed is named only where it tells so many times more. */
 const clearer = 1.5;
+/** All together disturb each other where they lose at least so many times what each loses alone. */
+const moreTogether = 1.8;
 /** Losses that are needed before a pattern is more than chance. */
 const leastLost = 20;
 
@@ -187,7 +190,9 @@ function risesWithAll({quality}: ReplyQuestion): SignalFinding | undefined {
   if (!both) return undefined;
   const {alone, together, upTo} = both;
   const [a, b] = [shareOf(alone) ?? 0, shareOf(together) ?? 0];
-  if (together.lost < leastLost || b / Math.max(a, 1 / alone.asked) < rises) return undefined;
+  // Beyond chance: with 95 % certainty each, the one loses more than the other at the least.
+  const isMore = lowerBound(together.lost, together.asked) > upperBound(alone.lost, alone.asked);
+  if (together.lost < leastLost || !isMore || b < moreTogether * a) return undefined;
   return {
     ...{id: 'rises-with-all', tag: 'diff', word: 'rises with all motors'},
     text: `At up to ${percent(upTo)} throttle each motor alone lost ${percent(a)} (${count(alone.lost)} of ${count(alone.asked)}), and all together ${percent(b)} (${count(together.lost)} of ${count(together.asked)}): they disturb each other through the supply that they share.`,

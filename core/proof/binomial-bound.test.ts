@@ -1,11 +1,23 @@
 /** Exact bounds of a counted share against scipy.stats (core/fixtures/make-bounds.py). */
 import {readFileSync} from 'node:fs';
 import {describe, expect, it} from 'vitest';
-import {betaShare, upperBound} from './binomial-bound';
+import {betaShare, lowerBound, upperBound} from './binomial-bound';
 
 const {cases} = JSON.parse(readFileSync(new URL('../fixtures/bounds.json', import.meta.url), 'utf8')) as {
-  cases: {lost: number; asked: number; upper: number}[];
+  cases: {lost: number; asked: number; upper: number; lower: number}[];
 };
+
+describe('the lower bound of a loss', () => {
+  // It is the upper one of what was not lost: what is left of 1 is as exact as doubles are there.
+  it.each(cases)('$lost of $asked lost', ({lost, asked, lower}) =>
+    expect(Math.abs(lowerBound(lost, asked) - lower)).toBeLessThan(1e-6 * lower + 1e-10),
+  );
+  it('closed forms: one of n, and all of them; of nothing it is 0', () => {
+    expect(lowerBound(1, 50)).toBeCloseTo(1 - 0.95 ** (1 / 50), 9);
+    expect(lowerBound(50, 50)).toBeCloseTo(0.05 ** (1 / 50), 9);
+    expect(lowerBound(0, 0)).toBe(0);
+  });
+});
 
 describe('the upper bound of a loss', () => {
   it.each(cases)('$lost of $asked lost', ({lost, asked, upper}) =>

@@ -18,6 +18,10 @@ export function upperBound(lost: number, asked: number, certainty = 0.95): numbe
   return high;
 }
 
+/** The smallest true share at which so many of `asked` would be lost in one of twenty times; 0 where none was. */
+export const lowerBound = (lost: number, asked: number, certainty = 0.95): number =>
+  asked <= 0 ? 0 : 1 - upperBound(asked - lost, asked, certainty);
+
 /** Regularised incomplete beta function I_x(a, b), by its continued fraction (DLMF 8.17.22). */
 export function betaShare(x: number, a: number, b: number): number {
   if (x <= 0) return 0;
