@@ -125,13 +125,9 @@ async function signalViews(page: Page): Promise<void> {
   await pickMishap(page, 'Signal wire of motor 2 sits loose');
   await armingView(page, 'Replies').click();
   await page.getByRole('group', {name: 'Record its wires'}).getByText('yes').click();
-  const button = page.getByRole('button', {name: /^Hold to load the replies/});
-  await expect(button).toBeEnabled({timeout: 30_000});
-  await button.scrollIntoViewIfNeeded();
-  await button.hover();
-  await page.mouse.down();
-  await page.getByText('does not pass', {exact: true}).waitFor({timeout: 30_000});
-  await page.mouse.up();
+  await holdUntil(page, /^Hold to load the replies/, () =>
+    page.getByText('does not pass', {exact: true}).waitFor({timeout: 30_000}),
+  );
   await page.getByRole('heading', {name: 'Why'}).scrollIntoViewIfNeeded();
   pictures.push(await still(page));
   await pickMishap(page, 'Signal wire of motor 2 sits loose');

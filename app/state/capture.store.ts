@@ -5,7 +5,7 @@ import type {Frame} from '@core/capture/frames';
 import type {TimelineWire} from '@core/capture/timeline';
 import {success, type Problem, type Result} from '@core/problem';
 import {WorkerClient} from '../jobs/worker-client';
-import type {CountedReplies} from '../workers/bench-control';
+import type {CountedReplies} from '@core/capture/recording';
 import type {CaptureReading, CaptureSummary, CaptureWorker, WireDetail} from '../workers/capture.worker';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';

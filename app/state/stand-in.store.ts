@@ -1,6 +1,7 @@
 /** The stand-in bench beside its cable: pace, clip, mishaps. Views use it only where one is present. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
+import type {WireRecording} from '@core/capture/recording';
 import type {Road} from '@core/link/operations';
 import {
   noMishaps,
@@ -11,7 +12,6 @@ import {
   type Pose,
   type TransmitterAct,
   type TurningOutput,
-  type WireRecording,
 } from '../workers/bench-control';
 import {STAND_IN} from '../workers/stand-in';
 import {BenchStore} from './bench.store';

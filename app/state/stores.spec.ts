@@ -160,8 +160,7 @@ describe('fleet', () => {
     const store = await fleet();
     vi.spyOn(database.craft, 'put').mockRejectedValue(new Error('QuotaExceededError'));
     store.setParameter('timing', same(30));
-    await settle();
-    expect(store.storeFault()).toContain('so the plan lasts until this tab closes');
+    await vi.waitFor(() => expect(store.storeFault()).toContain('so the plan lasts until this tab closes'));
     expect(timing(store)).toEqual(same(30));
   });
 

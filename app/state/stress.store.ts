@@ -1,9 +1,7 @@
 /** Stress runs of the replies on the craft in hand: what is held now, what was counted, and the runs of before. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import {whoAnswers} from '@core/bench/who-answers';
 import type {KeptStress} from '@core/proof/kept-stress';
-import {plannedFor} from '@core/proof/planned';
 import {contradicts, loadDisproof} from '@core/proof/reply-proof';
 import type {ReplyQuality} from '@core/proof/reply-quality';
 import {isProven} from '@core/proof/standing';
@@ -17,6 +15,7 @@ import {refusalText} from '../store/refusal-text';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
+import {ReplyRecords} from './reply-records';
 import {RouteStore} from './route.store';
 
 interface StressState {
@@ -53,6 +52,7 @@ export const StressStore = signalStore(
   }),
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
     const route = inject(RouteStore);
+    const replyRecords = inject(ReplyRecords);
     const clock = inject(CLOCK);
     let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
 
@@ -70,15 +70,10 @@ export const StressStore = signalStore(
 
     /** What was lost under load takes the proof of the replies back: it said that none is. */
     const disprove = async (quality: ReplyQuality) => {
-      const craft = fleet.current();
       const standing = route.standings()?.replies;
-      if (!craft || !standing || !isProven(standing) || !contradicts(quality)) return;
+      if (!standing || !isProven(standing) || !contradicts(quality)) return;
       try {
-        const on = await whoAnswers(bench.requireClient(), Array.from(craft.arms.keys()));
-        const {session = '', cycles = 0} = bench.moment() ?? {};
-        const planned = plannedFor('replies', craft.plan);
-        const disproof = loadDisproof(quality, on, {at: Date.now(), session, cycles, planned});
-        if (disproof) record.addProofs([disproof]);
+        await replyRecords.keep((on, about) => loadDisproof(quality, on, about));
       } catch (error) {
         if (!(error instanceof ProblemError)) throw error;
         patchState(store, {problem: error.problem});
@@ -114,13 +109,7 @@ export const StressStore = signalStore(
           const {quality, endedBy} = await stressReplies(bench.requireClient(), {
             ...{clock, cancel: own, question},
             script: stressScript(craft.plan.controller.idlePercent / 100, top, seconds, craft.arms.length),
-            guard: new MotionGuard(
-              guardQuestion(
-                craft,
-                record.found(),
-                craft.arms.map((_, output) => output),
-              ),
-            ),
+            guard: new MotionGuard(guardQuestion(craft, record.found(), Array.from(craft.arms.keys()))),
             onProgress: (share, throttle) => patchState(store, {share, throttle}),
             onCounted: (counting) => patchState(store, {counting}),
           });

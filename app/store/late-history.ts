@@ -1,10 +1,8 @@
 /** The way back of an edit that a reload overtook: its step goes onto the history that the store kept, unless it is there. */
 import type {Craft} from '@core/craft/craft';
+import type {CraftHistory} from './database';
 
-export interface History {
-  readonly past: readonly Craft[];
-  readonly future: readonly Craft[];
-}
+export type History = Omit<CraftHistory, 'craftId'>;
 
 /** @param kept the craft as the store has it, before the edit. */
 export function withLateStep({past, future}: History, kept: Craft, late: Craft): History {

@@ -1,5 +1,5 @@
 /** What the shell may do to the stand-in bench beside its cable: mishaps, pace, and looking at it. */
-import type {Wire} from '@core/capture/capture';
+import type {WireRecording} from '@core/capture/recording';
 import type {WireConfig} from '@core/link/operations';
 import type {Road} from '@core/link/operations';
 
@@ -93,22 +93,6 @@ export type TransmitterAct =
   | {readonly what: 'switch'; readonly channel: number; readonly position: number}
   /** Sets its ends and centre to 1000, 1500 and 2000 µs. */
   | {readonly what: 'trim'};
-
-/** Replies of one output while its wire was recorded, as the flight controller counted them. */
-export interface CountedReplies {
-  readonly asked: number;
-  readonly lost: number;
-  readonly missing: number;
-  readonly code: number;
-  readonly checksum: number;
-}
-
-export interface WireRecording {
-  readonly wires: readonly Wire[];
-  /** Last moment, s. */
-  readonly to: number;
-  readonly counted: readonly CountedReplies[];
-}
 
 export interface BenchControl {
   /** Records the motor wires for so long, ms of the bench's own time. */

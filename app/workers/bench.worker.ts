@@ -12,6 +12,7 @@ import {meddleWithSettings} from '@simulator/hardware/meddle';
 import {VirtualTime} from '@simulator/hardware/virtual-time';
 import {recordWires} from '@simulator/hardware/record-wires';
 import {BenchKeep} from './bench-keep';
+import type {WireRecording} from '@core/capture/recording';
 import type {Road} from '@core/link/operations';
 import {
   noMishaps,
@@ -23,7 +24,6 @@ import {
   type BenchState,
   type TransmitterAct,
   type TurningOutput,
-  type WireRecording,
 } from './bench-control';
 
 const factors: Record<BenchPace, number> = {real: 1, ten: 10, max: 10};

@@ -61,15 +61,20 @@ function pattern(overThrottle: readonly [number, number][], overSpeed: readonly 
   });
 }
 
-describe('patterns over throttle and speed', async () => {
+/** What counts of a Juniper whose order was carried out are taken for. */
+async function onUpdatedJuniper(): Promise<(quality: ReplyQuality) => string[]> {
   const h = new Harness();
   await h.carryOut(await h.order({leaveSteps: ['prove-replies']}));
   const found = await h.survey();
-  const ids = (quality: ReplyQuality) =>
+  return (quality) =>
     replyFindings({
       ...{quality, found, plan: h.craft.plan.controller, volts: 24, countedPoles: 14},
       place: {gyroHz: 8000, clockMhz: 216, outputs: 4, chip: findChip('M32')},
     }).map((f) => f.id);
+}
+
+describe('patterns over throttle and speed', async () => {
+  const ids = await onUpdatedJuniper();
   const of = (low: number, high: number): [number, number][] => [
     [10_000, low],
     [10_000, high],
@@ -91,9 +96,7 @@ describe('patterns over throttle and speed', async () => {
 });
 
 describe('each alone and all together', async () => {
-  const h = new Harness();
-  await h.carryOut(await h.order({leaveSteps: ['prove-replies']}));
-  const found = await h.survey();
+  const idsOf = await onUpdatedJuniper();
   const ids = (alone: [number, number], together: [number, number]) => {
     const bin = ([asked, lost]: [number, number]) => ({asked: asked / 4, lost: lost / 4});
     const both = {asked: (alone[0] + together[0]) / 4, lost: (alone[1] + together[1]) / 4};
@@ -102,18 +105,10 @@ describe('each alone and all together', async () => {
       ...{...both, implausible: 0, overSpeed: [both]},
       ...{overThrottle: [none, none, both], alone: [none, none, bin(alone)]},
     };
-    const quality = {
-      seconds: 10,
-      load: 0.2,
-      mostRpm: 40_000,
-      timeS: 0.25,
-      overTime: [],
-      motors: [1, 2, 3, 4].map(() => motor),
-    };
-    return replyFindings({
-      ...{quality, found, plan: h.craft.plan.controller, volts: 24, countedPoles: 14},
-      place: {gyroHz: 8000, clockMhz: 216, outputs: 4, chip: findChip('M32')},
-    }).map((f) => f.id);
+    return idsOf({
+      ...{seconds: 10, load: 0.2, mostRpm: 40_000, timeS: 0.25, overTime: []},
+      motors: [motor, motor, motor, motor],
+    });
   };
 
   it.each<[string, [number, number], [number, number], string]>([

@@ -201,8 +201,7 @@ function risesWithAll({quality}: ReplyQuestion): SignalFinding | undefined {
 }
 
 /** All motors, and the more the harder they work, or the faster they turn where that tells it clearly better. */
-function risesWithWork({quality}: ReplyQuestion): SignalFinding | undefined {
-  const {motors, mostRpm} = quality;
+function risesWithWork({quality: {motors, mostRpm}}: ReplyQuestion): SignalFinding | undefined {
   const over = (of: (m: MotorQuality) => readonly LossBin[]) =>
     Array.from({length: 10}, (_, i) => sumOf(motors.map((m) => of(m)[i] ?? {asked: 0, lost: 0})));
   const throttle = halves(over((m) => m.overThrottle));
@@ -219,7 +218,7 @@ function risesWithWork({quality}: ReplyQuestion): SignalFinding | undefined {
   return (
     throttle && {
       ...{id: 'rises-with-throttle', tag: 'diff', word: 'rises with throttle'},
-      text: `All motors lose replies, and ${throttle.text}: what ${aloneAndTogether(quality) ? 'each motor draws by itself' : 'the motors draw'} disturbs the wires.`,
+      text: `All motors lose replies, and ${throttle.text}: what the motors draw disturbs the wires.`,
       action: {
         text: 'Lead signal wires with their ground, away from motor wires; add a capacitor at the pack',
         bench: true,

@@ -33,6 +33,8 @@ describe('alone and together', () => {
   hear([0, 0.3, 0], [0, 7]);
   hear([0, 0.3, 0], [0, 2]);
   hear([0.3, 0.3, 0.3], [10, 11, 12]);
+  // Nor is one alone that turns on when the others were let go a moment ago.
+  hear([0, 0, 0.05], [0, 0, 3]);
   const {motors} = tally.quality();
 
   it('only what was counted while the others stood is alone', () => {

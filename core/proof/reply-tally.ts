@@ -75,12 +75,17 @@ export class ReplyTally {
     this.lastMs = report.atMs;
     this.load = Math.max(this.load, report.load);
     const time = this.timeOf((report.atMs - this.beganMs) / 1000);
-    const alone = turningAlone(report.motors);
-    // One that was commanded a moment ago was not standing all the while.
-    const isAlone = (i: number) => i === alone && [undefined, i].includes(turningAlone(before));
     for (const [i, motor] of this.motors.entries()) {
       const [now, was] = [report.motors[i], before[i]];
-      if (now && was) this.count(motor, {now, was, atMs: report.atMs, i, time, isAlone: isAlone(i)});
+      if (now && was)
+        this.count(motor, {
+          now,
+          was,
+          atMs: report.atMs,
+          i,
+          time,
+          isAlone: othersStand(report.motors, i) && othersStand(before, i),
+        });
     }
   }
 
@@ -105,7 +110,7 @@ export class ReplyTally {
     if (this.isImplausible(motor, rpm, now.throttle, atMs)) motor.implausible++;
     else motor.rpm = rpm;
     add(motor.overThrottle[binOf(now.throttle)]!, asked, lost);
-    if (isAlone) add(motor.alone[binOf(now.throttle)]!, asked, lost);
+    if (isAlone && now.throttle > 0) add(motor.alone[binOf(now.throttle)]!, asked, lost);
     if (motor.rpm !== undefined) add(motor.overSpeed[binOf(motor.rpm / this.question.mostRpm)]!, asked, lost);
     time.asked[i]! += asked;
     time.lost[i]! += lost;
@@ -163,11 +168,9 @@ const binOf = (share: number): number => Math.max(0, Math.min(bins, Math.ceil((s
 
 const copied = (of: readonly LossBin[]): LossBin[] => of.map((b) => ({...b}));
 
-/** The one motor that has throttle; undefined where none or several have. */
-function turningAlone(motors: readonly Told[]): number | undefined {
-  const turning = motors.flatMap((m, i) => (m.throttle > 0 ? [i] : []));
-  return turning.length === 1 ? turning[0] : undefined;
-}
+/** Whether no motor but this one has throttle. */
+const othersStand = (motors: readonly Told[], own: number): boolean =>
+  motors.every(({throttle}, i) => i === own || throttle === 0);
 
 function add(bin: LossBin, asked: number, lost: number): void {
   bin.asked += asked;

@@ -1,26 +1,10 @@
 /** A recording of the motor wires, with what the flight controller counted meanwhile. */
-import type {Wire} from '@core/capture/capture';
+import type {CountedReplies, WireRecording} from '@core/capture/recording';
 import type {SimulatedBench} from './bench';
 
-/** Replies of one output: asked for, lost, and what became of the lost ones. */
-export interface Counted {
-  readonly asked: number;
-  readonly lost: number;
-  readonly missing: number;
-  readonly code: number;
-  readonly checksum: number;
-}
-
-export interface Recording {
-  readonly wires: readonly Wire[];
-  /** Last moment, s. */
-  readonly to: number;
-  readonly counted: readonly Counted[];
-}
-
 /** @param ms of the bench's own time. */
-export function recordWires(bench: SimulatedBench, ms: number, done: (recording: Recording) => void): void {
-  let before: readonly Counted[] = [];
+export function recordWires(bench: SimulatedBench, ms: number, done: (recording: WireRecording) => void): void {
+  let before: readonly CountedReplies[] = [];
   bench.record(ms, (recorder) => {
     const counted = countedBy(bench).map((now, i) => since(now, before[i]!));
     // Written out elsewhere: that takes a while, and this clock must go on.
@@ -29,10 +13,10 @@ export function recordWires(bench: SimulatedBench, ms: number, done: (recording:
   before = countedBy(bench);
 }
 
-const countedBy = (bench: SimulatedBench): Counted[] =>
+const countedBy = (bench: SimulatedBench): CountedReplies[] =>
   bench.train.outputs.map(({line: {asked, lost, lostAs}}) => ({asked, lost, ...lostAs}));
 
-const since = (now: Counted, before: Counted): Counted => ({
+const since = (now: CountedReplies, before: CountedReplies): CountedReplies => ({
   asked: now.asked - before.asked,
   lost: now.lost - before.lost,
   missing: now.missing - before.missing,

@@ -20,7 +20,7 @@ import {CaptureStore, recordingMs} from '../../state/capture.store';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {StandInStore} from '../../state/stand-in.store';
-import type {CountedReplies} from '../../workers/bench-control';
+import type {CountedReplies} from '@core/capture/recording';
 import type {WireSummary} from '../../workers/capture.worker';
 import {lengthsOption, speedsOption} from './capture-charts';
 import {FrameTableComponent} from './frame-table.component';

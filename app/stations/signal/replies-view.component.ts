@@ -1,9 +1,7 @@
 import {ChangeDetectionStrategy, Component, inject, computed, signal} from '@angular/core';
-import {whoAnswers} from '@core/bench/who-answers';
 import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
 import {upperBound} from '@core/proof/binomial-bound';
-import {plannedFor} from '@core/proof/planned';
 import {percent, plausibleShare, replyLoss, speedSpread, type MotorReplies} from '@core/proof/replies';
 import {replyProof} from '@core/proof/reply-proof';
 import {standingText} from '@core/proof/standing';
@@ -15,6 +13,7 @@ import {standingTag, standingWord} from '../../shared/standing-words';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
+import {ReplyRecords} from '../../state/reply-records';
 import {RouteStore} from '../../state/route.store';
 import {WorkStore} from '../../state/work.store';
 import {StressViewComponent} from './stress-view.component';
@@ -40,6 +39,7 @@ export class RepliesViewComponent {
   protected readonly record = inject(RecordStore);
   protected readonly work = inject(WorkStore);
   private readonly route = inject(RouteStore);
+  private readonly replies = inject(ReplyRecords);
   protected readonly problem = signal<Problem | undefined>(undefined);
 
   protected readonly plan = computed(() => this.fleet.current()!.plan.controller);
@@ -75,13 +75,8 @@ export class RepliesViewComponent {
     this.work.hold();
     try {
       const measures = await this.work.measure({aborted: false});
-      const client = this.bench.requireClient();
-      const on = await whoAnswers(client, Array.from(this.plan().arms.keys()));
-      const {session = '', cycles} = this.bench.moment() ?? {};
-      const planned = plannedFor('replies', this.fleet.current()!.plan);
-      const proof = replyProof(measures, on, {at: Date.now(), session, cycles: cycles ?? 0, planned});
-      if (proof) this.record.addProofs([proof]);
-      else this.problem.set(noReplies);
+      const isKept = await this.replies.keep((on, about) => replyProof(measures, on, about));
+      if (!isKept) this.problem.set(noReplies);
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
       this.problem.set(error.problem);
