@@ -1,10 +1,6 @@
-import './zod-without-eval';
+/** What the first view is made of comes in one file; every other view comes when it is asked for. */
+import {boot} from './boot';
+import './shell/shell.component';
+import './fleet/fleet.component';
 
-/** What the first view is made of comes side by side; a part that fails here is asked for again, and told, by the router. */
-const parts = [
-  () => import('./shell/shell.component'),
-  ...(location.pathname === '/' ? [() => import('./fleet/fleet.component')] : []),
-];
-for (const load of parts) load().catch(() => undefined);
-
-import('./boot').then(({boot}) => boot()).catch((error: unknown) => console.error(error));
+boot().catch((error: unknown) => console.error(error));

@@ -33,6 +33,8 @@ const sources = [
   'app',
   'core',
   'simulator',
+  'demo/craft',
+  'tools/setup.mjs',
   'angular.json',
   'tsconfig.json',
   'tsconfig.app.json',
@@ -61,7 +63,8 @@ export function buildApplication() {
     return;
   console.log('Building the application ...');
   run(process.execPath, ['node_modules/@angular/cli/bin/ng.js', 'build', '--progress=false'], {
-    env: {...process.env, NG_CLI_ANALYTICS: 'false'},
+    // The bundler's second pass brings what the first view is made of into one file: 45 took half of its time.
+    env: {...process.env, NG_CLI_ANALYTICS: 'false', NG_BUILD_OPTIMIZE_CHUNKS: 'true'},
   });
   mkdirSync(join(root, 'dist'), {recursive: true});
   writeFileSync(stamp, digest);

@@ -33,28 +33,30 @@ import type {BackupSummary, BackupWorker} from '../workers/backup.worker';
     <label class="btn"
       >Bring a backup in<input type="file" accept=".zip" class="visually-hidden" (change)="pick($event)"
     /></label>
-    <p-dialog
-      header="Put this backup in place?"
-      closeAriaLabel="Close"
-      [modal]="true"
-      [draggable]="false"
-      [visible]="read() !== undefined"
-      (visibleChange)="read.set(undefined)"
-    >
-      @if (read(); as backup) {
-        <p>
-          Made on {{ day(backup.createdAt) }}: {{ backup.craft }} craft, {{ backup.orders }} work orders,
-          {{ backup.files }} own images, {{ backup.logs }} flight logs. It takes the place of everything kept in this
-          browser now.
-        </p>
-        <div class="acts">
-          <button type="button" class="btn" (click)="read.set(undefined)">Keep what is here</button>
-          <button type="button" class="btn full" [disabled]="bench.occupied()" (click)="restore()">
-            Put it in place
-          </button>
-        </div>
-      }
-    </p-dialog>
+    @defer (when read() !== undefined) {
+      <p-dialog
+        header="Put this backup in place?"
+        closeAriaLabel="Close"
+        [modal]="true"
+        [draggable]="false"
+        [visible]="read() !== undefined"
+        (visibleChange)="read.set(undefined)"
+      >
+        @if (read(); as backup) {
+          <p>
+            Made on {{ day(backup.createdAt) }}: {{ backup.craft }} craft, {{ backup.orders }} work orders,
+            {{ backup.files }} own images, {{ backup.logs }} flight logs. It takes the place of everything kept in this
+            browser now.
+          </p>
+          <div class="acts">
+            <button type="button" class="btn" (click)="read.set(undefined)">Keep what is here</button>
+            <button type="button" class="btn full" [disabled]="bench.occupied()" (click)="restore()">
+              Put it in place
+            </button>
+          </div>
+        }
+      </p-dialog>
+    }
   `,
   styles: `
     :host {

@@ -10,9 +10,10 @@ import {benchOf} from '../workers/bench-of';
 import {FleetStore} from '../state/fleet.store';
 import {database} from '../store/database';
 import {button, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
+import {settle} from '../testing/settle';
 import {FleetComponent} from './fleet.component';
 
-const settle = () => new Promise((r) => setTimeout(r, 30));
+beforeEach(() => TestBed.configureTestingModule({imports: [FleetComponent]}).compileComponents());
 afterEach(async () => {
   await settle();
   await Promise.all(database.tables.map((t) => t.clear()));

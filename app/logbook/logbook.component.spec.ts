@@ -1,6 +1,7 @@
 /** The logbook of a craft: orders with their journals, claims, and the way back. */
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
+import {settle as stored} from '../testing/settle';
 import type {Craft} from '@core/craft/craft';
 import {snapshotOfFound} from '@core/snapshot/snapshot';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
@@ -52,7 +53,7 @@ async function logbook(kept: KeptOrder[], claims: KeptClaim[] = []) {
   const fixture = TestBed.createComponent(LogbookComponent);
   const settle = async () => {
     fixture.detectChanges();
-    await new Promise((r) => setTimeout(r, 30));
+    await stored();
     fixture.detectChanges();
   };
   await settle();

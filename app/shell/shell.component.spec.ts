@@ -1,5 +1,5 @@
 /** The stop key: in any focus, with any key held, while something above keeps its keys to itself. */
-import {ChangeDetectionStrategy, Component, signal} from '@angular/core';
+import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {provideRouter} from '@angular/router';
 import {BenchStore} from '../state/bench.store';
@@ -7,11 +7,9 @@ import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {fakeBench, fakeStandIn} from '../testing/fakes';
-import {MishapsComponent} from './mishaps.component';
 import {ShellComponent} from './shell.component';
 
-@Component({selector: 'bx-mishaps', template: '', changeDetection: ChangeDetectionStrategy.OnPush})
-class NoMishapsComponent {}
+beforeEach(() => TestBed.configureTestingModule({imports: [ShellComponent]}).compileComponents());
 
 function shell(change: (bench: ReturnType<typeof fakeBench>) => void = () => undefined) {
   const bench = fakeBench();
@@ -20,6 +18,8 @@ function shell(change: (bench: ReturnType<typeof fakeBench>) => void = () => und
     current: signal(undefined),
     storeFault: signal(undefined),
     notice: signal(undefined),
+    // The bench's own menu comes with the fleet: not here.
+    loaded: signal(false),
     load: () => Promise.resolve(),
   };
   TestBed.configureTestingModule({
@@ -30,10 +30,6 @@ function shell(change: (bench: ReturnType<typeof fakeBench>) => void = () => und
       {provide: FleetStore, useValue: fleet},
       {provide: RecordStore, useValue: {storeFault: signal(undefined)}},
     ],
-  });
-  TestBed.overrideComponent(ShellComponent, {
-    remove: {imports: [MishapsComponent]},
-    add: {imports: [NoMishapsComponent]},
   });
   const fixture = TestBed.createComponent(ShellComponent);
   fixture.detectChanges();

@@ -58,7 +58,9 @@ const isFileField = (target: EventTarget | null): boolean =>
         {{ dark() ? 'Light sheet' : 'Dark sheet' }}
       </button>
       @if (standIn.isPresent()) {
-        <bx-mishaps />
+        @defer (when fleet.loaded()) {
+          <bx-mishaps />
+        }
       }
       <div class="lamp" [class.on]="bench.isConnected()">
         {{

@@ -170,13 +170,13 @@ export const FleetStore = signalStore(
           const late = lateEdit();
           if (late) await bringIn(late);
           const kept = await database.craft.toArray();
-          if (!kept.length) await database.craft.bulkPut([...demoFleet]);
           agree(kept.length ? kept : demoFleet);
           patchState(store, {crafts: kept.length ? inDemoOrder(kept) : demoFleet, loaded: true});
+          if (!kept.length) await database.craft.bulkPut([...demoFleet]);
           follower = follow(() => database.craft.toArray(), hear);
         } catch (error) {
           patchState(store, {
-            crafts: demoFleet,
+            crafts: store.loaded() ? store.crafts() : demoFleet,
             loaded: true,
             storeFault: refusalText(error, 'what you do here'),
           });

@@ -13,13 +13,13 @@ import older from '../../demo/catalogue-older.json';
 import received from '../../demo/catalogue.json';
 import {PORT_SOURCE} from '../bench/port-source';
 import {database} from '../store/database';
+import {settle} from '../testing/settle';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 import {RouteStore} from './route.store';
 import {ShelfStore} from './shelf.store';
 
 const clear = () => Promise.all(database.tables.map((t) => t.clear()));
-const settle = () => new Promise((r) => setTimeout(r, 20));
 afterEach(async () => {
   vi.unstubAllGlobals();
   vi.restoreAllMocks();

@@ -9,6 +9,7 @@ import {findDifferences, hasDifferences} from '@core/compare/difference';
 import {firmwareText} from '@core/bench/found';
 import {Harness, shelf as memoryShelf} from '@simulator/testing/bench-harness';
 import {browserJournal, database} from '../store/database';
+import {settle} from '../testing/settle';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
@@ -95,7 +96,7 @@ beforeEach(() => {
 });
 afterEach(async () => {
   ticking = false;
-  await new Promise((r) => setTimeout(r, 20));
+  await settle();
   await Promise.all(database.tables.map((t) => t.clear()));
 });
 

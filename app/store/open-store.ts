@@ -14,7 +14,11 @@ export async function openStore(tell: (text: string) => void): Promise<void> {
   try {
     const kept = (await indexedDB.databases()).find((d) => d.name === database.name);
     const isOlder = kept?.version !== undefined && kept.version < database.verno * versionFactor;
-    if (!isOlder) return;
+    if (!isOlder) {
+      // Opened while the first view is being built; whoever reads first waits for it, and tells when it is refused.
+      database.open().catch(() => undefined);
+      return;
+    }
     while ((await replacing(false, () => database.open())).kind === 'busy') {
       tell(
         'Another tab of Bidex holds the bench or carries out a work order. This one waits: what is kept must not change under it.',
