@@ -35,11 +35,13 @@ export const routes: Routes = [
           {
             path: 'firmware',
             title: 'Bidex · Firmware',
+            data: {kept: true},
             loadComponent: () => import('./stations/firmware/firmware.component').then((m) => m.FirmwareComponent),
           },
           {
             path: 'parameters',
             title: 'Bidex · Parameters',
+            data: {kept: true},
             loadComponent: () =>
               import('./stations/parameters/parameters.component').then((m) => m.ParametersComponent),
           },

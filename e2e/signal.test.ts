@@ -6,7 +6,16 @@ import {writeVcd} from '@core/capture/write-vcd';
 import {encodeCommand} from '@core/dshot/command';
 import {encodePeriod, groupCodes, lineOfGroups, periodOfErpm, replyGroups} from '@core/dshot/reply';
 import {commandEdges, replyEdges} from '@core/dshot/waveform';
-import {connectAndSurvey, docketOf, drop, expectAccessible, spinView, station, watchErrors} from './support';
+import {
+  armingView,
+  connectAndSurvey,
+  docketOf,
+  drop,
+  expectAccessible,
+  spinView,
+  station,
+  watchErrors,
+} from './support';
 
 test('a frame is laid out bit by bit, saved as a dump, and bits from elsewhere get their meaning or their fault', async ({
   page,
@@ -62,6 +71,11 @@ test('Sorrel: an impossible protocol is led to one that works, by its findings a
   await expect(findings).toContainText('too fast for the ESC');
   await expect(findings).toContainText(/K8 answers bits of 3.33 µs at the shortest, DShot300; DShot600 has 1.67/);
   await expect(docketOf(page)).toContainText('DShot600 with replies is faster than K8 hears');
+  // Arming judges loop rates by the same rule.
+  await station(page, 'Arming').click();
+  await armingView(page, 'Loop').click();
+  await expect(page.getByRole('row', {name: /^2 kHz/})).toContainText('too fast for the ESC');
+  await station(page, 'Signal').click();
   await findings.getByRole('button', {name: /^Plan DShot\d+ with replies at \d kHz/}).click();
   await expect(findings).toContainText('fits');
   await expect(findings.getByRole('button')).toHaveCount(0);
@@ -99,7 +113,13 @@ function exchanges(): string {
 test('a capture is dropped, and its bad reply is found in three clicks', async ({page}) => {
   const errors = watchErrors(page);
   await connectAndSurvey(page);
-  await drop(page, 'four wires.vcd', exchanges());
+  // The wire has a second name, as a port of a module inside has.
+  const dump = exchanges().replace(
+    /^\$var wire 1 (\S+) \S+.*\$end$/m,
+    (line, code: string) => `${line}\n$var wire 1 ${code} d0_pad $end`,
+  );
+  await drop(page, 'four wires.vcd', dump);
+  await expect(page.getByRole('table', {name: 'Wires of the capture'})).toContainText('also probe.d0_pad');
   await expect(page.getByRole('heading', {name: 'Wires of four wires.vcd'})).toBeVisible();
   const wires = page.getByRole('table', {name: 'Wires of the capture'});
   await expect(wires).toContainText('DShot300, bidirectional');

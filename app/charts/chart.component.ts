@@ -43,6 +43,8 @@ export class ChartComponent {
       this.chart = chart;
       this.tell(this.option());
       const observer = new ResizeObserver(() => {
+        // Of a station that is kept while another is open.
+        if (!element.clientWidth) return;
         // Observing begins with a call of its own, of the size that the chart has already.
         if (chart.getWidth() !== element.clientWidth || chart.getHeight() !== element.clientHeight) chart.resize();
       });

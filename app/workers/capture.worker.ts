@@ -24,6 +24,8 @@ export interface CaptureReading {
 
 export interface WireSummary {
   readonly name: string;
+  /** Other names of the same wire. */
+  readonly also: readonly string[];
   readonly edges: number;
   readonly carries: string;
   readonly protocol: DecodedWire['protocol'];
@@ -146,7 +148,12 @@ function summaryOf({capture, decoded, faulty}: Open, name: string): CaptureSumma
   return {
     ...{name, from, to, faults, faultCount},
     wires: decoded.map((wire, i) => ({
-      ...{name: wire.name, edges: capture.wires[i]!.edges.length, carries: carriedText(wire)},
+      ...{
+        name: wire.name,
+        also: capture.wires[i]!.also ?? [],
+        edges: capture.wires[i]!.edges.length,
+        carries: carriedText(wire),
+      },
       ...{protocol: wire.protocol, bidirectional: wire.bidirectional, commands: wire.commands.length},
       ...{loss: lossOf(wire), faults: faulty[i]!.length, glitches: wire.glitches},
       ...{bitRateErrorPercent: wire.rate?.errorPercent, bitUs: wire.rate && wire.rate.bitS * 1e6},

@@ -113,6 +113,7 @@ describe('a value change dump', () => {
     expect(faults).toEqual([]);
     expect([from, to].map((t) => t * 1e12)).toEqual([100, 500].map((t) => expect.closeTo(t, 6) as number));
     expect(wires.map((w) => w.name)).toEqual(['a.b.v[2]', 'a.b.v[1]', 'a.b.v[0]', 'a.b.clk', 'a.n[1]', 'a.n[0]']);
+    expect(wires.map((w) => w.also)).toEqual([undefined, undefined, undefined, ['a.also'], undefined, undefined]);
     const told = wires.map(({first, edges, unknown}) => [first, [...edges].map(inPs), [...unknown].map(inPs)]);
     expect(told).toEqual([
       // "b10" stands for 010, "b1x" for 01x.

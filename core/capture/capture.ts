@@ -5,6 +5,8 @@ export type Level = 0 | 1;
 export interface Wire {
   /** Scopes and name, joined by dots. */
   readonly name: string;
+  /** Other names that the file gives the same wire: a port of a module inside, say. */
+  readonly also?: readonly string[];
   /** Level from the beginning until the first edge; undefined for a wire that never had one. */
   readonly first: Level | undefined;
   /** Time of each change to the other level, s, rising. */

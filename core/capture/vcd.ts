@@ -143,12 +143,12 @@ export class VcdReader implements CaptureReader {
       this.keep(code, {bits: []});
       return this.fault(`"${reference}" has ${size} bits; up to ${mostBits} are read.`);
     }
-    // Two names of one code are one wire: the first names it.
-    if (this.variables.has(code)) return;
     const name = [...this.scopes, reference].filter(Boolean).join('.');
-    const suffix = range.join('');
-    const bits = bitNames(name, size, suffix).map((bit) => new WireBuilder(bit));
-    this.keep(code, {bits});
+    const names = bitNames(name, size, range.join(''));
+    // Two names of one code are one wire: the first names it, the others are told beside it.
+    const known = this.variables.get(code);
+    if (known?.bits.length === size) known.bits.forEach((bit, i) => bit.alias(names[i]!));
+    if (!known) this.keep(code, {bits: names.map((bit) => new WireBuilder(bit))});
   }
 
   private keep(code: string, variable: Variable): void {

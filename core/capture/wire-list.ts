@@ -11,8 +11,14 @@ export class WireBuilder {
   private readonly edges = new TimeList();
   private readonly unknown = new TimeList();
   private isUnknown = false;
+  private readonly also: string[] = [];
 
   constructor(private readonly name: string) {}
+
+  /** Another name of the same wire. */
+  alias(name: string): void {
+    if (name !== this.name && !this.also.includes(name)) this.also.push(name);
+  }
 
   /** @param time s, not before the last one. */
   set(value: Value, time: number): void {
@@ -34,6 +40,7 @@ export class WireBuilder {
   /** @param to the last moment of the capture, s. */
   end(to: number): Wire {
     if (this.isUnknown) this.unknown.push(to);
-    return {name: this.name, first: this.first, edges: this.edges.take(), unknown: this.unknown.take()};
+    const also = this.also.length ? {also: this.also} : {};
+    return {name: this.name, ...also, first: this.first, edges: this.edges.take(), unknown: this.unknown.take()};
   }
 }

@@ -29,6 +29,13 @@ export interface SignalPlace {
   readonly chip?: Pick<Chip, 'name' | 'fastestReplyDshot' | 'tellsMore'> | undefined;
 }
 
+/** The place that a craft is: its flight controller as found, and the slowest chip of its ESCs. */
+export const placeOf = (
+  {identity, config}: {readonly identity: Pick<SignalPlace, 'clockMhz'>; readonly config: Pick<SignalPlace, 'gyroHz'>},
+  outputs: number,
+  chip: SignalPlace['chip'],
+): SignalPlace => ({gyroHz: config.gyroHz, clockMhz: identity.clockMhz, outputs, chip});
+
 export const samePair = (a: SignalPair, b: SignalPair): boolean =>
   a.protocol === b.protocol && a.replies === b.replies && a.loopHz === b.loopHz;
 

@@ -5,6 +5,7 @@ import {loopRates} from '@core/controller/loop-rates';
 import type {PairVerdict} from '@core/controller/signal-pair';
 import {protocolName} from '@core/dshot/protocol';
 import {FleetStore} from '../../state/fleet.store';
+import {OwnPlace} from '../../state/own-place';
 import {RecordStore} from '../../state/record.store';
 import {ArmingRecords} from './arming-records';
 import {ClockChoiceComponent} from './clock-choice.component';
@@ -108,6 +109,7 @@ export class LoopViewComponent {
   protected readonly feed = inject(CockpitFeed);
   private readonly record = inject(RecordStore);
   private readonly records = inject(ArmingRecords);
+  private readonly own = inject(OwnPlace);
 
   protected readonly board = computed(() => {
     const found = this.record.found()?.controller;
@@ -122,13 +124,12 @@ export class LoopViewComponent {
     runningMhz(this.records.found() ?? {clockMhz: 0}, this.board()?.clockMhz ?? 0),
   );
   protected readonly budget = computed(() => {
-    const board = this.board();
-    return board && budgetOf(this.records.planned(), {...board, outputs: this.fleet.current()!.arms.length});
+    const place = this.own.place();
+    return place && budgetOf(this.records.planned(), place);
   });
   protected readonly rates = computed((): readonly PairVerdict[] => {
-    const board = this.board();
-    const outputs = this.fleet.current()!.arms.length;
-    return board ? loopRates(this.records.planned(), {...board, outputs, chip: undefined}) : [];
+    const place = this.own.place();
+    return place ? loopRates(this.records.planned(), place) : [];
   });
 
   constructor() {

@@ -7,14 +7,14 @@ import {budgetOf} from '@core/controller/budget-of';
 import {controllerChips, keepsUsb} from '@core/controller/firmware/chips';
 import {usualRates} from '@core/controller/loop-rates';
 import {asRunning, type ControllerPlan} from '@core/controller/plan';
-import {preferredPairs, type SignalPair, type SignalPlace} from '@core/controller/signal-pair';
+import {preferredPairs, type SignalPair} from '@core/controller/signal-pair';
 import {isDigital, protocolName} from '@core/dshot/protocol';
-import {chips, findChip, slowestChip} from '@core/firmware/chips';
+import {chips, findChip} from '@core/firmware/chips';
 import {ConnectComponent} from '../../shared/connect.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
-import {WorkStore} from '../../state/work.store';
+import {OwnPlace} from '../../state/own-place';
 import {LoopBarsComponent, type LoopRow} from './loop-bars.component';
 import {PairTableComponent} from './pair-table.component';
 import {SignalFindingsComponent} from './signal-findings.component';
@@ -39,7 +39,7 @@ import {SignalFindingsComponent} from './signal-findings.component';
 export class BudgetViewComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
-  private readonly work = inject(WorkStore);
+  protected readonly own = inject(OwnPlace);
 
   protected readonly plan = computed(() => this.fleet.current()!.plan.controller);
   protected readonly protocols = Object.entries(protocolName).map(([value, label]) => ({value, label}));
@@ -57,35 +57,18 @@ export class BudgetViewComponent {
   protected readonly foundExtended = computed(() => this.record.found()?.controller?.config.extendedReplies);
   protected readonly hasExtended = computed(() => this.foundExtended() !== undefined);
 
-  private readonly ownChip = computed(() =>
-    slowestChip([
-      ...(this.record.found()?.escs ?? []).map((e) => e.boot.chip),
-      ...this.work.plannedEscs().map((e) => e.hardware?.chip),
-    ]),
-  );
-  /** Where the craft's own pairs are judged; undefined before its controller was read. */
-  protected readonly ownPlace = computed((): SignalPlace | undefined => {
-    const found = this.record.found()?.controller;
-    if (!found) return undefined;
-    const {identity, config} = found;
-    return {
-      ...{gyroHz: config.gyroHz, clockMhz: identity.clockMhz},
-      ...{outputs: this.fleet.current()!.arms.length, chip: this.ownChip()},
-    };
-  });
-
   /** Another chip or clock than the craft's, to look at: '' for its own. */
   protected readonly otherChip = signal('');
   protected readonly otherClock = signal(0);
   protected readonly chipChoices = computed(() => [
-    {value: '', label: this.ownChip() ? `this craft's, ${this.ownChip()!.name}` : 'not known'},
+    {value: '', label: this.own.chip() ? `this craft's, ${this.own.chip()!.name}` : 'not known'},
     ...Object.values(chips).map(({name, fastestReplyDshot}) => ({
       value: name,
       label: `${name}, DShot${fastestReplyDshot}`,
     })),
   ]);
   protected readonly clockChoices = computed(() => [
-    {value: 0, label: `this craft's, ${this.plan().clockMhz || this.ownPlace()?.clockMhz} MHz`},
+    {value: 0, label: `this craft's, ${this.plan().clockMhz || this.own.place()?.clockMhz} MHz`},
     ...controllerChips.flatMap((chip) =>
       [chip.ratedMhz, ...chip.raisedMhz.filter((mhz) => keepsUsb(chip.name, mhz))].map((mhz) => ({
         value: mhz,
@@ -96,7 +79,7 @@ export class BudgetViewComponent {
   protected readonly isOther = computed(() => this.otherChip() !== '' || this.otherClock() !== 0);
 
   protected readonly verdicts = computed(() => {
-    const own = this.ownPlace();
+    const own = this.own.place();
     if (!own) return [];
     const clockMhz = this.otherClock();
     const chip = findChip(this.otherChip()) ?? own.chip;
@@ -105,13 +88,13 @@ export class BudgetViewComponent {
   });
   protected readonly preferred = computed(() => preferredPairs(this.verdicts()));
   protected readonly findings = computed(() => {
-    const place = this.ownPlace();
+    const place = this.own.place();
     return place ? signalFindings({plan: this.plan(), place, countedPoles: this.fleet.current()!.motor.poles}) : [];
   });
 
   protected readonly rows = computed((): LoopRow[] => {
     const found = this.record.found()?.controller;
-    const place = this.ownPlace();
+    const place = this.own.place();
     if (!found || !place) return [];
     const row = (title: string, c: ControllerPlan): LoopRow => ({
       title,

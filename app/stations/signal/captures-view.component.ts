@@ -27,6 +27,9 @@ import {FrameTableComponent} from './frame-table.component';
 import {SignalFindingsComponent} from './signal-findings.component';
 import {TimelineComponent, type TimelineName, type TimelineSource} from './timeline.component';
 
+/** Other names of a wire that are told. */
+const mostNames = 2;
+
 /** Wires that a timeline shows at once. */
 const mostLanes = 8;
 /** So many wires are listed whatever they carry. */
@@ -106,6 +109,12 @@ export class CapturesViewComponent {
 
   private take(file: File | undefined): void {
     if (file) void this.captures.open(file);
+  }
+
+  /** The first of the other names; a wire through many modules has one in each. */
+  protected alsoText(names: readonly string[]): string {
+    const more = names.length - mostNames;
+    return `also ${names.slice(0, mostNames).join(', ')}${more > 0 ? ` and ${more} more` : ''}`;
   }
 
   protected lossText({commands, bidirectional, loss}: WireSummary): string {

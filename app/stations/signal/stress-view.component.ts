@@ -4,6 +4,7 @@ import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import {beforeMeasuring, replyFindings} from '@core/compare/reply-findings';
+import {placeOf} from '@core/controller/signal-pair';
 import {slowestChip} from '@core/firmware/chips';
 import {protocolName} from '@core/dshot/protocol';
 import {upperBound} from '@core/proof/binomial-bound';
@@ -103,9 +104,8 @@ export class StressViewComponent {
     const found = this.record.found();
     const controller = found?.controller;
     if (!found || !controller || this.stress.isHeld()) return [];
-    const {identity, config} = controller;
+    const {config} = controller;
     const craft = this.fleet.current()!;
-    const chip = slowestChip(found.escs.map((e) => e.boot.chip));
     const question = {
       ...{
         found,
@@ -113,7 +113,7 @@ export class StressViewComponent {
         plan: craft.plan.controller,
         volts: this.bench.power()?.volts ?? found.power.volts,
       },
-      place: {gyroHz: config.gyroHz, clockMhz: identity.clockMhz, outputs: craft.arms.length, chip},
+      place: placeOf(controller, craft.arms.length, slowestChip(found.escs.map((e) => e.boot.chip))),
     };
     const before = beforeMeasuring(question);
     const run = this.stress.shown();
