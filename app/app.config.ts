@@ -3,7 +3,7 @@ import {RouteReuseStrategy, provideRouter, withComponentInputBinding} from '@ang
 import {providePrimeNG} from 'primeng/config';
 import {routes} from './app.routes';
 import {PORT_SOURCE} from './bench/port-source';
-import {KeptStations} from './shell/kept-stations';
+import {KeptStations} from './shared/kept-stations';
 import {STAND_IN, StandIn} from './workers/stand-in';
 import {sheetPreset} from './theme';
 

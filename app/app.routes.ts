@@ -53,6 +53,7 @@ export const routes: Routes = [
           {
             path: 'signal',
             title: 'Bidex · Signal',
+            data: {kept: true},
             loadComponent: () => import('./stations/signal/signal.component').then((m) => m.SignalComponent),
           },
           {

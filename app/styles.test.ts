@@ -2,6 +2,7 @@
 import {readdirSync, readFileSync} from 'node:fs';
 import {join} from 'node:path';
 import {expect, it} from 'vitest';
+import {inUse} from './theme';
 
 const raw = /#[0-9a-f]{3,8}\b|\b(?:rgb|hsl)a?\(/gi;
 const here = import.meta.dirname;
@@ -49,4 +50,16 @@ it('folds the docket and shortens the route at one width', () => {
   const asked = named(/max-width: \d+px\) \{/g).map((m) => /\d+/.exec(m.split(': max')[1]!)![0]);
   expect(asked.length).toBeGreaterThan(2);
   expect(new Set(asked)).toEqual(new Set([narrow]));
+});
+
+it('the theme has tokens for every component that is used', () => {
+  const files = readdirSync(here, {recursive: true, encoding: 'utf8'}).filter((f) => f.endsWith('.ts'));
+  const texts = files.map((f) => readFileSync(join(here, f), 'utf8')).join('\n');
+  const names = new Set([...texts.matchAll(/from 'primeng\/(\w+)'/g)].map((m) => m[1]!));
+  // Their names among the tokens; the library's own parts have none.
+  const tokens = [...names]
+    .filter((name) => name !== 'api' && name !== 'config')
+    .map((name) => ({table: 'datatable', scroller: 'virtualscroller'})[name] ?? name);
+  expect(tokens.length).toBeGreaterThan(7);
+  expect(tokens.filter((name) => !(name in inUse))).toEqual([]);
 });

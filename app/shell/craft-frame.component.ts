@@ -11,7 +11,7 @@ import {
 import {RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
 import {stationNames, stationTitles} from '@core/route/stations';
 import {DocketComponent} from '../docket/docket.component';
-import {KeptStations} from './kept-stations';
+import {KeptStations} from '../shared/kept-stations';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';

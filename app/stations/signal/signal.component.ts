@@ -3,6 +3,7 @@ import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {BenchStore} from '../../state/bench.store';
 import {FileInbox} from '../../state/file-inbox';
+import {KeptStations} from '../../shared/kept-stations';
 import {BudgetViewComponent} from './budget-view.component';
 import {CapturesViewComponent} from './captures-view.component';
 import {FrameDeskComponent} from './frame-desk.component';
@@ -56,5 +57,7 @@ export class SignalComponent {
     effect(() => {
       if (this.inbox.capture()) this.view.set('captures');
     });
+    const stations = inject(KeptStations);
+    effect(() => stations.mayKeep('signal', this.view() === 'budget'));
   }
 }

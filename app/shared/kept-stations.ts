@@ -15,8 +15,17 @@ import {
 export class KeptStations extends BaseRouteReuseStrategy {
   private readonly kept = new Map<Route | null, DetachedRouteHandle>();
 
-  override shouldDetach({data}: ActivatedRouteSnapshot): boolean {
-    return data['kept'] === true;
+  /** Paths of stations that show something now which does not outlast being left: a table scrolled, a strip that runs. */
+  private readonly alive = new Set<string>();
+
+  /** Told by a station that is kept at times only. */
+  mayKeep(path: string, may: boolean): void {
+    if (may) this.alive.delete(path);
+    else this.alive.add(path);
+  }
+
+  override shouldDetach({data, routeConfig}: ActivatedRouteSnapshot): boolean {
+    return data['kept'] === true && !this.alive.has(routeConfig?.path ?? '');
   }
 
   override store({routeConfig}: ActivatedRouteSnapshot, handle: DetachedRouteHandle | null): void {
@@ -36,5 +45,6 @@ export class KeptStations extends BaseRouteReuseStrategy {
   clear(): void {
     for (const handle of this.kept.values()) destroyDetachedRouteHandle(handle);
     this.kept.clear();
+    this.alive.clear();
   }
 }
