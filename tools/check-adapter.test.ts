@@ -33,7 +33,7 @@ describe.concurrent('over TCP', () => {
   it('a lost lease is found', async () => {
     const {rules} = await overTcp('juniper', 'loses-the-lease');
     expect(rules.filter((r) => r.result === 'broken').map((r) => r.id)).toContain('spin-lease');
-  }, 30_000);
+  }, 120_000);
 
   it('nobody there is an error, not a report', async () => {
     const closed = await serveBench({craft: 'juniper', port: 0});
