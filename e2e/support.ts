@@ -271,6 +271,12 @@ export async function proveArming(page: Page): Promise<void> {
   await tiltTheCraft(page);
   await armingView(page, 'Receiver').click();
   await moveTheSticks(page);
+  // A machine that stalls for seconds loses frames of a move: as a person would, it is made once more, and why is printed.
+  const receiver = page.locator('bx-receiver-view');
+  if (await receiver.getByText('Not as it should be').isVisible()) {
+    console.log(`Receiver, first try: ${await receiver.innerText()}`);
+    await moveTheSticks(page);
+  }
   await armingView(page, 'Fail-safe').click();
   await tryTheFailSafe(page);
   await expect(page.getByRole('group', {name: 'Proofs'}).locator('.tag.ok')).toHaveCount(3);
