@@ -6,7 +6,7 @@ import {foreignArm} from './benches/alder';
 import {Mishaps} from './hardware/mishaps';
 import {Random} from './random';
 import {demoCraft, Harness} from './testing/bench-harness';
-import {VirtualTime} from './hardware/virtual-time';
+import {VirtualTime} from '@core/link/virtual-time';
 import {Wires} from './hardware/wires';
 
 const alder = () => new Harness({craft: demoCraft('alder')});

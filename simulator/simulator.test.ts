@@ -11,7 +11,7 @@ import {Harness} from './testing/bench-harness';
 import {Flash} from './hardware/flash';
 import {meridianImage, meridianReleases} from './firmware/meridian';
 import {Random} from './random';
-import {runInVirtualTime, VirtualTime} from './hardware/virtual-time';
+import {runInVirtualTime, VirtualTime} from '@core/link/virtual-time';
 
 const measure = (h: Harness, cancel = {aborted: false}) =>
   h.run(

@@ -3,7 +3,7 @@ import {createServer, type Server} from 'node:net';
 import {benches} from '@simulator/benches/benches';
 import {SimulatedBench} from '@simulator/hardware/bench';
 import {openPort} from '@simulator/hardware/port';
-import {VirtualTime} from '@simulator/hardware/virtual-time';
+import {VirtualTime} from '@core/link/virtual-time';
 import {openFaultyPort} from '@simulator/testing/faulty-adapter';
 
 export interface ServeQuestion {

@@ -102,8 +102,8 @@ export interface BenchControl {
   transmitter(act: TransmitterAct): Promise<void>;
   /** Arms a mishap; it happens once. */
   arm(mishap: ArmedMishap): Promise<void>;
-  /** Opens the port of a bench. Resolves to false when another program holds it. */
-  plug(port: MessagePort, bench: BenchId): Promise<boolean>;
+  /** Opens the port of a bench. Resolves to false when another program holds it. @param stepped by the page's clock. */
+  plug(port: MessagePort, bench: BenchId, stepped: boolean): Promise<boolean>;
   setPace(pace: BenchPace): Promise<void>;
   state(): Promise<BenchState>;
   setBattery(on: boolean): Promise<void>;

@@ -9,9 +9,10 @@ import type {Pose} from '@simulator/hardware/hand';
 import type {Transmitter} from '@simulator/hardware/transmitter';
 import {Random} from '@simulator/random';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
-import {VirtualTime} from '@simulator/hardware/virtual-time';
+import {VirtualTime} from '@core/link/virtual-time';
 import {recordWires} from '@simulator/hardware/record-wires';
 import {BenchKeep} from './bench-keep';
+import type {BenchStepped, StepAsked} from './message-port';
 import type {WireRecording} from '@core/capture/recording';
 import type {Road} from '@core/link/operations';
 import {
@@ -46,6 +47,8 @@ class Host implements BenchControl {
   /** Times that the flight controller's loader changed something. */
   private blocks = 0;
   private lastReal = performance.now();
+  /** The port of a page that steps the bench by its own clock. */
+  private steppedBy: MessagePort | undefined;
   private lookedAt = {asked: 0, real: -Infinity};
   private readonly holder = crypto.randomUUID();
 
@@ -53,10 +56,14 @@ class Host implements BenchControl {
     setInterval(() => this.drive(), 4);
   }
 
-  async plug(port: MessagePort, id: BenchId): Promise<boolean> {
+  async plug(port: MessagePort, id: BenchId, stepped: boolean): Promise<boolean> {
     if (this.mishaps.portHeld) return false;
     await this.takeOver(id);
     const bench = await this.ready();
+    if (stepped) {
+      this.attachStepped(port, bench);
+      return true;
+    }
     bench.attach(
       (bytes) => port.postMessage(bytes),
       () => port.postMessage(null),
@@ -67,6 +74,43 @@ class Host implements BenchControl {
       this.drive();
     };
     return true;
+  }
+
+  /** A bench that moves when the page's clock does, and stops where it has something to say. */
+  private attachStepped(port: MessagePort, bench: SimulatedBench): void {
+    const {time} = this;
+    const steps = {said: false, toldTo: time.now()};
+    const tell = (what: Omit<BenchStepped, 'movedMs'>) => {
+      const movedMs = time.now() - steps.toldTo;
+      steps.toldTo = time.now();
+      port.postMessage({movedMs, ...what} satisfies BenchStepped);
+    };
+    const leave = () => {
+      if (this.steppedBy !== port) return;
+      this.steppedBy = undefined;
+      this.lastReal = performance.now();
+    };
+    this.steppedBy = port;
+    bench.attach(
+      (bytes) => {
+        steps.said = true;
+        tell({bytes});
+      },
+      () => {
+        leave();
+        port.postMessage(null);
+      },
+    );
+    port.onmessage = ({data}: MessageEvent<Uint8Array | StepAsked>) => {
+      if (data === 'left') return leave();
+      if (data instanceof Uint8Array) return bench.receive(data);
+      const until = steps.toldTo + data.stepMs;
+      steps.said = false;
+      for (let next = time.next(); next !== undefined && next <= until && !steps.said; next = time.next())
+        time.advanceTo(next);
+      if (!steps.said) time.advanceTo(Math.max(until, time.now()));
+      tell({end: {hurries: this.pace === 'max' && bench.isBusy}});
+    };
   }
 
   async setPace(pace: BenchPace): Promise<void> {
@@ -291,7 +335,7 @@ class Host implements BenchControl {
     const passed = real - this.lastReal;
     this.lastReal = real;
     const {bench, time} = this;
-    if (!bench) return;
+    if (!bench || this.steppedBy) return;
     const factor = bench.train.isActive || bench.isHeld || this.isLookedAt(real) ? 1 : factors[this.pace];
     time.advanceTo(time.now() + passed * factor);
     // As fast as possible: jump from event to event while a command is under way.

@@ -5,7 +5,7 @@ import {benches} from '@simulator/benches/benches';
 import {flightCsv} from '@simulator/flights/flight-csv';
 import {flyBench} from '@simulator/flights/fly-bench';
 import {SimulatedBench} from '@simulator/hardware/bench';
-import {VirtualTime} from '@simulator/hardware/virtual-time';
+import {VirtualTime} from '@core/link/virtual-time';
 import {failure, success, type Result} from '@core/problem';
 import {BenchKeep} from './bench-keep';
 import type {BenchId} from './bench-control';

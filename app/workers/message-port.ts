@@ -1,19 +1,66 @@
+import type {SteppedBench, SteppedClock, StepEnd} from '../bench/stepped-clock';
 import type {BytePort} from '@core/link/port';
 
+/** What a bench that is stepped says over the port: that time has moved, with bytes or with the end of the step. */
+export interface BenchStepped {
+  readonly movedMs: number;
+  readonly bytes?: Uint8Array;
+  readonly end?: StepEnd;
+}
+/** What the page asks of such a bench: a step, or to run by itself again. */
+export type StepAsked = {readonly stepMs: number} | 'left';
+
 /** A byte port over a message port: arrays of bytes, and null when the cable goes out. */
-export function bytePortOf(port: MessagePort): BytePort {
+export function bytePortOf(port: MessagePort, clock?: SteppedClock): BytePort {
+  const steps = clock && steppedOver(port, clock);
   const readable = new ReadableStream<Uint8Array>({
     start: (controller) => {
-      port.onmessage = ({data}: MessageEvent<Uint8Array | null>) => {
-        if (data) controller.enqueue(data);
-        else {
+      port.onmessage = ({data}: MessageEvent<Uint8Array | BenchStepped | null>) => {
+        if (data === null) {
           controller.close();
+          steps?.leave();
           port.close();
+        } else if (data instanceof Uint8Array) controller.enqueue(data);
+        else {
+          steps?.moved(data);
+          if (data.bytes) controller.enqueue(data.bytes);
         }
       };
     },
-    cancel: () => port.close(),
+    cancel: () => {
+      steps?.leave();
+      port.close();
+    },
   });
   const writable = new WritableStream<Uint8Array>({write: (bytes) => port.postMessage(bytes)});
   return {readable, writable};
+}
+
+/** Page and bench move together over the port that carries their bytes, so that nothing overtakes anything. */
+function steppedOver(port: MessagePort, clock: SteppedClock) {
+  let ended: ((end: StepEnd) => void) | undefined;
+  const end = (how: StepEnd) => {
+    const resolve = ended;
+    ended = undefined;
+    resolve?.(how);
+  };
+  const bench: SteppedBench = {
+    step: (stepMs) =>
+      new Promise((resolve) => {
+        ended = resolve;
+        port.postMessage({stepMs} satisfies StepAsked);
+      }),
+  };
+  const leave = clock.join(bench);
+  return {
+    moved({movedMs, end: how}: BenchStepped): void {
+      clock.moved(movedMs);
+      if (how) end(how);
+    },
+    leave(): void {
+      leave();
+      port.postMessage('left' satisfies StepAsked);
+      end({hurries: false});
+    },
+  };
 }

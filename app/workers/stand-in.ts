@@ -1,10 +1,12 @@
 /** The stand-in bench: a port source whose hardware runs in a worker of this page. */
-import {Injectable, InjectionToken} from '@angular/core';
+import {Injectable, InjectionToken, inject} from '@angular/core';
 import * as Comlink from 'comlink';
 import type {Craft} from '@core/craft/craft';
 import type {BytePort} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
+import {CLOCK} from '../bench/clock';
 import type {PortSource} from '../bench/port-source';
+import {SteppedClock} from '../bench/stepped-clock';
 import type {BenchControl} from './bench-control';
 import {benchOf} from './bench-of';
 import {bytePortOf} from './message-port';
@@ -12,10 +14,11 @@ import {bytePortOf} from './message-port';
 type Door = Pick<
   BenchControl,
   'flash' | 'configuration' | 'controllerFirmware' | 'setBattery' | 'look' | 'arm' | 'transmitter'
->;
+> & {setPace(pace: number): void};
 
 @Injectable({providedIn: 'root'})
 export class StandIn implements PortSource {
+  private readonly clock = inject(CLOCK);
   private worker: Comlink.Remote<BenchControl> | undefined;
 
   /** What may be done to it beside its cable. */
@@ -27,9 +30,10 @@ export class StandIn implements PortSource {
     const bench = benchOf(craft);
     if (!bench) throw new ProblemError(noBench);
     const {port1, port2} = new MessageChannel();
-    const near = bytePortOf(port1);
-    if (!(await this.control.plug(Comlink.transfer(port2, [port2]), bench))) throw new ProblemError(portHeld);
-    return near;
+    const stepped = this.clock instanceof SteppedClock ? this.clock : undefined;
+    if (!(await this.control.plug(Comlink.transfer(port2, [port2]), bench, stepped !== undefined)))
+      throw new ProblemError(portHeld);
+    return bytePortOf(port1, stepped);
   }
 
   private start(): Comlink.Remote<BenchControl> {
@@ -45,6 +49,9 @@ export class StandIn implements PortSource {
       look: () => control.look(),
       arm: (mishap) => control.arm(mishap),
       transmitter: (act) => control.transmitter(act),
+      setPace: (pace) => {
+        if (this.clock instanceof SteppedClock) this.clock.pace = pace;
+      },
     };
     Object.assign(window, {bidexSimulator});
     return control;

@@ -5,7 +5,7 @@ import {Harness} from '@simulator/testing/bench-harness';
 import {BenchClient} from './client';
 import {encodeMessage} from './message';
 import type {BytePort} from './port';
-import {VirtualTime} from '@simulator/hardware/virtual-time';
+import {VirtualTime} from './virtual-time';
 
 /** A port whose far end is the test. */
 function wiredPort() {

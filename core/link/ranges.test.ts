@@ -1,6 +1,6 @@
 /** Answers have ranges and loops have ends, whatever an adapter says. */
 import {describe, expect, it} from 'vitest';
-import {VirtualTime, runInVirtualTime} from '@simulator/hardware/virtual-time';
+import {VirtualTime, runInVirtualTime} from './virtual-time';
 import {breathe, Harness} from '@simulator/testing/bench-harness';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {findDifferences} from '../compare/difference';

@@ -20,7 +20,7 @@ import type {Loader} from './loader';
 import {Mishaps} from './mishaps';
 import {PowerTrain, type Supply} from './power-train';
 import {Random} from '../random';
-import type {VirtualTime} from './virtual-time';
+import type {VirtualTime} from '@core/link/virtual-time';
 import {WindUp} from './wind-up';
 import {WireRecorder} from './wire-recorder';
 import {Wires} from './wires';

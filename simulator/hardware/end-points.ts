@@ -5,7 +5,7 @@
 import {decodeSettings, encodeSettings, settingsBytes} from '@core/settings/page';
 import type {Argument} from '@core/link/operations';
 import type {Esc} from './esc';
-import type {VirtualTime} from './virtual-time';
+import type {VirtualTime} from '@core/link/virtual-time';
 
 export const lowestUs = 1000;
 export const highestUs = 2000;

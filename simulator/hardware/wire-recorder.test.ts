@@ -9,7 +9,7 @@ import type {WireConfig} from '@core/link/operations';
 import {benches} from '../benches/benches';
 import {Harness} from '../testing/bench-harness';
 import {SimulatedBench} from './bench';
-import {VirtualTime} from './virtual-time';
+import {VirtualTime} from '@core/link/virtual-time';
 import type {LossKind} from '@core/proof/reply-quality';
 
 const running = new Harness();

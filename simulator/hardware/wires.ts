@@ -1,5 +1,5 @@
 /** The single wires to the ESCs: one command at a time on each, cut short when power goes. */
-import type {VirtualTime} from './virtual-time';
+import type {VirtualTime} from '@core/link/virtual-time';
 
 /** What one command takes: bytes in, flash work, bytes out, ms. */
 export interface WireTiming {

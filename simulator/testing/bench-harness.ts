@@ -19,7 +19,7 @@ import {benches} from '../benches/benches';
 import {meridianImage} from '../firmware/meridian';
 import {withPlumb} from '../firmware/plumb';
 import {openPort} from '../hardware/port';
-import {runInVirtualTime, VirtualTime} from '../hardware/virtual-time';
+import {runInVirtualTime, VirtualTime} from '@core/link/virtual-time';
 import {personAt} from './person';
 import {MemoryShelf} from './shelf';
 

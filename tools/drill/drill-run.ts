@@ -15,7 +15,7 @@ import {openPort} from '@simulator/hardware/port';
 import {Random} from '@simulator/random';
 import {personAt} from '@simulator/testing/person';
 import {MemoryShelf} from '@simulator/testing/shelf';
-import {runInVirtualTime, VirtualTime} from '@simulator/hardware/virtual-time';
+import {runInVirtualTime, VirtualTime} from '@core/link/virtual-time';
 import {zeroCounters, zeroNotes, type Counters, type DrillNotes} from './counters';
 import {FailingStore, StoreFault} from './failing-store';
 import type {Scenario} from './scenario';

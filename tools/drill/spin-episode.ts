@@ -6,7 +6,7 @@ import {runScript} from '@core/spin/run-script';
 import {stepsAndCuts} from '@core/spin/script';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Random} from '@simulator/random';
-import type {VirtualTime} from '@simulator/hardware/virtual-time';
+import type {VirtualTime} from '@core/link/virtual-time';
 
 /** Share of holds that run a script, and how often one looks whether it is still held, ms. */
 const scriptShare = 0.4;

@@ -1,7 +1,7 @@
 /** Random mishaps at random bytes of the cable. */
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Random} from '@simulator/random';
-import type {VirtualTime} from '@simulator/hardware/virtual-time';
+import type {VirtualTime} from '@core/link/virtual-time';
 
 export interface TroubleHooks {
   /** The page is closed: nothing more is written to the journal, the link ends. */

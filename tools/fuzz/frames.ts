@@ -7,7 +7,7 @@ import {SlipDecoder, slipEncode} from '@core/link/slip';
 import {SimulatedBench} from '@simulator/hardware/bench';
 import {benches} from '@simulator/benches/benches';
 import {Random} from '@simulator/random';
-import {VirtualTime} from '@simulator/hardware/virtual-time';
+import {VirtualTime} from '@core/link/virtual-time';
 import {mutate} from './mutate';
 import type {FuzzSubject} from './subject';
 

@@ -1,5 +1,5 @@
 /** A clock that only moves when it is told to. */
-import type {Clock} from '@core/link/port';
+import type {Clock} from './port';
 
 interface Due {
   readonly at: number;

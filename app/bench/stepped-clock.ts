@@ -1,0 +1,102 @@
+/**
+ * A clock on which page and simulated bench move together, step by step, so that neither runs ahead of the other: a page
+ * that computes for a while, or a busy machine, costs no renewal of a lease. Used by tests and tools; a person's hand is
+ * followed by the browser's clock.
+ */
+import type {Clock} from '@core/link/port';
+import {VirtualTime} from '@core/link/virtual-time';
+
+/** What moves along, and may stop short because it has something to say. */
+export interface SteppedBench {
+  /** Moves on by at most `ms`; resolves with what was left of it when it stopped, ms, or when it is gone. */
+  step(ms: number): Promise<StepEnd>;
+}
+
+export interface StepEnd {
+  /** A command is under way and the bench is to go as fast as possible. */
+  readonly hurries: boolean;
+}
+
+/** Time that a step may make good after the machine stalled, ms of real time. */
+const makeGoodMs = 20;
+/** Longest step while the bench hurries, ms: other tasks of the page get their turn in between. */
+const hurryMs = 1000;
+
+export class SteppedClock implements Clock {
+  private readonly time = new VirtualTime();
+  private bench: SteppedBench | undefined;
+  /** Virtual time that may pass, ms. */
+  private budget = 0;
+  private lastReal = performance.now();
+  private hurries = false;
+
+  /** @param pace virtual ms for each real one, at most. */
+  constructor(public pace: number) {
+    void this.run();
+  }
+
+  now(): number {
+    return this.time.now();
+  }
+
+  after(ms: number, callback: () => void): () => void {
+    return this.time.after(ms, callback);
+  }
+
+  /** The bench that moves along from now on; the returned function lets it go. */
+  join(bench: SteppedBench): () => void {
+    this.bench = bench;
+    return () => {
+      if (this.bench !== bench) return;
+      this.bench = undefined;
+      this.hurries = false;
+    };
+  }
+
+  /** Virtual time has passed, ms: what is due by now is called back. */
+  moved(ms: number): void {
+    this.budget -= ms;
+    this.time.advanceTo(this.time.now() + ms);
+  }
+
+  private async run(): Promise<never> {
+    for (;;) {
+      await (this.mayMove() ? nextTask() : pause());
+      await this.step();
+    }
+  }
+
+  private mayMove(): boolean {
+    const real = performance.now();
+    const most = makeGoodMs * this.pace;
+    this.budget = Math.min(this.budget + (real - this.lastReal) * this.pace, most);
+    this.lastReal = real;
+    return this.hurries || this.budget >= 1;
+  }
+
+  /** Up to the next thing that is due here, or until the bench says something. */
+  private async step(): Promise<void> {
+    const most = this.hurries ? hurryMs : this.budget;
+    const next = this.time.next();
+    const ms = Math.min(most, next === undefined ? Infinity : Math.max(0, next - this.time.now()));
+    if (!this.bench) return this.moved(Math.max(0, ms));
+    if (ms < 0) return;
+    this.hurries = (await this.bench.step(ms)).hurries;
+    // What is due at this very moment.
+    this.moved(0);
+  }
+}
+
+/** Everything that was settled has run, and what waits for its turn gets one. */
+function nextTask(): Promise<void> {
+  const {port1, port2} = new MessageChannel();
+  return new Promise((resolve) => {
+    port1.onmessage = () => {
+      port1.close();
+      resolve();
+    };
+    port2.postMessage(null);
+  });
+}
+
+const pause = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 1));
