@@ -36,6 +36,8 @@ const core = [
   'firmware',
   'link',
   'conformance',
+  'replies',
+  'proof',
   'controller',
   'craft',
   'motor',
@@ -43,7 +45,6 @@ const core = [
   'noise',
   'tuning',
   'bench',
-  'proof',
   'motion',
   'spin',
   'arming',
@@ -52,6 +53,7 @@ const core = [
   'run',
   'snapshot',
   'route',
+  'sheets',
   'backup',
 ];
 const simulator = ['hardware', 'firmware', 'benches', 'flights'];

@@ -6,7 +6,7 @@ import {bothWays} from '@core/settings/parameters/special-values';
 import {defaultSettings, encodeSettings} from '@core/settings/page';
 import {SpinLease} from '@core/spin/lease';
 import {measureReplies} from '@core/spin/measure-replies';
-import {replyLoss, type ReplyMeasure} from '@core/proof/replies';
+import {replyLoss, type ReplyMeasure} from '@core/replies/replies';
 import {Harness} from './testing/bench-harness';
 import {Flash} from './hardware/flash';
 import {meridianImage, meridianReleases} from './firmware/meridian';

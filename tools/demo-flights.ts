@@ -73,7 +73,7 @@ export async function demoFlights(): Promise<DemoFlight[]> {
 /** Replies and notches that follow motors came with Plumb 2.2: what is logged of them was flown on it. */
 function onPlumb22(first: BenchSetup): BenchSetup {
   const {identity, saved} = first.controller;
-  return {...first, controller: {...withPlumb(identity.board, '2.2', identity.clockMhz), saved}};
+  return {...first, controller: {...withPlumb(identity.board, '2.2', identity), saved}};
 }
 
 async function flightOf({craft, seed, note, planned, config}: Wish): Promise<string> {

@@ -6,6 +6,7 @@ import type {Found} from '@core/bench/found';
 import type {Problem} from '@core/problem';
 import type {JournalEntry, StepState} from '@core/run/journal';
 import type {Progress} from '@core/run/runner';
+import {blankRecord} from '@core/route/craft-record';
 import {routeStates} from '@core/route/stations';
 import {makeWorkOrder} from '@core/run/make-order';
 import type {WorkOrder} from '@core/order/work-order';
@@ -22,7 +23,7 @@ import {DocketComponent} from './docket.component';
 const found = await new Harness().survey();
 const built = makeWorkOrder({id: 'o', at: 1, craft: juniper, found, imageFor: shelf.imageFor(juniper)});
 const states = (read: Found | undefined) =>
-  routeStates({craft: juniper, found: read, proofs: [], written: {}, sightings: [], noise: undefined, now: undefined});
+  routeStates({craft: juniper, record: {...blankRecord('juniper'), found: read}, now: undefined});
 const order: WorkOrder = built.ok ? built.value : (undefined as never);
 const problem: Problem = {code: 'x', place: 'motor 2', meaning: 'It fell silent.', remedy: 'Connect the battery.'};
 

@@ -41,14 +41,8 @@ export class FleetComponent {
     this.flying().map((craft) => {
       const record = this.records().find((r) => r.craftId === craft.id);
       const found = record?.found;
-      const states =
-        found &&
-        routeStates({
-          ...record,
-          craft,
-          found,
-          now: this.bench.craftId() === craft.id ? this.bench.moment() : undefined,
-        });
+      const now = this.bench.craftId() === craft.id ? this.bench.moment() : undefined;
+      const states = found && routeStates({craft, record, now});
       const left = states && openStations(states).length;
       return {
         craft,
@@ -62,7 +56,7 @@ export class FleetComponent {
 
   constructor() {
     void this.fleet.load();
-    void this.record.all().then((records) => this.records.set(records));
+    void this.record.all().then((records) => this.records.set(records ?? []));
   }
 
   protected async connect(craftId: string): Promise<void> {

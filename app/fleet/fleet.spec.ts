@@ -1,4 +1,5 @@
 /** The fleet: new craft from presets, copies, the archive. */
+import {blankRecord} from '@core/route/craft-record';
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {provideRouter} from '@angular/router';
@@ -45,7 +46,7 @@ async function fleet() {
 describe('fleet', () => {
   it('lists the craft of the demo with what was found last, the odd one out marked', async () => {
     const found = await new Harness().survey();
-    await database.records.put({craftId: 'juniper', found, proofs: [], sightings: [], noise: undefined, written: {}});
+    await database.records.put({...blankRecord('juniper'), found});
     const {names, text} = await fleet();
     expect(names()).toEqual(['Juniper', 'Sorrel', 'Alder', 'Bramble']);
     expect(text()).toContain('Meridian 3.7 ×1, odd one out');

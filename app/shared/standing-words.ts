@@ -4,15 +4,15 @@ import type {Standing} from '@core/proof/standing';
 export const standingWord: Readonly<Record<Standing['kind'], string>> = {
   none: 'open',
   failed: '✗ failed',
-  holds: '✓ holds',
-  held: '✓ held',
-  void: '○ void',
+  current: '✓ current',
+  earlier: '✓ proven earlier',
+  void: '○ no longer valid',
 };
 
 export const standingTag: Readonly<Record<Standing['kind'], 'ok' | 'diff' | 'wait'>> = {
   none: 'wait',
   failed: 'diff',
-  holds: 'ok',
-  held: 'ok',
+  current: 'ok',
+  earlier: 'ok',
   void: 'wait',
 };

@@ -7,7 +7,7 @@ import type {Hello, Power, Report} from '@core/link/operations';
 import type {BytePort} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
 import {poweredVolts} from '@core/bench/battery';
-import {replyLoss} from '@core/proof/replies';
+import {replyLoss} from '@core/replies/replies';
 import {gateLines} from '@core/spin/gate';
 import {HoldWatch} from '@core/spin/hold-watch';
 import {stopMotors} from '@core/spin/lease';

@@ -3,20 +3,18 @@ import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import {chainOf} from '@core/controller/chain-of';
 import {asRunning, planOver, type ControllerConfig} from '@core/controller/plan';
-import {wholePlan} from '@core/craft/whole-plan';
 import {totalDelayMs} from '@core/filters/delay-ledger';
 import type {FlightComparison, NoComparison} from '@core/noise/compare-flights';
 import {judgeFlights, type FlightFacts, type NoiseVerdict} from '@core/noise/judge-flights';
-import {plannedFor} from '@core/proof/planned';
 import {countOf, isSome} from '@core/proof/proof';
 import {plannedFilters} from '@core/tuning/noise-forecast';
 import type {FlightSummary} from '../workers/flight-summary';
-import {BenchStore} from './bench.store';
 import type {Flight} from './demo-flights';
 import {FleetStore} from './fleet.store';
 import {FlightStore} from './flight.store';
 import {NoiseJobs} from './noise-jobs';
 import {NoiseStore} from './noise.store';
+import {ProofMomentNow} from './proof-moment';
 import {RecordStore} from './record.store';
 
 interface Compared {
@@ -46,7 +44,7 @@ export const CompareStore = signalStore(
           const controller = fleet.current()?.plan.controller;
           if (!c || !controller) return undefined;
           const {before, after} = c.facts;
-          const writtenAt = record.written().controller;
+          const writtenAt = record.writtenAt()?.controller;
           // What the plan is silent about may be as it was flown.
           const planned = plannedFilters(planOver(controller, c.afterConfig));
           return judgeFlights({
@@ -64,10 +62,9 @@ export const CompareStore = signalStore(
   withMethods((store) => {
     const jobs = inject(NoiseJobs);
     const flights = inject(FlightStore);
-    const fleet = inject(FleetStore);
     const record = inject(RecordStore);
     const noise = inject(NoiseStore);
-    const bench = inject(BenchStore);
+    const moment = inject(ProofMomentNow);
 
     const factsOf = async (flight: Flight, summary: FlightSummary): Promise<FlightFacts> => {
       const config: ControllerConfig | undefined = summary.config ?? flight.config;
@@ -93,7 +90,7 @@ export const CompareStore = signalStore(
 
     const prove = (compared: Compared) => {
       const verdict = store.verdict();
-      const on = (record.found()?.escs ?? []).map(({output, boot: {serial}}) => ({output, serial}));
+      const on = moment.escs();
       const {comparison, after, before} = compared;
       if (!verdict || comparison.kind !== 'compared' || after.isDemo || before.isDemo || !isSome(on)) return;
       const count = countOf(comparison.moments.reduce((sum, [a, b]) => sum + a + b, 0));
@@ -102,15 +99,8 @@ export const CompareStore = signalStore(
         .proofs()
         .some((p) => p.kind === 'noise' && p.text === verdict.text && p.holds === verdict.holds);
       if (known) return;
-      const {session, cycles} = bench.moment() ?? {session: 'flight', cycles: 0};
-      record.addProofs([
-        {
-          ...{kind: 'noise', at: after.keptAt, session, cycles: cycles ?? 0, on, count},
-          holds: verdict.holds,
-          text: verdict.text,
-          planned: plannedFor('noise', wholePlan(fleet.current()!)),
-        },
-      ]);
+      const {holds, text} = verdict;
+      record.addProofs([{...moment.of('noise', 'flight'), at: after.keptAt, kind: 'noise', on, count, holds, text}]);
     };
 
     return {

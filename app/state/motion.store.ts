@@ -6,10 +6,8 @@ import {traceOfRun} from '@core/motion/kept-run';
 import {reportOn, type MotionReport} from '@core/motion/report';
 import type {SpinTrace} from '@core/motion/trace';
 import {spinTraceCsv} from '@core/motion/write-trace';
-import {plannedFor} from '@core/proof/planned';
 import {countOf, isSome} from '@core/proof/proof';
 import {ProblemError, type Problem} from '@core/problem';
-import {wholePlan} from '@core/craft/whole-plan';
 import {timingAutomatic} from '@core/settings/parameters/special-values';
 import {judgeMotion} from '@core/spin/judge-motion';
 import {MotionGuard} from '@core/spin/motion-guard';
@@ -22,6 +20,7 @@ import {refusalText} from '../store/refusal-text';
 import {CLOCK} from '../bench/clock';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
+import {ProofMomentNow} from './proof-moment';
 import {RecordStore} from './record.store';
 
 /** A recording with what it says. */
@@ -78,6 +77,7 @@ export const MotionStore = signalStore(
   })),
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
     const clock = inject(CLOCK);
+    const moment = inject(ProofMomentNow);
     let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
     const settingsOf = (output: number) => record.found()?.escs.find((e) => e.output === output)?.settings?.values;
     const timingOf = (output: number) => {
@@ -105,8 +105,7 @@ export const MotionStore = signalStore(
     /** What a card of every motor proves of the craft; nothing where one was left out or the hold ended early. */
     const prove = (run: MotionRun, endedBy: Problem | undefined) => {
       const craft = fleet.current()!;
-      const moment = bench.moment();
-      if (store.choice().name !== 'motor card' || endedBy || run.outputs.length < craft.arms.length || !moment) return;
+      if (store.choice().name !== 'motor card' || endedBy || run.outputs.length < craft.arms.length) return;
       const {
         holds,
         text,
@@ -117,12 +116,10 @@ export const MotionStore = signalStore(
         poles: craft.motor.poles,
         idlePercent: craft.plan.controller.idlePercent,
       });
-      const on = (record.found()?.escs ?? []).map(({output, boot: {serial}}) => ({output, serial}));
+      const on = moment.escs();
       const count = countOf(told);
-      if (count === undefined || !isSome(on)) return;
-      const planned = plannedFor('motion', wholePlan(craft));
-      const {session, cycles} = moment;
-      record.addProofs([{kind: 'motion', at: run.at, session, cycles: cycles ?? 0, holds, text, planned, on, count}]);
+      if (count === undefined || !isSome(on) || !bench.moment()) return;
+      record.addProofs([{...moment.of('motion'), at: run.at, kind: 'motion', holds, text, on, count}]);
     };
 
     const keep = async ({trace, report: _, ...run}: MotionRun) => {

@@ -1,91 +1,109 @@
-/** What is known of the craft in hand: found, proofs, sightings. */
-import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
-import type {HardwareClaim} from '@core/firmware/fit';
+/** What is known of the craft in hand: found, proofs, sightings, parts that were replaced. */
+import {computed, inject} from '@angular/core';
+import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import type {Found, FoundEsc} from '@core/bench/found';
-import type {ProofRecord} from '@core/proof/proof';
-import type {Written} from '@core/proof/standing';
+import type {Part} from '@core/bench/replaced';
 import type {KnownEscs} from '@core/bench/survey';
-import type {NoiseForecast} from '@core/tuning/noise-forecast';
+import type {HardwareClaim} from '@core/firmware/fit';
+import type {NewProof} from '@core/proof/proof';
+import type {WrittenPart} from '@core/proof/standing';
+import {
+  blankRecord,
+  withFound,
+  withPartReplaced,
+  withProofs,
+  withSighting,
+  withWritten,
+  type CraftRecord,
+} from '@core/route/craft-record';
+import {RecordKeeper, type RecordStep} from '@core/route/record-keeper';
 import type {ScriptChoice} from '@core/spin/script-choices';
 import type {Sighting} from '@core/spin/sighting';
-import {database, type CraftRecord, type KeptClaim} from '../store/database';
+import type {NoiseForecast} from '@core/tuning/noise-forecast';
+import {CLOCK} from '../bench/clock';
+import {database, type KeptClaim} from '../store/database';
 import {follow, type Follower} from '../store/follow';
-import {refusalText} from '../store/refusal-text';
+import {recordTable} from '../store/record-table';
+import {refusalText, unreadText} from '../store/refusal-text';
 
 /** Tells what this tab wrote from what another one did. */
 const thisTab = crypto.randomUUID();
 
 /** Everything of a record but who wrote it; what an older one does not have is undefined. */
-type Kept = Omit<CraftRecord, 'writer'>;
-type RecordState = {readonly [K in keyof Required<Kept>]: Kept[K]};
+type RecordState = {readonly [K in keyof Required<Omit<CraftRecord, 'writer'>>]: CraftRecord[K]};
 
-const blank = (craftId: string): RecordState => ({
-  craftId,
-  found: undefined,
-  proofs: [],
-  sightings: [],
-  noise: undefined,
-  firstPower: undefined,
-  script: undefined,
-  notes: [],
-  written: {},
+const stateOf = ({writer: _, ...record}: CraftRecord): RecordState => ({
+  ...{firstPower: undefined, script: undefined, notes: [], writtenAt: {}},
+  ...record,
 });
+
+/** Notes that are kept with a craft. */
+const mostNotes = 500;
 
 export const RecordStore = signalStore(
   {providedIn: 'root'},
   withState<RecordState & {readonly claims: readonly KeptClaim[]; readonly storeFault: string | undefined}>({
-    ...blank(''),
+    ...stateOf(blankRecord('')),
     claims: [],
     storeFault: undefined,
   }),
-  withMethods((store) => {
+  withComputed((store) => ({
+    /** The record of the craft in hand as a whole, for what judges it. */
+    record: computed((): CraftRecord => ({
+      ...{craftId: store.craftId(), count: store.count(), found: store.found(), foundPlace: store.foundPlace()},
+      ...{proofs: store.proofs(), sightings: store.sightings(), noise: store.noise(), firstPower: store.firstPower()},
+      ...{script: store.script(), notes: store.notes(), written: store.written(), writtenAt: store.writtenAt()},
+      replaced: store.replaced(),
+    })),
+  })),
+  withMethods((store, clock = inject(CLOCK)) => {
+    let keeper: RecordKeeper | undefined;
     let follower: Follower | undefined;
-    const save = (changes: Partial<CraftRecord>) => {
-      patchState(store, changes);
-      const record = {
-        craftId: store.craftId(),
-        found: store.found(),
-        proofs: store.proofs(),
-        sightings: store.sightings(),
-        noise: store.noise(),
-        firstPower: store.firstPower(),
-        script: store.script(),
-        notes: store.notes(),
-        written: store.written(),
-        writer: thisTab,
-      };
-      if (!record.craftId) return;
-      database.records.put(record).then(
-        () => patchState(store, {storeFault: undefined}),
-        (error: unknown) => patchState(store, {storeFault: refusalText(error, 'what was found')}),
-      );
+    const change = (step: RecordStep) => {
+      const kept = keeper?.change(step);
+      if (kept) void (follower?.during(kept) ?? kept);
+    };
+    const put = (changes: Partial<Omit<CraftRecord, 'craftId' | 'writer'>>) => change(() => changes);
+    /** From the first read on: a store that could not be read has nothing to be followed. */
+    const followOther = (own: RecordKeeper) =>
+      (follower ??= follow(
+        () => database.records.get(own.craftId),
+        (now) => own.hear(now),
+      ));
+    const readClaims = async (craftId: string) => {
+      try {
+        const claims = await database.claims.where({craftId}).toArray();
+        if (store.craftId() === craftId) patchState(store, {claims});
+      } catch (error) {
+        patchState(store, {storeFault: refusalText(error, 'who named its boards')});
+      }
     };
     return {
       async open(craftId: string): Promise<void> {
         if (store.craftId() === craftId) return;
-        patchState(store, {...blank(craftId), claims: []});
-        const read = await Promise.all([
-          database.records.get(craftId),
-          database.claims.where({craftId}).toArray(),
-        ]).catch((error: unknown) => {
-          patchState(store, {storeFault: refusalText(error, 'what is found')});
-          return undefined;
-        });
-        if (!read || store.craftId() !== craftId) return;
-        const [kept, claims] = read;
-        patchState(store, {...(kept && withoutWriter(kept)), claims});
+        keeper?.close();
         follower?.stop();
-        follower = follow(
-          () => database.records.get(craftId),
-          (now) => {
-            if (now && now.writer !== thisTab && store.craftId() === craftId) patchState(store, withoutWriter(now));
+        follower = undefined;
+        patchState(store, {...stateOf(blankRecord(craftId)), claims: [], storeFault: undefined});
+        const own: RecordKeeper = (keeper = new RecordKeeper(recordTable, craftId, thisTab, {
+          clock,
+          onRecord: (record) => {
+            patchState(store, stateOf(record));
+            if (own.isRead) followOther(own);
           },
-        );
+          onFault: (fault) => patchState(store, {storeFault: fault && faultText(fault)}),
+        }));
+        await own.open();
+        if (store.craftId() === craftId) await readClaims(craftId);
       },
-      /** Finds and proofs of every craft, for the fleet. */
-      async all(): Promise<readonly CraftRecord[]> {
-        // A store that refuses is told by the fleet itself.
-        return database.records.toArray().catch(() => []);
+      /** Records of every craft, for the fleet; undefined, with the fault told, where they cannot be read. */
+      async all(): Promise<readonly CraftRecord[] | undefined> {
+        try {
+          return await database.records.toArray();
+        } catch (error) {
+          patchState(store, {storeFault: unreadText(error, 'What was found and proven')});
+          return undefined;
+        }
       },
       async addClaim(claim: HardwareClaim): Promise<void> {
         const kept = {...claim, craftId: store.craftId()};
@@ -94,28 +112,32 @@ export const RecordStore = signalStore(
           .catch((error: unknown) => patchState(store, {storeFault: refusalText(error, 'the claim')}));
         patchState(store, ({claims}) => ({claims: [...claims.filter((c) => c.serial !== claim.serial), kept]}));
         // What was found takes the claim up at once: the ESC itself has not changed.
-        const found = store.found();
-        if (found)
-          save({
-            found: {...found, escs: found.escs.map((e) => (e.boot.serial === claim.serial ? withClaim(e, claim) : e))},
-          });
+        change(({found}) =>
+          found
+            ? {
+                found: {
+                  ...found,
+                  escs: found.escs.map((e) => (e.boot.serial === claim.serial ? withClaim(e, claim) : e)),
+                },
+              }
+            : {},
+        );
       },
-      setFound: (found: Found) => save({found}),
-      addProofs: (proofs: readonly ProofRecord[]) => save({proofs: [...store.proofs(), ...proofs].slice(-200)}),
-      /** Notes that an order begins to write: what was proven of it before is void. */
-      noteWritten: (what: keyof Written, at: number) => save({written: {...store.written(), [what]: at}}),
-      /** Keeps the newest sighting of each output. */
-      addSighting: (sighting: Sighting) =>
-        save({
-          sightings: [...store.sightings().filter((s) => s.output !== sighting.output), sighting].sort(
-            (a, b) => a.output - b.output,
-          ),
-        }),
-      chooseScript: (script: ScriptChoice) => save({script}),
-      noteFirstPower: (firstPower: NonNullable<CraftRecord['firstPower']>) => save({firstPower}),
+      setFound: (found: Found) => change((record) => withFound(record, found)),
+      addProofs: (proofs: readonly NewProof[]) => change((record) => withProofs(record, proofs)),
+      /** Notes that an order begins to write: what was proven of it before is to be measured again. */
+      noteWritten: (part: WrittenPart, at: number) => change((record) => withWritten(record, part, at)),
+      addSighting: (sighting: Omit<Sighting, 'place'>) => change((record) => withSighting(record, sighting)),
+      /** A person says that a part is another one now. */
+      notePartReplaced: (part: Part) => change((record) => withPartReplaced(record, part)),
+      chooseScript: (script: ScriptChoice) => put({script}),
+      noteFirstPower: (firstPower: NonNullable<CraftRecord['firstPower']>) => put({firstPower}),
       /** Something a person decided, with its reason. */
-      addNote: (text: string) => save({notes: [...(store.notes() ?? []), {at: Date.now(), text}].slice(-500)}),
-      setNoise: (noise: NoiseForecast | undefined) => save({noise}),
+      addNote(text: string): void {
+        const at = Date.now();
+        change(({notes = []}) => ({notes: [...notes, {at, text}].slice(-mostNotes)}));
+      },
+      setNoise: (noise: NoiseForecast | undefined) => put({noise}),
       /** Hardware of every ESC identified on this craft, and claims about those that were not, by chip serial. */
       knownEscs: (): KnownEscs => ({
         hardware: new Map(
@@ -129,8 +151,10 @@ export const RecordStore = signalStore(
   }),
 );
 
-/** A record without the mark of the tab that wrote it, which is no state. */
-const withoutWriter = ({writer: _, ...record}: CraftRecord): Omit<CraftRecord, 'writer'> => record;
+const faultText = ({at, error}: {readonly at: 'read' | 'write'; readonly error: unknown}): string =>
+  at === 'read'
+    ? unreadText(error, 'What was found and proven of this craft')
+    : refusalText(error, 'what was found and proven');
 
 const withClaim = (esc: FoundEsc, claim: HardwareClaim): FoundEsc => ({
   ...esc,

@@ -1,9 +1,9 @@
 import {Injectable, inject} from '@angular/core';
 import {whoAnswers} from '@core/bench/who-answers';
-import {plannedFor} from '@core/proof/planned';
-import type {ProofMoment, ProofRecord, ProvenEsc} from '@core/proof/proof';
+import type {NewProof, ProvenEsc} from '@core/proof/proof';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
+import {ProofMomentNow} from './proof-moment';
 import {RecordStore} from './record.store';
 
 /** Keeps what was just measured of the replies, on the ESCs that answer now. */
@@ -12,15 +12,15 @@ export class ReplyRecords {
   private readonly bench = inject(BenchStore);
   private readonly fleet = inject(FleetStore);
   private readonly record = inject(RecordStore);
+  private readonly moment = inject(ProofMomentNow);
 
   /** Whether there was a proof to keep. Rejects when an ESC does not answer. */
   async keep(
-    proofOf: (on: readonly ProvenEsc[], about: ProofMoment & Pick<ProofRecord, 'planned'>) => ProofRecord | undefined,
+    proofOf: (on: readonly ProvenEsc[], about: ReturnType<ProofMomentNow['of']>) => NewProof | undefined,
   ): Promise<boolean> {
-    const {arms, plan} = this.fleet.current()!;
+    const {arms} = this.fleet.current()!;
     const on = await whoAnswers(this.bench.requireClient(), Array.from(arms.keys()));
-    const {session = '', cycles = 0} = this.bench.moment() ?? {};
-    const proof = proofOf(on, {at: Date.now(), session, cycles, planned: plannedFor('replies', plan)});
+    const proof = proofOf(on, this.moment.of('replies'));
     if (proof) this.record.addProofs([proof]);
     return proof !== undefined;
   }

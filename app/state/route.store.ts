@@ -1,6 +1,7 @@
 import {computed, inject} from '@angular/core';
 import {signalStore, withComputed} from '@ngrx/signals';
-import {routeStates, standings, type RouteQuestion} from '@core/route/stations';
+import {seenStanding, standings, type RouteQuestion} from '@core/route/standings';
+import {routeStates} from '@core/route/stations';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
@@ -11,17 +12,7 @@ export const RouteStore = signalStore(
   withComputed((_, fleet = inject(FleetStore), record = inject(RecordStore), bench = inject(BenchStore)) => ({
     question: computed((): RouteQuestion | undefined => {
       const craft = fleet.current();
-      return (
-        craft && {
-          craft,
-          found: record.found(),
-          proofs: record.proofs(),
-          written: record.written(),
-          sightings: record.sightings(),
-          noise: record.noise(),
-          now: bench.moment(),
-        }
-      );
+      return craft && {craft, record: record.record(), now: bench.moment()};
     }),
   })),
   withComputed((store) => ({
@@ -33,6 +24,11 @@ export const RouteStore = signalStore(
     standings: computed(() => {
       const question = store.question();
       return question && standings(question);
+    }),
+    /** What was seen of order and rotation, as a whole. */
+    seen: computed(() => {
+      const question = store.question();
+      return question && seenStanding(question);
     }),
   })),
 );

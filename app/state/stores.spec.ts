@@ -180,6 +180,7 @@ describe('record', () => {
     rotationSetting: 0,
     startsAtUs: 1020,
     coastDownS: 0.2,
+    ...{grounds: [], place: 0, session: '', cycles: 0},
     at,
   });
 

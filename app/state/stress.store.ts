@@ -1,9 +1,9 @@
 /** Stress runs of the replies on the craft in hand: what is held now, what was counted, and the runs of before. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import type {KeptStress} from '@core/proof/kept-stress';
-import {contradicts, loadDisproof} from '@core/proof/reply-proof';
-import type {ReplyQuality} from '@core/proof/reply-quality';
+import type {KeptStress} from '@core/replies/kept-stress';
+import {contradicts, loadDisproof} from '@core/spin/reply-proof';
+import type {ReplyQuality} from '@core/replies/reply-quality';
 import {isProven} from '@core/proof/standing';
 import {ProblemError, type Problem} from '@core/problem';
 import {MotionGuard} from '@core/spin/motion-guard';

@@ -3,7 +3,7 @@ import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import {ProblemError, success, type Problem, type Result} from '@core/problem';
 import {stepState, type JournalEntry, type StepState} from '@core/run/journal';
-import type {ReplyMeasure} from '@core/proof/replies';
+import type {ReplyMeasure} from '@core/replies/replies';
 import type {Found} from '@core/bench/found';
 import {runWorkOrder, type Change, type Outcome, type Progress, type RunnerHost} from '@core/run/runner';
 import {snapshotOfFound} from '@core/snapshot/snapshot';
@@ -233,6 +233,8 @@ export const WorkStore = signalStore(
           },
         },
         session: bench.session() ?? '',
+        craft: fleet.crafts().find((c) => c.id === order.craftId)!,
+        replaced: record.replaced(),
         keepSnapshot: keepMeanwhile(order),
         onFound: record.setFound,
         overwrite,

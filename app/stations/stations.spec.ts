@@ -4,9 +4,6 @@ import {TestBed} from '@angular/core/testing';
 import {provideRouter} from '@angular/router';
 import {juniper} from '@demo/craft/juniper';
 import type {Found} from '@core/bench/found';
-import type {ProofRecord} from '@core/proof/proof';
-import type {NoiseForecast} from '@core/tuning/noise-forecast';
-import type {Sighting} from '@core/spin/sighting';
 import {proofOf} from '@core/testing/proof-of';
 import {Harness} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
@@ -14,6 +11,7 @@ import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {RouteStore} from '../state/route.store';
+import {fakeRecord} from '../testing/fake-record';
 import {button, buttons, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
 import {SignOffComponent} from './sign-off/sign-off.component';
 import {SurveyComponent} from './survey/survey.component';
@@ -23,14 +21,7 @@ const asFound = await new Harness().survey();
 function bed(found: Found | undefined, change: (b: ReturnType<typeof fakeBench>) => void = () => undefined) {
   const bench = fakeBench();
   change(bench);
-  const record = {
-    found: signal(found),
-    proofs: signal<ProofRecord[]>([]),
-    sightings: signal<Sighting[]>([]),
-    noise: signal<NoiseForecast | undefined>(undefined),
-    written: signal({}),
-    craftId: signal('juniper'),
-  };
+  const record = fakeRecord({found, foundPlace: 1, count: 9});
   TestBed.configureTestingModule({
     providers: [
       provideRouter([]),
@@ -113,27 +104,27 @@ describe('sign-off', () => {
 
   it('says what is open, and where to get it', () => {
     const {rows, status, host} = signOff();
-    expect(status).toBe('9 open Juniper is not proven yet.');
+    expect(status).toBe('✗ must not fly 9 open; Juniper is not proven.');
     expect(rows).toHaveLength(13);
     expect(rows[11]).toBe('Predicted, not proven');
     expect(rows[12]).toContain('none yet Notches on the noise');
-    expect(rows[0]).toContain('✓ holds Everything answers 4 ESCs and the flight controller');
+    expect(rows[0]).toContain('✓ current Everything answers 4 ESCs and the flight controller');
     expect(rows[4]).toContain(
-      '✗ must not fly Two sides agree Planned is props out; the flight controller is set to props in.',
+      '✗ must not fly Propeller direction: motors and flight controller agree Planned is props out; the flight controller is set to props in.',
     );
     expect(rows[5]).toContain('open Motors alike and plausible Hold the motor card on the Spin station.');
     expect(rows[6]).toContain('open No reply lost Not measured yet.');
-    expect(rows[7]).toContain('open The board sits as set Nobody has tilted the craft yet.');
-    expect(rows[9]).toContain('open Motors stand without a signal');
-    expect(rows[10]).toContain('✓ holds Armed by a switch alone');
+    expect(rows[7]).toContain('open The board sits as set The craft has not been tilted yet.');
+    expect(rows[9]).toContain('open Motors stop on signal loss');
+    expect(rows[10]).toContain('✓ current Has its own arm switch');
     expect(host.querySelector('tbody.predicted a')!.getAttribute('href')).toBe('/craft/juniper/noise');
   });
 
   it('a proof does not hold against a bench that is not as planned', () => {
     const {rows} = signOff((record) =>
-      record.proofs.set([proofOf('pages', juniper, {at: 0, text: '164 of 164 page checksums equal'})]),
+      record.change(() => ({proofs: [proofOf('pages', juniper, {place: 0, text: '164 of 164 page checksums equal'})]})),
     );
     expect(rows[1]).toContain('Same firmware, page by page 164 of 164');
-    expect(rows[1]).toMatch(/^(open|○ void) /);
+    expect(rows[1]).toMatch(/^(open|○ no longer valid) /);
   });
 });

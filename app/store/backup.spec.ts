@@ -1,5 +1,6 @@
 import {strFromU8, strToU8, unzipSync, zipSync} from 'fflate';
 import {demoFleet} from '@demo/craft/fleet';
+import {blankRecord, withProofs} from '@core/route/craft-record';
 import {sha256Hex} from '@core/firmware/releases';
 import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from './backup';
 import {Harness} from '@simulator/testing/bench-harness';
@@ -54,10 +55,9 @@ async function fillWithOrder(): Promise<Backup> {
   for (const entry of h.journal.all) await browserJournal.append(entry);
   await database.orders.put({id: order.id, craftId: 'juniper', state: 'finished', order});
   await database.records.put({
-    craftId: 'juniper',
+    ...blankRecord('juniper'),
     found: outcome.found,
-    proofs: outcome.proofs,
-    sightings: [],
+    ...withProofs(blankRecord('juniper'), outcome.proofs),
     noise: {flight: 'flight 11', ratio: undefined, gainDb: 8, delayMs: 1.5, planned: '', at: 3},
     written: {firmware: 2},
   });
@@ -100,7 +100,7 @@ describe('a backup', () => {
     expect(refusal(bend(zip, 'journal.json', strToU8('[{')))).toEqual(['backup, journal.json', 'It is not JSON.']);
     const poles = JSON.stringify(demoFleet.map((c) => ({...c, motor: {...c.motor, poles: 13}})));
     expect(refusal(bend(zip, 'craft.json', strToU8(poles)))![0]).toBe('backup, craft.json, 0 motor poles');
-    const newer = strToU8(JSON.stringify({kind: 'Bidex backup', format: 6, createdAt: now}));
+    const newer = strToU8(JSON.stringify({kind: 'Bidex backup', format: 7, createdAt: now}));
     expect(refusal(bend(zip, 'bidex.json', newer))![1]).toContain('made by a newer Bidex');
     expect(refusal(bend(zip, `files/${sha256Hex(file)}`, Uint8Array.of(1)))).toEqual([
       'backup, mine.bin',

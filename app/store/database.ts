@@ -10,9 +10,10 @@ import type {Journal, JournalEntry} from '@core/run/journal';
 import type {Snapshot} from '@core/snapshot/snapshot';
 import type {WorkOrder} from '@core/order/work-order';
 import type {OwnPreset} from '@core/craft/own-presets';
-import type {CraftRecord} from '@core/backup/craft-record';
+import type {CraftRecord} from '@core/route/craft-record';
 import {journalFromVersion5, recordFromVersion5} from '@core/backup/from-version-5';
-import type {KeptStress} from '@core/proof/kept-stress';
+import {journalFromVersion8, recordFromVersion8} from '@core/backup/from-version-8';
+import type {KeptStress} from '@core/replies/kept-stress';
 import type {KeptRun} from '@core/motion/kept-run';
 import type {KeptLog, OwnFile} from '@core/backup/kept-files';
 import {rereadFound, rereadSnapshot} from '@core/backup/reread-settings';
@@ -89,11 +90,22 @@ export class Database extends Dexie {
     this.version(6)
       .stores({logs: 'id, craftId'})
       .upgrade(async (tx) => {
-        await rewrite<CraftRecord>(tx, 'records', recordFromVersion5);
+        await rewrite<object>(tx, 'records', recordFromVersion5);
         await rewrite<JournalEntry>(tx, 'journal', journalFromVersion5);
       });
+    this.fromVersion7();
+  }
+
+  /** What came since flight logs are kept. */
+  private fromVersion7(): void {
     this.version(7).stores({runs: 'id, craftId'});
     this.version(8).stores({stresses: 'id, craftId'});
+    this.version(9)
+      .stores({})
+      .upgrade(async (tx) => {
+        await rewrite<object>(tx, 'records', recordFromVersion8);
+        await rewrite<object>(tx, 'journal', journalFromVersion8);
+      });
   }
 
   /** The catalogue kept from the last load; undefined when none is kept or it is of an older shape. */

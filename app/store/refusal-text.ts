@@ -1,5 +1,11 @@
 /** What a refusing store means, and a remedy that can work. */
 
+/** It could not be read: nothing stands in for it, and nothing is written over it. `what` begins the sentence. */
+export function unreadText(error: unknown, what: string): string {
+  const name = error instanceof Error ? error.name : String(error);
+  return `${what} could not be read (${name}). Nothing is written over it. Bidex tries again every two seconds; what you do meanwhile is kept as soon as it succeeds. If it does not, close other tabs of this address, or load the page again.`;
+}
+
 /** A sentence or two; `what` is what was to be kept or read. */
 export function refusalText(error: unknown, what: string): string {
   const name = error instanceof Error ? error.name : String(error);

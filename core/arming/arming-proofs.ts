@@ -1,6 +1,6 @@
 /** What the Arming station proves: by gestures, by moves and sweeps, by a transmitter that went off. */
 import type {FailSafe, Mounting, Receiver} from '../controller/arming-fields';
-import {countOf, isSome, type ProofKind, type ProofRecord, type ProvenEsc} from '../proof/proof';
+import {countOf, isSome, type ProofKind, type NewProof, type ProvenEsc} from '../proof/proof';
 import {sticks, type FoundChannels} from './channels';
 import {offUs} from './ends';
 import type {FailSafeTrial} from './fail-safe-trial';
@@ -8,7 +8,7 @@ import type {FoundMounting} from './mounting';
 import {angleBetween, matrixOf} from './rotation';
 import type {StickEnds} from './sweep-watch';
 
-export type ProofAbout = Pick<ProofRecord, 'at' | 'session' | 'cycles' | 'planned'> & {
+export type ProofAbout = Pick<NewProof, 'at' | 'session' | 'cycles' | 'grounds'> & {
   readonly on: readonly ProvenEsc[];
 };
 export interface Verdict {
@@ -26,7 +26,7 @@ export function armingProof(
   kind: ProofKind,
   {holds, text}: Verdict,
   {counted, ...about}: ProofAbout & {readonly counted: number},
-): ProofRecord | undefined {
+): NewProof | undefined {
   const count = countOf(counted);
   const {on} = about;
   return count === undefined || !isSome(on) ? undefined : {...about, on, kind, holds, text, count};

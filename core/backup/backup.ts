@@ -9,6 +9,7 @@ import {success, type Result} from '../problem';
 import type {Found} from '../bench/found';
 import type {Snapshot} from '../snapshot/snapshot';
 import {journalFromVersion5, recordFromVersion5} from './from-version-5';
+import {journalFromVersion8, recordFromVersion8} from './from-version-8';
 import {rereadFound, rereadSnapshot} from './reread-settings';
 import type {KeptLog, OwnFile} from './kept-files';
 import {bytesOfBase64, textOfBase64} from './base64';
@@ -17,7 +18,7 @@ import {openZip, refuse, sealZip} from './sealed-zip';
 
 const kind = 'Bidex backup';
 /** Rises when a table changes its shape; older backups are read as long as their tables are. */
-const format = 5;
+const format = 6;
 
 const manifestShape = z.object({
   kind: z.literal(kind),
@@ -116,18 +117,21 @@ function readFiles<T extends {readonly sha256: string; readonly name: string}>(
   return success(files);
 }
 
-/** Format 1 knew fewer parameters: they are read from its settings pages. Up to format 2 proofs did not name their ESCs. */
+/**
+ * Format 1 knew fewer parameters: they are read from its settings pages. Up to format 2 proofs did not name their ESCs, up to
+ * format 5 not what they rest on.
+ */
 function fromOlder(table: BackedTable, row: Readonly<Record<string, unknown>>, own: number): object {
   switch (table) {
     case 'snapshots':
       return own < 2 ? rereadSnapshot(row as unknown as Snapshot) : row;
     case 'records': {
       const {found} = row as {readonly found?: Found};
-      if (own >= 3) return row;
-      return recordFromVersion5(own < 2 && found ? {...row, found: rereadFound(found)} : row);
+      if (own >= 3) return recordFromVersion8(row);
+      return recordFromVersion8(recordFromVersion5(own < 2 && found ? {...row, found: rereadFound(found)} : row));
     }
     case 'journal':
-      return journalFromVersion5(row);
+      return journalFromVersion8(journalFromVersion5(row));
     default:
       return row;
   }

@@ -24,7 +24,8 @@ import {
   textShape as text,
   timeShape as time,
 } from '../shapes';
-import {keptStressShape} from '../proof/kept-stress';
+import {keptStressShape} from '../replies/kept-stress';
+import {replacedShape} from '../bench/replaced';
 import {proofKinds} from '../proof/proof';
 import {leavableKinds, stepKinds} from '../run/step-kinds';
 import {snapshotShape} from '../snapshot/snapshot';
@@ -84,14 +85,20 @@ export const foundShape = z.object({
   loader: loaderIdentityShape.optional(),
 });
 
-const proofShape = z.object({
+const single = z.union([z.string().max(2000), z.number(), z.boolean()]);
+const groundShape = z.object({
+  key: z.string().min(1).max(60),
+  value: z.union([single, z.array(single.nullable()).max(16)]),
+});
+
+const newProofShape = z.object({
   kind: z.enum(proofKinds),
   at: time,
   session: text,
   cycles: z.number().int().min(0),
   holds: z.boolean(),
   text,
-  planned: text,
+  grounds: z.array(groundShape).min(1).max(500),
   on: z.array(z.object({output, serial: id})).min(1),
   count: z.number().int().min(1),
   replies: z
@@ -111,6 +118,8 @@ const proofShape = z.object({
     .optional(),
 });
 
+const proofShape = newProofShape.extend({place: z.number().int().min(0)});
+
 const sightingShape = z.object({
   output,
   arm: z.number().int().min(0).max(15),
@@ -120,12 +129,28 @@ const sightingShape = z.object({
   startsAtUs: z.number().optional(),
   startsUs: z.array(z.number()).max(200).optional(),
   coastDownS: z.number().optional(),
+  grounds: z.array(groundShape).max(100),
+  place: z.number().int().min(0),
+  session: text,
+  cycles: z.number().int().min(0),
   at: time,
 });
 
+/** A number for each part of the craft's electronics that an order can write. */
+const written = (number: z.ZodType<number>) =>
+  z.object({
+    firmware: number.optional(),
+    settings: number.optional(),
+    controller: number.optional(),
+    arming: number.optional(),
+  });
+const place = z.number().int().min(0);
+
 const recordShape = z.object({
   craftId: id,
+  count: place,
   found: foundShape.optional(),
+  foundPlace: place,
   proofs: z.array(proofShape),
   sightings: z.array(sightingShape),
   noise: z
@@ -144,12 +169,9 @@ const recordShape = z.object({
     .array(z.object({at: time, text: z.string().max(400)}))
     .max(500)
     .optional(),
-  written: z.object({
-    firmware: time.optional(),
-    settings: time.optional(),
-    controller: time.optional(),
-    arming: time.optional(),
-  }),
+  written: written(place),
+  writtenAt: written(time).optional(),
+  replaced: replacedShape,
   writer: text.optional(),
 });
 
@@ -189,7 +211,7 @@ const journalShape = z.object({
   cycles: z.number().int().min(0).optional(),
   address: z.number().int().min(0).optional(),
   output: output.optional(),
-  proof: proofShape.optional(),
+  proof: newProofShape.optional(),
 });
 
 /** Tables that go into a backup as JSON. Kept releases and the catalogue come from the service again. */

@@ -2,8 +2,8 @@
 import {describe, expect, it} from 'vitest';
 import type {WireConfig} from '@core/link/operations';
 import {findChip} from '@core/firmware/chips';
-import {aloneAndTogether, judgeQuality, shareOf, type ReplyQuality} from '@core/proof/reply-quality';
-import {percent} from '@core/proof/replies';
+import {aloneAndTogether, judgeQuality, shareOf, type ReplyQuality} from '@core/replies/reply-quality';
+import {percent} from '@core/replies/replies';
 import {stressReplies, stressScript} from '@core/spin/stress-replies';
 import {tallyQuestion} from '@core/spin/reply-question';
 import type {SimulatedBench} from '@simulator/hardware/bench';

@@ -14,9 +14,9 @@ import {
   type LossBin,
   type MotorQuality,
   type ReplyQuality,
-} from '../proof/reply-quality';
-import {lowerBound, upperBound} from '../proof/binomial-bound';
-import {percent} from '../proof/replies';
+} from '../replies/reply-quality';
+import {lowerBound, upperBound} from '../replies/binomial-bound';
+import {percent} from '../replies/replies';
 import {planBest, type NextAction, type SignalFinding} from './signal-findings';
 
 export interface ReplyQuestion {

@@ -5,6 +5,9 @@ import {chips, type Chip} from './chips';
 /** CRC-32 of an erased page, by page size. */
 const blankCrc = new Map(Object.values(chips).map((c) => [c.pageBytes, crc32(new Uint8Array(c.pageBytes).fill(0xff))]));
 
+/** CRC-32 of an erased page. */
+export const blankPageCrc = (chip: Chip): number => blankCrc.get(chip.pageBytes)!;
+
 export const isBlankPage = (chip: Chip, crc: number): boolean => crc === blankCrc.get(chip.pageBytes);
 
 /** Addresses of the pages of the module region behind a base image that ends at `imageEnd`; none where there is no region. */

@@ -133,6 +133,8 @@ export const controllerIdentityShape = z.object({
   clockMhz: z.number().positive().max(10_000),
   firmware: text,
   version: text,
+  /** Serial burnt into its processor; absent where the adapter does not tell it. */
+  serial: text.min(1).optional(),
 });
 export type ControllerIdentity = z.infer<typeof controllerIdentityShape>;
 

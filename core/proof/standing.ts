@@ -1,101 +1,87 @@
 /**
- * How a proof stands now. It holds while the bench is as it was when it was taken; after a battery cycle, a cable out or a
- * reload it held, and nobody has looked since; it is void when what it proved is not what is planned or there any more.
+ * How a proof stands now, by what it rests on. It is current while all of that is as it was, in the same connection and
+ * power cycle; after a battery cycle, a cable out or a reload it was proven earlier, and nobody has read anything else since;
+ * it is no longer valid when something that it rests on is another thing now, and that is named.
  */
-import type {Plan} from '../craft/craft';
-import type {Found} from '../bench/found';
-import {motorList} from '../craft/motor-list';
-import {plannedFor} from './planned';
-import {latestProof, type ProofKind, type ProofRecord} from './proof';
+import {compareGrounds, type KnownGround} from './ground';
+import type {ProofRecord} from './proof';
 
 export type Standing =
   | {readonly kind: 'none'}
-  /** What was measured does not hold. */
+  /** What was measured is not as it must be. */
   | {readonly kind: 'failed'; readonly proof: ProofRecord}
-  | {readonly kind: 'holds'; readonly proof: ProofRecord}
-  | {readonly kind: 'held'; readonly proof: ProofRecord; readonly since: string}
+  | {readonly kind: 'current'; readonly proof: ProofRecord}
+  | {readonly kind: 'earlier'; readonly proof: ProofRecord; readonly since: string}
   | {readonly kind: 'void'; readonly proof: ProofRecord; readonly why: string};
 
-/** When a work order last began to write each of these, epoch ms. */
-export interface Written {
-  readonly firmware?: number;
-  readonly settings?: number;
-  readonly controller?: number;
-  /** Fields of the flight controller that decide whether the craft may be armed. */
-  readonly arming?: number;
-}
+/** What a work order can write. */
+export type WrittenPart = 'firmware' | 'settings' | 'controller' | 'arming';
+/** Place of the order's last begin to write each of these, in the craft's running count. */
+export type Written = {readonly [part in WrittenPart]?: number};
 
+const partName: Readonly<Record<WrittenPart, string>> = {
+  firmware: 'ESC firmware',
+  settings: 'ESC settings',
+  controller: "the flight controller's settings",
+  arming: "the flight controller's settings",
+};
+
+/** What a proof of some kind is held against. */
 export interface StandingQuestion {
-  readonly plan: Plan;
-  readonly motors: number;
-  readonly found: Found | undefined;
-  readonly proofs: readonly ProofRecord[];
+  /** What it would rest on now; what nobody has read since it was taken is not among it. */
+  readonly grounds: readonly KnownGround[];
+  /** Whether the bench was read since it was taken: what that did not bring is unread. */
+  readonly isReadSince: boolean;
+  /** What takes it back when it is written again. */
+  readonly restsOn: readonly WrittenPart[];
   readonly written: Written;
+  /** A flight is not on the bench: cable and battery take nothing from it. */
+  readonly isOffBench: boolean;
   /** The connection of now and the battery's power cycle in it; undefined while nothing is connected. */
   readonly now: {readonly session: string; readonly cycles: number | undefined} | undefined;
 }
 
-/** What voids each kind when it is written again. */
-const voidedBy: Readonly<Record<ProofKind, readonly (keyof Written)[]>> = {
-  pages: ['firmware'],
-  settings: ['firmware', 'settings', 'controller'],
-  controller: ['controller'],
-  replies: ['firmware', 'settings', 'controller'],
-  rotation: ['settings'],
-  motion: ['firmware', 'settings'],
-  mounting: ['arming'],
-  receiver: ['arming'],
-  'fail-safe': ['firmware', 'arming'],
-  noise: ['firmware', 'settings', 'controller'],
-};
-
-/** Proofs that no ESC has a part in. */
-const ofController: ReadonlySet<ProofKind> = new Set(['mounting', 'receiver']);
-
-export function standingOf(kind: ProofKind, q: StandingQuestion): Standing {
-  const proof = latestProof(q.proofs, kind);
+export function standingOf(proof: ProofRecord | undefined, q: StandingQuestion): Standing {
   if (!proof) return {kind: 'none'};
-  const why = whyVoid(proof, q);
-  if (why) return {kind: 'void', proof, why};
+  const {changes, unread} = compareGrounds(proof.grounds, q.grounds);
+  const wrote = q.restsOn.find((part) => (q.written[part] ?? -Infinity) > proof.place);
+  const why = [...changes, ...(wrote ? [`a work order has written ${partName[wrote]} since`] : [])];
+  if (why.length) return {kind: 'void', proof, why: shortened(why)};
   if (!proof.holds) return {kind: 'failed', proof};
-  const since = whatHappened(proof, q.now);
-  return since ? {kind: 'held', proof, since} : {kind: 'holds', proof};
+  const since = unread.length && q.isReadSince ? unreadSince : q.isOffBench ? undefined : whatHappened(proof, q.now);
+  return since ? {kind: 'earlier', proof, since} : {kind: 'current', proof};
 }
+
+export const unreadSince = 'not everything that it rests on has been read since';
 
 /** Whether a station may count on it. */
-export const isProven = (s: Standing): boolean => s.kind === 'holds' || s.kind === 'held';
+export const isProven = (s: Standing): boolean => s.kind === 'current' || s.kind === 'earlier';
 
-function whyVoid(proof: ProofRecord, {plan, motors, found, written}: StandingQuestion): string | undefined {
-  if (proof.planned !== plannedFor(proof.kind, plan)) return 'the plan is another one now';
-  if (voidedBy[proof.kind].some((what) => (written[what] ?? -Infinity) > proof.at))
-    return 'a work order has written since';
-  if (ofController.has(proof.kind)) return undefined;
-  const swapped = proof.on.find((p) => {
-    const esc = found?.escs.find((e) => e.output === p.output);
-    return esc !== undefined && esc.boot.serial !== p.serial;
-  });
-  if (swapped) return `another ESC is on motor ${swapped.output + 1} now`;
-  if (proof.on.length >= motors) return undefined;
-  const missing = Array.from({length: motors}, (_, i) => i).filter((i) => !proof.on.some((p) => p.output === i));
-  return `it was not taken on ${motorList(missing, motors)}`;
-}
+/** Changes beyond these are counted, not listed. */
+const mostListed = 3;
+const shortened = (why: readonly string[]): string =>
+  why.length > mostListed
+    ? `${why.slice(0, mostListed).join('; ')}; and ${why.length - mostListed} more`
+    : why.join('; ');
 
-/** A flight is not on the bench: nothing that happens to cable and battery afterwards takes anything from it. */
-function whatHappened(proof: ProofRecord, now: StandingQuestion['now']): string | undefined {
-  if (proof.kind === 'noise') return undefined;
+/** What happened to cable and battery since something was measured or seen; undefined where nothing did. */
+export function whatHappened(
+  proof: {readonly session: string; readonly cycles: number},
+  now: StandingQuestion['now'],
+): string | undefined {
   if (!now) return 'the bench is not connected now';
-  if (now.session !== proof.session) return 'the cable was out or the page was loaded anew since';
+  if (now.session !== proof.session) return 'the cable was out or the page was loaded again since';
   if (now.cycles !== proof.cycles) return 'the battery was off since';
   return undefined;
 }
 
-/** What is to be said beside a proof, in a few words; empty when it simply holds. */
+/** What is to be said beside a proof, in a few words; empty when it is simply current. */
 export function standingText(s: Standing): string {
   switch (s.kind) {
-    case 'held':
-      return `It held then; ${s.since}.`;
+    case 'earlier':
+      return `Proven earlier; ${s.since}.`;
     case 'void':
-      return `Void: ${s.why}.`;
+      return `No longer valid: ${s.why}.`;
     default:
       return '';
   }

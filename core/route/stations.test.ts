@@ -1,74 +1,17 @@
 import {describe, expect, it} from 'vitest';
 import type {Craft} from '../craft/craft';
 import {juniper} from '@demo/craft/juniper';
-import {wholePlan} from '../craft/whole-plan';
-import {defaultSettings} from '../settings/page';
-import type {Found, FoundEsc} from '../bench/found';
 import type {ProofKind} from '../proof/proof';
-import {proofOf, testSession} from '../testing/proof-of';
-import {routeStates, stationNames, type RouteQuestion} from './stations';
+import {proofOf, sightingOf, testSession} from '../testing/proof-of';
+import {foundAsPlanned} from '../testing/found-as-planned';
+import {blankRecord, type CraftRecord} from './craft-record';
+import type {RouteQuestion} from './standings';
+import {routeStates, stationNames} from './stations';
 import {plannedFilters, type NoiseForecast} from '../tuning/noise-forecast';
 import {sightingHolds, type Sighting} from '../spin/sighting';
 
-/** Juniper as planned, in every field. */
-function foundAsPlanned(): Found {
-  const escs = juniper.arms.map((_, output): FoundEsc => {
-    const values = {...defaultSettings(8)};
-    for (const [key, planned] of Object.entries(juniper.plan.parameters)) {
-      if (planned.kind === 'same') Object.assign(values, {[key]: planned.value});
-      if (planned.kind === 'per motor') Object.assign(values, {[key]: planned.values[output]});
-    }
-    return {
-      output,
-      at: 1,
-      boot: {chip: 'M32', serial: `S${output}`, bootRevision: 4, dialect: 'A', applicationValid: true},
-      identity: {
-        family: 'Meridian',
-        version: '4.2',
-        variant: 'multirotor',
-        board: 'Gneiss 45',
-        chip: 'M32',
-        deadTimeNs: 45,
-        layoutRevision: 8,
-        features: ['replies'],
-        bootRevision: 3,
-        imageLength: 41984,
-        bodyCrc32: 0,
-      },
-      module: undefined,
-      claim: undefined,
-      application: undefined,
-      hardware: {board: 'Gneiss 45', chip: 'M32', deadTimeNs: 45},
-      settingsPage: new Uint8Array(0),
-      settings: {layout: 8, values},
-      pageCrcs: [],
-    };
-  });
-  return {
-    at: 1,
-    adapter: 'test',
-    road: 'controller',
-    power: {volts: 24, amps: 0.3, cycles: 1},
-    escs,
-    silent: [],
-    controller: {
-      identity: {board: 'Slate F', chip: 'F7 class', clockMhz: 216, firmware: 'Plumb', version: '2.2'},
-      config: {...wholePlan(juniper).controller, gyroHz: 8000},
-    },
-  };
-}
-
 const proof = (kind: ProofKind, holds = true) => proofOf(kind, juniper, {holds});
-const senses = ['clockwise', 'counter-clockwise', 'clockwise', 'counter-clockwise'] as const;
-const sightings: Sighting[] = senses.map((sense, output) => ({
-  output,
-  arm: output,
-  sense,
-  rotationSetting: [0, 1, 1, 0][output],
-  startsAtUs: 1020,
-  coastDownS: 0.15,
-  at: 6,
-}));
+const sightings: Sighting[] = juniper.arms.map((_, output) => sightingOf(output, juniper));
 const noise: NoiseForecast = {
   flight: 'flight 11',
   ratio: 1,
@@ -77,20 +20,18 @@ const noise: NoiseForecast = {
   planned: plannedFilters(juniper.plan.controller),
   at: 7,
 };
-const all: RouteQuestion = {
-  craft: juniper,
-  found: foundAsPlanned(),
-  proofs: [
-    ...(['pages', 'settings', 'replies', 'motion', 'mounting', 'receiver', 'fail-safe'] as const).map((kind) =>
-      proof(kind),
-    ),
-  ],
-  sightings,
-  noise,
-  written: {},
-  now: {session: testSession, cycles: 1},
+const kinds = ['pages', 'settings', 'replies', 'motion', 'mounting', 'receiver', 'fail-safe'] as const;
+const whole: CraftRecord = {
+  ...blankRecord(juniper.id),
+  ...{count: 9, found: foundAsPlanned(juniper), foundPlace: 1, sightings, noise},
+  proofs: kinds.map((kind) => proof(kind)),
 };
-const states = (over: Partial<RouteQuestion> = {}) => routeStates({...all, ...over});
+type Over = Partial<CraftRecord> & Partial<Pick<RouteQuestion, 'craft' | 'now'>>;
+const asked = ({craft = juniper, ...over}: Over = {}): RouteQuestion => {
+  const {now = undefined, ...record} = 'now' in over ? over : {...over, now: {session: testSession, cycles: 1}};
+  return {craft, record: {...whole, ...record}, now};
+};
+const states = (over: Over = {}) => routeStates(asked(over));
 const plan = (controller: Partial<Craft['plan']['controller']>): Craft => ({
   ...juniper,
   plan: {...juniper.plan, controller: {...juniper.plan.controller, ...controller}},
@@ -128,7 +69,7 @@ describe('the route', () => {
   });
 
   it('the newest proof of a kind counts', () => {
-    expect(states({proofs: [...all.proofs, proof('replies', false)]}).signal).toEqual({
+    expect(states({proofs: [...whole.proofs, proof('replies', false)]}).signal).toEqual({
       state: 'part',
       note: 'replies lost',
     });
@@ -160,33 +101,36 @@ describe('the route', () => {
   ] as const)('a plan changed by %j opens what it touches: signal %s, noise %s', (change, signal, noisy) => {
     const route = states({craft: plan(change)});
     expect([route.signal.state, route.noise.note]).toEqual([signal, noisy]);
-    expect(route.parameters).toEqual({state: 'part', note: 'proof void'});
+    expect(route.parameters).toEqual({state: 'part', note: 'no longer valid'});
   });
 
   it('follows an order: a proof newer than the survey counts, whatever the survey found before', () => {
     const before = {
-      ...foundAsPlanned(),
-      escs: foundAsPlanned().escs.map((e) => ({...e, identity: {...e.identity!, version: '3.9'}})),
+      ...foundAsPlanned(juniper),
+      escs: foundAsPlanned(juniper).escs.map((e) => ({...e, identity: {...e.identity!, version: '3.9'}})),
     };
     expect(states({found: before, proofs: []}).firmware).toEqual({state: 'part', note: '4 behind'});
     expect(states({found: before}).firmware).toEqual({state: 'done', note: '4.2'});
     // A survey after the proof that finds something else is the newer truth.
-    expect(states({found: {...before, at: 6}}).firmware).toEqual({state: 'part', note: '4 behind'});
+    expect(states({found: before, foundPlace: 6}).firmware).toEqual({state: 'part', note: '4 behind'});
   });
 
   it('says what held before a battery cycle, and what is void', () => {
-    expect(states({now: {session: testSession, cycles: 2}}).firmware).toEqual({state: 'done', note: '4.2, held'});
-    expect(states({now: undefined}).signal).toEqual({state: 'done', note: 'none lost, held'});
-    expect(states({written: {firmware: 6}}).firmware).toEqual({state: 'part', note: 'proof void'});
+    expect(states({now: {session: testSession, cycles: 2}}).firmware).toEqual({state: 'done', note: '4.2, earlier'});
+    expect(states({now: undefined}).signal).toEqual({state: 'done', note: 'none lost, earlier'});
+    expect(states({written: {firmware: 6}}).firmware).toEqual({state: 'part', note: 'no longer valid'});
   });
 
   it('arming waits for its three proofs, for two where no motor replies, and for a switch of its own', () => {
-    const without = (...kinds: ProofKind[]) => ({proofs: all.proofs.filter((p) => !kinds.includes(p.kind))});
+    const without = (...kinds: ProofKind[]) => ({proofs: whole.proofs.filter((p) => !kinds.includes(p.kind))});
     expect(states().arming).toEqual({state: 'done', note: 'proven'});
     expect(states(without('receiver')).arming).toEqual({state: 'part', note: '2 of 3'});
     expect(states(without('mounting', 'receiver', 'fail-safe')).arming).toEqual({state: 'open', note: ''});
-    expect(states({proofs: [...all.proofs, proof('mounting', false)]}).arming).toEqual({state: 'part', note: 'wrong'});
-    expect(states({written: {arming: 9}}).arming).toEqual({state: 'part', note: 'proof void'});
+    expect(states({proofs: [...whole.proofs, proof('mounting', false)]}).arming).toEqual({
+      state: 'part',
+      note: 'wrong',
+    });
+    expect(states({written: {arming: 9}}).arming).toEqual({state: 'part', note: 'no longer valid'});
     // A filter that is set again takes nothing from it.
     expect(states({written: {controller: 9}}).arming.state).toBe('done');
     const silent = plan({replies: false});
@@ -196,7 +140,7 @@ describe('the route', () => {
   });
 
   it('an ESC that fell silent shows at the survey', () => {
-    const found = {...foundAsPlanned(), escs: foundAsPlanned().escs.slice(0, 3)};
+    const found = {...foundAsPlanned(juniper), escs: foundAsPlanned(juniper).escs.slice(0, 3)};
     expect(states({found}).survey).toEqual({state: 'part', note: '3 of 4'});
   });
 
@@ -207,12 +151,12 @@ describe('the route', () => {
 
 describe('a sighting', () => {
   const holds = (over: Partial<Sighting>, craft = juniper) =>
-    sightingHolds({...sightings[1]!, ...over}, craft, foundAsPlanned());
+    sightingHolds({...sightings[1]!, ...over}, {craft, found: foundAsPlanned(juniper), replaced: {}});
   it('holds on the planned arm, the right way, with the setting of then', () => expect(holds({})).toBe(true));
   it.each([
     ['another arm', {arm: 2}],
     ['the wrong way', {sense: 'clockwise'}],
-    ['a setting changed since', {rotationSetting: 0}],
+    ['a setting changed since', {grounds: sightings[2]!.grounds}],
   ] as [string, Partial<Sighting>][])('does not hold: %s', (_, over) => expect(holds(over)).toBe(false));
   it('turns over when the propellers do', () => expect(holds({}, {...juniper, props: 'in'})).toBe(false));
   it('makes spin in part until all are seen', () => {

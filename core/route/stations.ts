@@ -1,15 +1,21 @@
 /** How far each station of the route is, from what was found, planned and proven. */
-import {twoSides} from '../spin/two-sides';
-import {wholePlan} from '../craft/whole-plan';
 import {armingFindings} from '../compare/rules/arming-findings';
+import {findDifferences} from '../compare/difference';
 import type {ControllerPlan} from '../controller/plan';
 import type {Craft} from '../craft/craft';
-import {plannedFilters, type NoiseForecast} from '../tuning/noise-forecast';
-import {sightingHolds, type Sighting} from '../spin/sighting';
-import {findDifferences} from '../compare/difference';
-import type {Found} from '../bench/found';
-import {signalFields} from '../proof/planned';
-import {isProven, standingOf, type Standing, type StandingQuestion} from '../proof/standing';
+import {wholePlan} from '../craft/whole-plan';
+import {isProven, type Standing} from '../proof/standing';
+import {signalFields} from '../spin/proof-rows';
+import {twoSides} from '../spin/two-sides';
+import {plannedFilters} from '../tuning/noise-forecast';
+import {
+  isNewerThanFound,
+  seenStanding,
+  sightingQuestion,
+  standings,
+  type RouteQuestion,
+  type Standings,
+} from './standings';
 
 export const stationNames = [
   'craft',
@@ -42,46 +48,22 @@ export interface StationState {
   readonly note: string;
 }
 
-export interface RouteQuestion extends Omit<StandingQuestion, 'plan' | 'motors'> {
-  readonly craft: Craft;
-  readonly found: Found | undefined;
-  readonly sightings: readonly Sighting[];
-  readonly noise: NoiseForecast | undefined;
-}
-
-/** The proofs of a craft and how they stand now. */
-export const standings = (q: RouteQuestion) => {
-  const question = {...q, plan: wholePlan(q.craft), motors: q.craft.arms.length};
-  return {
-    pages: standingOf('pages', question),
-    settings: standingOf('settings', question),
-    replies: standingOf('replies', question),
-    motion: standingOf('motion', question),
-    mounting: standingOf('mounting', question),
-    receiver: standingOf('receiver', question),
-    failSafe: standingOf('fail-safe', question),
-    noise: standingOf('noise', question),
-  };
-};
-
 const open = (note = ''): StationState => ({state: 'open', note});
 const part = (note: string): StationState => ({state: 'part', note});
 const done = (note = ''): StationState => ({state: 'done', note});
-
-/** Whether a proof is newer than what was found, so that differences found before it are history. */
-const isNewer = (s: Standing, found: Found): boolean => isProven(s) && s.kind !== 'none' && s.proof.at >= found.at;
 
 /** Stations that sign-off does not wait for: a flight comes after it. */
 const afterSignOff: ReadonlySet<StationName> = new Set(['noise']);
 
 export function routeStates(q: RouteQuestion): Record<StationName, StationState> {
-  const {craft, found} = q;
+  const {craft, record} = q;
+  const {found} = record;
   const motors = craft.arms.length;
   const differences = found && findDifferences(wholePlan(craft), found);
   const all = standings(q);
   const {pages, settings, replies, motion, noise} = all;
   const differs = (fields: readonly (keyof ControllerPlan)[]) =>
-    !!found && !isNewer(settings, found) && !!differences?.controller.some((d) => fields.includes(d.field));
+    !!found && !isNewerThanFound(settings, record) && !!differences?.controller.some((d) => fields.includes(d.field));
   const states = {
     craft: done(),
     survey: !found
@@ -92,13 +74,13 @@ export function routeStates(q: RouteQuestion): Record<StationName, StationState>
     firmware:
       !differences || !found
         ? open()
-        : differences.firmware.length && !isNewer(pages, found)
+        : differences.firmware.length && !isNewerThanFound(pages, record)
           ? part(`${differences.firmware.length} behind`)
           : proven(pages, craft.plan.firmware.version),
     parameters:
       !differences || !found
         ? open()
-        : differences.parameters.length && !isNewer(settings, found)
+        : differences.parameters.length && !isNewerThanFound(settings, record)
           ? part(`${new Set(differences.parameters.map((d) => d.key)).size} differ`)
           : proven(settings, ''),
     spin: spinState(q, motion),
@@ -118,53 +100,56 @@ export const openStations = (states: Partial<Record<StationName, StationState>>)
 
 function proven(s: Standing, note: string): StationState {
   switch (s.kind) {
-    case 'holds':
+    case 'current':
       return done(note);
-    case 'held':
-      return done(note ? `${note}, held` : 'held');
+    case 'earlier':
+      return done(note ? `${note}, earlier` : 'earlier');
     case 'void':
-      return part('proof void');
+      return part('no longer valid');
     default:
       return part('not proven');
   }
 }
 
 /** Order and sense seen, both sides agreeing, and, where replies tell speeds, the motors measured. */
-function spinState({craft, found, sightings}: RouteQuestion, motion: Standing): StationState {
+function spinState(q: RouteQuestion, motion: Standing): StationState {
+  const {craft, record} = q;
   const motors = craft.arms.length;
-  const seen = sightings.filter((s) => sightingHolds(s, craft, found)).length;
-  if (seen < motors) return sightings.length ? part(`${seen} of ${motors}`) : open();
-  if (twoSides(craft, found, sightings).kind === 'would flip') return part('would flip');
-  if (!craft.plan.controller.replies) return done(`${motors} of ${motors}`);
+  const seen = seenStanding(q);
+  if (seen.rightly < motors) return record.sightings.length ? part(`${seen.rightly} of ${motors}`) : open();
+  if (twoSides(sightingQuestion(q), record.sightings).kind === 'would flip') return part('would flip');
+  const note = `${motors} of ${motors}`;
+  if (!craft.plan.controller.replies) return done(seen.kind === 'earlier' ? `${note}, earlier` : note);
   if (motion.kind === 'none') return part('not measured');
   if (motion.kind === 'failed') return part('stands out');
-  return proven(motion, `${motors} of ${motors}`);
+  return proven(motion, note);
 }
 
 function signalState(replies: Standing, differs: boolean): StationState {
   if (replies.kind === 'none') return open();
   if (replies.kind === 'failed') return part('replies lost');
-  if (replies.kind === 'void') return part('proof void');
-  return differs ? part('plan changed') : done(replies.kind === 'held' ? 'none lost, held' : 'none lost');
+  if (replies.kind === 'void') return part('no longer valid');
+  return differs ? part('plan changed') : done(replies.kind === 'earlier' ? 'none lost, earlier' : 'none lost');
 }
 
 /** Mounting, receiver and fail-safe proven, and nothing set that must not be armed. */
-function armingState(q: RouteQuestion, all: ReturnType<typeof standings>): StationState {
-  if (!q.found?.controller) return open();
-  const findings = armingFindings(q.craft, q.found.controller.config);
+function armingState({craft, record}: RouteQuestion, all: Standings): StationState {
+  if (!record.found?.controller) return open();
+  const findings = armingFindings(craft, record.found.controller.config);
   if (findings.some((f) => f.severity === 'refuse')) return part('not safe');
-  const proofs = armingProofs(q.craft, all);
+  const proofs = armingProofs(craft, all);
   const failed = proofs.find(({standing}) => standing.kind === 'failed' || standing.kind === 'void');
-  if (failed) return part(failed.standing.kind === 'void' ? 'proof void' : 'wrong');
+  if (failed) return part(failed.standing.kind === 'void' ? 'no longer valid' : 'wrong');
   const proven = proofs.filter(({standing}) => isProven(standing)).length;
-  if (proven === proofs.length) return done(proofs.some((p) => p.standing.kind === 'held') ? 'proven, held' : 'proven');
+  if (proven === proofs.length)
+    return done(proofs.some((p) => p.standing.kind === 'earlier') ? 'proven earlier' : 'proven');
   return proven ? part(`${proven} of ${proofs.length}`) : open();
 }
 
 /** What has to be proven before a craft may be armed: a fail-safe is measured by replies, where there are any. */
 export const armingProofs = (
   {plan}: Craft,
-  {mounting, receiver, failSafe}: Pick<ReturnType<typeof standings>, 'mounting' | 'receiver' | 'failSafe'>,
+  {mounting, receiver, 'fail-safe': failSafe}: Pick<Standings, 'mounting' | 'receiver' | 'fail-safe'>,
 ): readonly {readonly name: string; readonly standing: Standing}[] => [
   {name: 'mounting', standing: mounting},
   {name: 'receiver', standing: receiver},
@@ -172,9 +157,9 @@ export const armingProofs = (
 ];
 
 /** Quiet by two flights; else predicted, where a flight is there to predict from. */
-function noiseState({noise: forecast, craft}: RouteQuestion, noise: Standing): StationState {
-  if (noise.kind === 'holds' || noise.kind === 'held') return done('quieter');
-  if (noise.kind === 'void') return part('proof void');
+function noiseState({record: {noise: forecast}, craft}: RouteQuestion, noise: Standing): StationState {
+  if (isProven(noise)) return done('quieter');
+  if (noise.kind === 'void') return part('no longer valid');
   if (!forecast) return open();
   return part(forecast.planned === plannedFilters(craft.plan.controller) ? 'predicted' : 'plan changed');
 }

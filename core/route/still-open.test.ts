@@ -1,16 +1,14 @@
 import {expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
 import {Harness} from '@simulator/testing/bench-harness';
-import {routeStates, type RouteQuestion} from './stations';
+import {blankRecord, withFound, withProofs} from './craft-record';
+import {routeStates} from './stations';
+import type {RouteQuestion} from './standings';
 import {stillOpen} from './still-open';
 
 const question: RouteQuestion = {
   craft: juniper,
-  found: undefined,
-  proofs: [],
-  written: {},
-  sightings: [],
-  noise: undefined,
+  record: blankRecord(juniper.id),
   now: undefined,
 };
 
@@ -31,6 +29,7 @@ it('after an order: what it proved is not listed any more', async () => {
   if (outcome.kind !== 'finished') throw new Error(outcome.problem.meaning);
   const {found, proofs} = outcome;
   const now = {session: h.host().session, cycles: found.power.cycles};
-  const open = stillOpen(routeStates({...question, found, proofs, now}));
+  const proven = {...question.record, ...withProofs(question.record, proofs)};
+  const open = stillOpen(routeStates({...question, record: {...proven, ...withFound(proven, found)}, now}));
   expect(open.map((o) => o.station)).toEqual(['spin', 'arming']);
 });

@@ -1,7 +1,10 @@
 /** Every page of an ESC's images by its checksum, and that what must be empty is. */
-import type {Chip} from '../firmware/chips';
-import {clearablePages, isBlankPage} from '../firmware/module-region';
-import {planPages} from '../firmware/page-plan';
+import type {FoundEsc} from '../bench/found';
+import {pageCount, type Chip} from '../firmware/chips';
+import type {Identity} from '../firmware/identity';
+import {blankPageCrc, clearablePages, isBlankPage} from '../firmware/module-region';
+import {planPages, type ImagePart, type PagePlan} from '../firmware/page-plan';
+import {identityOf} from '../firmware/planned-image';
 import {addressText} from '../hex';
 import {pageChecksum} from '../bench/esc-access';
 import type {RunContext} from './run-context';
@@ -13,6 +16,8 @@ export interface PageCheck {
   readonly pages: number;
   /** Pages behind the image that are empty, as they must be. */
   readonly empty: number;
+  /** What the ESC holds by these checks: identities of its images, and the checksum of every application page. */
+  readonly holds: Pick<FoundEsc, 'identity' | 'module' | 'pageCrcs'>;
   /** The first page that is not; the rest was not looked at. */
   readonly wrong?: {readonly place: string; readonly meaning: string};
 }
@@ -31,11 +36,14 @@ export async function checkPages(
   });
   let pages = 0;
   let empty = 0;
+  let holds = erased(chip);
   for (const {part, sha256} of images) {
-    const plan = planPages(chip, await run.host.image(sha256), [], part);
+    const image = await run.host.image(sha256);
+    const plan = planPages(chip, image, [], part);
+    holds = withImage(holds, chip, {part, plan, identity: identityOf(image, chip.name, part)});
     for (const page of plan.image) {
       if ((await pageChecksum(wire, chip, page.address)) !== page.crc32)
-        return {pages, empty, wrong: isWrong(page.address, 'is not the page of the image')};
+        return {pages, empty, holds, wrong: isWrong(page.address, 'is not the page of the image')};
       pages++;
       onShare(pages / (plan.image.length * images.length));
     }
@@ -45,10 +53,31 @@ export async function checkPages(
         return {
           pages,
           empty,
+          holds,
           wrong: isWrong(address, 'must be empty and is not: a reply module, or the rest of one, is there'),
         };
       empty++;
     }
   }
-  return {pages, empty};
+  return {pages, empty, holds};
+}
+
+/** What no image covers is taken for empty: that is looked at where it matters. */
+const erased = (chip: Chip): PageCheck['holds'] => ({
+  identity: undefined,
+  module: undefined,
+  pageCrcs: Array.from({length: pageCount(chip, chip.application)}, () => blankPageCrc(chip)),
+});
+
+interface CheckedPart {
+  readonly part: ImagePart;
+  readonly plan: PagePlan;
+  readonly identity: Identity | undefined;
+}
+
+/** Pages that are those of an image, laid over what was known of an ESC. */
+function withImage(holds: PageCheck['holds'], chip: Chip, {part, plan, identity}: CheckedPart): PageCheck['holds'] {
+  const pageCrcs = [...holds.pageCrcs];
+  for (const {address, crc32} of plan.image) pageCrcs[(address - chip.application.start) / chip.pageBytes] = crc32;
+  return {...holds, pageCrcs, [part === 'base' ? 'identity' : 'module']: identity};
 }

@@ -196,7 +196,7 @@ describe('proofs', () => {
     expect(proof).toMatchObject({
       count: 164,
       holds: true,
-      planned: '',
+      grounds: expect.arrayContaining([{key: 'asked for', value: 'a roll-back'}]),
       on: [0, 1, 2, 3].map((output) => ({output, serial: `G45-20${output + 1}7`})),
     });
   });

@@ -1,5 +1,5 @@
 /** The runner's record: intent before hardware is touched, outcome after. */
-import type {ProofRecord} from '../proof/proof';
+import type {NewProof} from '../proof/proof';
 
 export interface SnapshotPage {
   readonly serial: string;
@@ -25,7 +25,7 @@ export interface JournalEntry {
   /** Address of a page that was written and checked. */
   readonly address?: number;
   readonly output?: number;
-  readonly proof?: ProofRecord;
+  readonly proof?: NewProof;
 }
 
 /** Where entries go. `append` resolves when the entry is safe. */

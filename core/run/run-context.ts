@@ -7,9 +7,11 @@ import {ProblemError} from '../problem';
 import type {EscWire} from '../bench/esc-access';
 import type {Found} from '../bench/found';
 import type {Journal, JournalEntry} from './journal';
-import {plannedFor} from '../proof/planned';
-import type {ProofRecord, ProofScope} from '../proof/proof';
-import type {ReplyMeasure} from '../proof/replies';
+import {askedFor, groundsOfRow, type GroundsQuestion, type ProofRow} from '../bench/grounds';
+import type {Replaced} from '../bench/replaced';
+import type {Craft} from '../craft/craft';
+import type {NewProof, ProofScope} from '../proof/proof';
+import type {ReplyMeasure} from '../replies/replies';
 import type {CancelSignal} from '../spin/lease';
 import type {StepMeanings, Touch} from '../order/step-kind';
 import type {Step, StepOf, StepTarget} from '../order/steps';
@@ -50,6 +52,9 @@ export interface RunnerHost {
   readonly measureReplies: (step: StepOf<'prove-replies'>, cancel: CancelSignal) => Promise<ReplyMeasure[]>;
   /** Names the connection and the page that proofs are taken in. */
   readonly session: string;
+  /** The craft of the order as it is, and what a person said was replaced on it: proofs rest on both. */
+  readonly craft: Craft;
+  readonly replaced: Replaced;
   /** Keeps everything a resumed order is about to overwrite, where a person said that it may. */
   readonly keepSnapshot: (found: Found) => Promise<void>;
   /** Told of what a survey of this order read, as soon as it is read. */
@@ -142,21 +147,38 @@ export class RunContext {
     this.progress(step, 1, text);
   }
 
-  /** Records what was measured, unless something had to be left out of it. */
-  async prove(step: Step, measured: Pick<ProofRecord, 'kind' | 'text'> & ProofScope): Promise<void> {
+  /** What a proof taken in this order rests on, on what its last survey found, or on `found`. */
+  groundsQuestion(found = this.found ?? this.order.found): GroundsQuestion {
+    const {craft, replaced} = this.host;
+    return {craft, plan: this.order.plan, found, replaced};
+  }
+
+  /** Records what was measured, unless something had to be left out of it. @param found what it was taken from. */
+  async prove(
+    step: Step,
+    row: ProofRow,
+    {found, ...measured}: Pick<NewProof, 'text'> & ProofScope & {readonly found: Found},
+  ): Promise<void> {
     const {cycles} = await this.client.request('power', null);
-    const {plan, rollsBack, leftSteps = []} = this.order;
-    // A roll-back proves what was before, and an order that left steps out proves no plan.
-    const planned = rollsBack !== undefined || leftSteps.length ? '' : plannedFor(measured.kind, plan);
-    const proof: ProofRecord = {
+    const proof: NewProof = {
       ...measured,
-      planned,
+      kind: row.kind,
+      grounds: this.asked(groundsOfRow(row, this.groundsQuestion(found))),
       at: this.host.today(),
       session: this.host.session,
       cycles,
       holds: true,
     };
     await this.end(step, measured.text, this.isPartial ? {} : {proof});
+  }
+
+  /** A roll-back proves what was before, and an order that left steps out proves no plan. */
+  private asked(grounds: NewProof['grounds']): NewProof['grounds'] {
+    const {rollsBack, leftSteps = []} = this.order;
+    if (rollsBack === undefined && !leftSteps.length) return grounds;
+    const {key, value} = askedFor(rollsBack === undefined ? 'an order with skipped steps' : 'a roll-back');
+    const [first, ...rest] = grounds.map((ground) => (ground.key === key ? {key, value} : ground));
+    return [first!, ...rest];
   }
 
   checkCancel(): void {

@@ -9,7 +9,7 @@ import type {BenchClient} from '../link/client';
 import type {Step} from '../order/steps';
 import type {WorkOrder} from '../order/work-order';
 import {ProblemError, type Problem} from '../problem';
-import type {ProofRecord} from '../proof/proof';
+import type {NewProof} from '../proof/proof';
 import {StepError} from './isolate';
 import {stepState, type JournalEntry} from './journal';
 import {ChangedMeanwhile, lookAgain, type Change} from './look-again';
@@ -17,7 +17,7 @@ import {RunContext, type RunnerHost} from './run-context';
 import {stepKinds} from './step-kinds';
 
 export type Outcome =
-  | {readonly kind: 'finished'; readonly found: Found; readonly proofs: readonly ProofRecord[]}
+  | {readonly kind: 'finished'; readonly found: Found; readonly proofs: readonly NewProof[]}
   /** `found` is what the order read last, where it read anything. */
   | {
       readonly kind: 'stopped';

@@ -3,14 +3,14 @@ import {armingFields} from '../controller/arming-fields';
 import {controllerDifferences} from '../controller/fields';
 import type {Step} from '../order/steps';
 import type {WorkOrder} from '../order/work-order';
-import type {Written} from '../proof/standing';
+import type {WrittenPart} from '../proof/standing';
 import {stepKinds, touchesOf} from './step-kinds';
 
 /** Setting a filter again takes nothing from a mounting that was proven: fields of arming count apart. */
-export function writtenBy({found}: Pick<WorkOrder, 'found'>, step: Step): readonly (keyof Written)[] {
+export function writtenBy({found}: Pick<WorkOrder, 'found'>, step: Step): readonly WrittenPart[] {
   // Firmware that is written anew takes the configuration with it.
   const touched = new Set(
-    touchesOf(step).flatMap(({of}): (keyof Written)[] => (of === 'loader' ? ['controller', 'arming'] : [of])),
+    touchesOf(step).flatMap(({of}): WrittenPart[] => (of === 'loader' ? ['controller', 'arming'] : [of])),
   );
   const goal = stepKinds.of(step).controllerGoal?.(step);
   const before = found.controller?.config;

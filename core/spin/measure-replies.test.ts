@@ -3,7 +3,7 @@ import {describe, expect, it} from 'vitest';
 import type {MotorConstants} from '@core/motor/motor';
 import {Harness} from '@simulator/testing/bench-harness';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
-import {judgeReplies} from '../proof/replies';
+import {judgeReplies} from '../replies/replies';
 import {measureReplies} from './measure-replies';
 import {replyQuestion} from './reply-question';
 

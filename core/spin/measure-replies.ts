@@ -4,7 +4,7 @@ import type {BenchClient} from '../link/client';
 import type {Report} from '../link/operations';
 import {sleep, type Clock} from '../link/port';
 import {ProblemError} from '../problem';
-import {middle, type MotorReplies, type ReplyMeasure} from '../proof/replies';
+import {middle, type MotorReplies, type ReplyMeasure} from '../replies/replies';
 import {SpinLease, type CancelSignal} from './lease';
 
 /** What is to be measured: numbers of the craft and its plan. */

@@ -9,6 +9,9 @@ import {wantedSenses} from '../craft/craft';
 import {sleep} from '../link/port';
 import type {Sighting} from './sighting';
 import {throttleRange} from './throttle-range';
+import {mixerOf} from '../craft/mixer';
+import {foundAsPlanned} from '../testing/found-as-planned';
+import {sightingOf} from '../testing/proof-of';
 import {twoSides} from './two-sides';
 
 const ends = (...pairs: readonly [number, number][]): Found =>
@@ -107,16 +110,27 @@ describe('calibration on the bench of Alder', () => {
 });
 
 describe('two sides', () => {
+  const asPlanned = foundAsPlanned(juniper);
+  const found = (props: 'in' | 'out' | undefined, over: Partial<Found> = {}): Found => ({
+    ...asPlanned,
+    controller: {...asPlanned.controller!, config: {...asPlanned.controller!.config, props}},
+    ...over,
+  });
+  /** The rotation of motor 4 is another one than the bench holds now. */
+  const turnedOver: Found = {
+    ...found('out'),
+    escs: asPlanned.escs.map((e) =>
+      e.output === 3 ? {...e, settings: {layout: 8, values: {...e.settings!.values, rotation: 1}}} : e,
+    ),
+  };
+  const sides = (of: Found | undefined, sightings: readonly Sighting[]) =>
+    twoSides({craft: juniper, found: of, replaced: {}}, sightings);
   const seen = (props: 'in' | 'out', over: Partial<Sighting> = {}): Sighting[] =>
     wantedSenses({...juniper, props}).map((sense, output) => ({
-      ...{output, arm: output, sense, rotationSetting: 0, startsAtUs: undefined, coastDownS: undefined, at: 1},
-      ...(output === 3 && over),
+      ...sightingOf(output, juniper, {found: found('out'), ...(output === 3 && over)}),
+      ...(output !== 3 && {sense}),
+      ...(output === 3 && {sense: over.sense ?? sense}),
     }));
-  const found = (props: 'in' | 'out' | undefined): Found =>
-    ({
-      escs: juniper.arms.map((_, output) => ({output, settings: {layout: 8, values: {rotation: 0}}})),
-      controller: {config: {props}},
-    }) as unknown as Found;
   it.each([
     ['both as planned', seen('out'), 'out', 'agree'],
     ['only the motors', seen('out'), 'in', 'would flip'],
@@ -125,15 +139,32 @@ describe('two sides', () => {
     ['one motor alone is wrong', seen('out', {sense: 'clockwise'}), 'out', 'would flip'],
     ['nobody looked, told as planned', [], 'out', 'not seen'],
     ['nobody looked, told otherwise', [], 'in', 'would flip'],
-    ['seen before the ESC was changed', seen('out', {rotationSetting: 1}), 'out', 'not seen'],
+    [
+      'seen before the ESC was changed',
+      [...seen('out').slice(0, 3), sightingOf(3, juniper, {found: turnedOver})],
+      'out',
+      'not seen',
+    ],
     ['a controller that does not tell', seen('out'), undefined, 'not told'],
   ] as const)('%s: %s', (_, sightings, controller, kind) => {
-    expect(twoSides(juniper, found(controller), sightings).kind).toBe(kind);
+    expect(sides(found(controller), sightings).kind).toBe(kind);
   });
   it('says so in words', () => {
-    expect(twoSides(juniper, found('in'), seen('out')).text).toBe(
+    expect(sides(found('in'), seen('out')).text).toBe(
       'The motors turn as props out, the flight controller is set to props in. It would flip at take-off. One work order sets both sides.',
     );
-    expect(twoSides(alder, undefined, []).kind).toBe('not told');
+    // Motors and what is set agree, but the controller's own mixer yaws the other way round.
+    const senses = wantedSenses(juniper);
+    const right = mixerOf(juniper.arms, senses).rows;
+    const mixed = (rows: typeof right): Found => ({
+      ...found('out'),
+      controller: {...found('out').controller!, mixer: rows},
+    });
+    expect(sides(mixed(right), seen('out')).kind).toBe('agree');
+    expect(sides(mixed(right.map((r) => ({...r, yaw: -r.yaw}))), seen('out'))).toMatchObject({
+      kind: 'would flip',
+      text: expect.stringContaining('Its yaw is reversed on every output.'),
+    });
+    expect(twoSides({craft: alder, found: undefined, replaced: {}}, []).kind).toBe('not told');
   });
 });

@@ -3,7 +3,7 @@ import type {Craft} from '../craft/craft';
 import {idleTimingShare} from '../motor/desync';
 import {bothWays} from '../settings/parameters/special-values';
 import type {Found} from '../bench/found';
-import type {TallyQuestion} from '../proof/reply-tally';
+import type {TallyQuestion} from '../replies/reply-tally';
 import type {ReplyMeasureQuestion} from './measure-replies';
 import {runaway, type GuardQuestion} from './motion-guard';
 

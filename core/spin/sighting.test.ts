@@ -2,19 +2,22 @@
 import {describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
 import {wantedSenses} from '../craft/craft';
-import {idleFromStarts, nextOutput, planFromSighting, sightingRows, type Sighting} from './sighting';
+import {foundAsPlanned} from '../testing/found-as-planned';
+import {sightingOf} from '../testing/proof-of';
+import {
+  idleFromStarts,
+  nextOutput,
+  planFromSighting,
+  sightingRows,
+  type Sighting,
+  type SightingQuestion,
+} from './sighting';
 
 const senses = wantedSenses(juniper);
-const seen = (output: number, over: Partial<Sighting> = {}): Sighting => ({
-  output,
-  arm: output,
-  sense: senses[output]!,
-  rotationSetting: 0,
-  startsAtUs: 1_030,
-  coastDownS: 0.4,
-  at: 1,
-  ...over,
-});
+const found = foundAsPlanned(juniper);
+const seen = (output: number, over: Partial<Sighting> = {}): Sighting =>
+  sightingOf(output, juniper, {rotationSetting: 0, startsAtUs: 1_030, coastDownS: 0.4, at: 1, ...over});
+const question: SightingQuestion = {craft: juniper, found, replaced: {}};
 
 describe('what was seen decides the plan', () => {
   it('another arm swaps the two outputs', () => {
@@ -40,7 +43,7 @@ describe('what was seen decides the plan', () => {
 
 describe('the next output', () => {
   const wrong = senses[0] === 'clockwise' ? ('counter-clockwise' as const) : ('clockwise' as const);
-  const next = (...sightings: Sighting[]) => nextOutput(juniper, undefined, sightings);
+  const next = (...sightings: Sighting[]) => nextOutput(question, sightings);
 
   it('is one that nobody has seen, even while another waits to be looked at again', () => {
     expect(next()).toBe(0);
@@ -49,7 +52,7 @@ describe('the next output', () => {
   });
 
   it('then one to look at again; the first when all are right', () => {
-    const right = [0, 1, 2, 3].map((o) => seen(o, {rotationSetting: undefined}));
+    const right = [0, 1, 2, 3].map((o) => seen(o));
     expect(next(...right)).toBe(0);
     expect(next(...right.map((s) => (s.output === 2 ? {...s, arm: 3} : s)))).toBe(2);
   });
@@ -71,7 +74,7 @@ describe('the idle', () => {
 describe('the list', () => {
   it('marks a wrong arm, a wrong sense, one that coasts long, and what was not seen', () => {
     const other = senses[2] === 'clockwise' ? ('counter-clockwise' as const) : ('clockwise' as const);
-    const rows = sightingRows(juniper, undefined, [
+    const rows = sightingRows(question, [
       seen(0, {arm: 1, sense: senses[1]!}),
       seen(1, {coastDownS: 1.2}),
       seen(2, {sense: other}),
@@ -86,7 +89,13 @@ describe('the list', () => {
   });
 
   it('what was right and changed since is to be looked at again', () => {
-    const found = {escs: [{output: 0, settings: {values: {rotation: 1}}}]} as never;
-    expect(sightingRows(juniper, found, [seen(0)])[0]!.stale).toBe(true);
+    const rotation = found.escs[0]!.settings!.values.rotation!;
+    const escs = found.escs.map((e) =>
+      e.output === 0
+        ? {...e, settings: {layout: 8 as const, values: {...e.settings!.values, rotation: 1 - rotation}}}
+        : e,
+    );
+    const rows = sightingRows({...question, found: {...found, escs}}, [seen(0)]);
+    expect(rows[0]!.changes).toEqual([expect.stringMatching(/^Rotation of motor 1 was .* and is /)]);
   });
 });

@@ -1,7 +1,11 @@
 /** Which way a motor was seen to turn, and on which arm. */
 import type {Found} from '../bench/found';
+import type {Replaced} from '../bench/replaced';
 import {wantedSenses, type Craft, type PlannedValue, type RotationSense} from '../craft/craft';
 import {splitValue} from '../craft/plan-values';
+import {wholePlan} from '../craft/whole-plan';
+import {compareGrounds, keptGrounds, type Ground, type GroundsNow} from '../proof/ground';
+import {sightingGrounds} from './proof-rows';
 import {startScatter} from './start-scatter';
 
 /** What a person saw turn at the Spin station. */
@@ -13,6 +17,13 @@ export interface Sighting {
   readonly rotationSetting: number | undefined;
   /** Arm that the flight controller took this output for when it was seen; undefined where nobody had asked it. */
   readonly mappedArm?: number | undefined;
+  /** What it was seen on: the ESC, its setting, the controller's map of this output, the motor. */
+  readonly grounds: readonly Ground[];
+  /** In the running count of the craft. */
+  readonly place: number;
+  /** The connection and the power cycle it was seen in. */
+  readonly session: string;
+  readonly cycles: number;
   readonly startsAtUs: number | undefined;
   /** Every start that was seen, µs; `startsAtUs` is their mean. */
   readonly startsUs?: readonly number[] | undefined;
@@ -21,34 +32,45 @@ export interface Sighting {
   readonly at: number;
 }
 
-/** Whether what was seen is right and still true of the ESC as found. */
-export function sightingHolds(s: Sighting, craft: Craft, found: Found | undefined): boolean {
-  const setting = found?.escs.find((e) => e.output === s.output)?.settings?.values.rotation;
-  const mapped = found?.controller?.config.arms[s.output];
+/** What sightings are held against: the craft as it is planned, found, and mended since. */
+export interface SightingQuestion {
+  readonly craft: Craft;
+  readonly found: Found | undefined;
+  readonly replaced: Replaced;
+}
+
+const knownGrounds = (output: number, {craft, found, replaced}: SightingQuestion) =>
+  sightingGrounds({craft, plan: wholePlan(craft), found, replaced}, output);
+
+/** What a sighting of an output rests on at this moment, to be kept with it. */
+export const groundsOfSighting = (output: number, q: SightingQuestion): Ground[] =>
+  keptGrounds(knownGrounds(output, q));
+
+/** What has become of that since. */
+export const sightingNow = (s: Sighting, q: SightingQuestion): GroundsNow =>
+  compareGrounds(s.grounds, knownGrounds(s.output, q));
+
+/** Whether what was seen is right, and nothing that it was seen on is known to be another thing now. */
+export function sightingHolds(s: Sighting, q: SightingQuestion): boolean {
+  const mapped = q.found?.controller?.config.arms[s.output];
   return (
-    s.arm === craft.plan.controller.arms[s.output] &&
-    s.sense === wantedSenses(craft)[s.arm] &&
-    setting === s.rotationSetting &&
-    // What the flight controller takes this output for, now and when it was seen.
-    (mapped === undefined || (mapped === s.arm && (s.mappedArm ?? mapped) === mapped))
+    s.arm === q.craft.plan.controller.arms[s.output] &&
+    s.sense === wantedSenses(q.craft)[s.arm] &&
+    (mapped === undefined || mapped === s.arm) &&
+    !isOutdated(s, q)
   );
 }
 
-/** Whether the ESC's rotation or the controller's map of this output is another one than when it was seen. */
-export function isOutdated(s: Sighting, found: Found | undefined): boolean {
-  const esc = found?.escs.find((e) => e.output === s.output);
-  const mapped = found?.controller?.config.arms[s.output];
-  const turned = esc !== undefined && esc.settings?.values.rotation !== s.rotationSetting;
-  return turned || (mapped !== undefined && (s.mappedArm ?? mapped) !== mapped);
-}
+/** Whether something that it was seen on is another thing now. */
+export const isOutdated = (s: Sighting, q: SightingQuestion): boolean => sightingNow(s, q).changes.length > 0;
 
 /** The output to turn next: one that nobody has seen yet, else one to look at again; the first when all are right. */
-export function nextOutput(craft: Craft, found: Found | undefined, sightings: readonly Sighting[]): number {
-  const outputs = [...craft.arms.keys()];
+export function nextOutput(q: SightingQuestion, sightings: readonly Sighting[]): number {
+  const outputs = [...q.craft.arms.keys()];
   const seen = (output: number) => sightings.find((s) => s.output === output);
   const again = (output: number) => {
     const sighting = seen(output);
-    return sighting && !sightingHolds(sighting, craft, found);
+    return sighting && !sightingHolds(sighting, q);
   };
   return outputs.find((o) => !seen(o)) ?? outputs.find(again) ?? 0;
 }
@@ -62,7 +84,11 @@ export interface PlanFromSighting {
 }
 
 /** What was seen decides the plan: another arm changes the output map, a wrong sense turns the ESC over. */
-export function planFromSighting(craft: Craft, found: Found | undefined, seen: Sighting): PlanFromSighting {
+export function planFromSighting(
+  craft: Craft,
+  found: Found | undefined,
+  seen: Omit<Sighting, 'place'>,
+): PlanFromSighting {
   const {output, arm, sense, rotationSetting: setting} = seen;
   const arms = [...craft.plan.controller.arms];
   const other = arms.indexOf(arm);
@@ -114,13 +140,14 @@ export interface SightingRow {
   readonly wanted: RotationSense;
   readonly armWrong: boolean;
   readonly senseWrong: boolean;
-  /** Something that decides it was changed since: what was seen says nothing any more. */
-  readonly stale: boolean;
+  /** What it was seen on and is another thing now, in words: what was seen says nothing any more. */
+  readonly changes: readonly string[];
   /** Takes more than twice the usual time to stand. */
   readonly coastsLong: boolean;
 }
 
-export function sightingRows(craft: Craft, found: Found | undefined, sightings: readonly Sighting[]): SightingRow[] {
+export function sightingRows(q: SightingQuestion, sightings: readonly Sighting[]): SightingRow[] {
+  const {craft} = q;
   const senses = wantedSenses(craft);
   const coasts = sightings.flatMap((s) => (s.coastDownS === undefined ? [] : [s.coastDownS])).sort((a, b) => a - b);
   const usual = coasts[Math.floor((coasts.length - 1) / 2)];
@@ -135,7 +162,7 @@ export function sightingRows(craft: Craft, found: Found | undefined, sightings: 
       wanted,
       armWrong,
       senseWrong,
-      stale: !!seen && isOutdated(seen, found),
+      changes: seen ? sightingNow(seen, q).changes : [],
       coastsLong: usual !== undefined && (seen?.coastDownS ?? 0) > 2 * usual,
     };
   });

@@ -3,8 +3,8 @@ import type {BenchClient} from '../link/client';
 import type {Report} from '../link/operations';
 import {sleep} from '../link/port';
 import type {Problem} from '../problem';
-import type {ReplyQuality} from '../proof/reply-quality';
-import {ReplyTally, type TallyQuestion} from '../proof/reply-tally';
+import type {ReplyQuality} from '../replies/reply-quality';
+import {ReplyTally, type TallyQuestion} from '../replies/reply-tally';
 import {followScript, type ScriptOptions} from './run-script';
 import {durationOf, eachAlone, stress, type Script, type Segment} from './script';
 

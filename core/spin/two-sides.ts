@@ -2,9 +2,10 @@
  * Rotation has two sides: the motors, as they were seen to turn, and the flight controller, as it was told. A craft on which one
  * side alone is right turns over or spins up as soon as it leaves the ground.
  */
-import type {Found} from '../bench/found';
+import {mixerDifferences} from '../craft/compare-mixer';
 import {wantedSenses, type Craft} from '../craft/craft';
-import {sightingHolds, type Sighting} from './sighting';
+import {mixerOf} from '../craft/mixer';
+import {isOutdated, type Sighting, type SightingQuestion} from './sighting';
 
 export interface TwoSides {
   readonly kind: 'agree' | 'would flip' | 'not seen' | 'not told';
@@ -15,9 +16,10 @@ export interface TwoSides {
   readonly text: string;
 }
 
-export function twoSides(craft: Craft, found: Found | undefined, sightings: readonly Sighting[]): TwoSides {
+export function twoSides(q: SightingQuestion, sightings: readonly Sighting[]): TwoSides {
+  const {craft, found} = q;
   const controller = found?.controller?.config.props;
-  const fresh = sightings.filter((s) => isFresh(s, found));
+  const fresh = sightings.filter((s) => !isOutdated(s, q));
   const motors = fresh.length < craft.arms.length ? undefined : motorsTurn(craft, fresh);
   const sides = {motors, controller};
   if (controller === undefined)
@@ -29,9 +31,13 @@ export function twoSides(craft: Craft, found: Found | undefined, sightings: read
         : 'The flight controller was not read yet, so nobody knows its rotation sense.',
     };
   const told = `the flight controller is set to props ${controller}`;
+  const wrongMixer = mixesOtherwise(q);
+  const mixed: TwoSides | undefined =
+    wrongMixer === undefined ? undefined : {...sides, kind: 'would flip', text: `${wrongMixer} ${cure}`};
   if (motors === undefined) {
     if (controller !== craft.props)
       return {...sides, kind: 'would flip', text: `Planned is props ${craft.props}; ${told}. ${cure}`};
+    if (mixed) return mixed;
     const left = craft.arms.length - fresh.length;
     return {
       ...sides,
@@ -43,14 +49,19 @@ export function twoSides(craft: Craft, found: Found | undefined, sightings: read
   if (motors !== controller) return {...sides, kind: 'would flip', text: `${turn}, ${told}. ${cure}`};
   if (motors !== craft.props)
     return {...sides, kind: 'would flip', text: `${turn} and ${told}, but planned is props ${craft.props}. ${cure}`};
+  if (mixed) return mixed;
   return {...sides, kind: 'agree', text: `The motors turn as props ${motors}, and ${told}.`};
 }
 
 const cure = 'It would flip at take-off. One work order sets both sides.';
 
-/** What was seen counts while the ESC still holds the rotation setting of then. */
-const isFresh = (s: Sighting, found: Found | undefined): boolean =>
-  found?.escs.find((e) => e.output === s.output)?.settings?.values.rotation === s.rotationSetting;
+/** A column of the controller's own mixer that acts the other way round on some output, in words; undefined where none does. */
+function mixesOtherwise({craft, found}: SightingQuestion): string | undefined {
+  const {mixer, config} = found?.controller ?? {};
+  const off =
+    mixer && config && mixerDifferences(mixer, {mixer: mixerOf(craft.arms, wantedSenses(craft)), arms: config.arms});
+  return off?.find(({held, wanted}) => held * wanted < 0)?.text;
+}
 
 function motorsTurn(craft: Craft, sightings: readonly Sighting[]): Craft['props'] | 'neither' {
   const turnAs = (props: Craft['props']) => {
@@ -59,8 +70,3 @@ function motorsTurn(craft: Craft, sightings: readonly Sighting[]): Craft['props'
   };
   return turnAs('out') ? 'out' : turnAs('in') ? 'in' : 'neither';
 }
-
-/** Whether every motor was seen where and how it must turn, and the other side knows it. */
-export const orderHolds = (craft: Craft, found: Found | undefined, sightings: readonly Sighting[]): boolean =>
-  sightings.filter((s) => sightingHolds(s, craft, found)).length === craft.arms.length &&
-  twoSides(craft, found, sightings).kind !== 'would flip';

@@ -113,7 +113,7 @@ export function alderBench(seed = 1): BenchSetup {
       };
     }),
     controller: {
-      ...withPlumb('Slate C', '2.0', 168),
+      ...withPlumb('Slate C', '2.0', {clockMhz: 168, serial: 'SLC-3305'}),
       saved: controller,
     },
     supply: {volts, resistanceOhm: 0.012, restAmps: 0.35},

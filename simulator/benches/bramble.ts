@@ -49,7 +49,7 @@ export function brambleBench(seed = 1): BenchSetup {
       wiredClockwise: output < 2,
     })),
     controller: {
-      ...withPlumb('Slate F', '2.0', 216),
+      ...withPlumb('Slate F', '2.0', {clockMhz: 216, serial: 'SLF-5523'}),
       saved: {...juniperController, protocol: 'dshot300', switches: []},
     },
     supply: {...first.supply, volts},

@@ -118,7 +118,7 @@ export function juniperBench(seed = 1): BenchSetup {
       wiredClockwise: esc.wiredClockwise,
     })),
     controller: {
-      ...withPlumb('Slate F', '2.2', 216),
+      ...withPlumb('Slate F', '2.2', {clockMhz: 216, serial: 'SLF-4107'}),
       saved: juniperController,
     },
     supply: {volts, resistanceOhm: 0.02, restAmps: 0.3},

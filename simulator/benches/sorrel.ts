@@ -77,7 +77,7 @@ export function sorrelBench(seed = 1): BenchSetup {
       wiredClockwise: true,
     })),
     controller: {
-      ...withPlumb('Chalk 5', '2.2', 72),
+      ...withPlumb('Chalk 5', '2.2', {clockMhz: 72, serial: 'CH5-2219'}),
       saved: controller,
     },
     supply: {volts, resistanceOhm: 0.06, restAmps: 0.12},

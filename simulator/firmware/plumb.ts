@@ -91,10 +91,24 @@ export function publishedControllerReleases(): PublishedControllerRelease[] {
   );
 }
 
-/** A flight controller as it comes: its board, the version it runs, and the application of that version in its flash. */
-export function withPlumb(board: string, version: string, clockMhz: number) {
+/**
+ * A flight controller as it comes: its board, the version it runs, and the application of that version in its flash.
+ * @param serial burnt into its processor.
+ */
+export function withPlumb(
+  board: string,
+  version: string,
+  {clockMhz, serial}: Pick<ControllerIdentity, 'clockMhz' | 'serial'>,
+) {
   const {chip} = controllerBoards.find((b) => b.name === board)!;
-  const identity: ControllerIdentity = {board, chip, clockMhz, firmware: 'Plumb', version};
+  const identity: ControllerIdentity = {
+    board,
+    chip,
+    clockMhz,
+    firmware: 'Plumb',
+    version,
+    ...(serial !== undefined && {serial}),
+  };
   const application = flatten(plumbImage(version, board), findControllerChip(chip)!.application);
   return {identity, loader: {application, isActive: false}};
 }

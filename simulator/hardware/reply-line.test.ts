@@ -1,6 +1,6 @@
 /** Draws of lost replies: their share and their runs against what chance gives. */
 import {describe, expect, it} from 'vitest';
-import {upperBound} from '@core/proof/binomial-bound';
+import {upperBound} from '@core/replies/binomial-bound';
 import {Random} from '../random';
 import {ReplyLine} from './reply-line';
 

@@ -1,5 +1,5 @@
 /** The replies of one output, loop by loop: which came, what became of the others, and how that is counted. */
-import type {LossKind} from '@core/proof/reply-quality';
+import type {LossKind} from '@core/replies/reply-quality';
 import type {Random} from '../random';
 
 /** Chance that a reply is lost, 0…1: nobody answered in time, or what came was spoilt. */

@@ -10,7 +10,7 @@ import {benches} from '../benches/benches';
 import {Harness} from '../testing/bench-harness';
 import {SimulatedBench} from './bench';
 import {VirtualTime} from '@core/link/virtual-time';
-import type {LossKind} from '@core/proof/reply-quality';
+import type {LossKind} from '@core/replies/reply-quality';
 
 const running = new Harness();
 await running.carryOut(await running.order({leaveSteps: ['prove-replies']}));

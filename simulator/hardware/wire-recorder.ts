@@ -1,6 +1,6 @@
 /** Records the motor wires of the bench edge by edge, as a logic analyser would: every command, and every reply that came. */
 import type {Wire} from '@core/capture/capture';
-import type {LossKind} from '@core/proof/reply-quality';
+import type {LossKind} from '@core/replies/reply-quality';
 import {encodeCommand} from '@core/dshot/command';
 import {bitUs, isDigital, pulseSpanUs, type DigitalProtocol, type Protocol} from '@core/dshot/protocol';
 import {lineOfGroups, replyGroups} from '@core/dshot/reply';

@@ -34,7 +34,10 @@ export const demoCraft = (id: string): Craft => demoFleet.find((c) => c.id === i
 function updated(first: BenchSetup): BenchSetup {
   const {identity, saved} = first.controller;
   if (first.road !== 'controller' || identity.version !== '2.0') return first;
-  return {...first, controller: {...withPlumb(identity.board, '2.2', identity.clockMhz), saved}};
+  return {
+    ...first,
+    controller: {...withPlumb(identity.board, '2.2', identity), saved},
+  };
 }
 
 export interface HarnessOptions {
@@ -137,6 +140,7 @@ export class Harness {
       measureReplies: (_step, cancel) =>
         measureReplies(this.client, {...replyQuestion(this.craft, undefined), cancel, clock: this.time}),
       session: 'harness',
+      ...{craft: this.craft, replaced: {}},
       keepSnapshot: (found) => {
         this.kept.push(found);
         return Promise.resolve();

@@ -325,6 +325,7 @@ export class DrillRun {
       clock: this.time,
       today: () => this.time.now(),
       session: 'drill',
+      ...{craft: this.scenario.craft, replaced: {}},
       journal: {
         entries: (id) => this.journal.entries(id),
         append: (entry) => {

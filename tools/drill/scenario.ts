@@ -73,7 +73,7 @@ function withController(random: Random, scenario: Scenario): Scenario {
   const version = pick(random, ['2.2', '2.2', '2.3-b1']);
   const firmware = {family: 'Plumb', version};
   const held = random.next() < 0.5 ? identity.version : pick(random, ['2.0', '2.2', '2.3-b1']);
-  const controller = {...withPlumb(identity.board, held, identity.clockMhz), saved};
+  const controller = {...withPlumb(identity.board, held, identity), saved};
   const fields = {...craft.plan.controller, ...lockedFields(random, craft, identity.chip)};
   const plan = {...craft.plan, controller: fields, controllerFirmware: firmware};
   return {...scenario, craft: {...craft, plan}, setup: {...setup, controller}};

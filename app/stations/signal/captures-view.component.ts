@@ -11,7 +11,7 @@ import {
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import type {Frame} from '@core/capture/frames';
-import {percent} from '@core/proof/replies';
+import {percent} from '@core/replies/replies';
 import {ChartComponent} from '../../charts/chart.component';
 import {download} from '../../shared/download';
 import {ProblemComponent} from '../../shared/problem.component';

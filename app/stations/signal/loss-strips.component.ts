@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import type {LossBin} from '@core/proof/reply-quality';
-import {shareOf} from '@core/proof/reply-quality';
-import {percent} from '@core/proof/replies';
+import type {LossBin} from '@core/replies/reply-quality';
+import {shareOf} from '@core/replies/reply-quality';
+import {percent} from '@core/replies/replies';
 
 export interface LossRow {
   readonly name: string;

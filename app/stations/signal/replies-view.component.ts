@@ -1,9 +1,9 @@
 import {ChangeDetectionStrategy, Component, inject, computed, signal} from '@angular/core';
 import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
-import {upperBound} from '@core/proof/binomial-bound';
-import {percent, plausibleShare, replyLoss, speedSpread, type MotorReplies} from '@core/proof/replies';
-import {replyProof} from '@core/proof/reply-proof';
+import {upperBound} from '@core/replies/binomial-bound';
+import {percent, plausibleShare, replyLoss, speedSpread, type MotorReplies} from '@core/replies/replies';
+import {replyProof} from '@core/spin/reply-proof';
 import {standingText} from '@core/proof/standing';
 import {ConnectComponent} from '../../shared/connect.component';
 import {GateComponent} from '../../shared/gate.component';

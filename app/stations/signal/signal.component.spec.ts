@@ -5,10 +5,8 @@ import {provideRouter} from '@angular/router';
 import {afterEach, describe, expect, it, vi} from 'vitest';
 import {ProblemError} from '@core/problem';
 import type {Craft} from '@core/craft/craft';
-import type {KeptStress} from '@core/proof/kept-stress';
-import type {ProofRecord} from '@core/proof/proof';
-import type {ReplyMeasure} from '@core/proof/replies';
-import type {Sighting} from '@core/spin/sighting';
+import type {KeptStress} from '@core/replies/kept-stress';
+import type {ReplyMeasure} from '@core/replies/replies';
 import {juniper} from '@demo/craft/juniper';
 import {Harness} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../../state/bench.store';
@@ -17,6 +15,7 @@ import {RecordStore} from '../../state/record.store';
 import {StandInStore} from '../../state/stand-in.store';
 import {StressStore} from '../../state/stress.store';
 import {WorkStore} from '../../state/work.store';
+import {fakeRecord} from '../../testing/fake-record';
 import {button, fakeBench, fakeStandIn, finger, textOf} from '../../testing/fakes';
 import {BudgetViewComponent} from './budget-view.component';
 import {RepliesViewComponent} from './replies-view.component';
@@ -57,16 +56,8 @@ function prepare({
     measure,
     plannedEscs: signal([]),
   };
-  const proofs = signal<readonly ProofRecord[]>([]);
-  const record = {
-    found: signal(found),
-    proofs,
-    sightings: signal<Sighting[]>([]),
-    noise: signal(undefined),
-    written: signal({}),
-    craftId: signal('juniper'),
-    addProofs: (added: readonly ProofRecord[]) => proofs.update((all) => [...all, ...added]),
-  };
+  const record = fakeRecord({found});
+  const {proofs} = record;
   const set: unknown[] = [];
   TestBed.configureTestingModule({
     providers: [

@@ -7,9 +7,15 @@ import {beforeMeasuring, replyFindings} from '@core/compare/reply-findings';
 import {placeOf} from '@core/controller/signal-pair';
 import {slowestChip} from '@core/firmware/chips';
 import {protocolName} from '@core/dshot/protocol';
-import {upperBound} from '@core/proof/binomial-bound';
-import {percent, provenLoss} from '@core/proof/replies';
-import {aloneAndTogether, judgeQuality, shareOf, type MotorQuality, type ReplyQuality} from '@core/proof/reply-quality';
+import {upperBound} from '@core/replies/binomial-bound';
+import {percent, provenLoss} from '@core/replies/replies';
+import {
+  aloneAndTogether,
+  judgeQuality,
+  shareOf,
+  type MotorQuality,
+  type ReplyQuality,
+} from '@core/replies/reply-quality';
 import {stressLengths} from '@core/spin/stress-replies';
 import {GateComponent} from '../../shared/gate.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';

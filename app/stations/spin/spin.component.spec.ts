@@ -2,11 +2,9 @@
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {afterEach, describe, expect, it} from 'vitest';
-import type {Found} from '@core/bench/found';
 import type {ControllerPlan} from '@core/controller/plan';
 import type {Craft, PlannedValue} from '@core/craft/craft';
 import type {Problem} from '@core/problem';
-import type {Sighting} from '@core/spin/sighting';
 import {juniper} from '@demo/craft/juniper';
 import {Harness} from '@simulator/testing/bench-harness';
 import {CLOCK} from '../../bench/clock';
@@ -14,6 +12,7 @@ import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {StandInStore} from '../../state/stand-in.store';
+import {fakeRecord} from '../../testing/fake-record';
 import {button, fakeBench, fakeStandIn, finger, textOf} from '../../testing/fakes';
 import {withoutCharts} from '../../testing/chart-stub.component';
 import {SpinComponent} from './spin.component';
@@ -41,7 +40,8 @@ async function spin({isSurveyed = true, change = (_: ReturnType<typeof fakeBench
       return () => delete held.end;
     },
   };
-  const sightings = signal<readonly Sighting[]>([]);
+  const record = fakeRecord({found: isSurveyed ? found : undefined});
+  const {sightings} = record;
   const planned: unknown[] = [];
   const craft = signal<Craft>(juniper);
   TestBed.configureTestingModule({
@@ -68,11 +68,7 @@ async function spin({isSurveyed = true, change = (_: ReturnType<typeof fakeBench
       },
       {
         provide: RecordStore,
-        useValue: {
-          found: signal<Found | undefined>(isSurveyed ? found : undefined),
-          sightings,
-          addSighting: (s: Sighting) => sightings.update((all) => [...all.filter((o) => o.output !== s.output), s]),
-        },
+        useValue: record,
       },
     ],
   });

@@ -15,6 +15,8 @@ import {adviceOn, unexpectedKinds, type Advice, type UnexpectedKind} from '@core
 import {setOnMotors} from '@core/craft/plan-values';
 import {
   idleFromStarts,
+  groundsOfSighting,
+  type SightingQuestion,
   nextOutput,
   planFromSighting,
   sightingHolds,
@@ -91,6 +93,10 @@ export class SpinComponent {
   ];
   protected readonly view = signal<View>('point');
 
+  /** What sightings are held against. */
+  private readonly asked = computed((): SightingQuestion => ({
+    ...{craft: this.fleet.current()!, found: this.record.found(), replaced: this.record.replaced()},
+  }));
   protected readonly output = signal(this.nextOutput());
   protected readonly throttle = signal(0);
   protected readonly held = signal(false);
@@ -124,21 +130,23 @@ export class SpinComponent {
       return {
         sense: sighting.sense,
         label,
-        state: sightingHolds(sighting, craft, this.record.found()) ? 'ok' : 'diff',
+        state: sightingHolds(sighting, this.asked()) ? 'ok' : 'diff',
       };
     });
   });
 
   protected readonly rows = computed(() => {
     const craft = this.fleet.current()!;
-    return sightingRows(craft, this.record.found(), this.record.sightings()).map((row) => ({
+    return sightingRows(this.asked(), this.record.sightings()).map((row) => ({
       ...row,
       arm: row.seen && craft.arms[row.seen.arm]?.name,
     }));
   });
   protected readonly wrongs = computed(() =>
-    this.rows().flatMap(({seen, stale, output}) =>
-      seen && !stale ? whatIsWrong(this.fleet.current()!, this.record.found(), seen).map((w) => ({...w, output})) : [],
+    this.rows().flatMap(({seen, changes, output}) =>
+      seen && !changes.length
+        ? whatIsWrong(this.fleet.current()!, this.record.found(), seen).map((w) => ({...w, output}))
+        : [],
     ),
   );
 
@@ -149,9 +157,7 @@ export class SpinComponent {
   );
   protected readonly top = computed(() => (this.isPulse() ? pulseTop.analog : pulseTop.digital));
   protected readonly repliesOn = computed(() => !!this.record.found()?.controller?.config.replies);
-  protected readonly sides = computed(() =>
-    twoSides(this.fleet.current()!, this.record.found(), this.record.sightings()),
-  );
+  protected readonly sides = computed(() => twoSides(this.asked(), this.record.sightings()));
   /** Starts that this hold has seen so far. */
   protected readonly startsSeen = signal<readonly number[]>([]);
   protected readonly scatter = startScatter;
@@ -270,7 +276,10 @@ export class SpinComponent {
     const trace = this.measured ?? this.session?.trace();
     const measured = measuredIn(trace?.output === output ? trace : undefined);
     const mappedArm = found?.controller?.config.arms[output];
-    const seen = {output, arm, sense, rotationSetting, mappedArm, at: Date.now(), ...measured};
+    const {session = '', cycles = 0} = this.bench.moment() ?? {};
+    const grounds = groundsOfSighting(output, this.asked());
+    const place = {session, cycles: cycles ?? 0, grounds};
+    const seen = {output, arm, sense, rotationSetting, mappedArm, ...place, at: Date.now(), ...measured};
     this.record.addSighting(seen);
     this.asking.set(false);
     const {arms, rotation} = planFromSighting(craft, found, seen);
@@ -318,7 +327,7 @@ export class SpinComponent {
   }
 
   private nextOutput(): number {
-    return nextOutput(this.fleet.current()!, this.record.found(), this.record.sightings());
+    return nextOutput(this.asked(), this.record.sightings());
   }
 }
 

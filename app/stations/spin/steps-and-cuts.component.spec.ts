@@ -2,9 +2,6 @@
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {afterEach, describe, expect, it} from 'vitest';
-import type {Found} from '@core/bench/found';
-import type {ProofRecord} from '@core/proof/proof';
-import type {ScriptChoice} from '@core/spin/script-choices';
 import type {Craft, PlannedValue} from '@core/craft/craft';
 import type {Problem} from '@core/problem';
 import {juniper} from '@demo/craft/juniper';
@@ -14,6 +11,7 @@ import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {MotionStore} from '../../state/motion.store';
 import {RecordStore} from '../../state/record.store';
+import {fakeRecord} from '../../testing/fake-record';
 import {button, fakeBench, textOf} from '../../testing/fakes';
 import {withoutCharts} from '../../testing/chart-stub.component';
 import {StepsAndCutsComponent} from './steps-and-cuts.component';
@@ -36,9 +34,8 @@ async function view({replies = true, coasts = true} = {}) {
   const fake = fakeBench();
   fake.propsOff.set(true);
   const craft = signal<Craft>(own);
+  const record = fakeRecord({found: {...found, controller: {...controller, config: {...controller.config, replies}}}});
   const planned: unknown[] = [];
-  const proofs: ProofRecord[] = [];
-  const script = signal<ScriptChoice | undefined>(undefined);
   TestBed.configureTestingModule({
     providers: [
       {provide: CLOCK, useValue: h.time},
@@ -65,15 +62,7 @@ async function view({replies = true, coasts = true} = {}) {
       },
       {
         provide: RecordStore,
-        useValue: {
-          found: signal<Found>({
-            ...found,
-            controller: {...controller, config: {...controller.config, replies}},
-          }),
-          script,
-          chooseScript: (choice: ScriptChoice) => script.set(choice),
-          addProofs: (added: readonly ProofRecord[]) => proofs.push(...added),
-        },
+        useValue: record,
       },
     ],
   });
@@ -88,8 +77,8 @@ async function view({replies = true, coasts = true} = {}) {
     held,
     host,
     planned,
-    proofs,
-    script,
+    proofs: record.proofs,
+    script: record.script,
     motion,
     show: () => fixture.detectChanges(),
     async measure() {
@@ -123,15 +112,15 @@ describe('a run', () => {
     v.show();
     expect(v.planned).toEqual([['activeBraking', {kind: 'same', value: 1}]]);
     expect(textOf(v.host)).toContain('carry out the work order, then measure again');
-    expect(v.proofs).toMatchObject([{kind: 'motion', holds: false}]);
+    expect(v.proofs()).toMatchObject([{kind: 'motion', holds: false}]);
   });
 
   it('of motors that are alike says so, and proves it of this craft, each line with its number', async () => {
     const v = await view({coasts: false});
     await v.measure();
     expect(textOf(v.host)).toContain('✓ alike');
-    expect(v.proofs).toMatchObject([{kind: 'motion', holds: true, on: {length: 4}}]);
-    expect(v.proofs[0]!.text).toMatch(
+    expect(v.proofs()).toMatchObject([{kind: 'motion', holds: true, on: {length: 4}}]);
+    expect(v.proofs()[0]!.text).toMatch(
       /starts at .* idle 4 %; rises in [\d.]+ ms ± \d+ %, .*; KV 17\d\d to 17\d\d rpm\/V beside 1750/,
     );
   });
@@ -141,7 +130,7 @@ describe('a run', () => {
     v.h.time.after(100, () => v.motion.letGo());
     await v.measure();
     expect(textOf(v.host)).not.toContain('✓ alike');
-    expect(v.proofs).toEqual([]);
+    expect(v.proofs()).toEqual([]);
     expect(textOf(v.host)).toContain('too little was told to compare the motors');
   });
 
@@ -170,7 +159,7 @@ describe('a script', () => {
     expect(Math.max(...throttles)).toBeGreaterThan(0.19);
     expect(Math.max(...throttles)).toBeLessThanOrEqual(0.2005);
     // A ramp is no card: it proves nothing of the motors.
-    expect(v.proofs).toEqual([]);
+    expect(v.proofs()).toEqual([]);
   });
 
   it('goes above the cap only when that was raised with a reason', async () => {

@@ -49,6 +49,7 @@ const seen = (output: number, over: Partial<Sighting> = {}): Sighting => ({
   rotationSetting: 0,
   startsAtUs: 1020,
   coastDownS: 0.1,
+  ...{grounds: [], place: 0, session: '', cycles: 0},
   at: 1,
   ...over,
 });

@@ -1,5 +1,6 @@
 /** The proof of the firmware: every page of the images by its checksum, and that what must be empty is. */
 import * as z from 'zod';
+import type {Found} from '../../bench/found';
 import {survey} from '../../bench/survey';
 import {motorList} from '../../craft/motor-list';
 import {longestSurveyMs} from '../../order/estimates';
@@ -7,8 +8,9 @@ import {provenTargetShape, stepText} from '../../order/step-shapes';
 import type {ProvenTarget, StepOf} from '../../order/steps';
 import {countOf, isSome} from '../../proof/proof';
 import {sideBySide} from '../../side-by-side';
-import {checkPages} from '../check-pages';
+import {checkPages, type PageCheck} from '../check-pages';
 import {contradict} from '../contradicted';
+import {pagesRow} from '../proof-rows';
 import type {RunContext} from '../run-context';
 import type {RunnableKind} from '../step-kind';
 
@@ -73,10 +75,24 @@ async function checkAll(run: RunContext, step: StepOf<'prove-pages'>): Promise<v
   if (count === undefined || !isSome(on)) return run.end(step, 'No page was there to check: nothing is proven by it.');
   const empty = checks.reduce((sum, c) => sum + c.empty, 0);
   const clear = empty ? `; ${empty} pages behind it are empty, as they must be` : '';
-  await run.prove(step, {
-    kind: 'pages',
+  await run.prove(step, pagesRow, {
+    found: asChecked(run, checks),
     text: `${count} of ${count} page checksums equal the image, ${on.length} ${on.length === 1 ? 'ESC' : 'ESCs'}${clear}`,
     on,
     count,
   });
+}
+
+/** What was found, with the images whose pages were just checked in the place of what was there before. */
+function asChecked(run: RunContext, checks: readonly (PageCheck & {readonly target: ProvenTarget})[]): Found {
+  const found = run.found ?? run.order.found;
+  return {
+    ...found,
+    escs: found.escs.map((esc) => {
+      const check = checks.find((c) => c.target.output === esc.output);
+      if (!check?.pages) return esc;
+      const {serial} = check.target;
+      return {...esc, boot: {...esc.boot, serial, applicationValid: true}, ...check.holds};
+    }),
+  };
 }

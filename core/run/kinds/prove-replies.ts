@@ -5,9 +5,10 @@ import {whoAnswers} from '../../bench/who-answers';
 import {findDifferences} from '../../compare/difference';
 import {stepText} from '../../order/step-shapes';
 import type {StepOf} from '../../order/steps';
-import {plannedFor} from '../../proof/planned';
-import {judgeReplies} from '../../proof/replies';
-import {replyProof} from '../../proof/reply-proof';
+import {groundsOfRow} from '../../bench/grounds';
+import {judgeReplies} from '../../replies/replies';
+import {repliesRow} from '../../spin/proof-rows';
+import {replyProof} from '../../spin/reply-proof';
 import {otherEsc, stop, type RunContext} from '../run-context';
 import type {RunnableKind} from '../step-kind';
 
@@ -62,8 +63,8 @@ async function measure(run: RunContext, step: StepOf<'prove-replies'>): Promise<
   if (swapped) throw otherEsc(`motor ${swapped.output + 1}`);
   const {cycles} = await run.client.request('power', null);
   const verdict = judgeReplies(measures);
-  const planned = plannedFor('replies', run.order.plan);
-  const record = replyProof(measures, on, {at: run.host.today(), session: run.host.session, cycles, planned});
+  const grounds = groundsOfRow(repliesRow, run.groundsQuestion());
+  const record = replyProof(measures, on, {at: run.host.today(), session: run.host.session, cycles, grounds});
   await run.note(step, verdict.holds ? 'done' : 'stopped', verdict.text, record && {proof: record});
   if (verdict.holds) return;
   throw stop('proof-failed', 'replies', verdict.text, verdict.remedy);

@@ -11,6 +11,7 @@ import {ProblemError} from '../../problem';
 import {countOf, isSome} from '../../proof/proof';
 import type {ParameterKey} from '../../settings/definitions';
 import {outputShape} from '../../shapes';
+import {settingsRow} from '../proof-rows';
 import {contradict, type Contradiction} from '../contradicted';
 import {otherEsc, type RunContext} from '../run-context';
 import type {RunnableKind} from '../step-kind';
@@ -70,7 +71,7 @@ async function readBack(run: RunContext, step: StepOf<'prove-settings'>): Promis
   const controller = config
     ? `; ${formatControllerField('protocol', config.protocol)} with replies ${config.replies ? 'on' : 'off'} in the flight controller`
     : '';
-  await run.prove(step, {kind: 'settings', text: `${count} ESC settings read back${controller}`, on, count});
+  await run.prove(step, settingsRow, {text: `${count} ESC settings read back${controller}`, on, count, found});
 }
 
 function firstContradiction({firmware, parameters, controller, melodies}: Differences): Contradiction | undefined {

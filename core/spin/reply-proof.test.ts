@@ -1,16 +1,21 @@
 /** What a run under load does to a proof that was taken before it. */
 import {describe, expect, it} from 'vitest';
 import {demoCraft} from '@simulator/testing/bench-harness';
-import {plannedFor} from './planned';
-import type {ProofRecord} from './proof';
-import type {MotorQuality, ReplyQuality} from './reply-quality';
+import type {NewProof} from '../proof/proof';
+import {blankRecord, withProofs} from '../route/craft-record';
+import {groundsOf} from '../route/proof-table';
+import {standings} from '../route/standings';
+import {foundAsPlanned} from '../testing/found-as-planned';
+import {wholePlan} from '../craft/whole-plan';
+import type {MotorQuality, ReplyQuality} from '../replies/reply-quality';
 import {loadDisproof, replyProof} from './reply-proof';
-import {isProven, standingOf} from './standing';
+import {isProven} from '../proof/standing';
 
 const craft = demoCraft('juniper');
 const on = [0, 1, 2, 3].map((output) => ({output, serial: `S${output}`}));
-const planned = plannedFor('replies', craft.plan);
-const about = (at: number) => ({at, session: 's', cycles: 1, planned});
+const found = foundAsPlanned(craft);
+const grounds = groundsOf('replies', {craft, plan: wholePlan(craft), found, replaced: {}});
+const about = (at: number) => ({at, session: 's', cycles: 1, grounds});
 const quality = (change: Partial<MotorQuality> = {}): ReplyQuality => ({
   ...{seconds: 10, load: 0.2, mostRpm: 40_000, timeS: 0.25, overTime: []},
   motors: on.map((_, i) => ({
@@ -18,11 +23,10 @@ const quality = (change: Partial<MotorQuality> = {}): ReplyQuality => ({
     ...(i === 2 && change),
   })),
 });
-const standing = (proofs: readonly ProofRecord[]) =>
-  standingOf('replies', {
-    ...{plan: craft.plan, motors: 4, found: undefined, proofs, written: {}},
-    now: {session: 's', cycles: 1},
-  });
+const standing = (proofs: readonly NewProof[]) => {
+  const record = {...blankRecord(craft.id), found};
+  return standings({craft, record: {...record, ...withProofs(record, proofs)}, now: {session: 's', cycles: 1}}).replies;
+};
 
 describe('a run under load', () => {
   const motors = on.map(() => ({asked: 10_000, lost: 0, rpm: 3000, noLoadRpm: 3100}));

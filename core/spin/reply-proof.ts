@@ -1,14 +1,14 @@
 /** The proof that measured replies give, and what a run under load takes from it. */
-import {countOf, isSome, type Count, type ProofRecord, type ProofScope} from './proof';
-import {judgeQuality, type ReplyQuality} from './reply-quality';
-import {judgeReplies, type ReplyMeasure} from './replies';
+import {countOf, isSome, type Count, type NewProof, type ProofScope} from '../proof/proof';
+import {judgeQuality, type ReplyQuality} from '../replies/reply-quality';
+import {judgeReplies, type ReplyMeasure} from '../replies/replies';
 
 /** Undefined when no reply was asked for on any ESC. */
 export function replyProof(
   measures: readonly ReplyMeasure[],
   on: readonly {readonly output: number; readonly serial: string}[],
-  about: Pick<ProofRecord, 'at' | 'session' | 'cycles' | 'planned'>,
-): ProofRecord | undefined {
+  about: Pick<NewProof, 'at' | 'session' | 'cycles' | 'grounds'>,
+): NewProof | undefined {
   const scope = replyScope(
     measures.flatMap(({motors}) => motors),
     on,
@@ -27,8 +27,8 @@ export const contradicts = ({motors}: ReplyQuality): boolean => motors.some((m) 
 export function loadDisproof(
   quality: ReplyQuality,
   on: readonly {readonly output: number; readonly serial: string}[],
-  about: Pick<ProofRecord, 'at' | 'session' | 'cycles' | 'planned'>,
-): ProofRecord | undefined {
+  about: Pick<NewProof, 'at' | 'session' | 'cycles' | 'grounds'>,
+): NewProof | undefined {
   const {motors} = quality;
   if (!contradicts(quality)) return undefined;
   const scope = replyScope(motors, on);

@@ -1,0 +1,51 @@
+/** What the proofs of Arming rest on. */
+import {
+  controllerFirmware,
+  controllerFound,
+  controllerReplaced,
+  escsFound,
+  fieldsFound,
+  fieldsPlanned,
+  firmwareFound,
+  rules,
+  type ProofRow,
+} from '../bench/grounds';
+
+export const mountingRow: ProofRow = {
+  kind: 'mounting',
+  restsOn: ['arming'],
+  grounds: (q) => [
+    rules(),
+    ...controllerFound(q),
+    controllerReplaced(q),
+    ...fieldsFound(q, ['mounting', 'accelerometer']),
+    ...fieldsPlanned(q, ['mounting']),
+  ],
+};
+
+export const receiverRow: ProofRow = {
+  kind: 'receiver',
+  restsOn: ['arming'],
+  grounds: (q) => [
+    rules(),
+    ...controllerFound(q),
+    controllerReplaced(q),
+    ...fieldsFound(q, ['receiver']),
+    ...fieldsPlanned(q, ['receiver']),
+  ],
+};
+
+export const failSafeRow: ProofRow = {
+  kind: 'fail-safe',
+  restsOn: ['firmware', 'arming'],
+  grounds: (q) => [
+    rules(),
+    ...escsFound(q),
+    ...firmwareFound(q),
+    ...controllerFound(q),
+    controllerReplaced(q),
+    ...controllerFirmware(q),
+    ...fieldsFound(q, ['failSafe', 'receiver']),
+    ...fieldsPlanned(q, ['failSafe', 'receiver']),
+  ],
+};
