@@ -1,5 +1,5 @@
 /** What must be right before a craft may be armed, shown by gestures and moves, planned, written, and proven on the stand-in. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {
   armingView,
   connectAndSurvey,

@@ -1,5 +1,5 @@
 /** The stop control, mishaps, editing and refusals through the interface. */
-import {expect, test} from '@playwright/test';
+import {expect, test} from './test';
 import {connectAndSurvey, expectAccessible, pickMishap, station, watchErrors} from './support';
 
 const stations = ['Craft', 'Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Noise', 'Sign-off'];

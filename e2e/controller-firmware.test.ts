@@ -1,5 +1,5 @@
 /** The flight controller's own firmware: written by its loader, interrupted, resumed; its text kept and put back by sections. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {armMishap, armingView, connectAndSurvey, docketOf, drop, pickMishap, station, watchErrors} from './support';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {plumbImage} from '@simulator/firmware/plumb';

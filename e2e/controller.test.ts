@@ -1,6 +1,6 @@
 /** The flight controller's configuration as text: kept, carried over from an older version, three sections put back. */
 import {readFile} from 'node:fs/promises';
-import {expect, test} from '@playwright/test';
+import {expect, test} from './test';
 import {parse} from 'smol-toml';
 import {connectAndSurvey, docketOf, expectAccessible, pickMishap, station, watchErrors} from './support';
 

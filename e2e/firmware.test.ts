@@ -1,5 +1,5 @@
 /** Firmware by every road: Sorrel's builds, Alder's round, Bramble's two images, a worn ESC, roll-back. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {cadenceImage} from '@simulator/firmware/cadence';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {moduleImage} from '@simulator/firmware/reply-module';

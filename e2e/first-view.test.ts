@@ -1,5 +1,5 @@
 /** The cold first view, with the machine to itself: playwright.config.ts runs it before everything else. */
-import {expect, test} from '@playwright/test';
+import {expect, test} from './test';
 
 /** Best of a few: a machine that is busy elsewhere says nothing about us, a slow page is slow every time. */
 const mostTries = 8;

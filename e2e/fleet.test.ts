@@ -1,6 +1,6 @@
 /** The fleet and what is kept: a new craft from a preset, undo over a reload, everything as one file and back. */
 import {readFileSync} from 'node:fs';
-import {expect, test} from '@playwright/test';
+import {expect, test} from './test';
 import {connectAndSurvey, docketOf, expectAccessible, station, watchErrors} from './support';
 
 test('a new craft from a preset, on the bench of its board, with its output map', async ({page}) => {

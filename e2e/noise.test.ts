@@ -1,5 +1,5 @@
 /** The Noise station: flights read, mapped, judged, filtered, searched, compared, and proven by a flight after the change. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {
   connectAndSurvey,
   docketOf,

@@ -1,5 +1,5 @@
 /** Takes the pictures in docs/screenshots from demo data: `npm run pictures`. Not a test; look at what it makes. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {
   armingView,
   connectAndSurvey,

@@ -1,5 +1,5 @@
 /** Plans: odd ones found and fixed, wanted differences silent, snapshots restored, a conflict before writing, two tabs. */
-import {expect, test, type Locator, type Page} from '@playwright/test';
+import {expect, test, type Locator, type Page} from './test';
 import {connectAndSurvey, docketOf, expectAccessible, finishOrder, pickMishap, station, watchErrors} from './support';
 
 const line = (page: Page, key: string) => page.locator(`[data-parameter=${key}]`);

@@ -1,5 +1,5 @@
 /** The other craft of the demo, each brought to "all proven" through the interface, its flight controller with it. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {
   armingView,
   carryOutTheRound,

@@ -1,5 +1,5 @@
 /** How fast the interface follows: eight motors, a change of station, an edit until its verdict stands, a long capture. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {writeVcd} from '@core/capture/write-vcd';
 import {encodeCommand} from '@core/dshot/command';
 import {encodeReply} from '@core/dshot/reply';

@@ -1,5 +1,5 @@
 /** Signal under load, on an updated Juniper: what passes, what one loose wire looks like, a soak let go, and wires recorded. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {
   connectAndSurvey,
   connectEightMotors,

@@ -1,5 +1,5 @@
 /** What a hand can do wrong: fingers, keys, second tabs, refusing browsers, services that answer anything. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {
   armMishap,
   connectAndSurvey,

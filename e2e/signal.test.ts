@@ -1,6 +1,6 @@
 /** Signal: protocols led to one that works, captures dropped, pole counts, and the frame desk. */
 import {readFileSync} from 'node:fs';
-import {expect, test} from '@playwright/test';
+import {expect, test} from './test';
 import {mainCapture} from '../tools/bidex';
 import {writeVcd} from '@core/capture/write-vcd';
 import {encodeCommand} from '@core/dshot/command';

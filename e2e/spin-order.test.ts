@@ -1,5 +1,5 @@
 /** Order and sense by hold and point: wrong outputs found and cured, by pointer and by keyboard; a swapped pair; end points. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {
   connectAndSurvey,
   docketOf,

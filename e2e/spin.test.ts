@@ -1,5 +1,5 @@
 /** Motion that is measured: the coasting motor found, cured and measured again; a hold that is let go; the mixer. */
-import {expect, test, type Page} from '@playwright/test';
+import {expect, test, type Page} from './test';
 import {
   connectAndSurvey,
   expectAccessible,

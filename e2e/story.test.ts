@@ -1,5 +1,5 @@
 /** The whole bench run through the interface: from mixed old firmware to a proven, quiet craft. */
-import {expect, test} from '@playwright/test';
+import {expect, test} from './test';
 import {
   armMishap,
   connectAndSurvey,

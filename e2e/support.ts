@@ -1,6 +1,6 @@
 /** Steps of the story that more than one test takes. */
 import AxeBuilder from '@axe-core/playwright';
-import {expect, type Locator, type Page} from '@playwright/test';
+import {expect, type Locator, type Page} from './test';
 import type {Image} from '@core/firmware/image';
 import type {ArmedMishap, TransmitterAct} from '../app/workers/bench-control';
 import {meridianImage} from '@simulator/firmware/meridian';

@@ -1,5 +1,5 @@
 /** Our biquads against BiquadFilterNode.getFrequencyResponse (W3C Web Audio) as Chromium has it. */
-import {expect, test} from '@playwright/test';
+import {expect, test} from './test';
 import {response} from '@core/filters/response';
 import {lowPass, notch} from '@core/filters/section';
 

@@ -1,5 +1,5 @@
 /** Narrow, usual and wide screens: nothing scrolls sideways, and the docket is at hand on each. */
-import {expect, test} from '@playwright/test';
+import {expect, test} from './test';
 import {connectAndSurvey, docketOf, station} from './support';
 
 const stations = ['Craft', 'Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Arming', 'Noise', 'Sign-off'];

@@ -12,6 +12,11 @@ import {ProblemError} from '../problem';
 import {judgeFailSafe, judgeMounting, judgeReceiver, wantedDeadBand} from './arming-proofs';
 import {attitudeOf} from './attitude';
 import {FrameReader} from './frame-reader';
+import {BenchClient} from '../link/client';
+import {decodeMessage} from '../link/message';
+import {SlipDecoder} from '../link/slip';
+import {openPort} from '@simulator/hardware/port';
+import {StallingPage} from '@simulator/testing/stalling-page';
 import {tryFailSafe, type TrialPhase} from './fail-safe-trial';
 import {GestureWatch} from './gesture-watch';
 import {findMounting, type FoundMounting} from './mounting';
@@ -263,6 +268,61 @@ describe('the fail-safe trial', () => {
     const {h, result} = await trial(failSafe);
     expect(judgeFailSafe(result as never)).toMatchObject({holds: false, text: expect.stringContaining(text)});
     expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
+  });
+
+  /** In a trial something happens so long after the transmitter went off, ms. */
+  async function disturbed(failSafe: FailSafe, seed: number, happen: (page: StallingPage, h: Harness) => void) {
+    const h = withCockpit({}, failSafe);
+    await h.carryOut(await h.order({leaveSteps: ['prove-replies']}));
+    const page = new StallingPage(h.time, 1e-4 * (seed % 5), 1e6);
+    const client = new BenchClient(page.behind(openPort(h.bench)), page);
+    const idle = demoCraft('juniper').plan.controller.idlePercent / 100;
+    const work = tryFailSafe(client, {
+      ...{outputs: 4, idle, clock: page, cancel: {aborted: false}},
+      onPhase: (phase) => {
+        if (phase !== 'turns') return;
+        h.time.after(900, () => {
+          h.bench.cockpit.transmitter.on = false;
+          h.time.after(40 * seed, () => happen(page, h));
+        });
+      },
+    });
+    return h.run(work.then(judgeFailSafe).catch((e: unknown) => (e as ProblemError).problem.code));
+  }
+  const stall = (ms: number) => (page: StallingPage) => page.stall(ms);
+  /** Requests that turn motors are lost on the cable for so long; everything else comes through. */
+  const losing = (ms: number) => (_: StallingPage, h: Harness) => {
+    const {bench, time} = h;
+    const receive = bench.receive.bind(bench);
+    const until = time.now() + ms;
+    bench.receive = (bytes) => {
+      const decoder = new SlipDecoder();
+      const spins = decoder.push(bytes).some((frame) => {
+        const message = decodeMessage(frame);
+        return typeof message !== 'string' && message.operation === 'spin';
+      });
+      if (!spins || time.now() > until) receive(bytes);
+    };
+  };
+
+  it.each([
+    ['hold', 'a page that stalls', stall(350)],
+    ['land', 'a page that stalls', stall(350)],
+    ['hold', 'a page that stalls for long', stall(3_000)],
+    ['hold', 'lost spin frames', losing(450)],
+    ['land', 'lost spin frames', losing(3_000)],
+  ] as const)('"%s" is never proven by %s: the lease stopped the motors, and not the controller', async (action, _, happen) => {
+    for (let seed = 0; seed < 20; seed++) {
+      const verdict = await disturbed({action, afterMs: 400}, seed, happen);
+      if (typeof verdict === 'string') expect(['lease-lapsed', 'not-reported', 'hold-ended', 'unanswered', 'late']).toContain(verdict);
+      else expect(verdict.holds, `after ${40 * seed} ms: ${verdict.text}`).toBe(false);
+    }
+  });
+
+  it('one that drops is still proven by a page that stalls a little', async () => {
+    const verdicts = [];
+    for (let seed = 0; seed < 6; seed++) verdicts.push(await disturbed({action: 'drop', afterMs: 400}, seed, stall(60)));
+    expect(verdicts.filter((v) => typeof v !== 'string' && v.holds).length).toBeGreaterThanOrEqual(5);
   });
 
   it.each([

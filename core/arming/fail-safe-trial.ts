@@ -63,7 +63,7 @@ export async function tryFailSafe(client: BenchClient, o: FailSafeOptions): Prom
     lease.set(Array.from({length: o.outputs}, (_, output) => ({output, throttle: o.idle})));
     await untilTurning(reports, o, () => lost);
     o.onPhase?.('turns');
-    return await untilStanding({reader, reports, o, lastFrameMs: before.frames.at(-1)!.atMs}, () => lost);
+    return await untilStanding({reader, reports, o, lease, lastFrameMs: before.frames.at(-1)!.atMs}, () => lost);
   } finally {
     stop();
     await lease.stop();
@@ -91,11 +91,12 @@ interface Watched {
   readonly reader: FrameReader;
   readonly reports: readonly Report[];
   readonly o: FailSafeOptions;
+  readonly lease: SpinLease;
   readonly lastFrameMs: number;
 }
 
 async function untilStanding(w: Watched, lost: () => Problem | undefined): Promise<FailSafeTrial> {
-  const {reader, reports, o} = w;
+  const {reader, reports, o, lease} = w;
   let {lastFrameMs} = w;
   const began = o.clock.now();
   let isSilent = false;
@@ -110,11 +111,16 @@ async function untilStanding(w: Watched, lost: () => Problem | undefined): Promi
     isSilent = silentMs > offMs;
     if (isSilent) {
       const stoodMs = stood(reports, lastFrameMs, o.outputs);
-      if (stoodMs.every((ms) => ms !== undefined) || silentMs > watchMs)
+      const allStand = stoodMs.every((ms) => ms !== undefined);
+      // Motors that stand may have been stopped by the lease: only while it was kept up was it the controller.
+      if (allStand && lease.mayHaveLapsedSince(o.clock.now() - silentMs - lookEveryMs)) throw new ProblemError(lapsed);
+      if ((allStand && ended?.code === 'fail-safe') || silentMs > watchMs) {
+        if (allStand && ended?.code !== 'fail-safe') throw new ProblemError(notReported);
         return {
           ...{stoodMs, resolutionMs: resolution(reports), watchedMs: silentMs, reports: reports.length},
           spedUp: motorsSpedUp(reports, o.idle, o.outputs),
         };
+      }
     } else if (o.clock.now() - began > offWithinMs) throw new ProblemError(stillOn);
     await sleep(o.clock, lookEveryMs);
   }
@@ -166,6 +172,16 @@ const stillOn = problem(
   'still-on',
   'Frames came all the time: nobody switched the transmitter off.',
   'Hold again and switch the transmitter off while the motors turn.',
+);
+const lapsed = problem(
+  'lease-lapsed',
+  'The motors stopped, but the commands that keep them turning came late: this page or the cable stalled. Their own safety stop may have stopped them, so this says nothing of the fail-safe.',
+  'Close what keeps this computer busy, then hold again.',
+);
+const notReported = problem(
+  'not-reported',
+  'The motors stopped, but the flight controller did not report its fail-safe: what stopped them is not known.',
+  'Hold again. If it stays so, this adapter cannot prove a fail-safe.',
 );
 const letGo = problem(
   'let-go',

@@ -21,6 +21,9 @@ const beginMs = 60;
  */
 export const holdEndsAfterMs = 500;
 
+/** By so much two renewals on their way may be apart otherwise than they were sent, ms. */
+const wireJitterMs = 15;
+
 export interface OutputThrottle {
   readonly output: number;
   /** 0…1 */
@@ -45,6 +48,10 @@ export class SpinLease {
   private stopped = false;
   private answeredAt: number;
   private begun = false;
+  /** When the newest renewal that was answered had been sent, and when renewals last came further apart than the lease. */
+  private renewedAt: number;
+  private lapsedAt = -Infinity;
+  private endedAt: number | undefined;
 
   constructor(
     private readonly client: BenchClient,
@@ -56,13 +63,22 @@ export class SpinLease {
   ) {
     if (live.has(client)) throw new ProblemError(secondHold);
     this.hold = client.takeHold();
-    this.answeredAt = clock.now();
+    this.answeredAt = this.renewedAt = clock.now();
     live.set(client, this);
   }
 
   /** Whether the hardware has taken the hold: commands turn motors from now on. */
   get isBegun(): boolean {
     return this.begun;
+  }
+
+  /**
+   * Whether the lease may have run out since then: the page stalled, or renewals were lost, so that the motors stopped by
+   * themselves. @param sinceMs on the clock that it was made with.
+   */
+  mayHaveLapsedSince(sinceMs: number): boolean {
+    const until = this.endedAt ?? this.clock.now();
+    return this.lapsedAt >= sinceMs || isLapse(this.renewedAt, until);
   }
 
   set(commands: readonly OutputThrottle[]): void {
@@ -81,6 +97,7 @@ export class SpinLease {
   /** No renewal leaves after this. */
   private end(): void {
     this.stopped = true;
+    this.endedAt ??= this.clock.now();
     this.cancel?.();
     if (live.get(this.client) === this) live.delete(this.client);
   }
@@ -106,6 +123,8 @@ export class SpinLease {
 
   private answered(sentMs: number): void {
     this.answeredAt = this.clock.now();
+    if (isLapse(this.renewedAt, sentMs)) this.lapsedAt = sentMs;
+    this.renewedAt = Math.max(this.renewedAt, sentMs);
     if (this.begun || this.stopped || this.answeredAt - sentMs > beginMs) return;
     this.begun = true;
     this.cancel?.();
@@ -122,6 +141,9 @@ export class SpinLease {
     this.onLost(error);
   }
 }
+
+/** Whether a lease may have run out between two renewals that were sent then. */
+const isLapse = (from: number, to: number): boolean => to - from > leaseMs - wireJitterMs;
 
 /** Ends a hold and all before it, by default every hold there is. Resolves when answered, or when the link has ended. */
 export async function stopMotors(client: BenchClient, hold = client.lastHold): Promise<void> {
