@@ -15,12 +15,16 @@ export interface SteppedBench {
 export interface StepEnd {
   /** A command is under way and the bench is to go as fast as possible. */
   readonly hurries: boolean;
+  /** Nothing is held, turns, is followed or under way: what then passes quickly costs computing for nothing. */
+  readonly isIdle: boolean;
 }
 
 /** Time that a step may make good after the machine stalled, ms of real time. */
 const makeGoodMs = 20;
 /** Longest step while the bench hurries, ms: other tasks of the page get their turn in between. */
 const hurryMs = 1000;
+/** Virtual ms for each real one while the bench is idle, at most. */
+const idlePace = 4;
 
 export class SteppedClock implements Clock {
   private readonly time = new VirtualTime();
@@ -29,6 +33,7 @@ export class SteppedClock implements Clock {
   private budget = 0;
   private lastReal = performance.now();
   private hurries = false;
+  private isIdle = false;
 
   /** @param pace virtual ms for each real one, at most. */
   constructor(public pace: number) {
@@ -49,7 +54,7 @@ export class SteppedClock implements Clock {
     return () => {
       if (this.bench !== bench) return;
       this.bench = undefined;
-      this.hurries = false;
+      this.hurries = this.isIdle = false;
     };
   }
 
@@ -68,8 +73,8 @@ export class SteppedClock implements Clock {
 
   private mayMove(): boolean {
     const real = performance.now();
-    const most = makeGoodMs * this.pace;
-    this.budget = Math.min(this.budget + (real - this.lastReal) * this.pace, most);
+    const pace = this.isIdle ? Math.min(idlePace, this.pace) : this.pace;
+    this.budget = Math.min(this.budget + (real - this.lastReal) * pace, makeGoodMs * pace);
     this.lastReal = real;
     return this.hurries || this.budget >= 1;
   }
@@ -81,7 +86,7 @@ export class SteppedClock implements Clock {
     const ms = Math.min(most, next === undefined ? Infinity : Math.max(0, next - this.time.now()));
     if (!this.bench) return this.moved(Math.max(0, ms));
     if (ms < 0) return;
-    this.hurries = (await this.bench.step(ms)).hurries;
+    ({hurries: this.hurries, isIdle: this.isIdle} = await this.bench.step(ms));
     // What is due at this very moment.
     this.moved(0);
   }

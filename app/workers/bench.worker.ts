@@ -109,7 +109,8 @@ class Host implements BenchControl {
       for (let next = time.next(); next !== undefined && next <= until && !steps.said; next = time.next())
         time.advanceTo(next);
       if (!steps.said) time.advanceTo(Math.max(until, time.now()));
-      tell({end: {hurries: this.pace === 'max' && bench.isBusy}});
+      const isIdle = !(this.isFollowed(performance.now()) || bench.isBusy);
+      tell({end: {hurries: this.pace === 'max' && bench.isBusy, isIdle}});
     };
   }
 
@@ -329,6 +330,12 @@ class Host implements BenchControl {
     return real - this.lookedAt.real < lookedAtMs;
   }
 
+  /** Whether a hand holds something that turns, or someone looks at what moves. */
+  private isFollowed(real: number): boolean {
+    const {bench} = this;
+    return !!bench && (bench.train.isActive || bench.isHeld || this.isLookedAt(real));
+  }
+
   /** Moves virtual time along. A turning motor is held by a hand, so then the clock runs as the hand's does. */
   private drive(): void {
     const real = performance.now();
@@ -336,7 +343,7 @@ class Host implements BenchControl {
     this.lastReal = real;
     const {bench, time} = this;
     if (!bench || this.steppedBy) return;
-    const factor = bench.train.isActive || bench.isHeld || this.isLookedAt(real) ? 1 : factors[this.pace];
+    const factor = this.isFollowed(real) ? 1 : factors[this.pace];
     time.advanceTo(time.now() + passed * factor);
     // As fast as possible: jump from event to event while a command is under way.
     while (this.pace === 'max' && bench.isBusy) {

@@ -60,7 +60,7 @@ function steppedOver(port: MessagePort, clock: SteppedClock) {
     leave(): void {
       leave();
       port.postMessage('left' satisfies StepAsked);
-      end({hurries: false});
+      end({hurries: false, isIdle: false});
     },
   };
 }

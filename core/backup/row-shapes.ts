@@ -105,6 +105,10 @@ const newProofShape = z.object({
     .array(
       z.object({
         throttle: z.number().min(0).max(1),
+        alone: z
+          .array(z.object({turned: z.boolean(), others: z.array(output).max(16)}))
+          .max(16)
+          .optional(),
         motors: z.array(
           z.object({
             asked: z.number().int().min(0),

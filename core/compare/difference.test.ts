@@ -8,7 +8,7 @@ import type {Craft, PlannedValue} from '../craft/craft';
 import {definitionOf, type ParameterKey} from '../settings/definitions';
 import {controllerFields, formatControllerField} from '../controller/fields';
 import {describeChanges, findDifferences, hasDifferences, judgeParameter} from './difference';
-import {motorList} from '../craft/motor-list';
+import {motorList} from '../motor-list';
 import type {Found} from '../bench/found';
 
 const found: Found = await new Harness().survey();

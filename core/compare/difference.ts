@@ -10,7 +10,7 @@ import {
   type ParameterKey,
 } from '../settings/definitions';
 import {firmwareText, type Found} from '../bench/found';
-import {motorList} from '../craft/motor-list';
+import {motorList} from '../motor-list';
 import {melodyDifference, type MelodyDifference} from './melody-differences';
 import {oddOnesOut} from '../bench/odd-one-out';
 

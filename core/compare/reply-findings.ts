@@ -3,7 +3,7 @@ import type {Found, FoundEsc} from '../bench/found';
 import {poweredVolts} from '../bench/battery';
 import {asRunning, type ControllerPlan} from '../controller/plan';
 import {hears, judgePair, type SignalPlace} from '../controller/signal-pair';
-import {motorList} from '../craft/motor-list';
+import {motorList} from '../motor-list';
 import {loadLimits} from '../dshot/loop-budget';
 import {isDigital, protocolName} from '../dshot/protocol';
 import {findChip} from '../firmware/chips';

@@ -4,7 +4,7 @@ import {controllerFieldName, lackedFields} from '../controller/fields';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
 import {oddOnesOut} from '../bench/odd-one-out';
 import type {Craft} from '../craft/craft';
-import {motorList} from '../craft/motor-list';
+import {motorList} from '../motor-list';
 import {firmwareName} from '../firmware/firmware-plan';
 import {parameterDefinitions} from '../settings/definitions';
 import {findDifferences, judgeParameter} from './difference';

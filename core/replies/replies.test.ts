@@ -1,6 +1,6 @@
 import {describe, expect, it} from 'vitest';
 import {upperBound} from './binomial-bound';
-import {judgeReplies, percent, type MotorReplies, type ReplyMeasure} from './replies';
+import {judgeReplies, percent, type AloneSight, type MotorReplies, type ReplyMeasure} from './replies';
 
 const noLoad: Record<number, number> = {0.04: 1690, 0.3: 12_650, 0.6: 25_300};
 const level = (
@@ -14,14 +14,16 @@ const level = (
   }),
 });
 type Change = Parameters<typeof level>[1];
-const judge = (change?: Change) => judgeReplies([0.04, 0.3, 0.6].map((t) => level(t, change)));
+const alone: readonly AloneSight[] = [0, 1, 2, 3].map(() => ({turned: true, others: []}));
+const judge = (change?: Change, seen: readonly AloneSight[] | undefined = alone) =>
+  judgeReplies([0.04, 0.3, 0.6].map((t, i) => ({...level(t, change), ...(i === 0 && seen && {alone: seen})})));
 
 describe('the reply proof', () => {
   it('holds with counts, ramps and an upper bound', () => {
     expect(judge()).toEqual({
       holds: true,
       remedy: '',
-      text: 'none of 115,200 replies lost at idle, 30 %, 60 %, ramps counted; with 95 % certainty below 0.01 % per motor',
+      text: 'none of 115,200 replies lost at idle, 30 %, 60 %, ramps counted, each motor driven alone first; with 95 % certainty below 0.01 % per motor, up to 60 % throttle',
     });
   });
 
@@ -67,6 +69,20 @@ describe('the reply proof', () => {
     const verdict = judge(change);
     expect(verdict.holds).toBe(false);
     expect(verdict.text).toContain(text);
+  });
+
+  it.each([
+    ['two crossed', {0: [1], 1: [0]}, 'Only motor 1 was driven, and the replies of motor 2 reported that it turns'],
+    ['all of one motor', {0: [1, 2, 3]}, 'the replies of motors 2, 3 and 4 reported that they turn'],
+  ] as [string, Record<number, number[]>, string][])('fails: %s', (_, others, text) => {
+    const seen = alone.map((a, i) => ({...a, others: others[i] ?? []}));
+    expect(judge(undefined, seen)).toMatchObject({holds: false, text: expect.stringContaining(text)});
+  });
+
+  it('fails where a motor did not turn alone, or none was driven alone', () => {
+    const dead = alone.map((a, i) => ({...a, turned: i !== 2}));
+    expect(judge(undefined, dead).text).toBe('Motor 3 was driven alone, and its replies did not report that it turns.');
+    expect(judgeReplies([level(0.04), level(0.3)]).text).toContain('it is not known whose reply is whose');
   });
 
   it('nothing measured proves nothing', () => {

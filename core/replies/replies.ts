@@ -1,5 +1,6 @@
 /** Whether replies are proven: every motor turned as it should, and none of the replies asked for was lost. */
 import {upperBound} from './binomial-bound';
+import {motorList} from '../motor-list';
 
 export interface MotorReplies {
   /** Replies asked for and replies missing or bad, from the moment the level was commanded: the ramp counts. */
@@ -11,9 +12,19 @@ export interface MotorReplies {
   readonly noLoadRpm?: number;
 }
 
+/** What replies said while one motor alone was driven. */
+export interface AloneSight {
+  /** Whether its own replies said that it turns. */
+  readonly turned: boolean;
+  /** Motors, counted from 0, whose replies said that they turn although nothing drives them. */
+  readonly others: readonly number[];
+}
+
 export interface ReplyMeasure {
   /** Throttle, 0…1. */
   readonly throttle: number;
+  /** Each motor driven alone before the first level; whose reply is whose is not known without it. */
+  readonly alone?: readonly AloneSight[];
   readonly motors: readonly MotorReplies[];
 }
 
@@ -44,6 +55,7 @@ const remedies = {
   lost: 'Look at the loop budget on the Signal station; replies must not be lost.',
   still: 'Plan a higher idle on the Signal station if it does not start; else look at this motor, its plug and its KV.',
   few: 'Hold until the measurement says that it is done.',
+  crossed: 'Check the signal wires and the motor outputs: each reply must come from its own motor.',
 };
 
 /** Judges what was measured; `idle` is the first level. */
@@ -58,6 +70,8 @@ export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
       `Motor ${worst.motor + 1} lost ${count(worst.lost)} of ${count(worst.asked)} replies (${percent(worst.lost / worst.asked)}, with 95 % certainty at most ${percent(upperBound(worst.lost, worst.asked))}); a proof needs none lost.`,
       remedies.lost,
     );
+  const crossed = crossedReply(measures[0]?.alone);
+  if (crossed) return fails(crossed, remedies.crossed);
   const still = measures.map(stillMotor).find((text) => text !== undefined);
   if (still) return fails(still, remedies.still);
   const few = Math.min(...totals.map((t) => t.asked));
@@ -70,8 +84,22 @@ export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
   return {
     holds: true,
     remedy: '',
-    text: `none of ${count(asked)} replies lost at ${levelsText(measures)}, ramps counted; with 95 % certainty below ${percent(bound)} per motor`,
+    text: `none of ${count(asked)} replies lost at ${levelsText(measures)}, ramps counted, each motor driven alone first; with 95 % certainty below ${percent(bound)} per motor, up to ${percent(topOf(measures))} throttle`,
   };
+}
+
+/** Highest throttle of the levels: nothing is known above it. */
+const topOf = (measures: readonly ReplyMeasure[]) => Math.max(...measures.map((m) => m.throttle));
+
+/** A reply that came from another motor than it should, in words; undefined where each came from its own. */
+function crossedReply(alone: readonly AloneSight[] | undefined): string | undefined {
+  if (!alone) return 'The motors were not driven one by one, so it is not known whose reply is whose.';
+  for (const [i, {turned, others}] of alone.entries()) {
+    if (others.length)
+      return `Only motor ${i + 1} was driven, and the replies of ${motorList(others, alone.length)} reported that ${others.length === 1 ? 'it turns' : 'they turn'}: replies come from the wrong motor.`;
+    if (!turned) return `Motor ${i + 1} was driven alone, and its replies did not report that it turns.`;
+  }
+  return undefined;
 }
 
 function motorTotals(measures: readonly ReplyMeasure[]) {

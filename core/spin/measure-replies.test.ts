@@ -33,12 +33,12 @@ describe('the reply proof needs turning motors', () => {
     const {measure} = await bench({});
     const measures = await measure();
     expect(judgeReplies(measures).holds).toBe(true);
-    // 3 levels of 2.4 s in a 4 kHz loop, ramps included.
+    // 3 levels of 2.4 s in a 4 kHz loop, ramps and each motor alone included.
     expect(measures.reduce((sum, m) => sum + m.motors[0]!.asked, 0)).toBeGreaterThan(28_500);
   });
 
   it.each([
-    ['a blocked motor', {cogging: 10}, 'Motor 3 did not turn at 4 % throttle'],
+    ['a blocked motor', {cogging: 10}, 'Motor 3 was driven alone, and its replies did not report that it turns'],
     ['a motor of half the KV', {kv: 875}, 'Motor 3 turned with'],
     ['a motor of another winding', {kv: 1480}, 'apart'],
   ] as [string, Partial<MotorConstants>, string][])('%s does not pass', async (_, change, text) => {
@@ -46,6 +46,42 @@ describe('the reply proof needs turning motors', () => {
     const verdict = judgeReplies(await measure());
     expect(verdict.holds).toBe(false);
     expect(verdict.text).toContain(text);
+  });
+
+  /** Reports in which replies of motors come from others: `from` is the motor whose reply each output gets. */
+  const crossed = (h: Harness, from: readonly number[]) => {
+    const {train} = h.bench;
+    const told = train.told.bind(train);
+    train.told = (now) => {
+      const all = told(now);
+      return all.map((m, i) => ({...m, erpm: all[from[i]!]!.erpm}));
+    };
+  };
+  it.each([
+    ['crossed replies', [0, 2, 1, 3]],
+    ['every reply of motor 1', [0, 0, 0, 0]],
+    ['a motor that has its neighbour’s reply', [0, 1, 3, 3]],
+  ])('%s do not pass', async (_, from) => {
+    const {h, measure} = await bench({});
+    crossed(h, from);
+    const verdict = judgeReplies(await measure());
+    expect(verdict.holds, verdict.text).toBe(false);
+    expect(verdict.text).toMatch(/replies come from the wrong motor|did not report that it turns/);
+  });
+
+  it('a dead motor with its neighbour’s reply does not pass, and neither do coasting ones make it fail', async () => {
+    const {h, measure} = await bench({cogging: 10});
+    crossed(h, [0, 1, 3, 3]);
+    expect(judgeReplies(await measure()).holds).toBe(false);
+    // Juniper's motor 3 coasts while the next one is driven alone.
+    const coasting = await bench({friction: 1e-6});
+    const measures = await coasting.measure();
+    expect(judgeReplies(measures).holds, judgeReplies(measures).text).toBe(true);
+  });
+
+  it('says up to which throttle: what is lost above is not part of it', async () => {
+    const {measure} = await bench({});
+    expect(judgeReplies(await measure()).text).toMatch(/up to 60 % throttle$/);
   });
 
   it('an idle of 0 % is refused before anything turns', async () => {

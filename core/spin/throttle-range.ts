@@ -4,7 +4,7 @@
  */
 import type {Remark} from '../remark';
 import type {Found} from '../bench/found';
-import {motorList} from '../craft/motor-list';
+import {motorList} from '../motor-list';
 import {definitionOf} from '../settings/definitions';
 import {bothWays} from '../settings/parameters/special-values';
 

@@ -7,7 +7,7 @@ import type {PlannedValue} from '@core/craft/craft';
 import {formatValue} from '@core/settings/definitions';
 import {adoptFrom, adoptValue} from '@core/compare/adopt';
 import {physicsOf} from '@core/compare/rules/rule';
-import {motorList} from '@core/craft/motor-list';
+import {motorList} from '@core/motor-list';
 import {ChartComponent} from '../../charts/chart.component';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';

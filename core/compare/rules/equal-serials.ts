@@ -1,6 +1,6 @@
 /** Chips that were copied with their serial number: what tells ESCs apart does not tell these. */
 import type {Found} from '../../bench/found';
-import {motorList} from '../../craft/motor-list';
+import {motorList} from '../../motor-list';
 import type {Finding} from './rule';
 
 /** Outputs that share a serial, each group once. */

@@ -5,7 +5,7 @@ import {hears} from '../../controller/signal-pair';
 import {bitUs, isDigital, protocolName} from '../../dshot/protocol';
 import {wantedSenses, type RotationSense} from '../../craft/craft';
 import {findChip} from '../../firmware/chips';
-import {motorList} from '../../craft/motor-list';
+import {motorList} from '../../motor-list';
 import {heldBy, onMotors, type Rule, type RuleQuestion} from './rule';
 
 const other = (sense: RotationSense): RotationSense => (sense === 'clockwise' ? 'counter-clockwise' : 'clockwise');

@@ -2,7 +2,7 @@
 import * as z from 'zod';
 import type {Found} from '../../bench/found';
 import {survey} from '../../bench/survey';
-import {motorList} from '../../craft/motor-list';
+import {motorList} from '../../motor-list';
 import {longestSurveyMs} from '../../order/estimates';
 import {provenTargetShape, stepText} from '../../order/step-shapes';
 import type {ProvenTarget, StepOf} from '../../order/steps';

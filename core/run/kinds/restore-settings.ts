@@ -1,7 +1,7 @@
 /** Puts settings pages back byte for byte, as they were before an order. */
 import * as z from 'zod';
 import type {FoundEsc} from '../../bench/found';
-import {motorList} from '../../craft/motor-list';
+import {motorList} from '../../motor-list';
 import {stepText, targetShape} from '../../order/step-shapes';
 import type {StepTarget} from '../../order/steps';
 import {melodyIn, melodyText} from '../../sounds/melody-block';

@@ -1,7 +1,7 @@
 /** Carries settings over to the layout that will run, with the plan on top. */
 import * as z from 'zod';
 import {describeChanges} from '../../compare/difference';
-import {motorList} from '../../craft/motor-list';
+import {motorList} from '../../motor-list';
 import {settingsMs} from '../../order/estimates';
 import {changesShape, settingsTargetShape, stepText} from '../../order/step-shapes';
 import type {ChangeText, SettingsTarget, StepOf} from '../../order/steps';

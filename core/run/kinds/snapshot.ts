@@ -1,7 +1,7 @@
 /** Reads everything right before anything is written, and refuses a bench that changed meanwhile. */
 import * as z from 'zod';
 import {survey} from '../../bench/survey';
-import {motorList} from '../../craft/motor-list';
+import {motorList} from '../../motor-list';
 import {longestSurveyMs} from '../../order/estimates';
 import {stepText} from '../../order/step-shapes';
 import type {StepOf} from '../../order/steps';
