@@ -114,6 +114,7 @@ export const MotionStore = signalStore(
         report: run.report,
         labelKv: craft.motor.kv,
         poles: craft.motor.poles,
+        isCounted: craft.motor.counted,
         idlePercent: craft.plan.controller.idlePercent,
       });
       const on = moment.escs();

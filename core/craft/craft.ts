@@ -15,6 +15,8 @@ export const motorShape = z.object({
   size: z.string(),
   kv: z.number().positive(),
   poles: z.number().int().min(2).max(60).multipleOf(2),
+  /** Somebody counted the magnets; else the count is a preset's or a guess. */
+  counted: z.boolean().optional(),
   resistanceOhm: z.number().positive(),
   inductanceH: z.number().positive(),
   /** Values of the winding that nobody measured: they follow size and KV. */

@@ -69,7 +69,7 @@ function oddBeyond(answer: Answer, {motor, what, known}: Siblings): OddMotor[] {
 }
 
 /** Even pole counts that motors have. */
-const poleCounts = [6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 28];
+export const poleCounts = [6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 28];
 /** How near a ratio of pole counts must come, relative: motors of one kind differ by a per cent or so. */
 const poleTolerance = 0.025;
 

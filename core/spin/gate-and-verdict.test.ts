@@ -101,6 +101,23 @@ describe('what a motor card proves', () => {
     const counted = judgeMotion({report: report(), labelKv: 1750 * (14 / 12), idlePercent: 4, poles: 14});
     expect(counted.lines[2]!.text).toContain('the ratio of 12 to 14 poles');
   });
+  it('a pole count only where the label and the count can be told apart', () => {
+    const of = (labelKv: number, poles: number, isCounted = false) =>
+      judgeMotion({report: report(), labelKv, idlePercent: 4, poles, isCounted}).lines[2]!;
+    expect(of(1750, 14)).toMatchObject({holds: true});
+    // A label that is 3 % off leaves no other count as likely as 1 to 19.
+    expect(of(1750 * 1.03, 14).holds).toBe(true);
+    expect(of(1750 * 0.97, 14).holds).toBe(true);
+    // 12 poles counted as 14, on a motor whose label is 5.7 % low: the speeds read 12/14 of what they are.
+    const low = of(1925, 14);
+    expect(low.holds).toBe(false);
+    expect(low.text).toMatch(/14 poles and a label 10 % too high fit, and so do 12 poles and a label 6 % too low\. Count/);
+    // And 16 counted as 14, with a label that is high.
+    expect(of(1608, 14)).toMatchObject({holds: false, text: expect.stringContaining('16 poles')});
+    // Somebody counted: the label is what is off.
+    expect(of(1750 * 1.08, 14)).toMatchObject({holds: false});
+    expect(of(1750 * 1.08, 14, true)).toMatchObject({holds: true});
+  });
   it('a fall too quick to tell is no fault', () => {
     const quick = report();
     const motors = quick.motors.map((m) => ({...m, coastDownS: untold('quick')}));

@@ -4,12 +4,16 @@
  */
 import {isTold} from '../motion/time-constants';
 import {middleOf} from '../motion/trace';
-import {polesBehind} from '../motion/odd-motor';
+import {poleCounts, polesBehind} from '../motion/odd-motor';
 import type {MotionReport, MotorReport} from '../motion/report';
 import type {Answer, Told} from '../motion/answer';
 
 /** A motor's KV lies within this share of its label (common practice: makers state it to 5 %, timing adds a little). */
 const kvShare = 0.1;
+/** Labels scatter by this about the true KV, one standard deviation, relative: most lie within 5 % (common practice). */
+const labelScatter = 0.035;
+/** Another pole count is told apart when the label makes it so many times less likely: 19 to 1 are 95 %. */
+const odds = 19;
 
 export interface MotionLine {
   readonly name: 'starts' | 'rises and falls' | 'constants';
@@ -32,6 +36,8 @@ export interface MotionQuestion {
   readonly labelKv: number;
   /** Poles as they were counted. */
   readonly poles?: number | undefined;
+  /** Somebody counted the magnets, or a flight showed the count: the label decides nothing then. */
+  readonly isCounted?: boolean | undefined;
   /** Planned idle, percent. */
   readonly idlePercent: number;
 }
@@ -76,7 +82,7 @@ function times({motors, findings}: MotionReport): MotionLine {
   return {name, holds: true, text: `rises in ${ms(up.middle)} ms ± ${percent(up.share)} %, ${fall}`};
 }
 
-function constants({motors, findings}: MotionReport, {labelKv, poles}: MotionQuestion): MotionLine {
+function constants({motors, findings}: MotionReport, {labelKv, poles, isCounted}: MotionQuestion): MotionLine {
   const name = 'constants' as const;
   const found = findings.find((f) => ['wrong-poles', 'odd-kv', 'odd-resistance', 'odd-inertia'].includes(f.kind));
   if (found) return {name, holds: false, text: found.text.replace(/\.$/, '')};
@@ -93,7 +99,31 @@ function constants({motors, findings}: MotionReport, {labelKv, poles}: MotionQue
       : 'count the magnets, or mend the label';
     return {name, holds: false, text: `${text}, the label says ${labelKv}: ${why}`};
   }
+  const rivals = isCounted || poles === undefined ? [] : rivalsOf(middleOf(told.map((t) => t.value)) / labelKv, poles);
+  if (rivals.length) {
+    const fit = rivals.map((p) => `${p} poles and a label ${percentOff(labelKv, told, p / poles!)}`).join(', or ');
+    return {
+      name,
+      holds: false,
+      text: `${text}, the label says ${labelKv}: ${poles} poles and a label ${percentOff(labelKv, told, 1)} fit, and so do ${fit}. Count the magnets, or fly and let the Noise station tell`,
+    };
+  }
   return {name, holds: true, text: `${text} beside ${labelKv} of the label, resistance and inertia alike`};
+}
+
+/**
+ * Even pole counts that go with the measured speeds about as well: speeds computed with too many poles read low, as a label
+ * that is too high does. @param ratio of the measured KV, computed with `poles`, to the label.
+ */
+function rivalsOf(ratio: number, poles: number): number[] {
+  const off = (p: number) => ((ratio * poles) / p - 1) / labelScatter;
+  return poleCounts.filter((p) => p !== poles && Math.exp((off(p) ** 2 - off(poles) ** 2) / 2) < odds);
+}
+
+/** How far the label lies from what was measured, if that was computed with `share` times the poles. */
+function percentOff(labelKv: number, told: readonly Told[], share: number): string {
+  const off = (labelKv * share) / middleOf(told.map((t) => t.value)) - 1;
+  return `${Math.abs(off * 100).toFixed(0)} % too ${off < 0 ? 'low' : 'high'}`;
 }
 
 const least = (told: readonly Told[]) => Math.min(...told.map((t) => t.value));

@@ -154,10 +154,15 @@ export class CraftComponent {
     return this.estimates().includes(key);
   }
 
+  /** Another count than before is a new one: whether somebody counted it is asked again. */
+  protected setCounted(counted: boolean): void {
+    this.change((c) => ({...c, motor: {...c.motor, counted: counted || undefined}}));
+  }
+
   protected setPoles(poles: number): void {
     this.change((c) => ({
       ...c,
-      motor: {...c.motor, poles},
+      motor: {...c.motor, poles, counted: undefined},
       plan: {...c.plan, controller: {...c.plan.controller, poles}},
     }));
   }
