@@ -56,6 +56,8 @@ test('everything as one zip and back; a broken one is refused whole and changes 
   await expect(page.getByRole('link', {name: 'Juniper 2'})).toBeVisible();
   const saving = page.waitForEvent('download');
   await page.getByRole('button', {name: 'Save a backup'}).click();
+  await expect(page.getByText('Packed and read back')).toBeVisible();
+  await page.getByRole('button', {name: 'Save the file'}).click();
   const zip = readFileSync(await (await saving).path());
   await page.getByRole('button', {name: 'Archive Juniper 2'}).click();
   await page.getByRole('button', {name: 'Copy Sorrel'}).click();

@@ -146,6 +146,7 @@ test('a backup that is brought in by a second tab is refused while an order runs
   await other.goto('/');
   const download = other.waitForEvent('download');
   await other.getByRole('button', {name: 'Save a backup'}).click();
+  await other.getByRole('button', {name: 'Save the file'}).click();
   const zip = await (await download).path();
   // The order waits for a hand at the battery: it runs for as long as this takes.
   await pickMishap(page, 'As fast as possible');
@@ -209,9 +210,14 @@ test('a browser that keeps nothing leaves a working page and says what helps', a
     Object.defineProperty(window, 'localStorage', {get: refuse});
     IDBFactory.prototype.open = refuse;
   });
-  await connectAndSurvey(page);
-  await expect(page.getByRole('alert')).toContainText('This browser keeps nothing for this page');
-  await expect(page.getByRole('alert')).toContainText('allow site data for this address');
+  await page.goto('/');
+  await expect(page.getByRole('alert')).toContainText('Your craft could not be read');
+  await expect(page.getByRole('link', {name: 'Juniper'})).toHaveCount(0);
+  await page.getByRole('button', {name: 'Try the demo craft, keep nothing'}).click();
+  await page.getByRole('button', {name: 'Connect the simulated bench of Juniper'}).click();
+  await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
+  await expect(page.getByRole('alert').first()).toContainText('what you do here lasts until this tab closes');
+  await expect(page.getByRole('alert').first()).toContainText('allow site data for this address');
   for (const name of ['Craft', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Noise', 'Sign-off']) {
     await station(page, name).click();
     await expect(page.getByRole('heading', {level: 1})).toHaveText(name);
@@ -220,6 +226,8 @@ test('a browser that keeps nothing leaves a working page and says what helps', a
   await page.getByRole('link', {name: 'Bidex, fleet'}).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', {name: 'Save a backup'}).click();
+  await expect(page.getByText('This backup is not complete')).toBeVisible();
+  await page.getByRole('button', {name: 'Save it without them'}).click();
   expect((await download).suggestedFilename()).toMatch(/^bidex .*\.zip$/);
   errors.expectNone();
 });
@@ -250,7 +258,7 @@ for (const [what, body, contentType, words] of [
 
 test('a craft whose flights nobody has looked at says nothing about its filters', async ({page}) => {
   await page.goto('/craft/sorrel/sign-off');
-  await expect(page.getByText('The planned filters were not held against a flight of this craft.')).toBeVisible();
+  await expect(page.getByText('The planned filters have not been compared with a flight of this craft.')).toBeVisible();
 });
 
 test('a flight log is kept with the craft it was opened on', async ({page}) => {

@@ -13,6 +13,9 @@ import {
   watchErrors,
 } from './support';
 
+// A key has to be pressed in the right moment of a pulse: no faster than a hand can.
+test.use({pace: 2});
+
 const hold = (page: Page, output: number) => page.getByRole('button', {name: `Hold to turn output ${output}`});
 /** What eyes see, as the drawing names the halves. */
 const seenNow = async (page: Page) =>

@@ -8,6 +8,7 @@ import {clockOf} from '@core/link/clock';
 import {benches} from '@simulator/benches/benches';
 import {faults} from '@simulator/testing/faulty-adapter';
 import {sumOf} from './drill/counters';
+import {calibratePoleCount} from './calibrate';
 import {drill} from './drill/drill';
 import {fuzz, fuzzKinds} from './fuzz/fuzz';
 import {describeCapture} from './capture-report';
@@ -23,7 +24,7 @@ const usage =
   'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--filter PLAN.json] | ' +
   'bidex filter --type notch|lowpass1|lowpass2|lowpass3|biquad-lowpass --f0 HZ [--q Q] --fs HZ --at HZ,HZ | ' +
   'bidex capture FILE [--poles N] | bidex spin TRACE.csv [--poles N] [--volts V] | bidex controller FILE.toml [--against OTHER.toml] [--to VERSION] | ' +
-  `bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex fuzz --runs N --seed N [--of ${fuzzKinds.join('|')}] | ` +
+  `bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex calibrate --runs N --seed N | bidex fuzz --runs N --seed N [--of ${fuzzKinds.join('|')}] | ` +
   'bidex bench --craft CRAFT --listen PORT [--fault NAME] | bidex check-adapter --connect HOST:PORT [--props-off] [--json]';
 interface Command {
   /** Whether it works on a file. */
@@ -42,6 +43,7 @@ const commands: Readonly<Record<string, Command>> = {
   noise: {file: true, options: ['--poles', '--at', '--filter']},
   filter: {file: false, options: ['--type', '--f0', '--q', '--fs', '--at']},
   drill: {file: false, options: ['--runs', '--seed', '--craft']},
+  calibrate: {file: false, options: ['--runs', '--seed']},
   fuzz: {file: false, options: ['--runs', '--seed', '--of']},
   bench: {file: false, options: ['--craft', '--listen', '--fault']},
   'check-adapter': {file: false, options: ['--connect'], flags: ['--props-off', '--json']},
@@ -144,6 +146,16 @@ export async function mainDrill(args: readonly string[]): Promise<Outcome> {
   return answer({ok: sumOf(report) === 0, value: report});
 }
 
+/** Many drawn flights with known truth, one JSON answer. */
+function mainCalibrate(args: readonly string[]): Promise<Outcome> {
+  const options = readOptions('calibrate', commands['calibrate']!, args);
+  if ('exitCode' in options) return Promise.resolve(options);
+  const [runs, seed] = [wholeNumber(options, '--runs'), wholeNumber(options, '--seed')];
+  if (!Number.isInteger(runs) || runs < 1 || !Number.isInteger(seed)) return Promise.resolve(fail('usage', usage));
+  const value = {poleCount: calibratePoleCount(runs, seed)};
+  return Promise.resolve(answer({ok: value.poleCount.wrong.length === 0, value}));
+}
+
 /** Many inputs, counted on standard error as they go, one JSON answer. */
 async function mainFuzz(args: readonly string[]): Promise<Outcome> {
   const options = readOptions('fuzz', commands['fuzz']!, args);
@@ -211,6 +223,7 @@ const long: Readonly<Record<string, (args: readonly string[]) => Promise<Outcome
   capture: mainCapture,
   noise: mainNoise,
   drill: mainDrill,
+  calibrate: mainCalibrate,
   fuzz: mainFuzz,
   bench: mainBench,
   'check-adapter': mainCheck,

@@ -11,6 +11,9 @@ declare global {
   }
 }
 
+/** So long for an eye on that clock, ms: where time passes faster, a screen that follows it does not have to. */
+export const forTheEye = (clock: Clock, ms: number): number => (clock instanceof SteppedClock ? ms * clock.pace : ms);
+
 export const CLOCK = new InjectionToken<Clock>('clock', {
   providedIn: 'root',
   factory: () => (window.bidexPace === undefined ? clockOf(window) : new SteppedClock(window.bidexPace)),

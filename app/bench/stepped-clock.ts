@@ -15,7 +15,7 @@ export interface SteppedBench {
 export interface StepEnd {
   /** A command is under way and the bench is to go as fast as possible. */
   readonly hurries: boolean;
-  /** Nothing is held, turns, is followed or under way: what then passes quickly costs computing for nothing. */
+  /** Nothing is held, turns or is under way: what then passes quickly costs computing for nothing. */
   readonly isIdle: boolean;
 }
 
@@ -25,6 +25,7 @@ const makeGoodMs = 20;
 const hurryMs = 1000;
 /** Virtual ms for each real one while the bench is idle, at most. */
 const idlePace = 4;
+const idlePauseMs = 8;
 
 export class SteppedClock implements Clock {
   private readonly time = new VirtualTime();
@@ -34,9 +35,10 @@ export class SteppedClock implements Clock {
   private lastReal = performance.now();
   private hurries = false;
   private isIdle = false;
+  private readonly turn = new MessageChannel();
 
   /** @param pace virtual ms for each real one, at most. */
-  constructor(public pace: number) {
+  constructor(readonly pace: number) {
     void this.run();
   }
 
@@ -66,7 +68,7 @@ export class SteppedClock implements Clock {
 
   private async run(): Promise<never> {
     for (;;) {
-      await (this.mayMove() ? nextTask() : pause());
+      await (this.mayMove() ? this.nextTask() : pause(this.isIdle ? idlePauseMs : 1));
       await this.step();
     }
   }
@@ -77,6 +79,14 @@ export class SteppedClock implements Clock {
     this.budget = Math.min(this.budget + (real - this.lastReal) * pace, makeGoodMs * pace);
     this.lastReal = real;
     return this.hurries || this.budget >= 1;
+  }
+
+  /** Everything that was settled has run, and what waits for its turn gets one. */
+  private nextTask(): Promise<void> {
+    return new Promise((resolve) => {
+      this.turn.port1.onmessage = () => resolve();
+      this.turn.port2.postMessage(null);
+    });
   }
 
   /** Up to the next thing that is due here, or until the bench says something. */
@@ -92,16 +102,4 @@ export class SteppedClock implements Clock {
   }
 }
 
-/** Everything that was settled has run, and what waits for its turn gets one. */
-function nextTask(): Promise<void> {
-  const {port1, port2} = new MessageChannel();
-  return new Promise((resolve) => {
-    port1.onmessage = () => {
-      port1.close();
-      resolve();
-    };
-    port2.postMessage(null);
-  });
-}
-
-const pause = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 1));
+const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));

@@ -57,6 +57,8 @@ export class DocketComponent {
   protected readonly order = computed(() => this.work.open()?.order ?? this.draft());
   protected readonly steps = computed((): readonly Step[] => this.order()?.steps ?? []);
   protected readonly leftOut = computed(() => this.order()?.leftOut ?? []);
+  /** What a roll-back leaves as it is. */
+  protected readonly stays = computed(() => this.order()?.stays ?? []);
   protected readonly leftSteps = computed(() => this.order()?.leftSteps ?? []);
   /** Told while the order is not begun. */
   protected readonly warnings = computed(() => (this.work.open() ? [] : (this.order()?.warnings ?? [])));

@@ -8,7 +8,8 @@ import {WorkerClient} from '../jobs/worker-client';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {replacing} from '../store/store-lock';
-import type {BackupSummary, BackupWorker} from '../workers/backup.worker';
+import type {BackupPart} from '@core/backup/backup';
+import type {BackupSummary, BackupWorker, PackedBackup} from '../workers/backup.worker';
 
 /** Everything as one zip file, and back. */
 @Component({
@@ -29,10 +30,27 @@ import type {BackupSummary, BackupWorker} from '../workers/backup.worker';
       </div>
       <button type="button" class="btn" (click)="cancel()">Cancel reading</button>
     }
-    <button type="button" class="btn" (click)="save()">Save a backup</button>
+    <button type="button" class="btn" [disabled]="packing()" (click)="pack()">
+      {{ packing() ? 'Packing and reading back …' : 'Save a backup' }}
+    </button>
     <label class="btn"
       >Bring a backup in<input type="file" accept=".zip" class="visually-hidden" (change)="pick($event)"
     /></label>
+    @if (packed(); as backup) {
+      <div class="gate" [class.bad]="backup.lacks.length" role="status">
+        <b>{{ backup.lacks.length ? 'This backup is not complete' : 'Packed and read back' }}</b>
+        It holds {{ holds(backup) }}.
+        @if (backup.lacks.length) {
+          These could not be read and are not in it: {{ lackText(backup.lacks) }}. They stay as they are where it is put
+          in place.
+        }
+        <div class="acts">
+          <button type="button" class="btn full" (click)="save(backup)">
+            {{ backup.lacks.length ? 'Save it without them' : 'Save the file' }}
+          </button>
+        </div>
+      </div>
+    }
     @defer (when read() !== undefined) {
       <p-dialog
         header="Put this backup in place?"
@@ -44,9 +62,11 @@ import type {BackupSummary, BackupWorker} from '../workers/backup.worker';
       >
         @if (read(); as backup) {
           <p>
-            Made on {{ day(backup.createdAt) }}: {{ backup.craft }} craft, {{ backup.orders }} work orders,
-            {{ backup.files }} own images, {{ backup.logs }} flight logs. It takes the place of everything kept in this
+            Made on {{ day(backup.createdAt) }}: {{ holds(backup) }}. It takes the place of everything kept in this
             browser now.
+            @if (backup.lacks.length) {
+              It was made without {{ lackText(backup.lacks) }}: those stay as they are.
+            }
           </p>
           <div class="acts">
             <button type="button" class="btn" (click)="read.set(undefined)">Keep what is here</button>
@@ -84,6 +104,9 @@ export class BackupComponent {
   protected readonly problem = signal<Problem | undefined>(undefined);
   /** A backup that was read and found whole, and waits for a yes. */
   protected readonly read = signal<BackupSummary | undefined>(undefined);
+  /** A backup that was packed and read back, and waits to be saved. */
+  protected readonly packed = signal<PackedBackup | undefined>(undefined);
+  protected readonly packing = signal(false);
   /** Share read; undefined while nothing is. */
   protected readonly share = signal<number | undefined>(undefined);
   private readonly worker = new WorkerClient<BackupWorker>(
@@ -94,13 +117,31 @@ export class BackupComponent {
     inject(DestroyRef).onDestroy(() => this.cancel());
   }
 
-  protected async save(): Promise<void> {
+  protected async pack(): Promise<void> {
+    this.problem.set(undefined);
+    this.packed.set(undefined);
+    this.packing.set(true);
     const createdAt = new Date().toISOString();
-    // Craft in hand come first: a store that is full has older ones.
-    const craft = this.fleet.crafts();
-    const zip = await this.worker.run((remote) => remote.pack(createdAt, craft), {place: 'backup'});
-    if (zip.ok) download(`bidex ${createdAt.slice(0, 10)}.zip`, zip.value, 'application/zip');
-    else this.problem.set(zip.problem);
+    // Craft in hand come first: a store that is full has older ones. What was not read is not there.
+    const craft = this.fleet.loaded() ? this.fleet.crafts() : undefined;
+    const packed = await this.worker.run((remote) => remote.pack(createdAt, craft), {place: 'backup'});
+    this.packing.set(false);
+    if (packed.ok) this.packed.set(packed.value);
+    else this.problem.set(packed.problem);
+  }
+
+  protected save({createdAt, zip}: PackedBackup): void {
+    download(`bidex ${createdAt.slice(0, 10)}.zip`, zip, 'application/zip');
+    this.packed.set(undefined);
+  }
+
+  protected holds({craft, orders, files, logs}: BackupSummary): string {
+    const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
+    return `${craft} craft, ${count(orders, 'work order')}, ${count(files, 'own image')}, ${count(logs, 'flight log')}`;
+  }
+
+  protected lackText(lacks: readonly BackupPart[]): string {
+    return lacks.map((part) => partNames[part]).join(', ');
   }
 
   protected async pick(event: Event): Promise<void> {
@@ -139,6 +180,22 @@ export class BackupComponent {
 
   protected readonly day = when;
 }
+
+const partNames: Readonly<Record<BackupPart, string>> = {
+  craft: 'craft and plans',
+  records: 'what was found and proven',
+  orders: 'work orders',
+  journal: 'their journals',
+  claims: 'boards that were named',
+  histories: 'steps to undo',
+  snapshots: 'snapshots',
+  presets: 'presets',
+  runs: 'runs of motors',
+  stresses: 'runs under load',
+  values: 'what you said of log columns',
+  files: 'own images',
+  logs: 'flight logs',
+};
 
 const busy: Readonly<Record<'order' | 'bench', Problem>> = {
   order: {

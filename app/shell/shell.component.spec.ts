@@ -17,6 +17,7 @@ function shell(change: (bench: ReturnType<typeof fakeBench>) => void = () => und
   const fleet = {
     current: signal(undefined),
     storeFault: signal(undefined),
+    unread: signal(false),
     notice: signal(undefined),
     // The bench's own menu comes with the fleet: not here.
     loaded: signal(false),
@@ -28,7 +29,7 @@ function shell(change: (bench: ReturnType<typeof fakeBench>) => void = () => und
       {provide: BenchStore, useValue: bench},
       {provide: StandInStore, useValue: fakeStandIn(bench.calls)},
       {provide: FleetStore, useValue: fleet},
-      {provide: RecordStore, useValue: {storeFault: signal(undefined)}},
+      {provide: RecordStore, useValue: {storeFault: signal(undefined), unread: signal(false)}},
     ],
   });
   const fixture = TestBed.createComponent(ShellComponent);

@@ -8,6 +8,7 @@ import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {FileInbox} from '../state/file-inbox';
 import {RecordStore} from '../state/record.store';
+import {StoreNotices} from '../state/store-notices';
 import {readNote, writeNote} from '../store/local-notes';
 import {onReplaced} from '../store/store-lock';
 import {MishapsComponent} from './mishaps.component';
@@ -47,7 +48,14 @@ const isFileField = (target: EventTarget | null): boolean =>
       </nav>
       <div class="space"></div>
       @if (fleet.storeFault() ?? record.storeFault(); as fault) {
-        <span class="fault" role="alert" [attr.title]="fault"><b>Kept in memory only.</b> {{ fault }}</span>
+        <span class="fault" role="alert" [attr.title]="fault"
+          ><b>{{ fleet.unread() || record.unread() ? 'Not read.' : 'Kept in memory only.' }}</b> {{ fault }}</span
+        >
+      }
+      @if (notices.text(); as text) {
+        <span class="fault" role="alert" [attr.title]="text"
+          >{{ text }} <button type="button" class="text" (click)="notices.dismiss()">Read</button></span
+        >
       }
       @if (fleet.notice(); as text) {
         <span class="fault" role="status"
@@ -246,6 +254,7 @@ export class ShellComponent {
   protected readonly standIn = inject(StandInStore);
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
+  protected readonly notices = inject(StoreNotices);
   private readonly router = inject(Router);
   private readonly url = toSignal(this.router.events.pipe(map(() => this.router.url)), {initialValue: '/'});
   protected readonly inCraft = computed(() => this.url().startsWith('/craft/'));

@@ -17,7 +17,7 @@ import type {Found} from '@core/bench/found';
 import {survey, surveyArm, surveyController} from '@core/bench/survey';
 import {WireLock, type WirePurpose} from '@core/bench/wire-lock';
 import {answerOtherTabs, holdBench, takeBenchOver} from '../bench/bench-lock';
-import {CLOCK} from '../bench/clock';
+import {CLOCK, forTheEye} from '../bench/clock';
 import {PORT_SOURCE} from '../bench/port-source';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
@@ -138,7 +138,7 @@ export const BenchStore = signalStore(
       for (const listener of listeners) listener(report);
       const powerChanged =
         report.power.volts > poweredVolts !== store.isPowered() || report.power.cycles !== store.power()?.cycles;
-      if (!powerChanged && clock.now() - shown < screenEveryMs) return;
+      if (!powerChanged && clock.now() - shown < forTheEye(clock, screenEveryMs)) return;
       shown = clock.now();
       recent.push(report);
       while (recent.length > 2 && report.atMs - recent[0]!.atMs > 1000) recent.shift();

@@ -1,5 +1,5 @@
 /** The fleet, the craft in hand and its plan, with undo. */
-import {computed} from '@angular/core';
+import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import type {Craft, PlannedValue} from '@core/craft/craft';
 import type {FirmwarePlan} from '@core/firmware/firmware-plan';
@@ -7,9 +7,11 @@ import type {ControllerPlan} from '@core/controller/plan';
 import {demoFleet} from '@demo/craft/fleet';
 import {mergeEdits, type MergedEdits} from '@core/craft/merge-edits';
 import type {ParameterKey} from '@core/settings/definitions';
+import {CLOCK} from '../bench/clock';
 import {database} from '../store/database';
 import {follow, type Follower} from '../store/follow';
-import {refusalText} from '../store/refusal-text';
+import {refusalText, unreadText} from '../store/refusal-text';
+import {StoreMode} from '../store/store-mode';
 import {forgetEdit, lateEdit, noteEdit} from '../store/late-edit';
 import {withLateStep, type History} from '../store/late-history';
 
@@ -17,6 +19,8 @@ interface FleetState {
   readonly crafts: readonly Craft[];
   readonly currentId: string | undefined;
   readonly loaded: boolean;
+  /** The store could not be read: there is nothing to show, and nothing is written, until it can. */
+  readonly unread: boolean;
   readonly past: readonly Craft[];
   readonly future: readonly Craft[];
   /** Set when the browser's store refuses: the work goes on in memory. */
@@ -25,13 +29,22 @@ interface FleetState {
   readonly notice: string | undefined;
 }
 
-/** An edit on its way to the store, with the steps back and forth where it has any. */
+/** What an edit does to the way back: from the history as the store has it, so that one that was not read is not lost. */
+type HistoryStep = (history: History) => History;
+
+/** An edit on its way to the store, with its steps back and forth where it has any. */
 interface Edit {
   readonly craft: Craft;
-  readonly history: History | undefined;
+  readonly steps: readonly HistoryStep[];
 }
 
 const mostUndo = 200;
+/** A read that failed is tried again after so long, ms. */
+const tryAgainMs = 2_000;
+const noHistory: History = {past: [], future: []};
+const onto =
+  (craft: Craft): HistoryStep =>
+  ({past}) => ({past: [...past, craft].slice(-mostUndo), future: []});
 
 export const FleetStore = signalStore(
   {providedIn: 'root'},
@@ -39,6 +52,7 @@ export const FleetStore = signalStore(
     crafts: [],
     currentId: undefined,
     loaded: false,
+    unread: false,
     past: [],
     future: [],
     storeFault: undefined,
@@ -49,7 +63,7 @@ export const FleetStore = signalStore(
     canUndo: computed(() => store.past().length > 0),
     canRedo: computed(() => store.future().length > 0),
   })),
-  withMethods((store) => {
+  withMethods((store, clock = inject(CLOCK), mode = inject(StoreMode)) => {
     let follower: Follower | undefined;
     const written = <T>(work: PromiseLike<T>): Promise<T> => follower?.during(work) ?? Promise.resolve(work);
     /** Each craft as this tab and the store last agreed on it. */
@@ -58,27 +72,28 @@ export const FleetStore = signalStore(
     const refuse = (error: unknown) => patchState(store, {storeFault: refusalText(error, 'the plan')});
 
     /** Puts a craft into the store; what another tab put there meanwhile is merged, never lost unseen. */
-    const put = async ({craft, history}: Edit): Promise<MergedEdits<Craft>> => {
+    const put = async ({craft, steps}: Edit): Promise<MergedEdits<Craft>> => {
       const base = agreed.get(craft.id);
       const {kept, merged} = await database.transaction('rw', database.craft, database.histories, async () => {
         const kept = await database.craft.get(craft.id);
         const merged = base && kept ? mergeEdits(base, craft, kept) : {value: craft, conflicts: [], tookOver: false};
         await database.craft.put(merged.value);
-        // The way back comes to the store with the edit, or neither does.
-        if (history) await database.histories.put({craftId: craft.id, ...history});
+        // The way back comes to the store with the edit, or neither does; another tab's craft goes onto it.
+        const all = [...steps, ...(merged.conflicts.length && kept ? [onto(kept)] : [])];
+        if (all.length) {
+          const before = (await database.histories.get(craft.id)) ?? noHistory;
+          const {past, future} = all.reduce<History>((history, step) => step(history), before);
+          await database.histories.put({craftId: craft.id, past, future});
+        }
         return {kept, merged};
       });
       if (merged.conflicts.length && kept) beside(kept, merged.conflicts);
       return merged;
     };
     const history = (): History => ({past: store.past(), future: store.future()});
-    /** The other tab's craft goes onto the undo stack, and a sentence says so. */
+    /** The other tab's craft is on the undo stack, and a sentence says so. */
     const beside = (theirs: Craft, conflicts: readonly string[]) => {
-      if (store.currentId() === theirs.id) {
-        patchState(store, ({past}) => ({past: [...past, theirs].slice(-mostUndo), future: []}));
-        // Without its history a plan is still whole: a store that refuses it says so with the plan itself.
-        written(database.histories.put({craftId: theirs.id, ...history()})).catch(() => undefined);
-      }
+      if (store.currentId() === theirs.id) patchState(store, onto(theirs)(history()));
       patchState(store, {
         notice: `Another tab changed ${conflicts.join(', ')} of ${theirs.name} at the same moment. Yours is kept; undo brings the other back.`,
       });
@@ -88,9 +103,11 @@ export const FleetStore = signalStore(
     let queue: Promise<void> = Promise.resolve();
     /** Edits that are not in the store yet: until they are, what the store says is of before them. */
     let underWay = 0;
-    const keep = (craft: Craft, history?: History) => {
+    const keep = (craft: Craft, step?: HistoryStep) => {
+      if (mode.inMemory()) return;
       noteEdit(craft);
-      waiting.set(craft.id, {craft, history});
+      const steps = waiting.get(craft.id)?.steps ?? [];
+      waiting.set(craft.id, {craft, steps: step ? [...steps, step] : steps});
       underWay++;
       queue = queue.then(() => putNewest(craft.id)).finally(() => underWay--);
       void written(queue.then(readAgain));
@@ -98,8 +115,12 @@ export const FleetStore = signalStore(
     /** Once all edits are kept, what another tab put there meanwhile is taken over. */
     const readAgain = async (): Promise<void> => {
       if (underWay) return;
-      const kept = await database.craft.toArray().catch(() => []);
-      if (!underWay) hear(kept);
+      try {
+        const kept = await database.craft.toArray();
+        if (!underWay) hear(kept);
+      } catch (error) {
+        refuse(error);
+      }
     };
     const putNewest = async (id: string): Promise<void> => {
       const edit = waiting.get(id);
@@ -123,9 +144,13 @@ export const FleetStore = signalStore(
       const later = waiting.get(value.id);
       if (later) waiting.set(value.id, {...later, craft: onto(later.craft)});
     };
-    const replace = (craft: Craft) => {
-      patchState(store, ({crafts}) => ({crafts: crafts.map((c) => (c.id === craft.id ? craft : c))}));
-      keep(craft, history());
+    /** @param step what it does to the way back, here and in the store. */
+    const replace = (craft: Craft, step: HistoryStep) => {
+      patchState(store, ({crafts}) => ({
+        crafts: crafts.map((c) => (c.id === craft.id ? craft : c)),
+        ...step(history()),
+      }));
+      keep(craft, step);
     };
     /** Takes over what another tab kept: its craft, and what it can take back of the one in hand. */
     const hear = (kept: readonly Craft[]) => {
@@ -137,11 +162,18 @@ export const FleetStore = signalStore(
       const [before, now] = [store.current(), kept.find((c) => c.id === id)];
       agree(kept);
       patchState(store, {crafts: inDemoOrder(kept)});
-      if (id !== undefined && JSON.stringify(before) !== JSON.stringify(now)) readHistory(id).catch(() => undefined);
+      if (id !== undefined && JSON.stringify(before) !== JSON.stringify(now)) void readHistory(id);
     };
+    /** The way back as the store has it. Where it cannot be read, steps made here still come onto it in the store. */
     const readHistory = async (id: string) => {
-      const kept = await database.histories.get(id);
-      if (kept && store.currentId() === id) patchState(store, {past: kept.past, future: kept.future});
+      if (mode.inMemory()) return;
+      try {
+        const kept = await database.histories.get(id);
+        if (kept && store.currentId() === id && !underWay) patchState(store, {past: kept.past, future: kept.future});
+      } catch (error) {
+        patchState(store, {storeFault: unreadText(error, 'The way back of this plan')});
+        clock.after(tryAgainMs, () => void (store.currentId() === id && readHistory(id)));
+      }
     };
     /** An edit that never came to the store, with its way back. */
     const bringIn = (late: Craft) =>
@@ -149,7 +181,7 @@ export const FleetStore = signalStore(
         const kept = await database.craft.get(late.id);
         await database.craft.put(late);
         if (!kept) return;
-        const history = (await database.histories.get(late.id)) ?? {past: [], future: []};
+        const history = (await database.histories.get(late.id)) ?? noHistory;
         const {past, future} = withLateStep(history, kept, late);
         await database.histories.put({craftId: late.id, past: past.slice(-mostUndo), future});
       });
@@ -158,42 +190,45 @@ export const FleetStore = signalStore(
       if (!before) return;
       const after = edit(before);
       if (JSON.stringify(after) === JSON.stringify(before)) return;
-      patchState(store, ({past}) => ({past: [...past, before].slice(-mostUndo), future: []}));
-      replace(after);
+      replace(after, onto(before));
     };
     return {
       /** Reads the fleet; a first visit finds the craft of the demo. */
       async load(): Promise<void> {
-        if (store.loaded()) return;
+        if (store.loaded() || mode.inMemory()) return;
         try {
           // An edit that a reload overtook on its way to the store comes first.
           const late = lateEdit();
-          if (late) await bringIn(late);
+          if (late) await bringIn(late.craft);
+          late?.forget();
           const kept = await database.craft.toArray();
           agree(kept.length ? kept : demoFleet);
-          patchState(store, {crafts: kept.length ? inDemoOrder(kept) : demoFleet, loaded: true});
+          patchState(store, {
+            crafts: kept.length ? inDemoOrder(kept) : demoFleet,
+            loaded: true,
+            unread: false,
+            storeFault: undefined,
+          });
+          // What was read and holds nothing is a first visit.
           if (!kept.length) await database.craft.bulkPut([...demoFleet]);
           follower = follow(() => database.craft.toArray(), hear);
         } catch (error) {
-          patchState(store, {
-            crafts: store.loaded() ? store.crafts() : demoFleet,
-            loaded: true,
-            storeFault: refusalText(error, 'what you do here'),
-          });
+          if (store.loaded()) return refuse(error);
+          patchState(store, {unread: true, storeFault: unreadText(error, 'Your craft')});
+          clock.after(tryAgainMs, () => void this.load());
         }
+      },
+      /** A person goes on with the craft of the demo, of which nothing is kept: the store cannot be read. */
+      goOnInMemory(): void {
+        if (store.loaded()) return;
+        mode.goOnInMemory();
+        patchState(store, {crafts: demoFleet, loaded: true, unread: false, storeFault: memoryText});
       },
       open(id: string | undefined): void {
         if (id === store.currentId()) return;
         patchState(store, {currentId: id, past: [], future: []});
         if (id === undefined) return;
-        database.histories.get(id).then(
-          (kept) => {
-            const untouched = store.currentId() === id && !store.past().length && !store.future().length;
-            if (kept && untouched) patchState(store, {past: kept.past, future: kept.future});
-          },
-          // Without its history a plan is still whole; a store that refuses is told where the fleet is read.
-          () => undefined,
-        );
+        void readHistory(id);
       },
       edit: change,
       dismissNotice: () => patchState(store, {notice: undefined}),
@@ -229,18 +264,19 @@ export const FleetStore = signalStore(
       undo(): void {
         const [before, now] = [store.past().at(-1), store.current()];
         if (!before || !now) return;
-        patchState(store, ({past, future}) => ({past: past.slice(0, -1), future: [now, ...future]}));
-        replace(before);
+        replace(before, ({past, future}) => ({past: past.slice(0, -1), future: [now, ...future]}));
       },
       redo(): void {
         const [after, now] = [store.future()[0], store.current()];
         if (!after || !now) return;
-        patchState(store, ({past, future}) => ({past: [...past, now], future: future.slice(1)}));
-        replace(after);
+        replace(after, ({past, future}) => ({past: [...past, now], future: future.slice(1)}));
       },
     };
   }),
 );
+
+const memoryText =
+  'The store of this browser cannot be read, and you go on without it: what you do here lasts until this tab closes. To keep things, allow site data for this address or leave private browsing, then load the page again.';
 
 /** The store returns craft by id; the demo's own order comes first, then the others by name. */
 function inDemoOrder(crafts: readonly Craft[]): Craft[] {

@@ -16,6 +16,7 @@ import {demoFlights, type Flight} from './demo-flights';
 import {FleetStore} from './fleet.store';
 import {NoiseJobs} from './noise-jobs';
 import {RecordStore} from './record.store';
+import {StoreNotices} from './store-notices';
 
 export interface OpenFlight {
   readonly flight: Flight;
@@ -50,6 +51,7 @@ export const FlightStore = signalStore(
   {providedIn: 'root'},
   withState<FlightState>({craftId: undefined, flights: [], ...nothing}),
   withMethods((store) => {
+    const notices = inject(StoreNotices);
     const jobs = inject(NoiseJobs);
     const fleet = inject(FleetStore);
     const record = inject(RecordStore);
@@ -177,7 +179,9 @@ export const FlightStore = signalStore(
         await keepAndShow(newFlight(file.name), file, undefined).catch(tell);
         const waiting = store.waiting();
         if (!waiting) return;
-        const known = await database.values.get(mappingKey(waiting.table.head.names)).catch(() => undefined);
+        const known = await database.values
+          .get(mappingKey(waiting.table.head.names))
+          .catch(notices.unread('What you said of such columns'));
         if (known && store.waiting() === waiting)
           await keepAndShow(newFlight(file.name), file, known.value as Mapping).catch(tell);
       },
@@ -188,7 +192,9 @@ export const FlightStore = signalStore(
         const flight = waiting.kept?.flight ?? newFlight(waiting.file.name);
         await keepAndShow(flight, waiting.file, mapping).catch(tell);
         if (store.problem()) return patchState(store, {waiting});
-        await database.values.put({key: mappingKey(waiting.table.head.names), value: mapping}).catch(() => undefined);
+        await database.values
+          .put({key: mappingKey(waiting.table.head.names), value: mapping})
+          .catch(notices.refused('what you said of these columns'));
       },
       /** Asks again what the columns of the open log hold: its names and ranges may have misled. */
       async remap(): Promise<void> {

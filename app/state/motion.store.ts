@@ -22,6 +22,7 @@ import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {ProofMomentNow} from './proof-moment';
 import {RecordStore} from './record.store';
+import {StoreNotices} from './store-notices';
 
 /** A recording with what it says. */
 export interface MotionRun extends Omit<KeptRun, 'csv'> {
@@ -78,6 +79,7 @@ export const MotionStore = signalStore(
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
     const clock = inject(CLOCK);
     const moment = inject(ProofMomentNow);
+    const notices = inject(StoreNotices);
     let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
     const settingsOf = (output: number) => record.found()?.escs.find((e) => e.output === output)?.settings?.values;
     const timingOf = (output: number) => {
@@ -144,10 +146,8 @@ export const MotionStore = signalStore(
       async open(): Promise<void> {
         const craftId = fleet.current()?.id;
         if (craftId === undefined || store.own()) return;
-        const kept = await database.runs
-          .where({craftId})
-          .sortBy('at')
-          .catch(() => []);
+        const kept =
+          (await database.runs.where({craftId}).sortBy('at').catch(notices.unread('Earlier runs of this craft'))) ?? [];
         if (fleet.current()?.id !== craftId || store.own()) return;
         const newest = kept.at(-1);
         const listed = kept.map(({csv: __, ...run}) => run).reverse();
@@ -156,7 +156,7 @@ export const MotionStore = signalStore(
       choose: (changes: Partial<ScriptChoice>) => record.chooseScript({...store.choice(), ...changes}),
       /** Lays a kept run under the newest; undefined takes it away. */
       async compareWith(id: string | undefined): Promise<void> {
-        const kept = id === undefined ? undefined : await database.runs.get(id).catch(() => undefined);
+        const kept = id === undefined ? undefined : await database.runs.get(id).catch(notices.unread('That run'));
         patchState(store, {before: kept && readKept(kept)});
       },
       /** Runs the chosen script while it is held, and says what it showed. */

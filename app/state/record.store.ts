@@ -23,8 +23,9 @@ import type {NoiseForecast} from '@core/tuning/noise-forecast';
 import {CLOCK} from '../bench/clock';
 import {database, type KeptClaim} from '../store/database';
 import {follow, type Follower} from '../store/follow';
-import {recordTable} from '../store/record-table';
+import {memoryTable, recordTable} from '../store/record-table';
 import {refusalText, unreadText} from '../store/refusal-text';
+import {StoreMode} from '../store/store-mode';
 
 /** Tells what this tab wrote from what another one did. */
 const thisTab = crypto.randomUUID();
@@ -42,10 +43,17 @@ const mostNotes = 500;
 
 export const RecordStore = signalStore(
   {providedIn: 'root'},
-  withState<RecordState & {readonly claims: readonly KeptClaim[]; readonly storeFault: string | undefined}>({
+  withState<
+    RecordState & {
+      readonly claims: readonly KeptClaim[];
+      readonly storeFault: string | undefined;
+      readonly unread: boolean;
+    }
+  >({
     ...stateOf(blankRecord('')),
     claims: [],
     storeFault: undefined,
+    unread: false,
   }),
   withComputed((store) => ({
     /** The record of the craft in hand as a whole, for what judges it. */
@@ -57,6 +65,8 @@ export const RecordStore = signalStore(
     })),
   })),
   withMethods((store, clock = inject(CLOCK)) => {
+    const mode = inject(StoreMode);
+    const memory = memoryTable();
     let keeper: RecordKeeper | undefined;
     let follower: Follower | undefined;
     const change = (step: RecordStep) => {
@@ -71,6 +81,7 @@ export const RecordStore = signalStore(
         (now) => own.hear(now),
       ));
     const readClaims = async (craftId: string) => {
+      if (mode.inMemory()) return;
       try {
         const claims = await database.claims.where({craftId}).toArray();
         if (store.craftId() === craftId) patchState(store, {claims});
@@ -84,14 +95,14 @@ export const RecordStore = signalStore(
         keeper?.close();
         follower?.stop();
         follower = undefined;
-        patchState(store, {...stateOf(blankRecord(craftId)), claims: [], storeFault: undefined});
-        const own: RecordKeeper = (keeper = new RecordKeeper(recordTable, craftId, thisTab, {
+        patchState(store, {...stateOf(blankRecord(craftId)), claims: [], storeFault: undefined, unread: false});
+        const own: RecordKeeper = (keeper = new RecordKeeper(mode.inMemory() ? memory : recordTable, craftId, thisTab, {
           clock,
           onRecord: (record) => {
             patchState(store, stateOf(record));
-            if (own.isRead) followOther(own);
+            if (own.isRead && !mode.inMemory()) followOther(own);
           },
-          onFault: (fault) => patchState(store, {storeFault: fault && faultText(fault)}),
+          onFault: (fault) => patchState(store, {storeFault: fault && faultText(fault), unread: fault?.at === 'read'}),
         }));
         await own.open();
         if (store.craftId() === craftId) await readClaims(craftId);

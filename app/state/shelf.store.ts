@@ -27,6 +27,7 @@ import {refusalText} from '../store/refusal-text';
 import type {InspectedFile} from '../workers/image-inspection';
 import {inspectFile} from './image-reader';
 import {FleetStore} from './fleet.store';
+import {StoreNotices} from './store-notices';
 
 /** What the release service stand-in can be told to do wrong. */
 export type ServiceMishap = 'down' | 'altered' | 'older' | 'image-altered' | 'image-cut' | 'image-wrong';
@@ -54,7 +55,7 @@ export const ShelfStore = signalStore(
     loadedAt: undefined,
     mishap: undefined,
   }),
-  withMethods((store, fleet = inject(FleetStore)) => {
+  withMethods((store, fleet = inject(FleetStore), notices = inject(StoreNotices)) => {
     const ask = async (path: string, wrong: readonly ServiceMishap[]): Promise<Response> => {
       const mishap = store.mishap();
       const as = mishap && wrong.includes(mishap) ? `?as=${mishap}` : '';
@@ -65,7 +66,8 @@ export const ShelfStore = signalStore(
       const ready = store.images()[sha256];
       if (ready) return ready;
       const own =
-        store.files().find((f) => f.sha256 === sha256) ?? (await database.files.get(sha256).catch(() => undefined));
+        store.files().find((f) => f.sha256 === sha256) ??
+        (await database.files.get(sha256).catch(notices.unread('An image file of your own')));
       const read = own ? await readOwn(own) : await readRelease(sha256);
       patchState(store, ({images}) => ({images: {...images, [sha256]: read}}));
       return read;
@@ -74,7 +76,7 @@ export const ShelfStore = signalStore(
     const readRelease = async (sha256: string): Promise<Image> => {
       const release = allReleases(store.catalogue()).find((r) => r.sha256 === sha256);
       if (!release) throw new ProblemError(noImage(sha256));
-      const kept = await database.images.get(sha256).catch(() => undefined);
+      const kept = await database.images.get(sha256).catch(notices.unread('A kept release'));
       const wrong: ServiceMishap[] = ['down', 'image-altered', 'image-cut', 'image-wrong'];
       const file = kept?.file ?? (await readBytes(await ask(`/api/images/${sha256}`, wrong)));
       const checked = checkDigest(release, file);
@@ -89,7 +91,7 @@ export const ShelfStore = signalStore(
           remedy: 'Do not use this release.',
         });
       // A store that refuses keeps no copy: the next load asks the service again.
-      if (!kept) await database.images.put({sha256, file}).catch(() => undefined);
+      if (!kept) await database.images.put({sha256, file}).catch(notices.refused('the release'));
       return reading.image;
     };
 
@@ -149,10 +151,10 @@ export const ShelfStore = signalStore(
       patchState(store, ({problem}) => ({problem: problem ?? error.problem}));
     };
 
-    /** Own files and the kept catalogue. A store that refuses has none; it is told by the fleet. */
+    /** Own files and the kept catalogue. What cannot be read is told, and not shown. */
     const readStore = async (): Promise<Catalogue | undefined> => {
-      const kept = await database.catalogue().catch(() => undefined);
-      const files = await database.files.toArray().catch(() => []);
+      const kept = await database.catalogue().catch(notices.unread('The catalogue that was kept'));
+      const files = (await database.files.toArray().catch(notices.unread('Image files of your own'))) ?? [];
       patchState(store, {files, ...(kept && {catalogue: kept})});
       for (const {sha256} of files) await image(sha256).catch(tell);
       return kept;
@@ -179,7 +181,7 @@ export const ShelfStore = signalStore(
 
     const readKeptImages = async (catalogue: Catalogue): Promise<void> => {
       for (const {sha256} of allReleases(catalogue))
-        if (await database.images.get(sha256).catch(() => undefined)) await image(sha256).catch(tell);
+        if (await database.images.get(sha256).catch(notices.unread('A kept release'))) await image(sha256).catch(tell);
     };
 
     return {
@@ -227,13 +229,18 @@ export const ShelfStore = signalStore(
       releaseImage: (release: Release | undefined) => releaseImage(supply(), release),
       ownPlanned: (sha256: string) => ownImage(supply(), sha256),
       async removeFile(sha256: string): Promise<void> {
-        await database.files.delete(sha256).catch(() => undefined);
+        try {
+          await database.files.delete(sha256);
+        } catch (error) {
+          // It is still kept, so it is still shown.
+          return notices.refused('the file that was to be deleted')(error);
+        }
         patchState(store, ({files}) => ({files: files.filter((f) => f.sha256 !== sha256)}));
       },
       setMishap: (mishap: ServiceMishap | undefined) => patchState(store, {mishap}),
       /** Forgets the images kept from the service, so that they are fetched again. */
       async forgetImages(): Promise<void> {
-        await database.images.clear().catch(() => undefined);
+        await database.images.clear().catch(notices.refused('what was kept of the releases'));
         const own = new Set(store.files().map((f) => f.sha256));
         patchState(store, ({images}) => ({
           images: Object.fromEntries(Object.entries(images).filter(([sha256]) => own.has(sha256))),
@@ -248,7 +255,7 @@ export const ShelfStore = signalStore(
           const asked = await askCatalogue(kept);
           if (asked.ok) {
             patchState(store, {catalogue: asked.value, loadedAt: Date.now()});
-            await database.values.put({key: 'catalogue', value: asked.value}).catch(() => undefined);
+            await database.values.put({key: 'catalogue', value: asked.value}).catch(notices.refused('the catalogue'));
             await readImages(asked.value);
           } else {
             // Whatever the service answers, the releases that were kept still read from the store.

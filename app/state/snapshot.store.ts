@@ -7,6 +7,7 @@ import {readSnapshot, snapshotOfFound, type RestorePlan, type Snapshot} from '@c
 import {database} from '../store/database';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
+import {StoreNotices} from './store-notices';
 
 interface SnapshotState {
   readonly craftId: string;
@@ -22,6 +23,7 @@ export const SnapshotStore = signalStore(
     listed: computed(() => [...store.all()].sort((a, b) => b.at.localeCompare(a.at))),
   })),
   withMethods((store, fleet = inject(FleetStore), record = inject(RecordStore)) => {
+    const notices = inject(StoreNotices);
     const keep = async (snapshot: Snapshot): Promise<void> => {
       const craftId = store.craftId();
       if (store.craftId() === craftId)
@@ -39,10 +41,9 @@ export const SnapshotStore = signalStore(
     };
     return {
       async load(craftId: string): Promise<void> {
-        const kept = await database.snapshots
-          .where({craftId})
-          .toArray()
-          .catch(() => []);
+        const kept =
+          (await database.snapshots.where({craftId}).toArray().catch(notices.unread('The snapshots of this craft'))) ??
+          [];
         patchState(store, {craftId, all: kept.map(({craftId: _, ...snapshot}) => snapshot), problem: undefined});
       },
       /** Keeps what was found last under a name. */
@@ -58,7 +59,12 @@ export const SnapshotStore = signalStore(
         if (read.ok) await keep({...read.value, id: crypto.randomUUID()});
       },
       async remove(id: string): Promise<void> {
-        await database.snapshots.delete(id).catch(() => undefined);
+        try {
+          await database.snapshots.delete(id);
+        } catch (error) {
+          // It is still kept, so it is still listed.
+          return notices.refused('the snapshot that was to be deleted')(error);
+        }
         patchState(store, ({all}) => ({all: all.filter((s) => s.id !== id)}));
       },
       clearProblem: () => patchState(store, {problem: undefined}),

@@ -164,11 +164,55 @@ describe('fleet', () => {
     expect(timing(store)).toEqual(same(30));
   });
 
-  it('starts with Juniper in memory when the store cannot be read', async () => {
-    vi.spyOn(database.craft, 'toArray').mockRejectedValue(new Error('blocked'));
+  it('that cannot be read shows no craft, no demo in its place, writes nothing, and is read again', async () => {
+    const own = {...juniper, name: 'Mine', weightG: 321};
+    await database.craft.put(own);
+    const read = vi.spyOn(database.craft, 'toArray').mockRejectedValue(new Error('UnknownError'));
     const store = await fleet();
-    expect(store.current()!.name).toBe('Juniper');
-    expect(store.storeFault()).toContain('so what you do here lasts until this tab closes');
+    expect([store.crafts(), store.loaded(), store.unread()]).toEqual([[], false, true]);
+    expect(store.storeFault()).toContain('Your craft could not be read (Error). Nothing is written over it.');
+    store.setController({poles: 8});
+    read.mockRestore();
+    await vi.waitFor(() => expect(store.loaded()).toBe(true), {timeout: 10_000});
+    expect([store.crafts().map((c) => c.name), store.unread(), store.storeFault()]).toEqual([
+      ['Mine'],
+      false,
+      undefined,
+    ]);
+    expect(await database.craft.toArray()).toEqual([own]);
+  });
+
+  it('a way back that was not read is not lost: steps made meanwhile come onto it in the store', async () => {
+    const before = await fleet();
+    for (const value of [0, 7.5]) before.setParameter('timing', same(value));
+    await settle();
+    TestBed.resetTestingModule();
+    const get = vi.spyOn(database.histories, 'get').mockRejectedValueOnce(new Error('UnknownError'));
+    const store = await fleet();
+    await vi.waitFor(() => expect(get).toHaveBeenCalled());
+    store.setParameter('timing', same(30));
+    await settle();
+    const kept = (await database.histories.get('juniper'))!;
+    expect(kept.past.map((c) => c.plan.parameters['timing'])).toEqual([
+      juniper.plan.parameters['timing'],
+      same(0),
+      same(7.5),
+    ]);
+  });
+
+  it('an edit that a reload overtook stays noted until the store has it', async () => {
+    const before = await fleet();
+    vi.spyOn(database.craft, 'put').mockReturnValue(new Promise(() => undefined) as never);
+    before.setParameter('timing', same(30));
+    vi.restoreAllMocks();
+    TestBed.resetTestingModule();
+    const refused = vi.spyOn(database, 'transaction').mockRejectedValue(new Error('UnknownError'));
+    const store = await fleet();
+    expect(store.loaded()).toBe(false);
+    refused.mockRestore();
+    await vi.waitFor(() => expect(store.loaded()).toBe(true), {timeout: 10_000});
+    store.open('juniper');
+    expect(timing(store)).toEqual(same(30));
   });
 });
 
@@ -207,6 +251,29 @@ describe('record', () => {
       [0, 2],
       [2, 3],
     ]);
+  });
+
+  it('that could not be read is not written over, and says so', async () => {
+    const first = TestBed.inject(RecordStore);
+    await first.open('juniper');
+    first.addNote('years of work');
+    await settle();
+    TestBed.resetTestingModule();
+    const read = vi.spyOn(database.records, 'get').mockRejectedValue(new Error('UnknownError'));
+    const store = TestBed.inject(RecordStore);
+    await store.open('juniper');
+    expect(store.storeFault()).toContain('What was found and proven of this craft could not be read');
+    store.addNote('meanwhile');
+    await settle();
+    read.mockRestore();
+    expect((await database.records.get('juniper'))!.notes).toHaveLength(1);
+    await vi.waitFor(() => expect(store.storeFault()).toBeUndefined(), {timeout: 10_000});
+    await vi.waitFor(async () =>
+      expect((await database.records.get('juniper'))!.notes!.map((n) => n.text)).toEqual([
+        'years of work',
+        'meanwhile',
+      ]),
+    );
   });
 
   it('another craft has its own record', async () => {

@@ -15,6 +15,7 @@ import {refusalText} from '../store/refusal-text';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
+import {StoreNotices} from './store-notices';
 import {ReplyRecords} from './reply-records';
 import {RouteStore} from './route.store';
 
@@ -51,6 +52,7 @@ export const StressStore = signalStore(
     };
   }),
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
+    const notices = inject(StoreNotices);
     const route = inject(RouteStore);
     const replyRecords = inject(ReplyRecords);
     const clock = inject(CLOCK);
@@ -85,10 +87,9 @@ export const StressStore = signalStore(
       async open(): Promise<void> {
         const craftId = fleet.current()?.id;
         if (craftId === undefined || store.own().length) return;
-        const rows = await database.stresses
-          .where({craftId})
-          .sortBy('at')
-          .catch(() => []);
+        const rows =
+          (await database.stresses.where({craftId}).sortBy('at').catch(notices.unread('Earlier runs under load'))) ??
+          [];
         if (fleet.current()?.id === craftId && !store.own().length) patchState(store, {kept: rows.reverse()});
       },
       show: (shownId: string) => patchState(store, {shownId}),

@@ -25,6 +25,7 @@ import {FleetStore} from './fleet.store';
 import {CLOCK} from '../bench/clock';
 import {RecordStore} from './record.store';
 import {ShelfStore} from './shelf.store';
+import {StoreNotices} from './store-notices';
 
 interface WorkState {
   /** The order being carried out, or stopped and not resumed yet. */
@@ -119,6 +120,7 @@ export const WorkStore = signalStore(
   })),
   withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {
     const shelf = inject(ShelfStore);
+    const notices = inject(StoreNotices);
     const clock = inject(CLOCK);
     let cancel = {aborted: false};
     const pause = {
@@ -292,11 +294,8 @@ export const WorkStore = signalStore(
       /** Finds an order of this craft that was begun and not finished, after a reload. */
       async load(craftId: string): Promise<void> {
         if (store.running()) return;
-        // A store that cannot be read has no open order to show; the record says that it refuses.
-        const kept = await database.orders
-          .where({craftId})
-          .toArray()
-          .catch((): KeptOrder[] => []);
+        const unread = notices.unread('Work orders of this craft, and whether one was interrupted,');
+        const kept = (await database.orders.where({craftId}).toArray().catch(unread)) ?? [];
         const open = kept.find((o) => o.state === 'running' || o.state === 'stopped');
         patchState(store, {
           open,
@@ -310,7 +309,7 @@ export const WorkStore = signalStore(
           leaveSteps: [],
           rollBack: undefined,
         });
-        if (open) await refreshJournal(open.id).catch(() => undefined);
+        if (open) await refreshJournal(open.id).catch(notices.unread('The journal of the interrupted order'));
       },
       async start(): Promise<void> {
         const draft = store.draft();

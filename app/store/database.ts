@@ -17,6 +17,7 @@ import type {KeptStress} from '@core/replies/kept-stress';
 import type {KeptRun} from '@core/motion/kept-run';
 import type {KeptLog, OwnFile} from '@core/backup/kept-files';
 import {rereadFound, rereadSnapshot} from '@core/backup/reread-settings';
+import {deletedMeanwhile} from './refusal-text';
 import {foundFromVersion1, orderFromVersion1} from './from-version-1';
 
 /** An order that was carried out or begun. */
@@ -94,6 +95,19 @@ export class Database extends Dexie {
         await rewrite<JournalEntry>(tx, 'journal', journalFromVersion5);
       });
     this.fromVersion7();
+    this.endWhenGone();
+  }
+
+  /**
+   * A store that this page had open and that is to be made anew was deleted: the page does not go on in an empty one, where an
+   * order would have no record. The transaction that would make it is given up, so it stays as it is for whoever deleted it.
+   */
+  private endWhenGone(): void {
+    let wasOpen = false;
+    this.on('ready', () => void (wasOpen = true), true);
+    this.on('populate', () => {
+      if (wasOpen) throw new Dexie.DatabaseClosedError(deletedMeanwhile);
+    });
   }
 
   /** What came since flight logs are kept. */

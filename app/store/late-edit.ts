@@ -19,16 +19,17 @@ export function forgetEdit(note: string): void {
   if (readNote(key) === note) writeNote(key, undefined);
 }
 
-/** The edit that the store never got; undefined when there is none or it does not read. */
-export function lateEdit(): Craft | undefined {
+/** The edit that the store never got; undefined when there is none or it does not read. Forget it once the store has it. */
+export function lateEdit(): {readonly craft: Craft; readonly forget: () => void} | undefined {
   const note = readNote(key);
   if (note === undefined) return undefined;
-  writeNote(key, undefined);
+  const forget = () => forgetEdit(note);
   try {
     const read = craftShape.safeParse(JSON.parse(note));
-    return read.success ? read.data : undefined;
+    if (read.success) return {craft: read.data, forget};
   } catch {
     // A note cut in the middle: the store's own copy stands.
-    return undefined;
   }
+  forget();
+  return undefined;
 }

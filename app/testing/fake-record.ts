@@ -27,6 +27,7 @@ export function fakeRecord(first: Partial<CraftRecord> = {}) {
     ...{noise: of('noise'), written: of('written'), writtenAt: of('writtenAt'), replaced: of('replaced')},
     ...{firstPower: of('firstPower'), script: of('script'), notes: of('notes')},
     storeFault: signal<string | undefined>(undefined),
+    unread: signal(false),
     setFound: (found: Found) => change((r) => withFound(r, found)),
     addProofs: (proofs: readonly NewProof[]) => change((r) => withProofs(r, proofs)),
     addSighting: (s: Omit<Sighting, 'place'>) => change((r) => withSighting(r, s)),

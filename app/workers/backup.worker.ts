@@ -3,7 +3,8 @@ import '../zod-without-eval';
 import * as Comlink from 'comlink';
 import type {Craft} from '@core/craft/craft';
 import {failure, success, type Problem, type Result} from '@core/problem';
-import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from '../store/backup';
+import type {BackupPart} from '@core/backup/backup';
+import {collectBackup, packAndRead, readBackup, restoreBackup, type Backup} from '../store/backup';
 
 /** What a person decides by. */
 export interface BackupSummary {
@@ -12,16 +13,30 @@ export interface BackupSummary {
   readonly orders: number;
   readonly files: number;
   readonly logs: number;
+  /** Parts that could not be read when it was made. */
+  readonly lacks: readonly BackupPart[];
+}
+
+/** A backup that was packed and read back. */
+export interface PackedBackup extends BackupSummary {
+  readonly zip: Uint8Array;
 }
 
 let read: Backup | undefined;
 
 export const backupWorker = {
-  /** Everything kept, with the craft in hand in place of the store's, as one zip file. */
-  async pack(createdAt: string, craft: readonly Craft[]): Promise<Result<Uint8Array>> {
-    const whole = await collectBackup(createdAt).catch(() => emptyBackup(createdAt));
-    const zip = packBackup({...whole, rows: {...whole.rows, craft}});
-    return Comlink.transfer(success(zip), [zip.buffer]);
+  /**
+   * Everything kept as one zip file that was read back by its own reader. Craft that were read stand in place of the
+   * store's: one that is full has older ones. @param craft undefined where they could not be read.
+   */
+  async pack(createdAt: string, craft: readonly Craft[] | undefined): Promise<Result<PackedBackup>> {
+    const kept = await collectBackup(createdAt);
+    const lacks = (kept.lacks ?? []).filter((part) => part !== 'craft' || !craft);
+    const whole: Backup = craft ? {...kept, lacks, rows: {...kept.rows, craft}} : kept;
+    const packed = packAndRead(whole);
+    if (!packed.ok) return packed;
+    const zip = packed.value;
+    return Comlink.transfer(success({...summaryOf(whole), zip}), [zip.buffer]);
   },
   /** Reads a file and keeps what it holds for {@link put}. */
   async read(file: Blob, onProgress: (share: number) => void): Promise<Result<BackupSummary>> {
@@ -35,14 +50,7 @@ export const backupWorker = {
     const result = readBackup(new Uint8Array(await file.arrayBuffer()), onProgress);
     if (!result.ok) return result;
     read = result.value;
-    const {createdAt, rows, files, logs} = read;
-    return success({
-      createdAt,
-      craft: rows.craft.length,
-      orders: rows.orders.length,
-      files: files.length,
-      logs: logs.length,
-    });
+    return success(summaryOf(read));
   },
   /** Puts what was read in the place of everything kept. Resolves to why the store refused it where it did. */
   async put(): Promise<Result<true>> {
@@ -65,25 +73,10 @@ const refused = (error: unknown): Problem => ({
 });
 
 /** A packed backup is smaller than what it unpacks to; the bound of that is in sealed-zip.ts. */
-const mostFileBytes = 400 * 2 ** 20;
+const mostFileBytes = 1024 * 2 ** 20;
 
-/** A store that cannot be read has nothing to add to what is in hand. */
-const emptyBackup = (createdAt: string): Backup => ({
-  createdAt,
-  rows: {
-    craft: [],
-    records: [],
-    orders: [],
-    journal: [],
-    claims: [],
-    histories: [],
-    snapshots: [],
-    presets: [],
-    runs: [],
-    stresses: [],
-  },
-  files: [],
-  logs: [],
+const summaryOf = ({createdAt, rows, files, logs, lacks = []}: Backup): BackupSummary => ({
+  ...{createdAt, craft: rows.craft.length, orders: rows.orders.length, files: files.length, logs: logs.length, lacks},
 });
 
 Comlink.expose(backupWorker);

@@ -109,7 +109,7 @@ class Host implements BenchControl {
       for (let next = time.next(); next !== undefined && next <= until && !steps.said; next = time.next())
         time.advanceTo(next);
       if (!steps.said) time.advanceTo(Math.max(until, time.now()));
-      const isIdle = !(this.isFollowed(performance.now()) || bench.isBusy);
+      const isIdle = !(bench.train.isActive || bench.isHeld || bench.isBusy);
       tell({end: {hurries: this.pace === 'max' && bench.isBusy, isIdle}});
     };
   }

@@ -14,7 +14,7 @@ import {bytePortOf} from './message-port';
 type Door = Pick<
   BenchControl,
   'flash' | 'configuration' | 'controllerFirmware' | 'setBattery' | 'look' | 'arm' | 'transmitter'
-> & {setPace(pace: number): void};
+>;
 
 @Injectable({providedIn: 'root'})
 export class StandIn implements PortSource {
@@ -49,9 +49,6 @@ export class StandIn implements PortSource {
       look: () => control.look(),
       arm: (mishap) => control.arm(mishap),
       transmitter: (act) => control.transmitter(act),
-      setPace: (pace) => {
-        if (this.clock instanceof SteppedClock) this.clock.pace = pace;
-      },
     };
     Object.assign(window, {bidexSimulator});
     return control;

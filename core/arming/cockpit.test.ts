@@ -311,17 +311,22 @@ describe('the fail-safe trial', () => {
     ['hold', 'a page that stalls for long', stall(3_000)],
     ['hold', 'lost spin frames', losing(450)],
     ['land', 'lost spin frames', losing(3_000)],
-  ] as const)('"%s" is never proven by %s: the lease stopped the motors, and not the controller', async (action, _, happen) => {
-    for (let seed = 0; seed < 20; seed++) {
-      const verdict = await disturbed({action, afterMs: 400}, seed, happen);
-      if (typeof verdict === 'string') expect(['lease-lapsed', 'not-reported', 'hold-ended', 'unanswered', 'late']).toContain(verdict);
-      else expect(verdict.holds, `after ${40 * seed} ms: ${verdict.text}`).toBe(false);
-    }
-  });
+  ] as const)(
+    '"%s" is never proven by %s: the lease stopped the motors, and not the controller',
+    async (action, _, happen) => {
+      for (let seed = 0; seed < 20; seed++) {
+        const verdict = await disturbed({action, afterMs: 400}, seed, happen);
+        if (typeof verdict === 'string')
+          expect(['lease-lapsed', 'not-reported', 'hold-ended', 'unanswered', 'late']).toContain(verdict);
+        else expect(verdict.holds, `after ${40 * seed} ms: ${verdict.text}`).toBe(false);
+      }
+    },
+  );
 
   it('one that drops is still proven by a page that stalls a little', async () => {
     const verdicts = [];
-    for (let seed = 0; seed < 6; seed++) verdicts.push(await disturbed({action: 'drop', afterMs: 400}, seed, stall(60)));
+    for (let seed = 0; seed < 6; seed++)
+      verdicts.push(await disturbed({action: 'drop', afterMs: 400}, seed, stall(60)));
     expect(verdicts.filter((v) => typeof v !== 'string' && v.holds).length).toBeGreaterThanOrEqual(5);
   });
 

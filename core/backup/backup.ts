@@ -5,7 +5,7 @@
 import {strFromU8, strToU8} from 'fflate';
 import * as z from 'zod';
 import {sha256Hex} from '../firmware/releases';
-import {success, type Result} from '../problem';
+import {failure, success, type Result} from '../problem';
 import type {Found} from '../bench/found';
 import type {Snapshot} from '../snapshot/snapshot';
 import {journalFromVersion5, recordFromVersion5} from './from-version-5';
@@ -20,14 +20,19 @@ const kind = 'Bidex backup';
 /** Rises when a table changes its shape; older backups are read as long as their tables are. */
 const format = 6;
 
+/** What a backup is made of: each part is whole, or is not in it at all. */
+export const backupParts = [...tables, 'files', 'logs'] as const;
+export type BackupPart = (typeof backupParts)[number];
+
 const manifestShape = z.object({
   kind: z.literal(kind),
   format: z.number().int().min(1),
   createdAt: z.iso.datetime(),
+  lacks: z.array(z.enum(backupParts)).optional(),
 });
 
 /** Format a table came with; older backups do not have it. */
-const since: Readonly<Partial<Record<BackedTable, number>>> = {presets: 2, runs: 4, stresses: 5};
+const since: Readonly<Partial<Record<BackedTable, number>>> = {presets: 2, runs: 4, stresses: 5, values: 6};
 /** Format that flight logs came with. */
 const logsSince = 3;
 
@@ -36,11 +41,13 @@ export interface Backup {
   readonly rows: Readonly<Record<BackedTable, readonly object[]>>;
   readonly files: readonly OwnFile[];
   readonly logs: readonly KeptLog[];
+  /** Parts that could not be read when it was made: what is kept of them stays as it is when it is put in place. */
+  readonly lacks?: readonly BackupPart[];
 }
 
-export function packBackup({createdAt, rows, files, logs}: Backup): Uint8Array {
+export function packBackup({createdAt, rows, files, logs, lacks = []}: Backup): Uint8Array {
   const entries: Record<string, Uint8Array> = {
-    'bidex.json': strToU8(JSON.stringify({kind, format, createdAt}, null, 1)),
+    'bidex.json': strToU8(JSON.stringify({kind, format, createdAt, ...(lacks.length && {lacks})}, null, 1)),
     'files.json': strToU8(JSON.stringify(files.map((own) => ({...own, file: undefined})))),
     'logs.json': strToU8(JSON.stringify(logs.map((log) => ({...log, file: undefined, sha256: sha256Hex(log.file)})))),
   };
@@ -50,6 +57,20 @@ export function packBackup({createdAt, rows, files, logs}: Backup): Uint8Array {
   return sealZip(entries);
 }
 
+/** A backup as a file that was read back by its own reader, or why it could never come back. */
+export function packAndRead(backup: Backup): Result<Uint8Array> {
+  const zip = packBackup(backup);
+  const read = readBackup(zip);
+  if (read.ok) return success(zip);
+  const {place, meaning} = read.problem;
+  return failure({
+    code: 'backup-not-readable',
+    place,
+    meaning: `This backup could not be put in place again: ${meaning}`,
+    remedy: 'No file was saved. Delete or shorten what is named, then save again.',
+  });
+}
+
 /** Reads a backup whole, or says what is wrong with it. Nothing is kept by this. */
 export function readBackup(zip: Uint8Array, onProgress?: (share: number) => void): Result<Backup> {
   const opened = openZip(zip, (share) => onProgress?.(share * 0.5));
@@ -57,12 +78,12 @@ export function readBackup(zip: Uint8Array, onProgress?: (share: number) => void
   const entries = opened.value;
   const manifest = readJson(entries, 'bidex.json', manifestShape);
   if (!manifest.ok) return manifest;
-  const {format: own, createdAt} = manifest.value;
+  const {format: own, createdAt, lacks = []} = manifest.value;
   if (own > format)
     return refuse('bidex.json', `It was made by a newer Bidex (format ${own}, this one reads ${format}).`);
   const rows: Partial<Record<BackedTable, object[]>> = {};
   for (const [i, table] of tables.entries()) {
-    const read = (since[table] ?? 1) > own ? success([]) : readRows(entries, table, own);
+    const read = (since[table] ?? 1) > own || lacks.includes(table) ? success([]) : readRows(entries, table, own);
     if (!read.ok) return read;
     rows[table] = read.value;
     onProgress?.(0.5 + (0.5 * (i + 1)) / tables.length);
@@ -76,6 +97,7 @@ export function readBackup(zip: Uint8Array, onProgress?: (share: number) => void
     rows: rows as Backup['rows'],
     files: files.value.map(({base, ...rest}) => ({...rest, ...(base !== undefined && {base})})),
     logs: logs.value.map(({sha256: _, ...log}) => log),
+    lacks,
   });
 }
 

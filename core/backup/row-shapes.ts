@@ -30,6 +30,8 @@ import {proofKinds} from '../proof/proof';
 import {leavableKinds, stepKinds} from '../run/step-kinds';
 import {snapshotShape} from '../snapshot/snapshot';
 
+/** Longest text that a person writes on a flight or a craft. */
+export const longestNote = 4_000;
 const crc = z.number().int().min(0).max(0xffffffff);
 
 export const problemShape = z.object({code: text, place: text, meaning: text, remedy: text});
@@ -170,7 +172,7 @@ const recordShape = z.object({
   firstPower: z.object({at: time, amps: z.number()}).optional(),
   script: scriptChoiceShape.optional(),
   notes: z
-    .array(z.object({at: time, text: z.string().max(400)}))
+    .array(z.object({at: time, text: z.string().max(longestNote)}))
     .max(500)
     .optional(),
   written: written(place),
@@ -201,6 +203,7 @@ const orderShape = z.object({
   leftSteps: z.array(z.enum(leavableKinds.map(({kind}) => kind))).optional(),
   warnings: z.array(findingShape).optional(),
   rollsBack: id.optional(),
+  stays: z.array(problemShape).optional(),
   steps: z.array(stepShape),
 });
 
@@ -230,6 +233,7 @@ export const tables = [
   'presets',
   'runs',
   'stresses',
+  'values',
 ] as const;
 export type BackedTable = (typeof tables)[number];
 
@@ -259,6 +263,8 @@ export const rowShapes: Readonly<Record<BackedTable, z.ZodType<object>>> = {
     csv: z.string().max(20_000_000),
   }),
   stresses: keptStressShape,
+  /** What a person said of the columns of logs with such a header; the catalogue comes from the service again. */
+  values: z.object({key: z.string().max(20_000), value: mappingShape}),
 };
 
 /** Files that a backup holds as they are: images of one's own, and flight logs. */
@@ -277,6 +283,6 @@ export const keptLogShape = z.object({
   sha256: id,
   mapping: mappingShape.optional(),
   config: controllerConfigShape.optional(),
-  notes: z.string().max(2000).optional(),
+  notes: z.string().max(longestNote).optional(),
   noted: notedShape.optional(),
 });

@@ -9,8 +9,8 @@ import {sha256Hex} from '../firmware/releases';
 import {failure, success, type Result} from '../problem';
 
 /** Bounds of what a backup may unpack to. */
-export const mostEntries = 5_000;
-export const mostBytes = 400 * 2 ** 20;
+export const mostEntries = 40_000;
+export const mostBytes = 1024 * 2 ** 20;
 
 const endSignature = 0x06054b50;
 const entrySignature = 0x02014b50;

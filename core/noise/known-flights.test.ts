@@ -1,10 +1,8 @@
 /** The analysis on flights whose truth is known: amplitudes, pole counts, resonances, falls, losses, lost steps. */
 import {describe, expect, it} from 'vitest';
-import {axisShare, knownFlight, orderShare, uniform, type KnownFlight} from '../testing/known-flight';
+import {axisShare, knownFlight, orderShare, type KnownFlight} from '../testing/known-flight';
 import {axes} from '../flight/mapping';
 import {reportFlight, type FlightReport} from './flight-report';
-import {findPoleCount} from './pole-count';
-import {motorSpeeds} from './motor-speeds';
 
 const report = (f: KnownFlight, loggedPoles = f.poles): FlightReport =>
   reportFlight(knownFlight(f), {loggedPoles})!.report;
@@ -52,27 +50,6 @@ describe('order tracking', () => {
 });
 
 describe('the pole count', () => {
-  it('is right in 200 of 200 drawn flights, motors up to 15 % apart in speed and 3 times in strength', () => {
-    const wrong = Array.from({length: 200}, (_, i) => {
-      const random = uniform(500 + i);
-      const between = (a: number, b: number) => a + (b - a) * random();
-      const motors = [4, 4, 6, 8][Math.floor(random() * 4)]!;
-      const poles = [12, 14, 14, 22, 28][Math.floor(random() * 5)]!;
-      const f: KnownFlight = {
-        ...{seed: 900 + i, poles, rate: 1000, seconds: 10, lateMs: between(0, 6), noise: between(1, 4)},
-        speeds: Array.from({length: motors}, () => between(0.925, 1.075)),
-        loud: Array.from({length: motors}, () => between(3, 9)),
-        ...(random() < 0.5 ? {resonance: {hz: between(120, 320), q: between(6, 20)}} : {}),
-      };
-      const log = knownFlight(f);
-      const found = findPoleCount(log, motorSpeeds(log, 2, 2).hz, 14);
-      return found.kind === 'found' && found.poles === poles
-        ? []
-        : [`flight ${i}: ${poles} poles, ${JSON.stringify(found)}`];
-    }).flat();
-    expect(wrong).toEqual([]);
-  }, 240_000);
-
   it('tells the ratio that the screen shows, and a likelihood for every even count from 6 to 28', () => {
     const {poles, usedPoles, findings} = report(sound, 12);
     expect(poles).toMatchObject({kind: 'found', poles: 14, ratio: expect.closeTo(12 / 14, 1.7)});

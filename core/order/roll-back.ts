@@ -4,6 +4,7 @@ import {failure, success, type Problem, type Result} from '../problem';
 import {firmwareText, foundEsc, hasModuleRest, type Found, type FoundEsc} from '../bench/found';
 import {heldImage, type ImageSupply} from '../firmware/planned-image';
 import {fitOf} from '../compare/esc-firmware';
+import {runningName} from '../firmware/controller-releases';
 import {type LeftOut, type WorkOrder} from './work-order';
 import {imageToWrite} from './image-to-write';
 import type {StepMeanings} from './step-kind';
@@ -54,6 +55,7 @@ export function buildRollBack(question: RollBackQuestion, {all}: StepMeanings): 
     found,
     leftOut,
     rollsBack: order.id,
+    stays: controllerStays(order.found, found),
     steps: all.flatMap((kind) => kind.inverse({before: order.found, now: found, escs})),
   });
 }
@@ -95,6 +97,22 @@ function imagesBack(
     writes.push(write);
   }
   return writes;
+}
+
+/** Firmware of a flight controller is not put back: no image is kept of what it ran, and behind it ESCs may be out of reach. */
+function controllerStays(before: Found, now: Found): Problem[] {
+  const [was, is] = [before.controller?.identity, now.controller?.identity];
+  if (!is || (was && runningName(was) === runningName(is))) return [];
+  return [
+    {
+      code: 'controller-stays',
+      place: 'flight controller',
+      meaning: `It stays at ${runningName(is)}${was ? `; before, it ran ${runningName(was)}` : ''}. A roll-back does not write its firmware.`,
+      remedy: was
+        ? `To go back, plan ${runningName(was)} on the Firmware station and carry out that order after this one.`
+        : 'It ran no firmware before.',
+    },
+  ];
 }
 
 const gone = (output: number): Problem => ({

@@ -41,6 +41,8 @@ export interface WorkOrder {
   readonly warnings?: readonly Finding[];
   /** Set on an order that puts back what another one changed. */
   readonly rollsBack?: string;
+  /** What a roll-back leaves as it is, with the reason and the way to it. */
+  readonly stays?: readonly Problem[];
   readonly steps: readonly Step[];
 }
 

@@ -77,7 +77,9 @@ export const withSighting = ({count, sightings}: CraftRecord, sighting: Omit<Sig
   ),
 });
 
+/** A part is another one now; whatever was soldered for it makes the next power-up a first one again. */
 export const withPartReplaced = ({count, replaced}: CraftRecord, part: Part): RecordChange => ({
   count: count + 1,
   replaced: withReplaced(replaced, part),
+  firstPower: undefined,
 });

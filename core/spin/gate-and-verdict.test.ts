@@ -111,7 +111,9 @@ describe('what a motor card proves', () => {
     // 12 poles counted as 14, on a motor whose label is 5.7 % low: the speeds read 12/14 of what they are.
     const low = of(1925, 14);
     expect(low.holds).toBe(false);
-    expect(low.text).toMatch(/14 poles and a label 10 % too high fit, and so do 12 poles and a label 6 % too low\. Count/);
+    expect(low.text).toMatch(
+      /14 poles and a label 10 % too high fit, and so do 12 poles and a label 6 % too low\. Count/,
+    );
     // And 16 counted as 14, with a label that is high.
     expect(of(1608, 14)).toMatchObject({holds: false, text: expect.stringContaining('16 poles')});
     // Somebody counted: the label is what is off.

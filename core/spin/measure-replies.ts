@@ -87,7 +87,11 @@ async function eachAlone({reports, lease, wait}: Measuring, o: ReplyMeasureOptio
   for (let motor = 0; motor < o.outputs; motor++) {
     const from = reports.length;
     const own = () => reports.slice(from);
-    const turns = () => own().length >= sureReports && own().slice(-sureReports).every((r) => speedOf(r, motor) > 0);
+    const turns = () =>
+      own().length >= sureReports &&
+      own()
+        .slice(-sureReports)
+        .every((r) => speedOf(r, motor) > 0);
     lease.set(Array.from({length: o.outputs}, (_, output) => ({output, throttle: output === motor ? o.idle : 0})));
     const base = motor * aloneMostMs;
     await wait(aloneLeastMs, base, o.idle);

@@ -140,3 +140,17 @@ export function logOf({rate, throttle, gyro, erpm}: KnownColumns): FlightLog {
     drift: 0,
   };
 }
+
+/** A flight drawn from a number: four to eight motors up to 15 % apart in speed and 3 times in strength, noise, delay, a resonance. */
+export function drawnFlight(seed: number): KnownFlight {
+  const random = uniform(500 + seed);
+  const between = (a: number, b: number) => a + (b - a) * random();
+  const motors = [4, 4, 6, 8][Math.floor(random() * 4)]!;
+  const poles = [12, 14, 14, 22, 28][Math.floor(random() * 5)]!;
+  return {
+    ...{seed: 900 + seed, poles, rate: 1000, seconds: 10, lateMs: between(0, 6), noise: between(1, 4)},
+    speeds: Array.from({length: motors}, () => between(0.925, 1.075)),
+    loud: Array.from({length: motors}, () => between(3, 9)),
+    ...(random() < 0.5 ? {resonance: {hz: between(120, 320), q: between(6, 20)}} : {}),
+  };
+}

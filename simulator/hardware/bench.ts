@@ -50,7 +50,7 @@ export class SimulatedBench {
   private readonly burst: BurstMemory;
   private readonly ends: EndPoints;
   /** Arm that the motor of each output sits on. */
-  readonly arms: readonly number[];
+  readonly arms: number[];
   /** Tones that motors have sounded. */
   readonly sounded: Argument<'tone.sound'>[] = [];
   /** Whether it says that it stands in for hardware. */
@@ -93,7 +93,7 @@ export class SimulatedBench {
     this.wires = new Wires(time, this.escs.length);
     this.ends = new EndPoints(time);
     this.cockpit = new Cockpit(setup.cockpit ?? usualCockpit, setup.seed);
-    this.arms = setup.arms ?? this.escs.map((_, output) => output);
+    this.arms = [...(setup.arms ?? this.escs.map((_, output) => output))];
     this.windUp = new WindUp(new Random(setup.seed ^ 0xd21f));
     this.board = new ControllerBoard(setup, keeper, this.random);
     const outputs = this.escs.map((esc, i) => ({
@@ -182,6 +182,7 @@ export class SimulatedBench {
     const {outputs} = this.train;
     [this.escs[a], this.escs[b]] = [this.escs[b]!, this.escs[a]!];
     [outputs[a], outputs[b]] = [outputs[b]!, outputs[a]!];
+    [this.arms[a], this.arms[b]] = [this.arms[b]!, this.arms[a]!];
   }
 
   /** The flight controller restarts by itself: commands under way are lost, the USB connection ends. */

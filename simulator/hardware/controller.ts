@@ -28,7 +28,7 @@ export class Controller {
   }
 
   constructor(
-    private readonly board: ControllerIdentity,
+    private board: ControllerIdentity,
     private saved: WireConfig,
     private readonly onSave: (config: WireConfig) => void,
     {mixes, highestMhz}: Made = {},
@@ -47,6 +47,14 @@ export class Controller {
 
   get identity(): ControllerIdentity {
     return {...this.board, version: this.version};
+  }
+
+  /** Another board of the same make is in its place, with what it was set to. */
+  replaceBoard(serial: string, saved: WireConfig): void {
+    this.board = {...this.board, serial};
+    this.saved = fieldsOf(this.version, saved);
+    this.onSave(this.saved);
+    this.restart();
   }
 
   /** Another version of its firmware starts: it knows nothing of what the one before kept. */

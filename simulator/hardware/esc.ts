@@ -55,12 +55,21 @@ export class Esc {
   readonly flash: Flash;
 
   constructor(
-    readonly hardware: EscHardware,
+    private made: EscHardware,
     flash: Uint8Array,
     onChange: (page: number) => void,
   ) {
-    this.chip = chips[hardware.chip];
+    this.chip = chips[made.chip];
     this.flash = new Flash(this.chip, flash, onChange);
+  }
+
+  get hardware(): EscHardware {
+    return this.made;
+  }
+
+  /** Another ESC of the same make is in its place, with the same flash. */
+  replaceBy(serial: string): void {
+    this.made = {...this.made, serial};
   }
 
   get applicationValid(): boolean {

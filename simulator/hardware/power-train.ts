@@ -28,7 +28,7 @@ interface Output {
   readonly esc: Esc;
   motor: DrivenMotor;
   /** Whether the wires turn the motor clockwise at "normal" rotation. */
-  readonly wiredClockwise: boolean;
+  wiredClockwise: boolean;
   throttle: number;
   /** Set while an ESC that turns both ways drives its motor backwards. */
   backwards: boolean;
@@ -101,6 +101,13 @@ export class PowerTrain {
   mountMotor(output: number, poles: number): void {
     const o = this.outputs[output];
     if (o) o.motor = new DrivenMotor({...o.motor.constants, poles}, this.random);
+  }
+
+  /** Someone mounts another motor of the same make. @param turnsOver its wires are soldered the other way round. */
+  replaceMotor(output: number, turnsOver: boolean): void {
+    const o = this.outputs[output]!;
+    o.motor = new DrivenMotor(o.motor.constants, this.random);
+    if (turnsOver) o.wiredClockwise = !o.wiredClockwise;
   }
 
   stop(): void {

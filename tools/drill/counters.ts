@@ -10,6 +10,9 @@ export const counterNames = [
   'orphanedWriters',
   'overwrittenUnseen',
   'emptyProofs',
+  'falseProofs',
+  'lostRecords',
+  'rolledBackWrong',
 ] as const;
 export type CounterName = (typeof counterNames)[number];
 
@@ -23,6 +26,9 @@ export type CounterName = (typeof counterNames)[number];
  * - orphanedWriters: requests that change hardware and came after the order had said that it ended.
  * - overwrittenUnseen: settings that someone put there meanwhile and that are gone without a snapshot.
  * - emptyProofs: proofs that hold and were taken on nothing.
+ * - falseProofs: proofs that are current, or were read again since, while the simulator's truth is another one than when they were taken.
+ * - lostRecords: something a person entered or proved that is gone from the store without a word.
+ * - rolledBackWrong: rolled-back craft that differ from before in something the order did not name.
  */
 export type Counters = Record<CounterName, number>;
 
@@ -48,6 +54,11 @@ export interface DrillNotes {
   repeated: number;
   /** Times the store failed. */
   storeFaults: number;
+  /** Times someone changed something on a proven craft, and proofs that were no longer valid for it. */
+  meddlings: number;
+  takenBack: number;
+  /** Times a record could not be read or written. */
+  recordFaults: number;
 }
 export const zeroNotes = (): DrillNotes => ({
   interruptions: 0,
@@ -59,4 +70,7 @@ export const zeroNotes = (): DrillNotes => ({
   reopened: 0,
   repeated: 0,
   storeFaults: 0,
+  meddlings: 0,
+  takenBack: 0,
+  recordFaults: 0,
 });

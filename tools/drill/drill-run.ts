@@ -6,7 +6,11 @@ import {MemoryJournal, type JournalEntry} from '@core/run/journal';
 import {runWorkOrder, type Outcome, type RunnerHost} from '@core/run/runner';
 import {survey, surveyArm} from '@core/bench/survey';
 import type {Found} from '@core/bench/found';
+import {firmwareGround} from '@core/bench/grounds';
+import {controllerDifferences} from '@core/controller/fields';
 import {leavableKinds, writesImages} from '@core/run/step-kinds';
+import {writtenBy} from '@core/run/written-by';
+import type {CraftRecord} from '@core/route/craft-record';
 import {makeRollBack, makeWorkOrder} from '@core/run/make-order';
 import {controllerBoardOf} from '@core/order/controller-work';
 import type {OrderQuestion, WorkOrder} from '@core/order/work-order';
@@ -19,9 +23,10 @@ import {runInVirtualTime, VirtualTime} from '@core/link/virtual-time';
 import {zeroCounters, zeroNotes, type Counters, type DrillNotes} from './counters';
 import {FailingStore, StoreFault} from './failing-store';
 import type {Scenario} from './scenario';
-import {meddle, settingsPage, swapPlugs, type Meddled} from './someone';
+import {changeCraft, meddle, settingsPage, swapPlugs, type Meddled} from './someone';
 import {spinOnce, spinTrouble} from './spin-episode';
 import {tame} from './tame';
+import {ProvenCraft} from './proven-craft';
 import {armMishaps} from './trouble';
 import {watchedPort} from './watched-port';
 import {Witness} from './witness';
@@ -43,6 +48,8 @@ const rollBackShare = 0.2;
 /** Runs in which someone works at the bench between stop and resume, and runs in which motors are held. */
 const someoneShare = 0.25;
 const spinShare = 0.3;
+/** Runs in which a finished craft is proven whole, and changed again and again. */
+const lifeShare = 0.3;
 /** Bytes that pass the cable in one undisturbed order, roughly, by chip. */
 const cableBytes = {M32: 190_000, K8: 60_000};
 /** Requests that change hardware. */
@@ -88,6 +95,12 @@ export interface Sabotage {
   readonly someone?: boolean;
   /** Motors are held in this run. */
   readonly spins?: boolean;
+  /** The craft is proven whole, and changed afterwards. */
+  readonly lives?: boolean;
+  /** Proofs that rest on nothing, or records that forget. */
+  readonly record?: 'groundless' | 'forgetful';
+  /** A roll-back that leaves something as it is. */
+  readonly lazyRollBack?: boolean;
 }
 
 export class DrillRun {
@@ -100,6 +113,8 @@ export class DrillRun {
   private readonly counters = zeroCounters();
   private readonly notes = zeroNotes();
   private client: BenchClient;
+  private readonly page: ProvenCraft;
+  private sessions = 0;
   private dead = false;
   private running = false;
   private cancel = {aborted: false};
@@ -126,10 +141,16 @@ export class DrillRun {
     sabotage.bench?.(this.bench);
     this.journal = new FailingStore(this.kept, this.random);
     this.witness = new Witness(this.bench, (sha256) => shelf.image(sha256));
+    const {craft} = scenario;
+    this.page = new ProvenCraft({
+      ...{craft, bench: this.bench, time: this.time, random: new Random(seed ^ 0x9ec0), sabotage: sabotage.record},
+    });
     this.client = this.connect();
   }
 
+  /** A new connection is a new session: what was proven in the one before was proven earlier. */
   private connect(): BenchClient {
+    this.page.connected(`session ${++this.sessions}`);
     const port = watchedPort(openPort(this.bench), (operation) => {
       if (!this.running && changing.has(operation)) this.counters.orphanedWriters++;
     });
@@ -140,12 +161,23 @@ export class DrillRun {
     await this.drill();
     this.counters.untrueAccounts = this.witness.untrue.length;
     this.counters.emptyProofs = this.witness.emptyProofs;
-    return {counters: this.counters, notes: this.notes, untrue: this.witness.untrue, ended: this.ended};
+    this.counters.falseProofs = this.page.falseProofs.length;
+    this.notes.takenBack = this.page.takenBack;
+    this.notes.recordFaults = this.page.table.faults;
+    this.counters.lostRecords = await this.page.lost();
+    return {
+      counters: this.counters,
+      notes: this.notes,
+      untrue: [...this.witness.untrue, ...this.page.falseProofs],
+      ended: this.ended,
+    };
   }
 
   private async drill(): Promise<void> {
     const found = await this.surveyAgain();
     const craft = tame(this.scenario.craft, found, shelf.imageFor(this.scenario.craft));
+    this.page.craft = craft;
+    this.found(found);
     this.counters.wrongImageRun += this.wrongImagesTaken(craft, found);
     const question = {id: `drill${found.escs.length ? '' : '-first'}`, at: 0, craft, found, ...imagesFor(craft, found)};
     const part = makeWorkOrder({...question, ...this.leftOut(found)});
@@ -167,6 +199,7 @@ export class DrillRun {
       if (this.random.next() < rollBackShare) await this.rollBack(carried.order);
     }
     if (this.sabotage.spins ?? this.random.next() < spinShare) await this.spin();
+    if (this.sabotage.lives ?? this.random.next() < lifeShare) await this.live();
   }
 
   /** What the person leaves out: now and then one motor, now and then one kind of step. */
@@ -194,8 +227,27 @@ export class DrillRun {
     const back = renew(await this.surveyAgain(), 'back');
     if (back.ok) {
       this.notes.rolledBack++;
-      await this.carryThrough(back.value, renew);
+      const carried = await this.carryThrough(back.value, renew);
+      if (carried?.outcome.kind === 'finished' && !this.meddled.length && !this.witness.isDisturbedAtAll)
+        this.counters.rolledBackWrong += this.notAsBefore(order.found, await this.surveyAgain(), carried.order);
     } else if (back.problem.code !== 'roll-back-road') this.unresolved(`roll-back refused: ${back.problem.meaning}`);
+  }
+
+  /** What a finished roll-back left otherwise than it was, and did not name. */
+  private notAsBefore(before: Found, after: Found, {leftOut, stays = []}: WorkOrder): number {
+    const wrong = before.escs.filter((was) => {
+      const is = after.escs.find((e) => e.boot.serial === was.boot.serial && e.output === was.output);
+      if (leftOut.some((l) => l.output === was.output) || !is) return false;
+      const isSame = Buffer.from(is.settingsPage).equals(Buffer.from(was.settingsPage));
+      return firmwareGround(is) !== firmwareGround(was) || !isSame || this.sabotage.lazyRollBack;
+    });
+    const [was, is] = [before.controller, after.controller];
+    const isOther = was && is && was.identity.version !== is.identity.version && !stays.length;
+    const fields =
+      was && is && was.identity.version === is.identity.version ? controllerDifferences(was.config, is.config) : [];
+    if (wrong.length || fields.length)
+      this.ended = `rolled back: ${wrong.map((e) => e.output).join()} ${JSON.stringify(fields)}`;
+    return wrong.length + fields.length + Number(isOther ?? false);
   }
 
   private unresolved(ended: string): void {
@@ -274,7 +326,9 @@ export class DrillRun {
   private async attempt(order: WorkOrder): Promise<Outcome | undefined> {
     this.running = true;
     try {
-      return await this.run(runWorkOrder(this.client, order, this.host(order)));
+      const outcome = await this.run(runWorkOrder(this.client, order, this.host(order)));
+      if (outcome.found) this.found(outcome.found);
+      return outcome;
     } catch (error) {
       if (!(error instanceof StoreFault)) throw error;
       return undefined;
@@ -300,6 +354,9 @@ export class DrillRun {
 
   /** Someone changes settings, or swaps two plugs and puts them back after the order was tried. */
   private async someoneCame(order: WorkOrder): Promise<void> {
+    // Whoever works at the bench takes the cable out first.
+    await this.client.close();
+    this.client = this.connect();
     if (this.random.next() < 0.6) {
       const change = meddle(this.bench, this.random);
       if (!change) return;
@@ -324,8 +381,8 @@ export class DrillRun {
     return {
       clock: this.time,
       today: () => this.time.now(),
-      session: 'drill',
-      ...{craft: this.scenario.craft, replaced: {}},
+      session: this.page.sessionOfNow,
+      ...{craft: this.page.craft, replaced: this.record.replaced},
       journal: {
         entries: (id) => this.journal.entries(id),
         append: (entry) => {
@@ -334,7 +391,7 @@ export class DrillRun {
           const told = this.sabotage.entry?.(entry) ?? entry;
           if (told.event === 'reopened') this.notes.reopened++;
           this.witness.hear(order, told);
-          return this.journal.append(told);
+          return this.journal.append(told).then(() => this.follow(order, told));
         },
       },
       image: (sha256) => Promise.resolve(shelf.image(sha256)),
@@ -343,10 +400,56 @@ export class DrillRun {
         return Promise.resolve();
       },
       overwrite: this.sabotage.careless ? {...this.overwrite, has: () => true} : this.overwrite,
+      onFound: (found) => this.found(found),
       onProgress: personAt(this.bench, this.time, {offAfterMs: 200, onAfterMs: 900}),
       measureReplies: () => Promise.resolve([]),
       cancel: this.cancel,
     };
+  }
+
+  /**
+   * A craft is proven whole, goes off the cable, and someone changes it: fields, plugs, an ESC, a motor, its flight
+   * controller. Whatever still stands after it was read again must be true.
+   */
+  private async live(): Promise<void> {
+    const {bench, random, page} = this;
+    if (bench.road !== 'controller' || !bench.loader.firmware) return;
+    await this.recover();
+    page.table.chance = 0.15;
+    this.found(await this.surveyAgain());
+    page.measureAll();
+    page.check(this.record.found?.power.cycles);
+    for (let i = 1 + random.below(4); i > 0; i--) {
+      page.note();
+      const changed = changeCraft(bench, random);
+      if (!changed) continue;
+      this.notes.meddlings++;
+      if (changed.part) page.replaced(changed.part);
+      await this.client.close();
+      this.client = this.connect();
+      if (random.next() < 0.3) await page.reload();
+      page.check(this.record.found?.power.cycles);
+      this.found(await this.surveyAgain());
+      page.check(this.record.found?.power.cycles);
+      if (random.next() < 0.5) page.measureAll();
+    }
+  }
+
+  private get record(): CraftRecord {
+    return this.page.record;
+  }
+
+  private found(found: Found): void {
+    this.page.found(found);
+  }
+
+  /** What the application notes as an order goes: what is written, what is proven. */
+  private follow(order: WorkOrder, entry: JournalEntry): void {
+    const {page} = this;
+    if (entry.proof && !this.witness.isDisturbedAtAll) page.proven(entry.proof);
+    const step = order.steps.find((s) => s.id === entry.stepId);
+    if (entry.event === 'begin' && step) for (const part of writtenBy(order, step)) page.written(part);
+    if (entry.event !== 'page' && !this.witness.isDisturbedAtAll) page.check(this.record.found?.power.cycles);
   }
 
   private async spin(): Promise<void> {

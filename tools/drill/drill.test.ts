@@ -59,6 +59,27 @@ describe('the drill finds', () => {
     expect(overwritten).toBeGreaterThan(0);
   });
 
+  it('a proof that rests on nothing, once the craft is changed', async () => {
+    let falseProofs = 0;
+    for (let seed = 1; seed <= 6; seed++)
+      falseProofs += (await countOf('juniper', seed, {record: 'groundless', lives: true})).falseProofs;
+    expect(falseProofs).toBeGreaterThan(0);
+  });
+
+  it('a record that forgets what a person wrote', async () => {
+    let lost = 0;
+    for (let seed = 1; seed <= 4; seed++)
+      lost += (await countOf('juniper', seed, {record: 'forgetful', lives: true})).lostRecords;
+    expect(lost).toBeGreaterThan(0);
+  });
+
+  it('a roll-back that leaves something otherwise than it was', async () => {
+    let wrong = 0;
+    for (let seed = 1; seed <= 24 && !wrong; seed++)
+      wrong += (await countOf('juniper', seed, {lazyRollBack: true})).rolledBackWrong;
+    expect(wrong).toBeGreaterThan(0);
+  });
+
   it('a motor that turns again after its stop', async () => {
     // An adapter that knows no hold numbers: whatever comes late turns the motors.
     const renew = ({leaseMs}: {leaseMs: number}, now: number) => ({kind: 'taken', until: now + leaseMs});

@@ -2,6 +2,8 @@
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
 import {decodeSettings} from '@core/settings/page';
+import type {Part} from '@core/bench/replaced';
+import type {WireConfig} from '@core/link/operations';
 import type {Random} from '@simulator/random';
 
 export interface Meddled {
@@ -32,4 +34,54 @@ export function swapPlugs(bench: SimulatedBench, random: Random): (() => void) |
   if (bench.escs[a]!.hardware.serial === bench.escs[b]!.hardware.serial) return undefined;
   bench.swapEscs(a, b);
   return () => bench.swapEscs(a, b);
+}
+
+/** What someone did to a craft that was proven, and the part of it that they say was replaced. */
+export interface Changed {
+  readonly what: string;
+  readonly part?: Part;
+}
+
+const fields = (random: Random): Partial<WireConfig> => {
+  const changes: readonly Partial<WireConfig>[] = [
+    {mounting: {roll: 0, pitch: 0, yaw: random.next() < 0.5 ? 180 : 90}},
+    {receiver: {kind: 'serial', port: 1, roll: 2, pitch: 1, throttle: 3, yaw: 4, deadBandUs: 0}},
+    {failSafe: {action: random.next() < 0.5 ? 'land' : 'hold', afterMs: 9_000}},
+    {gyroLowPassHz: 50 + random.below(200)},
+    {loopHz: 2_000},
+    {poles: 10},
+    {idlePercent: 1 + random.below(10)},
+    {protocol: 'dshot150'},
+  ];
+  return changes[random.below(changes.length)]!;
+};
+
+/** Changes one thing on a craft that is off the cable: a field, plugs, an ESC, a motor, the flight controller, a setting. */
+export function changeCraft(bench: SimulatedBench, random: Random): Changed | undefined {
+  const output = random.below(bench.escs.length);
+  const {controller} = bench;
+  switch (random.below(6)) {
+    case 0:
+      controller.set(fields(random));
+      controller.save();
+      controller.restart();
+      return {what: 'fields of the flight controller'};
+    case 1:
+      return swapPlugs(bench, random) && {what: 'two plugs'};
+    case 2:
+      bench.escs[output]!.replaceBy(`R${random.below(1e6)}`);
+      return {what: 'an ESC'};
+    case 3: {
+      const arm = bench.arms[output]!;
+      bench.train.replaceMotor(output, random.next() < 0.5);
+      return {what: 'a motor', part: `motor ${arm}`};
+    }
+    case 4: {
+      const {mounting: _, ...saved} = controller.kept;
+      controller.replaceBoard(`C${random.below(1e6)}`, saved);
+      return {what: 'the flight controller'};
+    }
+    default:
+      return meddle(bench, random) && {what: 'settings of an ESC'};
+  }
 }

@@ -54,6 +54,11 @@ export class Witness {
     else this.isDisturbed = true;
   }
 
+  /** An adapter carried something out a second time, somewhere. */
+  get isDisturbedAtAll(): boolean {
+    return this.isDisturbed || this.touched.size > 0;
+  }
+
   /** Called with every journal entry at the moment it is written. */
   hear(order: WorkOrder, entry: JournalEntry): void {
     const step = order.steps.find((s) => s.id === entry.stepId);

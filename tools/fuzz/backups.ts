@@ -1,4 +1,5 @@
 /** Backups: damaged as a file, and sealed anew around damaged content, so that the shapes behind the seal are reached. */
+import {blankRecord} from '@core/route/craft-record';
 import {strFromU8, strToU8} from 'fflate';
 import {packBackup, readBackup, type Backup} from '@core/backup/backup';
 import {openZip, sealZip} from '@core/backup/sealed-zip';
@@ -30,7 +31,8 @@ const soundBackup = (): Backup => ({
   createdAt: '2026-11-26T08:00:00.000Z',
   rows: {
     craft: [demoFleet[0]!],
-    records: [{craftId: 'juniper', proofs: [], sightings: [], written: {}}],
+    records: [blankRecord('juniper')],
+    values: [],
     orders: [],
     journal: [
       {

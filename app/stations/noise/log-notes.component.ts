@@ -33,7 +33,7 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
         </div>
         <label
           >Note on this flight: what was felt and heard
-          <textarea rows="2" [value]="open().flight.notes ?? ''" (change)="note($event)"></textarea>
+          <textarea rows="2" maxlength="4000" [value]="open().flight.notes ?? ''" (change)="note($event)"></textarea>
         </label>
         <button type="button" class="link" (click)="flights.remap()">Say what its columns hold</button>
         <button type="button" class="link" (click)="flights.remove(open().flight)">Remove this log</button>

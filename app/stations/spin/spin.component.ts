@@ -31,7 +31,7 @@ import {ProblemComponent} from '../../shared/problem.component';
 import {GateComponent} from '../../shared/gate.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
-import {CLOCK} from '../../bench/clock';
+import {CLOCK, forTheEye} from '../../bench/clock';
 import {StandInStore} from '../../state/stand-in.store';
 import {RecordStore} from '../../state/record.store';
 import {MixerComponent} from './mixer.component';
@@ -191,7 +191,7 @@ export class SpinComponent {
   });
 
   constructor() {
-    const endLooking = every(this.clock, lookEveryMs, () => void this.look());
+    const endLooking = every(this.clock, forTheEye(this.clock, lookEveryMs), () => void this.look());
     inject(DestroyRef).onDestroy(() => {
       endLooking();
       this.session?.end();

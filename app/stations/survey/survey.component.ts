@@ -7,6 +7,7 @@ import {controllerFields, formatControllerField} from '@core/controller/fields';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {ArmRoundComponent} from './arm-round.component';
+import {ReplacedPartsComponent} from './replaced-parts.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
@@ -14,7 +15,7 @@ import {RecordStore} from '../../state/record.store';
 /** Survey station: who is on the bench and what is missing. */
 @Component({
   selector: 'bx-survey',
-  imports: [TableModule, ConnectComponent, ProblemComponent, ArmRoundComponent],
+  imports: [TableModule, ConnectComponent, ProblemComponent, ArmRoundComponent, ReplacedPartsComponent],
   templateUrl: './survey.component.html',
   styles: `
     .head {
