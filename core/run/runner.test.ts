@@ -50,9 +50,15 @@ describe('a work order on the simulated bench', () => {
     ]);
     const replies = outcome.proofs.at(-1)!.replies!;
     expect(replies.map((m) => m.throttle)).toEqual([0.04, 0.3, 0.6]);
-    for (const motor of replies.flatMap((m) => m.motors))
+    for (const motor of replies.slice(1).flatMap((m) => m.motors))
       // 2.4 s of a 4 kHz loop, give or take a report of 20 ms.
       expect(motor).toMatchObject({asked: expect.closeTo(9650, -2.5), lost: 0});
+    for (const motor of replies[0]!.motors) {
+      // The same, and 0.3 s at least for each motor alone before.
+      expect(motor.asked).toBeGreaterThan(9_600 + 4 * 0.3 * 4_000 - 100);
+      expect(motor.lost).toBe(0);
+    }
+    expect(replies[0]!.alone).toEqual([0, 1, 2, 3].map(() => ({turned: true, others: []})));
     // 60 % of 24.1 V at 1750 rpm/V is 25,300 rpm without losses, and 22.5° of advance make it 1/cos 22.5° = 1.08 of that;
     // friction and copper take a few per cent at most.
     expect(replies[2]!.motors[0]!.rpm).toBeGreaterThan(25_000);

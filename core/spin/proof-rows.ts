@@ -14,6 +14,7 @@ import {
   type GroundsQuestion,
   type ProofRow,
 } from '../bench/grounds';
+import {replacedCount} from '../bench/replaced';
 import type {ControllerPlan} from '../controller/plan';
 import type {KnownGround} from '../proof/ground';
 import {parameterGroups, type ParameterDefinition} from '../settings/definitions';
@@ -80,12 +81,18 @@ const motorsAre = (q: GroundsQuestion): KnownGround[] => [
   motorsReplaced(q),
 ];
 
-/** What was seen of one output: lists of one, of that motor. */
-export function sightingGrounds(q: GroundsQuestion, output: number): readonly KnownGround[] {
+/** What was seen of one output. @param arm that its motor was seen on: a motor is told by its arm, whatever is planned. */
+export function sightingGrounds(q: GroundsQuestion, output: number, arm: number): readonly KnownGround[] {
   const rotation = ({key}: ParameterDefinition) => key === 'rotation';
   return [
     rules(),
-    ...[...escsFound(q), ...settingsFound(q, rotation), motorsReplaced(q)].flatMap((g) => ofMotor(g, output)),
+    ...[...escsFound(q), ...settingsFound(q, rotation)].flatMap((g) => ofMotor(g, output)),
+    {
+      key: 'motor replaced',
+      value: replacedCount(q.replaced, `motor ${arm}`),
+      name: 'the motor',
+      sentence: () => `motor ${output + 1} was replaced`,
+    },
     ...mappedArm(q, output),
   ];
 }

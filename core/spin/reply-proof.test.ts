@@ -30,7 +30,11 @@ const standing = (proofs: readonly NewProof[]) => {
 
 describe('a run under load', () => {
   const motors = on.map(() => ({asked: 10_000, lost: 0, rpm: 3000, noLoadRpm: 3100}));
-  const proof = replyProof([{throttle: 0.04, motors}], on, about(1))!;
+  const proof = replyProof(
+    [{throttle: 0.04, motors, alone: on.map(() => ({turned: true, others: []}))}],
+    on,
+    about(1),
+  )!;
 
   it('that lost one reply takes the proof back, with its count; a later measurement gives it again', () => {
     const disproof = loadDisproof(quality({lost: 1}), on, about(2))!;

@@ -39,16 +39,16 @@ export interface SightingQuestion {
   readonly replaced: Replaced;
 }
 
-const knownGrounds = (output: number, {craft, found, replaced}: SightingQuestion) =>
-  sightingGrounds({craft, plan: wholePlan(craft), found, replaced}, output);
+const knownGrounds = ({output, arm}: Pick<Sighting, 'output' | 'arm'>, {craft, found, replaced}: SightingQuestion) =>
+  sightingGrounds({craft, plan: wholePlan(craft), found, replaced}, output, arm);
 
-/** What a sighting of an output rests on at this moment, to be kept with it. */
-export const groundsOfSighting = (output: number, q: SightingQuestion): Ground[] =>
-  keptGrounds(knownGrounds(output, q));
+/** What a sighting rests on at this moment, to be kept with it. */
+export const groundsOfSighting = (seen: Pick<Sighting, 'output' | 'arm'>, q: SightingQuestion): Ground[] =>
+  keptGrounds(knownGrounds(seen, q));
 
 /** What has become of that since. */
 export const sightingNow = (s: Sighting, q: SightingQuestion): GroundsNow =>
-  compareGrounds(s.grounds, knownGrounds(s.output, q));
+  compareGrounds(s.grounds, knownGrounds(s, q));
 
 /** Whether what was seen is right, and nothing that it was seen on is known to be another thing now. */
 export function sightingHolds(s: Sighting, q: SightingQuestion): boolean {

@@ -56,7 +56,7 @@ export function sightingOf(
     session: testSession,
     cycles: 1,
     place: 6,
-    grounds: groundsOfSighting(output, {craft, found, replaced}),
+    grounds: groundsOfSighting({output, arm}, {craft, found, replaced}),
     at: 6,
     ...over,
   };

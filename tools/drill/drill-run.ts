@@ -6,8 +6,6 @@ import {MemoryJournal, type JournalEntry} from '@core/run/journal';
 import {runWorkOrder, type Outcome, type RunnerHost} from '@core/run/runner';
 import {survey, surveyArm} from '@core/bench/survey';
 import type {Found} from '@core/bench/found';
-import {firmwareGround} from '@core/bench/grounds';
-import {controllerDifferences} from '@core/controller/fields';
 import {leavableKinds, writesImages} from '@core/run/step-kinds';
 import {writtenBy} from '@core/run/written-by';
 import type {CraftRecord} from '@core/route/craft-record';
@@ -23,12 +21,15 @@ import {runInVirtualTime, VirtualTime} from '@core/link/virtual-time';
 import {zeroCounters, zeroNotes, type Counters, type DrillNotes} from './counters';
 import {FailingStore, StoreFault} from './failing-store';
 import type {Scenario} from './scenario';
-import {changeCraft, meddle, settingsPage, swapPlugs, type Meddled} from './someone';
+import {meddle, settingsPage, swapPlugs, type Meddled} from './someone';
 import {spinOnce, spinTrouble} from './spin-episode';
+import type {Sabotage} from './sabotage';
 import {tame} from './tame';
+import {notAsBefore} from './as-before';
+import {live} from './life';
 import {ProvenCraft} from './proven-craft';
 import {armMishaps} from './trouble';
-import {watchedPort} from './watched-port';
+import {changing, watchedPort} from './watched-port';
 import {Witness} from './witness';
 
 const imagesFor = (craft: Craft, found: Found) => {
@@ -52,15 +53,6 @@ const spinShare = 0.3;
 const lifeShare = 0.3;
 /** Bytes that pass the cable in one undisturbed order, roughly, by chip. */
 const cableBytes = {M32: 190_000, K8: 60_000};
-/** Requests that change hardware. */
-const changing: ReadonlySet<string> = new Set([
-  'esc.erase',
-  'esc.write',
-  'controller.set',
-  'controller.save',
-  'loader.download',
-]);
-
 /** The order that was carried out in the end, and how that ended. */
 interface Carried {
   readonly order: WorkOrder;
@@ -79,28 +71,6 @@ export interface RunVerdict {
   readonly untrue: readonly string[];
   /** How the last order ended, for a second look. */
   ended: string;
-}
-
-/** Lets a test break what the drill guards, to see that it is found. */
-export interface Sabotage {
-  /** Tells lies in the journal. */
-  readonly entry?: (entry: JournalEntry) => JournalEntry;
-  /** Overwrites without asking and keeps nothing. */
-  readonly careless?: boolean;
-  /** Sends a request of its own after the order has ended. */
-  readonly orphan?: boolean;
-  /** Prepares the bench. */
-  readonly bench?: (bench: SimulatedBench) => void;
-  /** Someone is at the bench after every stop. */
-  readonly someone?: boolean;
-  /** Motors are held in this run. */
-  readonly spins?: boolean;
-  /** The craft is proven whole, and changed afterwards. */
-  readonly lives?: boolean;
-  /** Proofs that rest on nothing, or records that forget. */
-  readonly record?: 'groundless' | 'forgetful';
-  /** A roll-back that leaves something as it is. */
-  readonly lazyRollBack?: boolean;
 }
 
 export class DrillRun {
@@ -229,25 +199,15 @@ export class DrillRun {
       this.notes.rolledBack++;
       const carried = await this.carryThrough(back.value, renew);
       if (carried?.outcome.kind === 'finished' && !this.meddled.length && !this.witness.isDisturbedAtAll)
-        this.counters.rolledBackWrong += this.notAsBefore(order.found, await this.surveyAgain(), carried.order);
+        await this.holdAgainst(order.found, carried.order);
     } else if (back.problem.code !== 'roll-back-road') this.unresolved(`roll-back refused: ${back.problem.meaning}`);
   }
 
-  /** What a finished roll-back left otherwise than it was, and did not name. */
-  private notAsBefore(before: Found, after: Found, {leftOut, stays = []}: WorkOrder): number {
-    const wrong = before.escs.filter((was) => {
-      const is = after.escs.find((e) => e.boot.serial === was.boot.serial && e.output === was.output);
-      if (leftOut.some((l) => l.output === was.output) || !is) return false;
-      const isSame = Buffer.from(is.settingsPage).equals(Buffer.from(was.settingsPage));
-      return firmwareGround(is) !== firmwareGround(was) || !isSame || this.sabotage.lazyRollBack;
-    });
-    const [was, is] = [before.controller, after.controller];
-    const isOther = was && is && was.identity.version !== is.identity.version && !stays.length;
-    const fields =
-      was && is && was.identity.version === is.identity.version ? controllerDifferences(was.config, is.config) : [];
-    if (wrong.length || fields.length)
-      this.ended = `rolled back: ${wrong.map((e) => e.output).join()} ${JSON.stringify(fields)}`;
-    return wrong.length + fields.length + Number(isOther ?? false);
+  /** A finished roll-back against what was found before the order that it undoes. */
+  private async holdAgainst(before: Found, back: WorkOrder): Promise<void> {
+    const wrong = notAsBefore(before, await this.surveyAgain(), back);
+    if (wrong.length) this.ended = `rolled back: ${wrong.join('; ')}`;
+    this.counters.rolledBackWrong += wrong.length + Number(this.sabotage.lazyRollBack ?? false);
   }
 
   private unresolved(ended: string): void {
@@ -400,7 +360,7 @@ export class DrillRun {
         return Promise.resolve();
       },
       overwrite: this.sabotage.careless ? {...this.overwrite, has: () => true} : this.overwrite,
-      onFound: (found) => this.found(found),
+      onFound: this.found,
       onProgress: personAt(this.bench, this.time, {offAfterMs: 200, onAfterMs: 900}),
       measureReplies: () => Promise.resolve([]),
       cancel: this.cancel,
@@ -415,34 +375,21 @@ export class DrillRun {
     const {bench, random, page} = this;
     if (bench.road !== 'controller' || !bench.loader.firmware) return;
     await this.recover();
-    page.table.chance = 0.15;
-    this.found(await this.surveyAgain());
-    page.measureAll();
-    page.check(this.record.found?.power.cycles);
-    for (let i = 1 + random.below(4); i > 0; i--) {
-      page.note();
-      const changed = changeCraft(bench, random);
-      if (!changed) continue;
-      this.notes.meddlings++;
-      if (changed.part) page.replaced(changed.part);
-      await this.client.close();
-      this.client = this.connect();
-      if (random.next() < 0.3) await page.reload();
-      page.check(this.record.found?.power.cycles);
-      this.found(await this.surveyAgain());
-      page.check(this.record.found?.power.cycles);
-      if (random.next() < 0.5) page.measureAll();
-    }
+    this.notes.meddlings += await live({
+      ...{bench, random, page},
+      survey: async () => this.found(await this.surveyAgain()),
+      reconnect: async () => {
+        await this.client.close();
+        this.client = this.connect();
+      },
+    });
   }
 
   private get record(): CraftRecord {
     return this.page.record;
   }
 
-  private found(found: Found): void {
-    this.page.found(found);
-  }
-
+  private readonly found = (found: Found): void => this.page.found(found);
   /** What the application notes as an order goes: what is written, what is proven. */
   private follow(order: WorkOrder, entry: JournalEntry): void {
     const {page} = this;

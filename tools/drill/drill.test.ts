@@ -7,7 +7,8 @@ import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {zeroCounters} from './counters';
 import {drill} from './drill';
-import {DrillRun, type Sabotage} from './drill-run';
+import {DrillRun} from './drill-run';
+import type {Sabotage} from './sabotage';
 import {makeScenario} from './scenario';
 import {Witness} from './witness';
 
@@ -59,10 +60,10 @@ describe('the drill finds', () => {
     expect(overwritten).toBeGreaterThan(0);
   });
 
-  it('a proof that rests on nothing, once the craft is changed', async () => {
+  it('a proof that takes whatever is there for what it rests on', async () => {
     let falseProofs = 0;
     for (let seed = 1; seed <= 6; seed++)
-      falseProofs += (await countOf('juniper', seed, {record: 'groundless', lives: true})).falseProofs;
+      falseProofs += (await countOf('juniper', seed, {record: 'forgiving', lives: true})).falseProofs;
     expect(falseProofs).toBeGreaterThan(0);
   });
 

@@ -9,7 +9,6 @@ import {wholePlan} from '@core/craft/whole-plan';
 import {canonicalJson} from '@core/canonical-json';
 import {countOf, isSome, type NewProof, type ProofKind} from '@core/proof/proof';
 import {
-  blankRecord,
   withFound,
   withPartReplaced,
   withProofs,
@@ -60,8 +59,8 @@ export interface ProvenCraftHost {
   readonly bench: SimulatedBench;
   readonly time: VirtualTime;
   readonly random: Random;
-  /** Lets a test break what is guarded: proofs that rest on nothing but their number, records that overwrite. */
-  readonly sabotage?: 'groundless' | 'forgetful' | undefined;
+  /** Lets a test break what is guarded: proofs that take whatever there is for what they rest on, records that forget. */
+  readonly sabotage?: 'forgiving' | 'forgetful' | undefined;
 }
 
 export class ProvenCraft {
@@ -122,10 +121,8 @@ export class ProvenCraft {
 
   /** A proof that was measured just now: the truth of this moment is what it says. */
   proven(proof: NewProof): void {
-    const {bench, sabotage} = this.host;
-    const own = sabotage === 'groundless' ? {...proof, grounds: [proof.grounds[0]] as const} : proof;
-    this.change((record) => withProofs(record, [own]));
-    this.truths.set(nameOf(proof), truthOf(proof.kind, bench));
+    this.change((record) => withProofs(record, [proof]));
+    this.truths.set(nameOf(proof), truthOf(proof.kind, this.host.bench));
   }
 
   replaced(part: Part): void {
@@ -141,10 +138,7 @@ export class ProvenCraft {
 
   /** A person measures and sees everything, on what the last survey found. */
   measureAll(): void {
-    const {
-      craft,
-      host: {bench},
-    } = this;
+    const {craft} = this;
     const {found, replaced} = this.record;
     if (!found?.controller || found.escs.length < craft.arms.length) return;
     const on = found.escs.map(({output, boot: {serial}}) => ({output, serial}));
@@ -179,7 +173,7 @@ export class ProvenCraft {
       },
       ...{startsAtUs: undefined, coastDownS: undefined},
       rotationSetting: found.escs.find((e) => e.output === output)?.settings?.values.rotation,
-      grounds: groundsOfSighting(output, {craft, found, replaced: this.record.replaced}),
+      grounds: groundsOfSighting({output, arm: bench.arms[output]!}, {craft, found, replaced: this.record.replaced}),
     };
     this.change((record) => withSighting(record, sighting));
     this.truths.set(nameOf({kind: `sighting of ${output}`, at: sighting.at}), seenTruth(output, bench));
@@ -191,7 +185,8 @@ export class ProvenCraft {
       craft,
       host: {bench},
     } = this;
-    const q: RouteQuestion = {craft, record: this.record, now: {session: this.session, cycles}};
+    const record = this.host.sabotage === 'forgiving' ? this.forgiven() : this.record;
+    const q: RouteQuestion = {craft, record, now: {session: this.session, cycles}};
     const {foundPlace, sightings} = this.record;
     for (const [kind, s] of Object.entries(standings(q)) as [ProofKind, ReturnType<typeof standings>[ProofKind]][]) {
       if (s.kind === 'none') continue;
@@ -208,6 +203,14 @@ export class ProvenCraft {
       const stands = this.isRead && !changes.length && !unread.length && foundPlace > s.place;
       this.hold(nameOf({kind: `sighting of ${s.output}`, at: s.at}), stands, seenTruth(s.output, bench));
     }
+  }
+
+  /** Every proof with what is there now for its grounds. */
+  private forgiven(): CraftRecord {
+    const {craft, record} = this;
+    const {found, replaced, proofs} = record;
+    const q = {craft, plan: wholePlan(craft), found, replaced};
+    return {...record, proofs: proofs.map((proof) => ({...proof, grounds: groundsOf(proof.kind, q)}))};
   }
 
   private hold(name: string, stands: boolean, is: string): void {

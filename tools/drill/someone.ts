@@ -77,8 +77,7 @@ export function changeCraft(bench: SimulatedBench, random: Random): Changed | un
       return {what: 'a motor', part: `motor ${arm}`};
     }
     case 4: {
-      const {mounting: _, ...saved} = controller.kept;
-      controller.replaceBoard(`C${random.below(1e6)}`, saved);
+      controller.replaceBoard(`C${random.below(1e6)}`, {...controller.kept, mounting: undefined});
       return {what: 'the flight controller'};
     }
     default:

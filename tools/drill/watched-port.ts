@@ -3,6 +3,15 @@ import {decodeMessage} from '@core/link/message';
 import type {BytePort} from '@core/link/port';
 import {SlipDecoder} from '@core/link/slip';
 
+/** Requests that change hardware. */
+export const changing: ReadonlySet<string> = new Set([
+  'esc.erase',
+  'esc.write',
+  'controller.set',
+  'controller.save',
+  'loader.download',
+]);
+
 /** `port`, with `onRequest` told of each request at the moment it is sent, repeats too. */
 export function watchedPort(port: BytePort, onRequest: (operation: string) => void): BytePort {
   return {

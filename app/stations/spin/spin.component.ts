@@ -277,7 +277,7 @@ export class SpinComponent {
     const measured = measuredIn(trace?.output === output ? trace : undefined);
     const mappedArm = found?.controller?.config.arms[output];
     const {session = '', cycles = 0} = this.bench.moment() ?? {};
-    const grounds = groundsOfSighting(output, this.asked());
+    const grounds = groundsOfSighting({output, arm}, this.asked());
     const place = {session, cycles: cycles ?? 0, grounds};
     const seen = {output, arm, sense, rotationSetting, mappedArm, ...place, at: Date.now(), ...measured};
     this.record.addSighting(seen);
