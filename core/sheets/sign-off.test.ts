@@ -7,7 +7,7 @@ import {blankRecord, withPartReplaced, type CraftRecord} from '../route/craft-re
 import type {RouteQuestion} from '../route/standings';
 import {foundAsPlanned} from '../testing/found-as-planned';
 import {proofOf, sightingOf, testSession} from '../testing/proof-of';
-import {replaceableParts} from './replaced-parts';
+import {replaceableParts, takenBackBy} from './replaced-parts';
 import {signOffSheet} from './sign-off';
 
 const whole: CraftRecord = {
@@ -101,15 +101,15 @@ describe('sign-off', () => {
 
 describe('parts that can be replaced', () => {
   it('each names what it takes back', () => {
-    const parts = replaceableParts(ask());
-    expect(parts.map((p) => p.part)).toEqual(['motor 0', 'motor 1', 'motor 2', 'motor 3', 'controller']);
-    expect(parts[1]!.takesBack).toEqual([
+    const parts = replaceableParts(juniper).map((p) => p.part);
+    expect(parts).toEqual(['motor 0', 'motor 1', 'motor 2', 'motor 3', 'controller']);
+    expect(takenBackBy('motor 1', ask())).toEqual([
       'Order and rotation',
       'Propeller direction: motors and flight controller agree',
       'Motors alike and plausible',
       'No reply lost',
     ]);
-    expect(parts[4]!.takesBack).toEqual([
+    expect(takenBackBy('controller', ask())).toEqual([
       'Every setting as planned',
       'No reply lost',
       'The board sits as set',
@@ -119,9 +119,7 @@ describe('parts that can be replaced', () => {
   });
 
   it('nothing where nothing was proven, and a first power-up is one again', () => {
-    expect(
-      replaceableParts({craft: juniper, record: blankRecord(juniper.id), now}).flatMap((p) => p.takesBack),
-    ).toEqual([]);
+    expect(takenBackBy('motor 0', {craft: juniper, record: blankRecord(juniper.id), now})).toEqual([]);
     expect(withPartReplaced({...whole, firstPower: {at: 1, amps: 0.3}}, 'motor 0').firstPower).toBeUndefined();
   });
 });

@@ -2,7 +2,8 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import type {Part} from '@core/bench/replaced';
-import {replaceableParts} from '@core/sheets/replaced-parts';
+import {replaceableParts, takenBackBy} from '@core/sheets/replaced-parts';
+import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {RouteStore} from '../../state/route.store';
 
@@ -28,10 +29,10 @@ import {RouteStore} from '../../state/route.store';
       />
       <button type="button" class="btn" [disabled]="!own()" (click)="note()">Note as replaced</button>
     </div>
-    @if (own(); as part) {
+    @if (own()) {
       <p>
-        @if (part.takesBack.length) {
-          No longer valid after that: {{ part.takesBack.join('; ').toLowerCase() }}.
+        @if (takesBack().length) {
+          No longer valid after that: {{ takesBack().join('; ').toLowerCase() }}.
         } @else {
           No proof of now rests on it.
         }
@@ -57,11 +58,16 @@ import {RouteStore} from '../../state/route.store';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ReplacedPartsComponent {
+  private readonly fleet = inject(FleetStore);
   private readonly record = inject(RecordStore);
   private readonly route = inject(RouteStore);
-  protected readonly parts = computed(() => replaceableParts(this.route.question()!));
+  protected readonly parts = computed(() => replaceableParts(this.fleet.current()!));
   protected readonly picked = signal<Part | undefined>(undefined);
   protected readonly own = computed(() => this.parts().find((p) => p.part === this.picked()));
+  protected readonly takesBack = computed(() => {
+    const [part, question] = [this.picked(), this.route.question()];
+    return part && question ? takenBackBy(part, question) : [];
+  });
   protected readonly noted = signal<string | undefined>(undefined);
 
   protected note(): void {
