@@ -8,6 +8,7 @@ import {WorkerClient} from '../jobs/worker-client';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {replacing} from '../store/store-lock';
+import {StoreMode} from '../store/store-mode';
 import type {BackupPart} from '@core/backup/backup';
 import type {BackupSummary, BackupWorker, PackedBackup} from '../workers/backup.worker';
 
@@ -101,6 +102,7 @@ import type {BackupSummary, BackupWorker, PackedBackup} from '../workers/backup.
 export class BackupComponent {
   protected readonly bench = inject(BenchStore);
   private readonly fleet = inject(FleetStore);
+  private readonly mode = inject(StoreMode);
   protected readonly problem = signal<Problem | undefined>(undefined);
   /** A backup that was read and found whole, and waits for a yes. */
   protected readonly read = signal<BackupSummary | undefined>(undefined);
@@ -124,7 +126,8 @@ export class BackupComponent {
     const createdAt = new Date().toISOString();
     // Craft in hand come first: a store that is full has older ones. What was not read is not there.
     const craft = this.fleet.loaded() ? this.fleet.crafts() : undefined;
-    const packed = await this.worker.run((remote) => remote.pack(createdAt, craft), {place: 'backup'});
+    const inMemory = this.mode.inMemory();
+    const packed = await this.worker.run((remote) => remote.pack(createdAt, {craft, inMemory}), {place: 'backup'});
     this.packing.set(false);
     if (packed.ok) this.packed.set(packed.value);
     else this.problem.set(packed.problem);

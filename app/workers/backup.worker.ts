@@ -27,12 +27,17 @@ let read: Backup | undefined;
 export const backupWorker = {
   /**
    * Everything kept as one zip file that was read back by its own reader. Craft that were read stand in place of the
-   * store's: one that is full has older ones. @param craft undefined where they could not be read.
+   * store's: one that is full has older ones. Those of a page that goes on in memory never do, where the store has any.
+   * @param craft undefined where they could not be read.
    */
-  async pack(createdAt: string, craft: readonly Craft[] | undefined): Promise<Result<PackedBackup>> {
+  async pack(
+    createdAt: string,
+    {craft, inMemory}: {readonly craft: readonly Craft[] | undefined; readonly inMemory: boolean},
+  ): Promise<Result<PackedBackup>> {
     const kept = await collectBackup(createdAt);
-    const lacks = (kept.lacks ?? []).filter((part) => part !== 'craft' || !craft);
-    const whole: Backup = craft ? {...kept, lacks, rows: {...kept.rows, craft}} : kept;
+    const own = inMemory && kept.rows.craft.length ? undefined : craft;
+    const lacks = (kept.lacks ?? []).filter((part) => part !== 'craft' || !own);
+    const whole: Backup = own ? {...kept, lacks, rows: {...kept.rows, craft: own}} : kept;
     const packed = packAndRead(whole);
     if (!packed.ok) return packed;
     const zip = packed.value;
