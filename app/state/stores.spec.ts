@@ -25,6 +25,8 @@ afterEach(async () => {
   vi.restoreAllMocks();
   await settle();
   await clear();
+  // An edit that was refused stays noted: it is the next test's no more than the store is.
+  localStorage.clear();
 });
 
 describe('fleet', () => {

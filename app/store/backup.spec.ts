@@ -200,7 +200,7 @@ describe('a backup', () => {
     for (const at of [first, first + 46 + 'bidex.json'.length]) view.setUint32(at + 24, mostBytes / 2 + 1, true);
     const began = performance.now();
     expect(refusal(bomb)![1]).toContain(
-      'It would unpack to 2 entries of 401 MiB in all; a backup has at most 5,000 and 400 MiB.',
+      'It would unpack to 2 entries of 1,025 MiB in all; a backup has at most 40,000 and 1024 MiB.',
     );
     expect(performance.now() - began).toBeLessThan(1_000);
   });

@@ -21,5 +21,4 @@ export const deletedMeanwhile = 'It was deleted while this page had it open.';
 /** Whether that is what lies behind an error: the store wraps the first fault in all that follow. */
 const isGone = (error: unknown): boolean =>
   error instanceof Error && (error.message.includes(deletedMeanwhile) || isGone((error as {inner?: unknown}).inner));
-const gone =
-  'What this browser kept for Bidex was deleted. Nothing more is written from this page. Load it again.';
+const gone = 'What this browser kept for Bidex was deleted. Nothing more is written from this page. Load it again.';

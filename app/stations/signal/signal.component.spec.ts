@@ -31,6 +31,7 @@ const motor = (lost: number) => ({asked: 9_600, lost, rpm: 12_000, noLoadRpm: 12
 const measured = (lost: number): ReplyMeasure[] =>
   [0.04, 0.3, 0.6].map((throttle) => ({
     throttle,
+    ...(throttle === 0.04 && {alone: [0, 1, 2, 3].map(() => ({turned: true, others: []}))}),
     motors: Array.from({length: 4}, (_, m) => motor(m === 2 ? lost : 0)),
   }));
 
