@@ -1,6 +1,6 @@
 import {computed, inject} from '@angular/core';
 import {signalStore, withComputed} from '@ngrx/signals';
-import {seenStanding, standings, type RouteQuestion} from '@core/route/standings';
+import {standings, type RouteQuestion} from '@core/route/standings';
 import {routeStates} from '@core/route/stations';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
@@ -16,19 +16,16 @@ export const RouteStore = signalStore(
     }),
   })),
   withComputed((store) => ({
-    states: computed(() => {
-      const question = store.question();
-      return question && routeStates(question);
-    }),
     /** The proofs of the craft in hand and how they stand. */
     standings: computed(() => {
       const question = store.question();
       return question && standings(question);
     }),
-    /** What was seen of order and rotation, as a whole. */
-    seen: computed(() => {
+  })),
+  withComputed((store) => ({
+    states: computed(() => {
       const question = store.question();
-      return question && seenStanding(question);
+      return question && routeStates(question, store.standings());
     }),
   })),
 );

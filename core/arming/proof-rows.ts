@@ -1,8 +1,7 @@
 /** What the proofs of Arming rest on. */
 import {
   controllerFirmware,
-  controllerFound,
-  controllerReplaced,
+  controllerIs,
   escsFound,
   fieldsFound,
   fieldsPlanned,
@@ -16,8 +15,7 @@ export const mountingRow: ProofRow = {
   restsOn: ['arming'],
   grounds: (q) => [
     rules(),
-    ...controllerFound(q),
-    controllerReplaced(q),
+    ...controllerIs(q),
     ...fieldsFound(q, ['mounting', 'accelerometer']),
     ...fieldsPlanned(q, ['mounting']),
   ],
@@ -26,13 +24,7 @@ export const mountingRow: ProofRow = {
 export const receiverRow: ProofRow = {
   kind: 'receiver',
   restsOn: ['arming'],
-  grounds: (q) => [
-    rules(),
-    ...controllerFound(q),
-    controllerReplaced(q),
-    ...fieldsFound(q, ['receiver']),
-    ...fieldsPlanned(q, ['receiver']),
-  ],
+  grounds: (q) => [rules(), ...controllerIs(q), ...fieldsFound(q, ['receiver']), ...fieldsPlanned(q, ['receiver'])],
 };
 
 export const failSafeRow: ProofRow = {
@@ -42,8 +34,7 @@ export const failSafeRow: ProofRow = {
     rules(),
     ...escsFound(q),
     ...firmwareFound(q),
-    ...controllerFound(q),
-    controllerReplaced(q),
+    ...controllerIs(q),
     ...controllerFirmware(q),
     ...fieldsFound(q, ['failSafe', 'receiver']),
     ...fieldsPlanned(q, ['failSafe', 'receiver']),

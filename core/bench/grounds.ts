@@ -152,7 +152,7 @@ export const settingsPlanned = ({craft, plan}: GroundsQuestion): KnownGround[] =
   },
 ];
 
-export const controllerFound = ({found}: GroundsQuestion): KnownGround[] => {
+const controllerFound = ({found}: GroundsQuestion): KnownGround[] => {
   const identity = found?.controller?.identity;
   if (!identity) return [];
   const {board, serial} = identity;
@@ -167,12 +167,15 @@ export const controllerFound = ({found}: GroundsQuestion): KnownGround[] => {
 };
 
 /** Counts of what a person said was replaced, where nothing tells it by itself. */
-export const controllerReplaced = ({replaced}: GroundsQuestion): KnownGround => ({
+const controllerReplaced = ({replaced}: GroundsQuestion): KnownGround => ({
   key: 'controller replaced',
   value: replacedCount(replaced, 'controller'),
   name: 'the flight controller',
   sentence: () => 'the flight controller was replaced',
 });
+
+/** Which flight controller it is: by its serial, and by what a person said. */
+export const controllerIs = (q: GroundsQuestion): KnownGround[] => [...controllerFound(q), controllerReplaced(q)];
 
 export const motorsReplaced = ({craft, plan, replaced}: GroundsQuestion): KnownGround => ({
   key: 'motors replaced',

@@ -55,12 +55,12 @@ const done = (note = ''): StationState => ({state: 'done', note});
 /** Stations that sign-off does not wait for: a flight comes after it. */
 const afterSignOff: ReadonlySet<StationName> = new Set(['noise']);
 
-export function routeStates(q: RouteQuestion): Record<StationName, StationState> {
+/** @param all how its proofs stand, where that has been asked already. */
+export function routeStates(q: RouteQuestion, all: Standings = standings(q)): Record<StationName, StationState> {
   const {craft, record} = q;
   const {found} = record;
   const motors = craft.arms.length;
   const differences = found && findDifferences(wholePlan(craft), found);
-  const all = standings(q);
   const {pages, settings, replies, motion, noise} = all;
   const differs = (fields: readonly (keyof ControllerPlan)[]) =>
     !!found && !isNewerThanFound(settings, record) && !!differences?.controller.some((d) => fields.includes(d.field));

@@ -44,7 +44,7 @@ export const isProvenLine = ({kind}: ProofLine): boolean => kind === 'current' |
 
 export function signOffSheet(q: RouteQuestion): SignOffSheet {
   const all = standings(q);
-  const states = routeStates(q);
+  const states = routeStates(q, all);
   const lines = withStations(waitedFor(q, all, states), states);
   const open = lines.filter((line) => !isProvenLine(line));
   const noise = all.noise.kind === 'none' ? [] : [proofLine('Quieter, by two flights', 'noise', all.noise, '')];

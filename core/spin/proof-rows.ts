@@ -1,8 +1,7 @@
 /** What the proofs of turning motors rest on: replies, how each motor moves, and which way each was seen to turn. */
 import {
   controllerFirmware,
-  controllerFound,
-  controllerReplaced,
+  controllerIs,
   escsFound,
   fieldsFound,
   fieldsPlanned,
@@ -52,8 +51,7 @@ export const repliesRow: ProofRow = {
     ...escsFound(q),
     ...firmwareFound(q),
     ...motorsAre(q),
-    ...controllerFound(q),
-    controllerReplaced(q),
+    ...controllerIs(q),
     ...controllerFirmware(q),
     ...fieldsFound(q, [...signalFields, ...loadFields]),
     ...gyroFound(q),
