@@ -55,7 +55,7 @@ export function buildRollBack(question: RollBackQuestion, {all}: StepMeanings): 
     found,
     leftOut,
     rollsBack: order.id,
-    stays: controllerStays(order.found, found),
+    stays: [...controllerStays(order.found, found), ...escs.flatMap(({before}) => restErased(before))],
     steps: all.flatMap((kind) => kind.inverse({before: order.found, now: found, escs})),
   });
 }
@@ -111,6 +111,19 @@ function controllerStays(before: Found, now: Found): Problem[] {
       remedy: was
         ? `To go back, plan ${runningName(was)} on the Firmware station and carry out that order after this one.`
         : 'It ran no firmware before.',
+    },
+  ];
+}
+
+/** What an interrupted write left behind an image is not an image: it can only be erased. */
+function restErased(before: FoundEsc): Problem[] {
+  if (!hasModuleRest(before)) return [];
+  return [
+    {
+      code: 'module-rest',
+      place: `motor ${before.output + 1}`,
+      meaning: `Before, it held ${firmwareText(before)}, left there by an interrupted write. The rest is erased and not put back.`,
+      remedy: 'The firmware itself is as before. No action is needed.',
     },
   ];
 }

@@ -195,4 +195,17 @@ describe('roll-back', () => {
     });
     expect(none.ok).toBe(false);
   });
+
+  it('names the rest of an interrupted module write that it erases', async () => {
+    const craft = demoCraft('bramble');
+    const h = new Harness({craft});
+    const esc = h.bench.escs[2]!;
+    const at = esc.chip.module!.start;
+    esc.flash.bytes.fill(0x55, at, at + 64);
+    const order = await h.order();
+    const first = await h.carryOut(order);
+    if (first.kind !== 'finished') throw new Error(first.problem.meaning);
+    const back = makeRollBack({id: 'back', at: 4, craft, order, found: first.found, supply: shelf.supply});
+    expect(back.ok && back.value.stays).toMatchObject([{code: 'module-rest', place: 'motor 3'}]);
+  });
 });

@@ -1,7 +1,7 @@
 /** One drill run: a bench, a plan, an order, mishaps, and the person who resumes until it is done. */
 import type {Craft} from '@core/craft/craft';
 import {BenchClient} from '@core/link/client';
-import {ProblemError, type Result} from '@core/problem';
+import {ProblemError, success, type Result} from '@core/problem';
 import {MemoryJournal, type JournalEntry} from '@core/run/journal';
 import {runWorkOrder, type Outcome, type RunnerHost} from '@core/run/runner';
 import {survey, surveyArm} from '@core/bench/survey';
@@ -25,7 +25,7 @@ import {meddle, settingsPage, swapPlugs, type Meddled} from './someone';
 import {spinOnce, spinTrouble} from './spin-episode';
 import type {Sabotage} from './sabotage';
 import {tame} from './tame';
-import {notAsBefore} from './as-before';
+import {notAsBefore, withoutPages} from './as-before';
 import {live} from './life';
 import {ProvenCraft} from './proven-craft';
 import {armMishaps} from './trouble';
@@ -193,7 +193,10 @@ export class DrillRun {
     await this.recover();
     const {craft} = this.scenario;
     const supply = shelf.supply;
-    const renew = (found: Found, id: string) => makeRollBack({id, at: 1, craft, order, found, supply});
+    const renew = (found: Found, id: string) => {
+      const made = makeRollBack({id, at: 1, craft, order, found, supply});
+      return made.ok && this.sabotage.lazyRollBack ? success(withoutPages(made.value)) : made;
+    };
     const back = renew(await this.surveyAgain(), 'back');
     if (back.ok) {
       this.notes.rolledBack++;
@@ -207,7 +210,7 @@ export class DrillRun {
   private async holdAgainst(before: Found, back: WorkOrder): Promise<void> {
     const wrong = notAsBefore(before, await this.surveyAgain(), back);
     if (wrong.length) this.ended = `rolled back: ${wrong.join('; ')}`;
-    this.counters.rolledBackWrong += wrong.length + Number(this.sabotage.lazyRollBack ?? false);
+    this.counters.rolledBackWrong += wrong.length;
   }
 
   private unresolved(ended: string): void {
