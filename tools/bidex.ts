@@ -3,7 +3,7 @@ import {createReadStream, readFileSync, statSync} from 'node:fs';
 import type {AddressInfo} from 'node:net';
 import {basename} from 'node:path';
 import {createGunzip} from 'node:zlib';
-import {checkAdapter, type CheckReport, type RuleResult} from '@core/conformance/check-adapter';
+import {checkAdapter, conformanceRules, type CheckReport, type RuleResult} from '@core/conformance/check-adapter';
 import {clockOf} from '@core/link/clock';
 import {benches} from '@simulator/benches/benches';
 import {faults} from '@simulator/testing/faulty-adapter';
@@ -13,6 +13,7 @@ import {drill} from './drill/drill';
 import {fuzz, fuzzKinds} from './fuzz/fuzz';
 import {describeCapture} from './capture-report';
 import {describeController} from './controller-report';
+import {firmwareFrom} from './controller-image';
 import {describeImage} from './image-report';
 import {describeFilter} from './filter-report';
 import {describeNoise} from './noise-report';
@@ -25,7 +26,7 @@ const usage =
   'bidex filter --type notch|lowpass1|lowpass2|lowpass3|biquad-lowpass --f0 HZ [--q Q] --fs HZ --at HZ,HZ | ' +
   'bidex capture FILE [--poles N] | bidex spin TRACE.csv [--poles N] [--volts V] | bidex controller FILE.toml [--against OTHER.toml] [--to VERSION] | ' +
   `bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex calibrate --runs N --seed N | bidex fuzz --runs N --seed N [--of ${fuzzKinds.join('|')}] | ` +
-  'bidex bench --craft CRAFT --listen PORT [--fault NAME] | bidex check-adapter --connect HOST:PORT [--props-off] [--json]';
+  'bidex bench --craft CRAFT --listen PORT [--fault NAME] | bidex check-adapter --connect HOST:PORT [--props-off] [--spare-esc] [--controller-image FILE] [--only RULE,RULE] [--json]';
 interface Command {
   /** Whether it works on a file. */
   readonly file: boolean;
@@ -46,7 +47,11 @@ const commands: Readonly<Record<string, Command>> = {
   calibrate: {file: false, options: ['--runs', '--seed']},
   fuzz: {file: false, options: ['--runs', '--seed', '--of']},
   bench: {file: false, options: ['--craft', '--listen', '--fault']},
-  'check-adapter': {file: false, options: ['--connect'], flags: ['--props-off', '--json']},
+  'check-adapter': {
+    file: false,
+    options: ['--connect', '--controller-image', '--only'],
+    flags: ['--props-off', '--spare-esc', '--json'],
+  },
 };
 
 interface Outcome {
@@ -196,7 +201,13 @@ export async function mainCheck(args: readonly string[]): Promise<Outcome> {
   try {
     const open = () => openTcpPort(host.replace(/^\[(.*)\]$/, '$1'), Number(digits));
     const onRule = (rule: RuleResult) => void (isJson || console.log(ruleLine(rule)));
-    const report = await checkAdapter({open, clock: clockOf(globalThis), propsOff: options.has('--props-off'), onRule});
+    const allowed = {propsOff: options.has('--props-off'), spareEsc: options.has('--spare-esc')};
+    const firmwareFor = firmwareFrom(options.get('--controller-image'));
+    const clock = clockOf(globalThis);
+    const only = options.get('--only')?.split(',');
+    const unknown = only?.find((id) => !conformanceRules.some((rule) => rule.id === id));
+    if (unknown !== undefined) return fail('usage', `No rule is called "${unknown}". docs/bench-link.md lists them.`);
+    const report = await checkAdapter({open, clock, ...allowed, overNetwork: true, firmwareFor, only, onRule});
     return checkOutcome(report, isJson);
   } catch (error) {
     return fail('connect', `${host}:${digits} does not answer: ${(error as Error).message}`);

@@ -1,10 +1,11 @@
-/** Serves the stand-in bench of a craft over TCP in real time, one connection at a time: the newest has the cable. */
+/** Serves the stand-in bench of a craft over TCP in real time, to one client at a time that begins as a frame does. */
 import {createServer, type Server} from 'node:net';
 import {benches} from '@simulator/benches/benches';
 import {SimulatedBench} from '@simulator/hardware/bench';
+import {NetworkDoor} from '@simulator/hardware/network-door';
 import {openPort} from '@simulator/hardware/port';
 import {VirtualTime} from '@core/link/virtual-time';
-import {openFaultyPort} from '@simulator/testing/faulty-adapter';
+import {faults, openFaultyPort} from '@simulator/testing/faulty-adapter';
 
 export interface ServeQuestion {
   readonly craft: string;
@@ -22,11 +23,12 @@ export function serveBench({craft, port, fault}: ServeQuestion): Promise<Server>
   bench.clippedTo = 0;
   const open = () => (fault === undefined ? openPort(bench) : openFaultyPort(bench, fault));
   open();
+  const door = new NetworkDoor(open, fault === undefined ? {} : faults[fault]!().door);
   const began = performance.now();
   const drive = () => time.advanceTo(performance.now() - began);
   const ticking = setInterval(drive, 1);
   const server = createServer({noDelay: true}, (socket) => {
-    const {readable, writable} = open();
+    const {readable, writable} = door.connect();
     const [reader, writer] = [readable.getReader(), writable.getWriter()];
     const pump = async () => {
       for (;;) {
@@ -38,7 +40,7 @@ export function serveBench({craft, port, fault}: ServeQuestion): Promise<Server>
     };
     socket.on('data', (bytes) => {
       drive();
-      // A cable that another connection has taken carries nothing any more.
+      // What was not let in, or has lost its cable, is closed.
       writer.write(new Uint8Array(bytes)).catch(() => socket.destroy());
       drive();
     });

@@ -4,20 +4,45 @@ import {demoFleet} from '@demo/craft/fleet';
 import {openPort} from '@simulator/hardware/port';
 import {Harness} from '@simulator/testing/bench-harness';
 import {faults, openFaultyPort} from '@simulator/testing/faulty-adapter';
+import {NetworkDoor, type LaxDoor} from '@simulator/hardware/network-door';
+import {controllerBoards, plumbImage} from '@simulator/firmware/plumb';
+import {findControllerChip} from '../controller/firmware/chips';
+import {extent, flatten} from '../firmware/image';
 import type {BytePort} from '../link/port';
-import {checkAdapter, conformanceRules} from './check-adapter';
+import {checkAdapter, conformanceRules, type CheckQuestion} from './check-adapter';
 
-function check(h: Harness, open: () => BytePort, propsOff = false) {
+/** @param door how the adapter lets connections in over a network; undefined where it is on a cable. */
+function check(
+  h: Harness,
+  open: () => BytePort,
+  {propsOff = false, door, only}: Partial<Pick<CheckQuestion, 'propsOff' | 'only'>> & {door?: LaxDoor} = {},
+) {
   h.bench.setBattery(true);
   h.bench.clippedTo = 0;
-  return h.run(checkAdapter({open: () => Promise.resolve(open()), clock: h.time, propsOff}));
+  const network = door && new NetworkDoor(open, door);
+  const connect = () => Promise.resolve(network ? network.connect() : open());
+  return h.run(
+    checkAdapter({
+      ...{open: connect, clock: h.time, propsOff, only, overNetwork: door !== undefined},
+      firmwareFor: ({board, version}) => controllerApplication(board, version),
+    }),
+  );
+}
+
+function controllerApplication(board: string, version: string): Uint8Array {
+  const {start} = findControllerChip(controllerBoards.find((b) => b.name === board)!.chip)!.application;
+  const image = plumbImage(version, board);
+  return flatten(image, {start, end: extent(image)!.end});
 }
 
 describe.each(demoFleet.map((craft) => [craft.id, craft] as const))('the stand-in of %s', (_, craft) => {
   it('keeps to every rule that can be tried on it, and flash is as before', async () => {
     const h = new Harness({craft});
     const flashBefore = h.bench.escs.map(({flash, chip}) => Buffer.from(flash.read(0, chip.flashBytes)));
-    const {rules} = await check(h, () => openPort(h.bench));
+    h.bench.controller.restart();
+    const configBefore = structuredClone(h.bench.controller.running);
+    const {rules} = await check(h, () => openPort(h.bench), {door: {}});
+    expect(h.bench.controller.running).toEqual(configBefore);
     expect(rules.filter((r) => r.result === 'broken')).toEqual([]);
     expect(rules).toHaveLength(conformanceRules.length);
     const untried = rules.filter((r) => r.result === 'not tried').map((r) => r.id);
@@ -33,15 +58,19 @@ describe.each(demoFleet.map((craft) => [craft.id, craft] as const))('the stand-i
 describe('a fault', () => {
   it.each(Object.keys(faults))('"%s" is found by the rule that is for it', async (name) => {
     const h = new Harness();
-    const {rules} = await check(h, () => openFaultyPort(h.bench, name));
+    const {foundBy, door = {}} = faults[name]!();
+    const {rules} = await check(h, () => openFaultyPort(h.bench, name), {door, only: [foundBy]});
     const broken = rules.filter((r) => r.result === 'broken').map((r) => r.id);
-    expect(broken).toContain(faults[name]!().foundBy);
+    expect(broken).toContain(foundBy);
   });
 
   it('is not seen by the other rules of its group where it has nothing to do with them', async () => {
     const h = new Harness();
     const {rules} = await check(h, () => openFaultyPort(h.bench, 'writes-its-bootloader'));
-    expect(rules.filter((r) => r.result === 'broken').map((r) => r.id)).toEqual(['bootloader-kept']);
+    expect(rules.filter((r) => r.result === 'broken').map((r) => r.id)).toEqual([
+      'bootloader-kept',
+      'bootloader-erase',
+    ]);
   });
 });
 
@@ -63,7 +92,7 @@ describe('what turns motors', () => {
     expect(rules.filter((r) => r.id.startsWith('spin-')).every((r) => r.result === 'not tried')).toBe(true);
     expect(without.commanded.filter((v) => v > 0)).toEqual([]);
     const off = real();
-    const said = await check(off.h, off.open, true);
+    const said = await check(off.h, off.open, {propsOff: true});
     expect(said.rules.filter((r) => r.result === 'broken')).toEqual([]);
     expect(off.commanded.some((v) => v > 0)).toBe(true);
     expect(Math.max(...off.commanded)).toBe(108);

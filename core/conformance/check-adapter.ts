@@ -1,15 +1,17 @@
 /** Holds an adapter against the conformance list of docs/bench-link.md, one rule after the other. */
 import {findChip} from '../firmware/chips';
 import {operations, type Hello} from '../link/operations';
-import type {BytePort, Clock} from '../link/port';
+import {sleep, type BytePort, type Clock} from '../link/port';
 import {burst} from './burst';
 import {cockpit} from './cockpit';
 import {flash} from './flash';
+import {lasting} from './lasting';
+import {network} from './network';
 import {framing} from './framing';
 import {RawLink} from './raw-link';
 import {reports} from './reports';
 import {greeting, requests} from './requests';
-import {Broken, NotTried, type Adapter, type ConformanceRule, type Need} from './rule';
+import {Broken, NotTried, type Adapter, type ConformanceRule, type FirmwareFor, type Need} from './rule';
 import {spin} from './spin';
 import {spinExtras} from './spin-extras';
 
@@ -24,6 +26,8 @@ export const conformanceRules: readonly ConformanceRule[] = [
   ...burst,
   ...cockpit,
   ...spinExtras,
+  ...lasting,
+  ...network,
 ];
 
 export interface RuleResult {
@@ -40,6 +44,13 @@ export interface CheckQuestion {
   readonly clock: Clock;
   /** A person said that the propellers are off. */
   readonly propsOff: boolean;
+  /** A person said that the ESC on the first output may be lost. */
+  readonly spareEsc?: boolean;
+  /** The connections go over a network. */
+  readonly overNetwork?: boolean;
+  readonly firmwareFor?: FirmwareFor | undefined;
+  /** Names of the rules to try; all where it is undefined. */
+  readonly only?: readonly string[] | undefined;
   readonly onRule?: (result: RuleResult) => void;
 }
 
@@ -53,7 +64,7 @@ export interface CheckReport {
 export async function checkAdapter(question: CheckQuestion): Promise<CheckReport> {
   const adapter = await meet(question);
   const rules: RuleResult[] = [];
-  for (const rule of conformanceRules) {
+  for (const rule of conformanceRules.filter(({id}) => question.only?.includes(id) ?? true)) {
     const result = await tryRule(rule, adapter, question);
     rules.push(result);
     question.onRule?.(result);
@@ -68,15 +79,20 @@ async function tryRule(
   {open, clock}: CheckQuestion,
 ): Promise<RuleResult> {
   const {id, text} = rule;
+  const fresh = async () => {
+    // The adapter learns of the end of the connection before.
+    await sleep(clock, settleMs);
+    return new RawLink(await open(), clock);
+  };
   const lacking = missing(rule, adapter);
   if (lacking) return {id, text, result: 'not tried', detail: lacking};
-  let link = new RawLink(await open(), clock);
+  let link = await fresh();
   const again = async () => {
     await link.close();
-    return (link = new RawLink(await open(), clock));
+    return (link = await fresh());
   };
   try {
-    await rule.try({...(adapter ?? stranger), link, again});
+    await rule.try({...(adapter ?? stranger), link, again, second: fresh});
     return {id, text, result: 'kept', detail: ''};
   } catch (error) {
     if (error instanceof Broken) return {id, text, result: 'broken', detail: error.message};
@@ -92,17 +108,31 @@ const stranger: Adapter = {
   hello: {link: 1, adapter: '', abilities: [], outputs: 1, startId: '', road: 'controller', lastHold: 0},
   chip: undefined,
   mayTurn: false,
+  mayLoseEsc: false,
+  overNetwork: false,
 };
 
+/** Between the end of a connection and the next one, ms. */
+const settleMs = 50;
+
 /** Greets the adapter and asks the first ESC for its chip. */
-async function meet({open, clock, propsOff}: CheckQuestion): Promise<Adapter | undefined> {
+async function meet({
+  open,
+  clock,
+  propsOff,
+  spareEsc,
+  overNetwork = false,
+  firmwareFor,
+}: CheckQuestion): Promise<Adapter | undefined> {
   const link = new RawLink(await open(), clock);
   try {
     const greeted = operations.hello.result.safeParse((await link.ask('hello', null)).value);
     if (!greeted.success) return undefined;
     const {data: hello} = greeted;
     const entered = hello.abilities.includes('esc') ? await firstEsc(link, hello) : undefined;
-    return {hello, chip: entered && findChip(entered.chip), mayTurn: hello.standIn === true || propsOff};
+    const [isStandIn, chip] = [hello.standIn === true, entered && findChip(entered.chip)];
+    const allowed = {mayTurn: isStandIn || propsOff, mayLoseEsc: isStandIn || spareEsc === true};
+    return {hello, chip, ...allowed, overNetwork, firmwareFor};
   } finally {
     await link.close();
   }
@@ -125,16 +155,31 @@ async function leaveFirst({open, clock}: CheckQuestion): Promise<void> {
   await link.close();
 }
 
+/** Needs beside the abilities that an adapter names: whether they are there, and what to say where they are not. */
+const conditions = {
+  'single-wire': [({hello}: Adapter) => hello.road === 'single-wire', 'It is a flight controller.'],
+  network: [({overNetwork}: Adapter) => overNetwork, 'It is not reached over a network.'],
+  'spare-esc': [
+    ({mayLoseEsc}: Adapter) => mayLoseEsc,
+    'An adapter that breaks this rule loses the ESC by it: say with --spare-esc that the one on the first output may be lost.',
+  ],
+} as const;
+
 /** What a rule needs and is not there, in words. */
 function missing({needs = [], turns}: ConformanceRule, adapter: Adapter | undefined): string | undefined {
-  const has = (need: Need) => {
-    if (need === 'single-wire') return adapter?.hello.road === 'single-wire';
-    return adapter?.hello.abilities.includes(need) === true;
-  };
-  const lacks = needs.find((need) => !has(need));
-  if (lacks)
-    return lacks === 'single-wire' ? 'It is a flight controller.' : `It does not say that it can do "${lacks}".`;
+  for (const need of needs) {
+    const lacks = lacking(need, adapter);
+    if (lacks) return lacks;
+  }
   if (needs.includes('esc') && !adapter?.chip)
     return 'No ESC that Bidex knows answers on the first output. Connect the battery.';
   return turns && !adapter?.mayTurn ? 'It turns motors: say with --props-off that the propellers are off.' : undefined;
+}
+
+function lacking(need: Need, adapter: Adapter | undefined): string | undefined {
+  if (need === 'single-wire' || need === 'network' || need === 'spare-esc') {
+    const [isMet, otherwise] = conditions[need];
+    return adapter && isMet(adapter) ? undefined : otherwise;
+  }
+  return adapter?.hello.abilities.includes(need) ? undefined : `It does not say that it can do "${need}".`;
 }

@@ -1,19 +1,14 @@
 /** Flash: the bootloader is never written, what is read is what is there. Nothing of this changes an ESC for good. */
 import {crc32} from '../checksums';
 import {addressText, hexOf} from '../hex';
-import {Broken, expectDone, expectRefusal, NotTried, type ConformanceRule, type Trial} from './rule';
+import {Broken, expectDone, expectRefusal, type ConformanceRule, type Trial} from './rule';
+import {readFlash, readRange, spareAddress, writeFlash} from './spare-page';
 
 const output = 0;
 const needs = ['esc'] as const;
 
 async function enter({link}: Trial): Promise<void> {
   expectDone(await link.ask('esc.enter', {output}), 'esc.enter');
-}
-
-async function read({link}: Trial, address: number, length: number): Promise<Uint8Array> {
-  const bytes = expectDone(await link.ask('esc.read', {output, address, length}), 'esc.read');
-  if (bytes instanceof Uint8Array && bytes.length === length) return bytes;
-  throw new Broken(`esc.read of ${length} bytes did not answer with ${length} bytes.`);
 }
 
 export const flash: readonly ConformanceRule[] = [
@@ -34,7 +29,7 @@ export const flash: readonly ConformanceRule[] = [
     needs,
     async try(trial) {
       await enter(trial);
-      for (const length of [1, 63, 256]) await read(trial, trial.chip!.application.start, length);
+      for (const length of [1, 63, 256]) await readFlash(trial, trial.chip!.application.start, length);
       const beyond = {output, address: trial.chip!.flashBytes - 8, length: 16};
       expectRefusal(await trial.link.ask('esc.read', beyond), 'esc.read beyond flash', 'bad-address');
     },
@@ -45,12 +40,24 @@ export const flash: readonly ConformanceRule[] = [
     needs,
     async try(trial) {
       await enter(trial);
-      const {start} = trial.chip!.application;
-      const heard = await trial.link.ask('esc.checksum', {output, address: start, length: 256});
-      if (!trial.chip!.canChecksum) return expectRefusal(heard, 'esc.checksum', 'unsupported');
-      const bytes = await read(trial, start, 256);
-      if (expectDone(heard, 'esc.checksum') !== crc32(bytes))
-        throw new Broken('The checksum is not that of the bytes.');
+      const {chip, link} = trial;
+      const {application, settings, pageBytes} = chip!;
+      const ask = (address: number, length: number) => link.ask('esc.checksum', {output, address, length});
+      if (!chip!.canChecksum) return expectRefusal(await ask(application.start, 256), 'esc.checksum', 'unsupported');
+      const last = application.end - pageBytes;
+      const inside = application.start + pageBytes / 2;
+      const ranges: readonly (readonly [number, number])[] = [
+        [application.start, 256],
+        [inside, 2 * pageBytes],
+        [application.start + 5 * pageBytes, pageBytes],
+        [last - 64, pageBytes + 64],
+        [settings.start, pageBytes],
+      ];
+      for (const [address, length] of ranges) {
+        const sum = expectDone(await ask(address, length), 'esc.checksum');
+        if (sum !== crc32(await readRange(trial, address, length)))
+          throw new Broken(`The checksum of ${length} bytes at ${addressText(address)} is not that of the bytes.`);
+      }
     },
   },
   {
@@ -64,6 +71,22 @@ export const flash: readonly ConformanceRule[] = [
       const bytes = new Uint8Array(16).fill(0xff);
       const heard = await trial.link.ask('esc.write', {output, address: start, bytes});
       expectRefusal(heard, `esc.write at ${addressText(start)}, in the bootloader`, 'protected');
+    },
+  },
+  {
+    id: 'bootloader-erase',
+    text: 'No page of the bootloader is ever erased.',
+    needs: ['esc', 'spare-esc'],
+    async try(trial) {
+      await enter(trial);
+      const {bootloader, pageBytes} = trial.chip!;
+      const before = await readRange(trial, bootloader.start, pageBytes);
+      for (const address of [bootloader.start, bootloader.end - pageBytes]) {
+        const heard = await trial.link.ask('esc.erase', {output, address});
+        expectRefusal(heard, `esc.erase at ${addressText(address)}, in the bootloader`, 'protected');
+      }
+      const after = await readRange(trial, bootloader.start, pageBytes);
+      if (before.some((byte, i) => byte !== after[i])) throw new Broken('It refused, and erased it all the same.');
     },
   },
   {
@@ -83,18 +106,11 @@ export const flash: readonly ConformanceRule[] = [
     text: 'What is written is there; bits can only be cleared, until the page is erased.',
     needs,
     async try(trial) {
-      const {chip, link} = trial;
-      const {application, module, pageBytes} = chip!;
-      const address = (module?.start ?? application.end) - pageBytes;
-      await enter(trial);
-      if (!(await isBlank(trial, address, pageBytes)))
-        throw new NotTried(`The page at ${addressText(address)} is in use.`);
-      const write = async (value: number) => {
-        const bytes = new Uint8Array(32).fill(value);
-        expectDone(await link.ask('esc.write', {output, address, bytes}), 'esc.write');
-      };
+      const {link} = trial;
+      const {address} = await spareAddress(trial);
+      const write = (value: number) => writeFlash(trial, address, new Uint8Array(32).fill(value));
       const holds = async (value: number, after: string) => {
-        if ((await read(trial, address, 32)).some((byte) => byte !== value))
+        if ((await readFlash(trial, address, 32)).some((byte) => byte !== value))
           throw new Broken(`After ${after} the page does not hold 0x${hexOf(value, 2)}.`);
       };
       await write(0x5a);
@@ -106,9 +122,3 @@ export const flash: readonly ConformanceRule[] = [
     },
   },
 ];
-
-async function isBlank(trial: Trial, address: number, length: number): Promise<boolean> {
-  for (let at = 0; at < length; at += 256)
-    if ((await read(trial, address + at, 256)).some((byte) => byte !== 0xff)) return false;
-  return true;
-}

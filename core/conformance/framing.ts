@@ -26,6 +26,7 @@ export const framing: readonly ConformanceRule[] = [
     id: 'frame-noise',
     text: 'Noise before a frame, a wrong escape and a frame that comes byte by byte do no harm.',
     async try({link}) {
+      expectDone(await link.ask('power', null), 'power');
       await link.send(Uint8Array.of(0x55, 0xdb, 0x00, 0xaa));
       expectDone(await link.ask('power', null), 'power after noise');
       for (const byte of encodeMessage({sequence: 2, operation: 'power', argument: null}))

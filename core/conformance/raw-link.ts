@@ -11,7 +11,7 @@ export interface Heard {
   readonly afterMs: number;
 }
 
-/** Time an answer is waited for, ms: longer than any time-out of the link but that of a restart. */
+/** Time an answer is waited for, ms: longer than any time-out of the link but those of a restart. */
 const patienceMs = 2_600;
 
 export class RawLink {
@@ -54,11 +54,11 @@ export class RawLink {
   }
 
   /** Sends one request and waits for the first answer with its number. */
-  async ask(operation: string, argument: unknown, sequence = this.next()): Promise<Heard> {
+  async ask(operation: string, argument: unknown, sequence = this.next(), forMs = patienceMs): Promise<Heard> {
     const from = this.answers.length;
     const began = this.clock.now();
     await this.send(encodeMessage({sequence, operation, argument}));
-    return this.answerTo(sequence, {from, began});
+    return this.answerTo(sequence, {from, began, forMs});
   }
 
   /** Waits for an answer that came after the `from`th. */

@@ -4,7 +4,7 @@ import type {Ability, Hello} from '../link/operations';
 import type {Heard, RawLink} from './raw-link';
 
 /** What a rule needs to be tried; where it is missing, the rule is not tried and says so. */
-export type Need = Ability | 'single-wire';
+export type Need = Ability | 'single-wire' | 'network' | 'spare-esc';
 
 /** The adapter as it was found when the check began. */
 export interface Adapter {
@@ -13,13 +13,30 @@ export interface Adapter {
   readonly chip: Chip | undefined;
   /** Whether motors may turn: it stands in for hardware, or a person said that the propellers are off. */
   readonly mayTurn: boolean;
+  /** Whether the ESC on the first output may be lost by trying: it stands in for hardware, or a person said so. */
+  readonly mayLoseEsc: boolean;
+  /** Whether it is reached over a network, where anybody on it may connect too. */
+  readonly overNetwork: boolean;
+  /** Application of a flight controller that may be written to it, from its first byte; undefined where none is at hand. */
+  readonly firmwareFor?: FirmwareFor | undefined;
 }
+
+/** What a flight controller says of itself → the application to write to it. */
+export type FirmwareFor = (told: {
+  readonly board: string;
+  readonly chip: string;
+  readonly version: string;
+  /** It stands in for hardware. */
+  readonly standIn: boolean;
+}) => Uint8Array | undefined;
 
 export interface Trial extends Adapter {
   /** A fresh connection. */
   readonly link: RawLink;
   /** Ends the connection and opens another. */
   again(): Promise<RawLink>;
+  /** Opens another while the first stays; the caller closes it. */
+  second(): Promise<RawLink>;
 }
 
 export interface ConformanceRule {

@@ -1,75 +1,17 @@
 /** Turning motors: a lease that is the hardware's own, holds that end for good. All at 3 % throttle. */
-import {throttleValue} from '../dshot/command';
+import {highestHold} from '../link/operations';
 import {sleep} from '../link/port';
-import type {Heard, RawLink} from './raw-link';
-import {Broken, expectDone, expectRefusal, type ConformanceRule, type Trial} from './rule';
+import {Broken, expectDone, expectRefusal, type ConformanceRule} from './rule';
+import {gentle, Hold, leaseMs, turning} from './turning';
 
-const needs = ['spin', 'esc'] as const;
-const leaseMs = 200;
-/** Turns a motor gently: 3 %. */
-const gentle = throttleValue(0.03);
-/** Time for a report to tell what was commanded, ms. */
-const reportMs = 80;
-/** Time in which a report comes even at rest, ms. */
-const restReportMs = 300;
+const needs = ['spin', 'esc', 'reports'] as const;
+/** A hold whose lease has been out for this long has ended, ms; and a moment more, so that clocks may differ. */
+const endedMs = 300 + 150;
 
-/** A hold of this check, above every number that the adapter has seen. */
-class Hold {
-  private constructor(
-    readonly link: RawLink,
-    readonly number: number,
-  ) {}
-
-  static async next({link}: Trial): Promise<Hold> {
-    const {lastHold} = expectDone(await link.ask('hello', null), 'hello') as {lastHold: number};
-    return new Hold(link, lastHold + 1);
-  }
-
-  /** @param ageMs how long ago it claims to have been sent. */
-  renew(values: readonly number[], ageMs = 0): Promise<Heard> {
-    const commands = values.map((value, output) => ({output, value}));
-    const sentMs = this.link.clock.now() + 10_000 - ageMs;
-    return this.link.ask('spin', {hold: this.number, sentMs, leaseMs, commands});
-  }
-
-  async begin(): Promise<void> {
-    expectDone(await this.renew([0]), 'the first renewal of a hold, which turns nothing');
-  }
-
-  async turn(): Promise<void> {
-    expectDone(await this.renew([gentle]), 'a renewal that turns');
-  }
-
-  async stop(): Promise<void> {
-    expectDone(await this.link.ask('spin.stop', {hold: this.number}), 'spin.stop');
-  }
-
-  /** Throttle of the first motor as the newest report tells it, after a moment; undefined when none came. */
-  async throttle(): Promise<number | undefined> {
-    return (await this.reports(reportMs)).at(-1);
-  }
-
-  /** The same of the very next report, at rest or turning. */
-  async nextThrottle(): Promise<number | undefined> {
-    return (await this.reports(restReportMs))[0];
-  }
-
-  private async reports(forMs: number): Promise<(number | undefined)[]> {
-    const from = this.link.reports.length;
-    await sleep(this.link.clock, forMs);
-    return this.link.reports.slice(from).map(({report}) => report.motors[0]?.throttle);
-  }
-}
-
-/** A hold that turns the first motor, with reports on. */
-async function turning(trial: Trial): Promise<Hold> {
-  const {link} = trial;
-  await link.ask('esc.leave', {output: 0});
-  expectDone(await link.ask('reports', {on: true}), 'reports');
-  const hold = await Hold.next(trial);
-  await hold.begin();
-  await hold.turn();
-  return hold;
+/** No message of an ended hold turns a motor. */
+async function staysEnded(hold: Hold, outputs: number, when: string): Promise<void> {
+  for (const value of [0, gentle])
+    expectRefusal(await hold.renew(Array<number>(outputs).fill(value)), `a renewal of a hold ${when}`, 'hold-ended');
 }
 
 export const spin: readonly ConformanceRule[] = [
@@ -79,7 +21,7 @@ export const spin: readonly ConformanceRule[] = [
     needs,
     turns: true,
     async try(trial) {
-      const hold = await Hold.next(trial);
+      const hold = await Hold.next(trial.link);
       for (const value of [1, 20, 47, 2048])
         expectRefusal(await hold.renew([value]), `spin with value ${value}`, 'bad-argument');
     },
@@ -90,38 +32,87 @@ export const spin: readonly ConformanceRule[] = [
     needs,
     turns: true,
     async try(trial) {
-      const hold = await Hold.next(trial);
+      const hold = await Hold.next(trial.link);
       const heard = await hold.renew([gentle]);
       await hold.stop();
       expectRefusal(heard, 'a first renewal that turns', 'not-begun');
     },
   },
   {
-    id: 'spin-lease',
-    text: 'Motors stop within one lease of the last renewal, without any further message.',
+    id: 'spin-outputs',
+    text: 'A command turns the motor of the output that it names, and no other: in reports and before esc.enter alike.',
     needs,
     turns: true,
     async try(trial) {
-      const hold = await turning(trial);
-      if (!(await hold.throttle())) throw new Broken('Reports do not tell that the motor is commanded to turn.');
-      await sleep(trial.link.clock, leaseMs);
-      const left = await hold.nextThrottle();
-      await hold.stop();
-      if (left === undefined) throw new Broken('No report came after the lease ran out.');
-      if (left > 0) throw new Broken('The motor was still commanded to turn after its lease.');
+      const {link, hello} = trial;
+      for (let output = 0; output < hello.outputs; output++) {
+        const {hold, witness} = await turning(trial, [output]);
+        const refused = await link.ask('esc.enter', {output});
+        await hold.stop();
+        expectRefusal(refused, `esc.enter of output ${output} while its motor turns`, 'turning');
+        await witness.stoppedBy(link.clock.now(), 'after spin.stop was answered');
+      }
+    },
+  },
+  {
+    id: 'spin-lease',
+    text: 'Every motor stops within one lease of the last renewal, without any further message.',
+    needs,
+    turns: true,
+    async try(trial) {
+      const {hold, witness, renewedBy} = await turning(trial);
+      try {
+        await witness.stoppedBy(renewedBy + leaseMs, 'after its lease');
+      } finally {
+        await hold.stop();
+      }
+    },
+  },
+  {
+    id: 'spin-ended',
+    text: 'A hold whose lease has been out for more than 300 ms, or that a higher number has overtaken, stays ended.',
+    needs,
+    turns: true,
+    async try(trial) {
+      const {link, hello} = trial;
+      const {hold, renewedBy} = await turning(trial);
+      await sleep(link.clock, renewedBy + leaseMs + endedMs - link.clock.now());
+      await staysEnded(hold, hello.outputs, 'whose lease ran out');
+      const next = await Hold.next(link);
+      await next.begin();
+      const after = await Hold.next(link);
+      await after.begin();
+      await staysEnded(next, hello.outputs, 'that another has overtaken');
+      await after.stop();
+    },
+  },
+  {
+    id: 'spin-cable',
+    text: 'When the cable is out, every motor stops within one lease, and its hold has ended when it is in again.',
+    needs,
+    turns: true,
+    async try(trial) {
+      const {hold, witness, renewedBy} = await turning(trial);
+      const {clock} = trial.link;
+      const fresh = await trial.again();
+      await sleep(clock, renewedBy + leaseMs + endedMs - clock.now());
+      expectDone(await fresh.ask('reports', {on: true}), 'reports');
+      await witness.stoppedBy(renewedBy + leaseMs, 'after the cable was out', fresh);
+      await staysEnded(hold.over(fresh), trial.hello.outputs, 'of before the cable was out');
     },
   },
   {
     id: 'spin-stop',
-    text: 'After spin.stop is answered, no message of that hold or an earlier one turns a motor.',
+    text: 'After spin.stop is answered, every motor has stopped, and no message of that hold or an earlier one turns one.',
     needs,
     turns: true,
     async try(trial) {
-      const hold = await turning(trial);
+      const {link, hello} = trial;
+      const {hold, witness} = await turning(trial);
       await hold.stop();
-      const heard = await hold.renew([gentle]);
-      if (await hold.throttle()) throw new Broken('A renewal that came after the stop turned the motor.');
-      expectRefusal(heard, 'a renewal after the stop', 'hold-ended');
+      const stoppedBy = link.clock.now();
+      await staysEnded(hold, hello.outputs, 'that was stopped');
+      await witness.stoppedBy(stoppedBy, 'after spin.stop was answered');
     },
   },
   {
@@ -130,9 +121,27 @@ export const spin: readonly ConformanceRule[] = [
     needs,
     turns: true,
     async try(trial) {
-      const hold = await Hold.next(trial);
+      const hold = await Hold.next(trial.link);
       await hold.stop();
       expectRefusal(await hold.renew([0]), 'a hold that was stopped before', 'hold-ended');
+    },
+  },
+  {
+    id: 'spin-stop-highest',
+    text: 'A spin.stop with a number far above all that were seen stops what turns, and locks out no hold that follows.',
+    needs,
+    turns: true,
+    async try(trial) {
+      const {link} = trial;
+      const {witness} = await turning(trial);
+      const heard = await link.ask('spin.stop', {hold: highestHold});
+      if (heard.kind !== 'done') expectRefusal(heard, 'spin.stop of the highest number', 'hold-too-high');
+      await witness.stoppedBy(link.clock.now(), 'after a spin.stop of the highest number');
+      const next = await Hold.next(link);
+      if (next.number > highestHold)
+        throw new Broken('After it, no number is left for a hold until the adapter restarts.');
+      await next.begin();
+      await next.stop();
     },
   },
   {
@@ -141,7 +150,7 @@ export const spin: readonly ConformanceRule[] = [
     needs,
     turns: true,
     async try(trial) {
-      const hold = await Hold.next(trial);
+      const hold = await Hold.next(trial.link);
       await hold.begin();
       const heard = await hold.renew([gentle], 400);
       await hold.stop();
@@ -154,11 +163,14 @@ export const spin: readonly ConformanceRule[] = [
     needs,
     turns: true,
     async try(trial) {
-      const hold = await turning(trial);
+      const {hold, witness} = await turning(trial);
       expectDone(await hold.renew([]), 'a renewal that names no output');
-      const left = await hold.throttle();
-      await hold.stop();
-      if (left) throw new Broken('A motor that the renewal does not name goes on.');
+      const at = trial.link.clock.now();
+      try {
+        await witness.stoppedBy(at, 'although the renewal does not name it');
+      } finally {
+        await hold.stop();
+      }
     },
   },
   {
@@ -167,23 +179,11 @@ export const spin: readonly ConformanceRule[] = [
     needs,
     turns: true,
     async try(trial) {
-      const hold = await Hold.next(trial);
+      const hold = await Hold.next(trial.link);
       await hold.begin();
       await hold.stop();
-      const next = await Hold.next(trial);
+      const next = await Hold.next(trial.link);
       if (next.number <= hold.number) throw new Broken(`After hold ${hold.number}, lastHold is ${next.number - 1}.`);
-    },
-  },
-  {
-    id: 'spin-or-flash',
-    text: 'An ESC whose motor is commanded to turn does not enter its bootloader: turning.',
-    needs,
-    turns: true,
-    async try(trial) {
-      const hold = await turning(trial);
-      const heard = await trial.link.ask('esc.enter', {output: 0});
-      await hold.stop();
-      expectRefusal(heard, 'esc.enter while the motor turns', 'turning');
     },
   },
 ];

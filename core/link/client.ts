@@ -12,6 +12,7 @@ import {
   type Hello,
   type Operation,
   type Report,
+  highestHold,
 } from './operations';
 import type {BytePort, ByteReader, ByteWriter, Clock} from './port';
 import {SlipDecoder} from './slip';
@@ -76,6 +77,7 @@ export class BenchClient {
   /** A number for a new hold, above every one before, of other tabs and programs too. Ask `hello` first. */
   takeHold(): number {
     if (this.holds === undefined) throw new Error('No hello yet: where hold numbers stand is not known');
+    if (this.holds >= highestHold) throw new ProblemError(noHoldLeft);
     return ++this.holds;
   }
 
@@ -282,6 +284,13 @@ function notAble(operation: Operation): Problem {
   };
 }
 
+const noHoldLeft: Problem = {
+  code: 'no-hold-left',
+  place: 'adapter',
+  meaning: 'The adapter has used up its hold numbers, so no motor can be turned.',
+  remedy: 'Restart the flight controller: unplug battery and USB, then connect again.',
+};
+
 const outOfRange = (
   operation: string,
   issue: {readonly path: PropertyKey[]; readonly message: string} | undefined,
@@ -306,6 +315,7 @@ function remedyOf(code: string): string {
       return 'Update Bidex or the adapter, whichever is older.';
     case 'no-controller':
       return 'Plug the cable into the flight controller for this; the adapter only reaches ESCs.';
+    case 'hold-too-high':
     case 'hold-ended':
       return 'Let go and hold again.';
     case 'locked':

@@ -43,6 +43,18 @@ function wiredPort() {
 const breathe = () => new Promise((r) => setImmediate(r));
 
 describe('the client', () => {
+  it('says what to do where an adapter has no hold number left', async () => {
+    const {port, receive} = wiredPort();
+    const client = new BenchClient(port, new VirtualTime());
+    const greeted = client.hello();
+    const hello = {link: 1, adapter: 'a', abilities: ['spin'], outputs: 4, startId: 's', road: 'controller'};
+    receive(encodeMessage({sequence: 1, operation: 'done', argument: {...hello, lastHold: 0xffffffff}}));
+    await greeted;
+    expect(() => client.takeHold()).toThrow(
+      expect.objectContaining({problem: expect.objectContaining({code: 'no-hold-left'})}),
+    );
+  });
+
   it('answers a request after any noise before it', async () => {
     await fc.assert(
       fc.asyncProperty(fc.uint8Array({maxLength: 200}), async (noise) => {

@@ -13,7 +13,9 @@ const output = z
   .min(0)
   .max(mostOutputs - 1);
 /** Number of a hold: rises with every hold, whatever program or tab asks. */
-const holdNumber = z.number().int().min(1).max(0xffffffff);
+/** Highest number that a hold may have. */
+export const highestHold = 0xffffffff;
+const holdNumber = z.number().int().min(1).max(highestHold);
 const address = z.number().int().min(0).max(0xffffffff);
 /** Longest piece of flash in one request. */
 export const mostBytes = 256;

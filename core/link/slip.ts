@@ -1,5 +1,7 @@
 /** SLIP framing (RFC 1055): END 0xC0 closes a frame, ESC 0xDB hides END and itself inside. */
 const END = 0xc0;
+/** The byte that every frame begins and ends with. */
+export const slipEnd = END;
 const ESC = 0xdb;
 const ESC_END = 0xdc;
 const ESC_ESC = 0xdd;

@@ -1,6 +1,6 @@
 /** The stand-in bench: speaks the bench link on one side, holds ESCs, motors and a flight controller on the other. */
 import {decodeMessage, encodeMessage} from '@core/link/message';
-import {operations, type Argument, type Dialect, type Operation, type Power, type Road} from '@core/link/operations';
+import {operations, type Argument, type Dialect, type Operation, type Road} from '@core/link/operations';
 import {isBesideSpin, locksOf, takeBesideSpin, type Asked, type BesideSpin} from './beside-spin';
 import {takeBurstCommand, type BurstCall} from './burst-commands';
 import {Cockpit, sharedValue, usualCockpit} from './cockpit';
@@ -251,7 +251,7 @@ export class SimulatedBench {
       case 'hello':
         return this.hello(call.argument, reply, refuse);
       case 'power':
-        return reply('done', this.power());
+        return reply('done', this.train.power(this.cycles));
       case 'adapter.dialect':
         if (!onAdapter) return refuse('unsupported', 'A flight controller finds the dialect by itself.');
         this.adapterDialect = call.argument.dialect;
@@ -266,14 +266,18 @@ export class SimulatedBench {
       case 'burst.read':
         return this.burstCommand(call, reply, refuse);
       case 'spin.stop':
-        return this.stopHold(call.argument.hold, reply);
+        return this.stopHold(call.argument.hold, reply, refuse);
       default:
         return this.escCommand(call, reply, refuse);
     }
   }
 
-  private stopHold(hold: number, reply: Reply): void {
+  private stopHold(hold: number, reply: Reply, refuse: Refuse): void {
     this.countUp();
+    if (this.holds.isTooHigh(hold)) {
+      this.endHolds();
+      return refuse('hold-too-high', holdRefusals['hold-too-high']);
+    }
     if (this.holds.end(hold)) this.train.stop();
     reply('done', null);
   }
@@ -300,6 +304,7 @@ export class SimulatedBench {
     const now = this.time.now();
     const turns = call.commands.some(({value}) => value > 0);
     const renewed = this.holds.renew({...call, turns}, now);
+    if (renewed.kind === 'hold-too-high') this.endHolds();
     if (renewed.kind !== 'taken') return refuse(renewed.kind, holdRefusals[renewed.kind]);
     if (!this.supply.on) {
       this.endHolds();
@@ -385,14 +390,6 @@ export class SimulatedBench {
     );
   }
 
-  private power(): Power {
-    return {
-      volts: Math.round(this.train.volts * 100) / 100,
-      amps: Math.round(this.train.amps * 100) / 100,
-      cycles: this.cycles,
-    };
-  }
-
   /** Plans the next tick; a motor that starts does not wait for the slow one. */
   private startReports(): void {
     const everyMs = this.train.isActive ? reportEveryMs : idleReportEveryMs;
@@ -450,7 +447,7 @@ export class SimulatedBench {
     const motors = this.road === 'single-wire' ? [] : this.train.told(this.time.now());
     const argument = {
       atMs: this.time.now(),
-      power: this.power(),
+      power: this.train.power(this.cycles),
       load: this.controller.budget(this.escs.length).load,
       motors,
     };

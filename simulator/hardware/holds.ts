@@ -2,6 +2,8 @@
 const graceMs = 300;
 /** A renewal that comes this much later than the quickest one of its hold is a copy or was kept back somewhere, ms. */
 const lateMs = 150;
+/** A number this far above all that were seen is no next hold: one frame must not use up all numbers there are. */
+const mostAhead = 1_000;
 
 export interface Renewal {
   readonly hold: number;
@@ -14,13 +16,16 @@ export interface Renewal {
 
 /** `until`: when the lease runs out, ms on the adapter's clock. */
 export type Renewed =
-  {readonly kind: 'taken'; readonly until: number} | {readonly kind: 'hold-ended' | 'late' | 'not-begun'};
+  | {readonly kind: 'taken'; readonly until: number}
+  | {readonly kind: 'hold-ended' | 'late' | 'not-begun' | 'hold-too-high'};
 
 /** Texts of what is refused, by code. */
 export const holdRefusals = {
   late: 'This renewal came too late to be meant for now.',
   'hold-ended': 'This hold has ended: it was stopped, its lease ran out, or the power was off.',
   'not-begun': 'A hold begins with a renewal that turns no motor.',
+  'hold-too-high':
+    'This number is far above the last hold. Everything was stopped; ask for the last number with "hello".',
 } as const;
 
 /** Which hold may turn motors: numbers only rise, what has ended stays ended, what comes late says nothing. */
@@ -34,6 +39,7 @@ export class Holds {
 
   /** Begins or renews a hold at `now`, ms; a higher number ends the ones before it. */
   renew({hold, sentMs, leaseMs, turns}: Renewal, now: number): Renewed {
+    if (this.isTooHigh(hold)) return {kind: 'hold-too-high'};
     if (now > this.leaseEnds + graceMs) this.ended = this.last;
     if (hold <= this.ended) return {kind: 'hold-ended'};
     if (hold > this.last) {
@@ -54,6 +60,11 @@ export class Holds {
   /** Whether a hold may turn motors at `now`, ms. */
   isAlive(now: number): boolean {
     return this.last > this.ended && now <= this.leaseEnds + graceMs;
+  }
+
+  /** Whether this is far above every number seen: then it is refused, and what turns is stopped all the same. */
+  isTooHigh(hold: number): boolean {
+    return hold > this.last + mostAhead;
   }
 
   /** Ends a hold and all before it. True when no hold is left that may turn motors. */

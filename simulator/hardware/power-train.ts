@@ -4,7 +4,7 @@ import {hears} from '@core/controller/signal-pair';
 import {loadLimits} from '@core/dshot/loop-budget';
 import {isDigital} from '@core/dshot/protocol';
 import {decodePeriod, encodePeriod, erpmOfPeriod, periodOfErpm} from '@core/dshot/reply';
-import type {Report} from '@core/link/operations';
+import type {Power, Report} from '@core/link/operations';
 import {rpmOf, type MotorConstants, type MotorState} from '@core/motor/motor';
 import type {Controller} from './controller';
 import {DrivenMotor} from './driven-motor';
@@ -82,6 +82,12 @@ export class PowerTrain {
       temperature: roomTemperature,
       smokeMs: 0,
     }));
+  }
+
+  /** What the supply tells, rounded as its sensor is. @param cycles how often power came on. */
+  power(cycles: number): Power {
+    const rounded = (value: number) => Math.round(value * 100) / 100;
+    return {volts: rounded(this.volts), amps: rounded(this.amps), cycles};
   }
 
   /** @param added throttle that the loop puts on top, 0…1. */

@@ -10,38 +10,9 @@ import {crc16} from '@core/checksums';
 import type {SimulatedBench} from '../hardware/bench';
 import {openPort} from '../hardware/port';
 import {withWrongCrc} from '@core/conformance/framing';
+import {done, isOwn, own, type Between, type Fault} from './fault';
+import {lies} from './lying-adapters';
 
-/** What a fault can do between the two sides. */
-interface Between {
-  /** Sends a message on to the bench. */
-  readonly pass: (message: Message) => void;
-  /** Answers the client in the bench's place. */
-  readonly answer: (message: Message) => void;
-  readonly after: (ms: number, callback: () => void) => void;
-}
-
-interface Fault {
-  /** The rule that finds it. */
-  readonly foundBy: string;
-  /** Takes a request instead of it being passed on. */
-  request?(message: Message, between: Between): void;
-  /** The answer that leaves instead. */
-  answer?(message: Message): Message;
-  /** The frame that leaves instead. */
-  frame?(frame: Uint8Array): Uint8Array;
-  /** Frames with a wrong CRC are mended instead of dropped. */
-  readonly mendsCrc?: true;
-  /** Time by which answers are late, ms. */
-  readonly lateMs?: number;
-}
-
-const done = ({sequence}: Message, argument: unknown = null): Message => ({sequence, operation: 'done', argument});
-/** Requests of its own: numbers that no client of a test comes to. */
-let ownNumber = 60_000;
-const own = (message: Message): Message => ({
-  ...message,
-  sequence: ownNumber < 65_000 ? ownNumber++ : (ownNumber = 60_000),
-});
 const isMixer = (argument: unknown): argument is unknown[] =>
   Array.isArray(argument) && argument.length > 0 && typeof (argument[0] as {yaw?: unknown} | null)?.yaw === 'number';
 const countedTwice = (report: Report): Report => ({
@@ -50,9 +21,8 @@ const countedTwice = (report: Report): Report => ({
 });
 const isTasks = (argument: unknown): argument is {us: number}[] =>
   Array.isArray(argument) && typeof (argument[0] as {mostUs?: unknown} | null)?.mostUs === 'number';
-const isOwn = ({sequence}: Message) => sequence >= 60_000 && sequence <= 65_000;
 
-export const faults: Readonly<Record<string, () => Fault>> = {
+const mistakes: Readonly<Record<string, () => Fault>> = {
   'answers-with-wrong-crc': () => ({foundBy: 'answer-frames', frame: withWrongCrc}),
   'hears-wrong-crc': () => ({foundBy: 'frame-crc', mendsCrc: true}),
   'speaks-any-version': () => ({
@@ -204,6 +174,8 @@ export const faults: Readonly<Record<string, () => Fault>> = {
   }),
 };
 
+export const faults: Readonly<Record<string, () => Fault>> = {...mistakes, ...lies};
+
 /** A port to `bench` with the named fault in it. Throws on a name that is none. */
 export function openFaultyPort(bench: SimulatedBench, name: string): BytePort {
   const make = faults[name];
@@ -237,6 +209,7 @@ class FaultyAdapter {
       pass: (message) => void this.writer.write(encodeMessage(message)).catch(() => undefined),
       answer: (message) => this.leave(message),
       after: (ms, callback) => void bench.time.after(ms, callback),
+      bench,
     };
     void this.listen();
   }
@@ -258,8 +231,9 @@ class FaultyAdapter {
     return value ? {done: false, value} : {done: true};
   }
 
-  end(): Promise<void> {
-    return this.reader.cancel();
+  async end(): Promise<void> {
+    await this.reader.cancel();
+    this.fault.unplugged?.(this.between);
   }
 
   private async listen(): Promise<void> {

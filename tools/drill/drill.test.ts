@@ -85,7 +85,7 @@ describe('the drill finds', () => {
     // An adapter that knows no hold numbers: whatever comes late turns the motors.
     const renew = ({leaseMs}: {leaseMs: number}, now: number) => ({kind: 'taken', until: now + leaseMs});
     const bench: Sabotage['bench'] = (b) =>
-      Object.assign(b, {holds: {last: 0, renew, end: () => true, isAlive: () => false}});
+      Object.assign(b, {holds: {last: 0, renew, end: () => true, isAlive: () => false, isTooHigh: () => false}});
     let turned = 0;
     for (let seed = 13; seed <= 18; seed++)
       turned += (await countOf('juniper', seed, {bench, spins: true})).turnedAfterStop;
