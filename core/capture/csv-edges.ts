@@ -4,7 +4,7 @@
  */
 import type {Capture, CaptureReader} from './capture';
 import {FaultList} from './fault-list';
-import {WireBuilder, type Value} from './wire-list';
+import {mostWires, WireBuilder, type Value} from './wire-list';
 
 const units: Readonly<Record<string, number>> = {s: 1, ms: 1e-3, us: 1e-6, µs: 1e-6, ns: 1e-9, ps: 1e-12};
 const longestLine = 100_000;
@@ -53,6 +53,8 @@ export class CsvEdgesReader implements CaptureReader {
     this.separator = [';', '\t', ','].find((s) => line.includes(s)) ?? ',';
     const cells = line.split(this.separator).map(unquoted);
     if (cells.length < 2) return this.fault('A row has one column; a time and a level are due.');
+    if (cells.length > mostWires + 1)
+      return this.fault(`A row has ${cells.length} columns; at most ${mostWires} wires are read.`);
     const isHeader = cells.some((c) => c !== '' && levelOf(c) === null && !Number.isFinite(Number(c)));
     const names = cells.slice(1).map((name, i) => (isHeader && name ? name : `wire ${i + 1}`));
     this.wires = names.map((name) => new WireBuilder(name));

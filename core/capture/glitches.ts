@@ -1,4 +1,5 @@
 /** Pulses too short to be a bit of any protocol: counted, and taken out of the edges. */
+import TinyQueue from 'tinyqueue';
 
 /** Shorter pulses are glitches, s: under 200 ns, and no rounding of two times makes one of 200 shorter. */
 export const glitchS = 199.9e-9;
@@ -37,13 +38,13 @@ function hasCrowd(edges: Float64Array): boolean {
   return false;
 }
 
-/** Of longer crowds the closest pairs go, one after the other. */
+/** Of longer crowds the closest pairs go first, one after the other, until so many edges are left. */
 const mostTried = 9;
 
 function thinned(crowd: readonly number[]): readonly number[] {
+  if (crowd.length > mostTried) return parts(withoutClosest(crowd)).flatMap((part) => thinned(part));
   const [first, last] = [crowd[0]!, crowd.at(-1)!];
   if (crowd.length === 3 && last - first < glitchS) return [(first + last) / 2];
-  if (crowd.length > mostTried) return thinned(withoutPair(crowd, closest(crowd)));
   let tried: readonly Tried[] = [{edges: crowd, taken: 0}];
   for (;;) {
     const good = tried.filter(({edges}) => isApart(edges)).sort((a, b) => a.taken - b.taken)[0];
@@ -54,6 +55,49 @@ function thinned(crowd: readonly number[]): readonly number[] {
   }
 }
 
+/** Edges of a long crowd after its closest pairs went: no more than {@link mostTried} of them still crowd together. */
+function withoutClosest(crowd: readonly number[]): number[] {
+  const {length} = crowd;
+  const [before, after] = [Int32Array.from(crowd, (_, i) => i - 1), Int32Array.from(crowd, (_, i) => i + 1)];
+  const isGone = new Uint8Array(length);
+  const pairs = new TinyQueue<Pair>([], (a, b) => a.gap - b.gap || a.at - b.at);
+  const offer = (at: number) => {
+    const next = after[at]!;
+    if (at >= 0 && next < length && crowd[next]! - crowd[at]! < glitchS)
+      pairs.push({at, next, gap: crowd[next]! - crowd[at]!});
+  };
+  for (let i = 0; i < length; i++) offer(i);
+  let left = length;
+  for (let pair = pairs.pop(); pair && left > mostTried; pair = pairs.pop()) {
+    const {at, next} = pair;
+    if (isGone[at] || isGone[next]) continue;
+    isGone[at] = isGone[next] = 1;
+    left -= 2;
+    const [left0, right] = [before[at]!, after[next]!];
+    if (left0 >= 0) after[left0] = right;
+    if (right < length) before[right] = left0;
+    if (left0 >= 0) offer(left0);
+  }
+  return crowd.filter((_, i) => !isGone[i]);
+}
+
+interface Pair {
+  readonly at: number;
+  readonly next: number;
+  /** Time between the two, s. */
+  readonly gap: number;
+}
+
+/** Edges cut where they do not crowd together. */
+function parts(edges: readonly number[]): number[][] {
+  const all: number[][] = [];
+  edges.forEach((edge, i) => {
+    if (i === 0 || edge - edges[i - 1]! >= glitchS) all.push([edge]);
+    else all.at(-1)!.push(edge);
+  });
+  return all;
+}
+
 interface Tried {
   readonly edges: readonly number[];
   /** Length of the pulses that were taken out, s. */
@@ -62,5 +106,3 @@ interface Tried {
 
 const isApart = (edges: readonly number[]): boolean => edges.every((e, i) => i === 0 || e - edges[i - 1]! >= glitchS);
 const withoutPair = (edges: readonly number[], at: number): number[] => [...edges.slice(0, at), ...edges.slice(at + 2)];
-const closest = (edges: readonly number[]): number =>
-  edges.slice(1).reduce((best, edge, i) => (edge - edges[i]! < edges[best + 1]! - edges[best]! ? i : best), 0);

@@ -1,9 +1,12 @@
 /** A growing list of times in blocks, so that what is there is never copied while it grows. */
 const blockLength = 1 << 16;
 
+/** What every empty list is: most wires of a wide file never change. */
+const none = new Float64Array(0);
+
 export class TimeList {
   private readonly full: Float64Array[] = [];
-  private last = new Float64Array(256);
+  private last = none;
   private used = 0;
 
   get length(): number {
@@ -17,6 +20,7 @@ export class TimeList {
 
   /** Everything as one array; the list is empty afterwards. */
   take(): Float64Array {
+    if (!this.length) return none;
     const all = new Float64Array(this.length);
     this.full.forEach((block, i) => all.set(block, i * blockLength));
     all.set(this.last.subarray(0, this.used), this.full.length * blockLength);
@@ -31,7 +35,7 @@ export class TimeList {
       this.used = 0;
       return;
     }
-    const longer = new Float64Array(Math.min(blockLength, this.last.length * 4));
+    const longer = new Float64Array(Math.min(blockLength, Math.max(16, this.last.length * 4)));
     longer.set(this.last);
     this.last = longer;
   }

@@ -4,15 +4,23 @@
  */
 import type {Capture, CaptureReader} from './capture';
 import {FaultList} from './fault-list';
-import {WireBuilder, type Value} from './wire-list';
+import {mostWires, WireBuilder, type Value} from './wire-list';
 
 const units: Readonly<Record<string, number>> = {s: 1, ms: 1e-3, us: 1e-6, ns: 1e-9, ps: 1e-12, fs: 1e-15};
 /** Without a timescale times are taken for these, s. */
 const usualScale = 1e-9;
 /** Longest vector that is read, bits. */
 const mostBits = 4096;
+/** Longest name of a wire with its scopes, letters, and the deepest scope that goes into it. */
+const [longestName, deepestScope] = [1_000, 64];
+/** Most words of a section that a wire needs: $var has seven at most. */
+const mostWords = 64;
+/** Times that vectors may keep beyond one for each byte read: a short one can change as many wires as it has bits. */
+const spareTimes = 1_000_000;
 
 const longestWord = 2 * mostBits;
+/** Sections of the header that tell of wires; what stands in others is not kept. */
+const needed: ReadonlySet<string> = new Set(['$timescale', '$scope', '$upscope', '$var', '$enddefinitions']);
 
 const [newline, blank, hash, dollar] = [10, 32, 35, 36];
 const isBlank = (byte: number) => byte <= 32;
@@ -32,7 +40,13 @@ export class VcdReader implements CaptureReader {
   /** Value of a vector that waits for its identifier code. */
   private vector: string | undefined;
   private scale: number | undefined;
+  /** Names down to each open scope, each with a dot behind it. */
   private readonly scopes: string[] = [];
+  /** Wires, and other names of bits, that were declared. */
+  private declared = 0;
+  private bytesRead = 0;
+  /** Times that vectors have kept. */
+  private vectorTimes = 0;
   private readonly variables = new Map<string, Variable>();
   /** The same by the one byte of a short code: most files have no longer ones. */
   private readonly short: (Variable | undefined)[] = [];
@@ -42,6 +56,7 @@ export class VcdReader implements CaptureReader {
   private readonly found = new FaultList();
 
   push(piece: Uint8Array): void {
+    this.bytesRead += piece.length;
     let begin = 0;
     // The word in which the piece before broke off, with the blank after it.
     if (this.rest.length) {
@@ -100,7 +115,10 @@ export class VcdReader implements CaptureReader {
       } else if (token === '$end') this.section = undefined;
       return;
     }
-    if (token !== '$end') return void this.section.push(token);
+    if (token !== '$end') {
+      if (needed.has(this.section[0]!) && this.section.length < mostWords) this.section.push(token);
+      return;
+    }
     const [keyword, ...words] = this.section;
     this.section = undefined;
     this.header(keyword!, words);
@@ -111,7 +129,7 @@ export class VcdReader implements CaptureReader {
       case '$timescale':
         return this.setScale(words.join(''));
       case '$scope':
-        return void this.scopes.push(words[1] ?? '');
+        return void this.scopes.push(this.scopeName(words[1] ?? ''));
       case '$upscope':
         if (this.scopes.pop() === undefined) this.fault('$upscope without a $scope before it.');
         return;
@@ -143,12 +161,26 @@ export class VcdReader implements CaptureReader {
       this.keep(code, {bits: []});
       return this.fault(`"${reference}" has ${size} bits; up to ${mostBits} are read.`);
     }
-    const name = [...this.scopes, reference].filter(Boolean).join('.');
+    const known = this.variables.get(code);
+    this.declared += size;
+    if (this.declared > mostWires) {
+      if (!known) this.keep(code, {bits: []});
+      return this.fault(`More than ${mostWires} wires or names of wires: "${shown(reference)}" is skipped.`);
+    }
+    const name = this.named(reference);
     const names = bitNames(name, size, range.join(''));
     // Two names of one code are one wire: the first names it, the others are told beside it.
-    const known = this.variables.get(code);
     if (known?.bits.length === size) known.bits.forEach((bit, i) => bit.alias(names[i]!));
     if (!known) this.keep(code, {bits: names.map((bit) => new WireBuilder(bit))});
+  }
+
+  private scopeName(name: string): string {
+    const outer = this.scopes.at(-1) ?? '';
+    return name && this.scopes.length < deepestScope ? shortened(`${outer}${name}.`) : outer;
+  }
+
+  private named(reference: string): string {
+    return shortened(`${this.scopes.at(-1) ?? ''}${reference}`);
   }
 
   private keep(code: string, variable: Variable): void {
@@ -202,6 +234,8 @@ export class VcdReader implements CaptureReader {
     if (!variable) return this.fault(`Code "${shown(code)}" was not declared.`);
     if (told[0] === 'r' || told[0] === 'R') return;
     const {bits} = variable;
+    if (this.vectorTimes > this.bytesRead + spareTimes)
+      return this.fault('Vectors change more wires than a recording of this size can: this change is skipped.');
     const digits = told.slice(1);
     const values: Value[] = [];
     for (const digit of digits) {
@@ -213,7 +247,9 @@ export class VcdReader implements CaptureReader {
     const fill = values[0] === undefined ? undefined : 0;
     bits.forEach((bit, i) => {
       const at = i - (bits.length - values.length);
+      const before = bit.kept;
       bit.set(at < 0 ? fill : values[at], this.time);
+      this.vectorTimes += bit.kept - before;
     });
   }
 
@@ -241,6 +277,7 @@ function bitNames(name: string, size: number, range: string): string[] {
 
 const text = (bytes: Uint8Array, from: number, to: number): string =>
   String.fromCharCode(...bytes.subarray(from, Math.min(to, from + 10_000)));
+const shortened = (name: string): string => (name.length > longestName ? `${name.slice(0, longestName - 1)}…` : name);
 const shown = (token: string): string => (token.length > 40 ? `${token.slice(0, 40)}…` : token);
 
 function joined(a: Uint8Array, b: Uint8Array): Uint8Array<ArrayBuffer> {

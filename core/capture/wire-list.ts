@@ -2,6 +2,9 @@
 import type {Level, Wire} from './capture';
 import {TimeList} from './time-list';
 
+/** Most wires of a file, and other names of wires: a few lines can declare any number. */
+export const mostWires = 4096;
+
 /** A value as files write it: low, high, or not known. */
 export type Value = Level | undefined;
 
@@ -11,13 +14,18 @@ export class WireBuilder {
   private readonly edges = new TimeList();
   private readonly unknown = new TimeList();
   private isUnknown = false;
-  private readonly also: string[] = [];
+  private also: Set<string> | undefined;
 
   constructor(private readonly name: string) {}
 
   /** Another name of the same wire. */
   alias(name: string): void {
-    if (name !== this.name && !this.also.includes(name)) this.also.push(name);
+    if (name !== this.name) (this.also ??= new Set()).add(name);
+  }
+
+  /** Times that are kept of it. */
+  get kept(): number {
+    return this.edges.length + this.unknown.length;
   }
 
   /** @param time s, not before the last one. */
@@ -40,7 +48,7 @@ export class WireBuilder {
   /** @param to the last moment of the capture, s. */
   end(to: number): Wire {
     if (this.isUnknown) this.unknown.push(to);
-    const also = this.also.length ? {also: this.also} : {};
+    const also = this.also ? {also: [...this.also]} : {};
     return {name: this.name, ...also, first: this.first, edges: this.edges.take(), unknown: this.unknown.take()};
   }
 }

@@ -113,5 +113,8 @@ function inOrder(lines: readonly LineToWrite[], version: TextVersion): LineToWri
     const entry = entryOf(l, version);
     return entry ? entries.indexOf(entry) : entries.length;
   };
-  return [...lines].sort((a, b) => rank(a) - rank(b));
+  return lines
+    .map((line) => ({line, rank: rank(line)}))
+    .sort((a, b) => a.rank - b.rank)
+    .map(({line}) => line);
 }

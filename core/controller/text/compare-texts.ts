@@ -1,6 +1,6 @@
 /** Two controller texts side by side, by sections: every line that one of them has. */
 import {canonicalJson} from '../../canonical-json';
-import {pathOf, shown, type ControllerText, type TextLine} from './read-text';
+import {groupedBySection, pathOf, shown, type ControllerText, type TextLine} from './read-text';
 
 export interface TextDifference {
   readonly section: string;
@@ -28,6 +28,5 @@ export function compareTexts(from: ControllerText, to: ControllerText): TextDiff
 
 /** Sections of a text in its order, with their lines. */
 export function sectionsOf({lines}: Pick<ControllerText, 'lines'>): {name: string; lines: readonly TextLine[]}[] {
-  const names = [...new Set(lines.map((l) => l.section))];
-  return names.map((name) => ({name, lines: lines.filter((l) => l.section === name)}));
+  return groupedBySection(lines).map(([name, own]) => ({name, lines: own}));
 }

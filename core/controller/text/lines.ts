@@ -38,15 +38,39 @@ export function keyLines(text: string): KeyLine[] {
   return found;
 }
 
-/** Line of a path, of the first thing inside it, or of the nearest table around it; 1 where nothing of it stands there. */
-export function lineOf(lines: readonly KeyLine[], path: string): number {
-  const inside = lines.find((l) => l.path === path) ?? lines.find((l) => l.path.startsWith(`${path}.`));
-  if (inside) return inside.line;
-  for (let parts = path.split('.').slice(0, -1); parts.length; parts = parts.slice(0, -1)) {
-    const hit = lines.find((l) => l.path === parts.join('.'));
-    if (hit) return hit.line;
+/** Prefixes of a path are kept down to so many names: paths that are asked for have no more. */
+const mostNames = 8;
+
+/** Finds the line of a path; built once for a text, so that each line costs one look. */
+export class LineIndex {
+  private readonly exact = new Map<string, number>();
+  /** Line of the first thing inside a path. */
+  private readonly inside = new Map<string, number>();
+
+  constructor(lines: readonly KeyLine[]) {
+    for (const {path, line} of lines) {
+      if (!this.exact.has(path)) this.exact.set(path, line);
+      for (
+        let at = path.indexOf('.'), names = 1;
+        at >= 0 && names <= mostNames;
+        at = path.indexOf('.', at + 1), names++
+      ) {
+        const prefix = path.slice(0, at);
+        if (!this.inside.has(prefix)) this.inside.set(prefix, line);
+      }
+    }
   }
-  return 1;
+
+  /** Line of a path, of the first thing inside it, or of the nearest table around it; 1 where nothing of it stands there. */
+  lineOf(path: string): number {
+    const own = this.exact.get(path) ?? this.inside.get(path);
+    if (own !== undefined) return own;
+    for (let at = path.lastIndexOf('.'); at > 0; at = path.lastIndexOf('.', at - 1)) {
+      const hit = this.exact.get(path.slice(0, at));
+      if (hit !== undefined) return hit;
+    }
+    return 1;
+  }
 }
 
 /** Names of a dotted key; quotes fall away. */

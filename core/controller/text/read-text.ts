@@ -2,7 +2,7 @@
 import {parse, TomlDate, TomlError, type TomlTable, type TomlValue} from 'smol-toml';
 import {entries, entryOf, headKeys, headSection, textVersions, type TextVersion} from './entries';
 import {isTable} from './kinds';
-import {keyLines, lineOf} from './lines';
+import {keyLines, LineIndex} from './lines';
 
 export interface TextFault {
   /** Counted from 1. */
@@ -31,18 +31,31 @@ export interface ControllerText {
   readonly faults: readonly TextFault[];
 }
 
-/** Never throws: a text that is no TOML has no lines and one fault. */
+/** Longest text that is read, letters, and most keys in it: the configurations of controllers have some hundred lines. */
+const [longestText, mostKeys] = [1_000_000, 50_000];
+/** Tables and lists inside each other: no controller has more than three levels. */
+const deepest = 32;
+
+/** Never throws: a text that is not valid TOML, or far too long, has no lines and one fault. */
 export function readText(text: string): ControllerText {
+  if (text.length > longestText)
+    return refused(
+      `It has ${text.length} letters. A controller text has some thousand; at most ${longestText} are read.`,
+    );
   let table: TomlTable;
   try {
     table = parse(text);
   } catch (error) {
     if (!(error instanceof TomlError)) throw error;
     const message = `It is no TOML: ${error.message.split('\n')[0]!.replace(/^Invalid TOML document: /, '')}`;
-    return {...nothing, faults: [{line: error.line, key: '', message}]};
+    return refused(message, error.line);
   }
-  const where = keyLines(text);
-  const lines = linesOf(table).map((l) => ({...l, line: lineOf(where, pathOf(l)), known: false}));
+  if (!isWithin(table, deepest)) return refused(`Tables stand in tables more than ${deepest} levels deep.`);
+  const read = linesOf(table);
+  if (read.length > mostKeys)
+    return refused(`It has ${read.length} keys. A controller has some hundred; at most ${mostKeys} are read.`);
+  const where = new LineIndex(keyLines(text));
+  const lines = read.map((l) => ({...l, line: where.lineOf(pathOf(l)), known: false}));
   const head = (key: string) => {
     const value = lines.find((l) => l.section === headSection && l.key === key)?.value;
     return typeof value === 'string' ? value : undefined;
@@ -70,11 +83,30 @@ const nothing: ControllerText = {
   faults: [],
 };
 
+/** Whether nothing stands deeper than so many levels. */
+const isWithin = (value: TomlValue, levels: number): boolean =>
+  typeof value !== 'object' ||
+  value instanceof TomlDate ||
+  (levels > 0 && (Array.isArray(value) ? value : Object.values(value)).every((v) => isWithin(v, levels - 1)));
+
+const refused = (message: string, line = 1): ControllerText => ({...nothing, faults: [{line, key: '', message}]});
+
 export const pathOf = ({section, key}: Pick<TextLine, 'section' | 'key'>): string =>
   [section, key].filter((part) => part !== '').join('.');
 
-const fault = (where: ReturnType<typeof keyLines>, key: string, message: string): TextFault => ({
-  line: lineOf(where, key),
+/** Things with a section by that section, in the order in which sections come first. */
+export function groupedBySection<T extends {readonly section: string}>(lines: readonly T[]): [string, T[]][] {
+  const groups = new Map<string, T[]>();
+  for (const line of lines) {
+    const group = groups.get(line.section);
+    if (group) group.push(line);
+    else groups.set(line.section, [line]);
+  }
+  return [...groups];
+}
+
+const fault = (where: LineIndex, key: string, message: string): TextFault => ({
+  line: where.lineOf(key),
   key,
   message: `${message}.`,
 });

@@ -246,3 +246,31 @@ describe('any TOML 1.0 text', () => {
     );
   });
 });
+
+describe('a text that is far too long or deep', () => {
+  const counted = (text: string) => {
+    const read = readText(text);
+    return {lines: read.lines.length, line: read.lines.at(-1)?.line, faults: read.faults.map((f) => f.message)};
+  };
+
+  it('of 30,000 keys is read, each with its own line', () => {
+    const keys = Array.from({length: 30_000}, (_, i) => `k${i} = ${i}`);
+    expect(counted(`[a]\n${keys.join('\n')}`)).toEqual({lines: 30_000, line: 30_001, faults: []});
+    const read = readText(Array.from({length: 20_000}, (_, i) => `[s${i}]\nk = 1`).join('\n'));
+    expect(sectionsOf(read)).toHaveLength(20_000);
+    expect(carryText(read, '2.2').report.filter((l) => l.fate === 'unknown')).toHaveLength(20_000);
+  });
+
+  it('beyond its bounds is refused with a reason, not read for minutes', () => {
+    expect(counted('#'.repeat(1_000_001))).toMatchObject({
+      lines: 0,
+      faults: [expect.stringContaining('1000001 letters')],
+    });
+    const many = Array.from({length: 60_000}, (_, i) => `k${i}=1`).join('\n');
+    expect(counted(many)).toMatchObject({lines: 0, faults: [expect.stringContaining('60000 keys')]});
+    expect(counted(`${'a.'.repeat(50_000)}b = 1`)).toMatchObject({
+      lines: 0,
+      faults: [expect.stringContaining('32 levels')],
+    });
+  });
+});

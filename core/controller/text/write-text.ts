@@ -1,7 +1,7 @@
 /** Writes a configuration as text: by sections, each line with its unit and what it means; lines nobody knows go along. */
 import {stringify, type TomlValue} from 'smol-toml';
 import type {ControllerConfig} from '../plan';
-import {isPlainTable} from './read-text';
+import {groupedBySection, isPlainTable} from './read-text';
 import {entries, headSection, type Place, type TextVersion} from './entries';
 import {valueOf} from './field-values';
 
@@ -47,9 +47,8 @@ export const lineFor = (place: Place, value: TomlValue, comment: string): LineTo
 
 /** Any lines as a text: those without a section first, then each section with its own tables last. */
 export function writeLines(lines: readonly LineToWrite[]): string {
-  const sections = [...new Set(lines.map((l) => l.section))].sort((a, b) => Number(a !== '') - Number(b !== ''));
-  const parts = sections.map((section) => {
-    const own = lines.filter((l) => l.section === section);
+  const sections = groupedBySection(lines).sort(([a], [b]) => Number(a !== '') - Number(b !== ''));
+  const parts = sections.map(([section, own]) => {
     const flat = own.filter((l) => l.key !== '' && !isNested(l.value));
     const nested = own.filter((l) => l.key !== '' && isNested(l.value));
     const head = section && flat.length ? `[${nameText(section)}]\n` : '';
