@@ -131,15 +131,15 @@ export async function pointAt(page: Page, output: number): Promise<string> {
 }
 
 /** Drops a file in the middle of whatever is shown. */
-export async function drop(page: Page, name: string, text: string): Promise<void> {
-  const transfer = await page.evaluateHandle(
-    ({name, text}) => {
-      const data = new DataTransfer();
-      data.items.add(new File([text], name));
-      return data;
-    },
-    {name, text},
-  );
+export const drop = (page: Page, name: string, text: string): Promise<void> => dropAll(page, [[name, text]]);
+
+/** Drops files together: names with their text. */
+export async function dropAll(page: Page, files: readonly (readonly [string, string])[]): Promise<void> {
+  const transfer = await page.evaluateHandle((files) => {
+    const data = new DataTransfer();
+    for (const [name, text] of files) data.items.add(new File([text], name));
+    return data;
+  }, files);
   await page.dispatchEvent('body', 'dragover', {dataTransfer: transfer});
   await page.dispatchEvent('body', 'drop', {dataTransfer: transfer});
 }

@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, DestroyRef, inject, signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, DestroyRef, effect, inject, signal, untracked} from '@angular/core';
 import {Dialog} from 'primeng/dialog';
 import type {Problem} from '@core/problem';
 import {when} from '../shared/when';
@@ -6,6 +6,7 @@ import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
 import {WorkerClient} from '../jobs/worker-client';
 import {BenchStore} from '../state/bench.store';
+import {FileInbox} from '../state/file-inbox';
 import {FleetStore} from '../state/fleet.store';
 import {replacing} from '../store/store-lock';
 import {StoreMode} from '../store/store-mode';
@@ -103,6 +104,7 @@ export class BackupComponent {
   protected readonly bench = inject(BenchStore);
   private readonly fleet = inject(FleetStore);
   private readonly mode = inject(StoreMode);
+  private readonly inbox = inject(FileInbox);
   protected readonly problem = signal<Problem | undefined>(undefined);
   /** A backup that was read and found whole, and waits for a yes. */
   protected readonly read = signal<BackupSummary | undefined>(undefined);
@@ -116,6 +118,12 @@ export class BackupComponent {
   );
 
   constructor() {
+    effect(() => {
+      const isFree = this.share() === undefined && this.read() === undefined && this.problem() === undefined;
+      if (!isFree || !this.inbox.has('backup')) return;
+      const file = untracked(() => this.inbox.take('backup'));
+      if (file) untracked(() => void this.take(file));
+    });
     inject(DestroyRef).onDestroy(() => this.cancel());
   }
 
@@ -149,15 +157,18 @@ export class BackupComponent {
 
   protected async pick(event: Event): Promise<void> {
     const input = event.target as HTMLInputElement;
-    const file = input.files?.[0];
-    if (!file) return;
+    const [file] = input.files ?? [];
+    input.value = '';
+    if (file) await this.take(file);
+  }
+
+  private async take(file: File): Promise<void> {
     this.problem.set(undefined);
     this.share.set(0);
     const read = await this.worker.run((remote, onProgress) => remote.read(file, onProgress), {
       place: file.name,
       onProgress: (share) => this.share.set(share),
     });
-    input.value = '';
     this.share.set(undefined);
     if (read.ok) this.read.set(read.value);
     else if (read.problem.code !== 'cancelled') this.problem.set(read.problem);

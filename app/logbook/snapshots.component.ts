@@ -25,6 +25,7 @@ import {readableSnapshot} from '@core/snapshot/readable';
 import {when} from '../shared/when';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
+import {FileInbox} from '../state/file-inbox';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {SnapshotStore} from '../state/snapshot.store';
@@ -39,6 +40,7 @@ import {SnapshotStore} from '../state/snapshot.store';
 })
 export class SnapshotsComponent {
   protected readonly snapshots = inject(SnapshotStore);
+  private readonly inbox = inject(FileInbox);
   protected readonly record = inject(RecordStore);
   private readonly fleet = inject(FleetStore);
 
@@ -95,6 +97,15 @@ export class SnapshotsComponent {
       const craftId = this.record.craftId();
       untracked(() => void this.snapshots.load(craftId));
     });
+    // The next one when the last one's problem was read.
+    effect(() => {
+      if (this.snapshots.problem() === undefined && this.inbox.has('snapshot')) untracked(() => void this.takeNext());
+    });
+  }
+
+  private async takeNext(): Promise<void> {
+    const file = this.inbox.take('snapshot');
+    if (file) await this.snapshots.bringIn(await file.text());
   }
 
   protected async take(): Promise<void> {
@@ -120,9 +131,9 @@ export class SnapshotsComponent {
 
   protected async pickFile(event: Event): Promise<void> {
     const input = event.target as HTMLInputElement;
-    const file = input.files?.[0];
-    if (file) await this.snapshots.bringIn(await file.text());
+    const [file] = input.files ?? [];
     input.value = '';
+    if (file) await this.snapshots.bringIn(await file.text());
   }
 
   protected save(snapshot: Snapshot, as: 'json' | 'toml' | 'csv'): void {

@@ -36,6 +36,7 @@ const mishapNames: Readonly<Record<ServiceMishap, string>> = {
 export class ShelfComponent {
   protected readonly shelf = inject(ShelfStore);
   private readonly inbox = inject(FileInbox);
+  private taking: Promise<void> = Promise.resolve();
 
   protected readonly search = signal('');
   protected readonly board = signal<string | null>(null);
@@ -46,9 +47,10 @@ export class ShelfComponent {
   protected readonly inspected = signal<Inspected | undefined>(undefined);
   /** A large file on its way in. */
   protected readonly reading = signal<{name: string; share: number; cancel: () => void} | undefined>(undefined);
-  protected readonly problem = signal<Problem | undefined>(undefined);
-  /** A file of raw bytes that waits for its base address. */
-  protected readonly needsBase = signal<{name: string; bytes: Uint8Array} | undefined>(undefined);
+  protected readonly problems = signal<readonly Problem[]>([]);
+  /** Files of raw bytes that wait for their base address. */
+  private readonly unbased = signal<readonly {name: string; bytes: Uint8Array}[]>([]);
+  protected readonly needsBase = computed(() => this.unbased()[0]);
   protected readonly base = signal('0x1000');
 
   private readonly releases = computed(() => this.shelf.catalogue()?.releases ?? []);
@@ -93,7 +95,7 @@ export class ShelfComponent {
   constructor() {
     if (!this.shelf.catalogue()) void this.shelf.load();
     effect(() => {
-      if (this.inbox.file()) untracked(() => void this.take(this.inbox.take()));
+      if (this.inbox.has('image')) untracked(() => this.takeAll(this.inbox.takeAll('image')));
     });
   }
 
@@ -106,17 +108,19 @@ export class ShelfComponent {
 
   protected pick(event: Event): void {
     const input = event.target as HTMLInputElement;
-    void this.take(input.files?.[0]);
+    this.takeAll([...(input.files ?? [])]);
     input.value = '';
   }
 
-  private async take(file: File | undefined): Promise<void> {
-    if (file) await this.open({name: file.name, bytes: new Uint8Array(await file.arrayBuffer())});
+  /** One after the other, so that what is said of the first is not gone when the second comes. */
+  private takeAll(files: readonly File[]): void {
+    this.problems.set([]);
+    this.taking = this.taking.then(async () => {
+      for (const file of files) await this.open({name: file.name, bytes: new Uint8Array(await file.arrayBuffer())});
+    });
   }
 
   private async open(file: {name: string; bytes: Uint8Array}, base?: number): Promise<void> {
-    this.problem.set(undefined);
-    this.needsBase.set(undefined);
     const progress = (share: number) => this.reading.update((r) => r && {...r, share});
     const read = await inspectFile(file.name, file.bytes, base, {
       onProgress: progress,
@@ -124,8 +128,8 @@ export class ShelfComponent {
     });
     this.reading.set(undefined);
     if (!read.ok) {
-      this.problem.set(read.problem);
-      if (read.problem.code === 'base-missing') this.needsBase.set(file);
+      if (read.problem.code === 'base-missing') this.unbased.update((files) => [...files, file]);
+      else this.tell(read.problem);
       return;
     }
     try {
@@ -133,7 +137,7 @@ export class ShelfComponent {
     } catch (error) {
       // It is shown all the same; only keeping it failed.
       if (!(error instanceof ProblemError)) throw error;
-      this.problem.set(error.problem);
+      this.tell(error.problem);
     }
     this.show(read.value);
   }
@@ -142,14 +146,29 @@ export class ShelfComponent {
     const file = this.needsBase();
     const text = this.base().trim();
     if (!file) return;
-    if (/^(0x[0-9a-f]+|\d+)$/i.test(text)) void this.open(file, Number(text));
-    else
-      this.problem.set({
+    this.problems.set([]);
+    if (/^(0x[0-9a-f]+|\d+)$/i.test(text)) {
+      this.leaveUnbased();
+      void this.open(file, Number(text));
+    } else
+      this.tell({
         code: 'base',
         place: 'base address',
         meaning: `"${text}" is not an address.`,
         remedy: 'Type it as 0x1000 or as a whole number.',
       });
+  }
+
+  protected leaveUnbased(): void {
+    this.unbased.update((files) => files.slice(1));
+  }
+
+  protected close(problem: Problem): void {
+    this.problems.update((all) => all.filter((p) => p !== problem));
+  }
+
+  private tell(problem: Problem): void {
+    this.problems.update((all) => [...all, problem]);
   }
 
   private show(read: InspectedFile): void {
@@ -170,7 +189,7 @@ export class ShelfComponent {
   protected async inspectOwn(own: OwnFile): Promise<void> {
     const read = await inspectFile(own.name, own.file, own.base);
     if (read.ok) this.show(read.value);
-    else this.problem.set(read.problem);
+    else this.tell(read.problem);
   }
 
   protected async remove(own: OwnFile): Promise<void> {

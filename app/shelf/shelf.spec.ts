@@ -1,4 +1,5 @@
 /** Shelf, inspector and hex difference with the demo's releases. */
+import {provideRouter} from '@angular/router';
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {juniper} from '@demo/craft/juniper';
@@ -42,6 +43,7 @@ function bed() {
   TestBed.configureTestingModule({
     providers: [
       {provide: ShelfStore, useValue: shelf},
+      provideRouter([{path: '**', component: ShelfComponent}]),
       {provide: FleetStore, useValue: {current: signal(juniper)}},
       {provide: RecordStore, useValue: {found: signal(asFound)}},
     ],
@@ -91,8 +93,10 @@ describe('shelf', () => {
     const {fixture, kept, text} = open();
     const drop = async (name: string, content: string) => {
       const bytes = new TextEncoder().encode(content);
-      const file = {name, arrayBuffer: () => Promise.resolve(bytes.buffer)} as unknown as File;
-      TestBed.inject(FileInbox).put(file);
+      // The DOM of these tests has files without their bytes.
+      const whole = {arrayBuffer: () => Promise.resolve(bytes.buffer)};
+      const file = {name, ...whole, slice: () => whole} as unknown as File;
+      await TestBed.inject(FileInbox).arrive([file]);
       fixture.detectChanges();
       await fixture.whenStable();
       await new Promise((r) => setTimeout(r, 30));

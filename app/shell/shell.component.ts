@@ -11,14 +11,11 @@ import {RecordStore} from '../state/record.store';
 import {StoreNotices} from '../state/store-notices';
 import {readNote, writeNote} from '../store/local-notes';
 import {onReplaced} from '../store/store-lock';
+import {DroppedFilesComponent} from './dropped-files.component';
 import {MishapsComponent} from './mishaps.component';
 
 const typedIn = 'textarea, input:not([role=spinbutton]):not([type=checkbox])';
 const darkKey = 'bidex-dark';
-
-/** A dump of wires is a capture wherever it is dropped; a table is one on the Signal station. */
-const isCapture = (name: string, url: string): boolean =>
-  /\.vcd(\.gz)?$/i.test(name) || (/\.(csv|txt)(\.gz)?$/i.test(name) && /\/signal\b/.test(url));
 
 const isFileField = (target: EventTarget | null): boolean =>
   target instanceof Element && target.closest('[data-takes-files], input[type=file]') !== null;
@@ -26,7 +23,7 @@ const isFileField = (target: EventTarget | null): boolean =>
 /** Ink bar with bench and battery state and the stop control, and whatever station is open below it. */
 @Component({
   selector: 'bx-shell',
-  imports: [RouterLink, RouterLinkActive, RouterOutlet, MishapsComponent],
+  imports: [RouterLink, RouterLinkActive, RouterOutlet, DroppedFilesComponent, MishapsComponent],
   template: `
     <header>
       <a class="mark" routerLink="/" aria-label="Bidex, fleet">bi<i>⇄</i>dex</a>
@@ -92,9 +89,12 @@ const isFileField = (target: EventTarget | null): boolean =>
     </header>
     @if (dropping()) {
       <div class="drop">
-        Drop an image file: it opens on the Shelf; a capture of wires (VCD) opens on the Signal station. Nothing is
-        written by it.
+        Drop files: images, captures, flight logs, traces, snapshots, backups, controller texts, melodies. Each is
+        looked into and opened at its station. Nothing is written by it.
       </div>
+    }
+    @defer (when inbox.isBusy()) {
+      <bx-dropped-files />
     }
     <router-outlet />
   `,
@@ -259,7 +259,7 @@ export class ShellComponent {
   private readonly url = toSignal(this.router.events.pipe(map(() => this.router.url)), {initialValue: '/'});
   protected readonly inCraft = computed(() => this.url().startsWith('/craft/'));
   protected readonly atShelf = computed(() => this.url().startsWith('/shelf'));
-  private readonly inbox = inject(FileInbox);
+  protected readonly inbox = inject(FileInbox);
   protected readonly dropping = signal(false);
   protected readonly dark = signal(readNote(darkKey) === 'yes');
 
@@ -297,7 +297,7 @@ export class ShellComponent {
     void this.bench.stopAll();
   };
 
-  /** An image file may be dropped anywhere but on a field that takes files of its own. */
+  /** Files may be dropped anywhere but on a field that takes files of its own. */
   protected dragOver(event: DragEvent): void {
     if (!event.dataTransfer?.types.includes('Files') || isFileField(event.target)) return;
     event.preventDefault();
@@ -306,17 +306,10 @@ export class ShellComponent {
 
   protected drop(event: DragEvent): void {
     this.dropping.set(false);
-    const file = event.dataTransfer?.files[0];
-    if (!file || isFileField(event.target)) return;
+    const files = [...(event.dataTransfer?.files ?? [])];
+    if (!files.length || isFileField(event.target)) return;
     event.preventDefault();
-    const craft = this.fleet.currentId();
-    if (this.inCraft() && craft && isCapture(file.name, this.url())) {
-      this.inbox.putCapture(file);
-      void this.router.navigate(['/craft', craft, 'signal']);
-      return;
-    }
-    this.inbox.put(file);
-    void this.router.navigate(['/shelf']);
+    void this.inbox.arrive(files);
   }
 
   protected undo(event: Event): void {

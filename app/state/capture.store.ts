@@ -28,6 +28,8 @@ interface CaptureState {
   /** Of a recording of the simulated wires: the file, and what the controller counted meanwhile. */
   readonly recording: {readonly file: File; readonly counted: readonly CountedReplies[]} | undefined;
   readonly problem: Problem | undefined;
+  /** Files that were opened or dropped with each craft since the page was loaded. */
+  readonly filesOf: Readonly<Record<string, readonly File[]>>;
 }
 
 /** Length of a recording of the simulated wires, ms of the bench's own time. */
@@ -40,13 +42,16 @@ export const CaptureStore = signalStore(
   withState<CaptureState>({
     ...nothing,
     ...{share: undefined, busy: undefined, extended: false, recording: undefined, problem: undefined},
+    filesOf: {},
   }),
   withComputed((store, fleet = inject(FleetStore)) => ({
     reading: computed((): CaptureReading => ({poles: fleet.current()?.motor.poles, extended: store.extended()})),
+    /** Files that can be opened again with the craft in hand. */
+    files: computed(() => store.filesOf()[fleet.currentId() ?? ''] ?? []),
     /** The wire that is looked at. */
     looked: computed(() => store.summary()?.wires[store.wire()]),
   })),
-  withMethods((store, standIn = inject(StandInStore), record = inject(RecordStore)) => {
+  withMethods((store, standIn = inject(StandInStore), record = inject(RecordStore), fleet = inject(FleetStore)) => {
     const worker = new WorkerClient<CaptureWorker>(
       () => new Worker(new URL('../workers/capture.worker', import.meta.url), {type: 'module'}),
     );
@@ -88,11 +93,20 @@ export const CaptureStore = signalStore(
       await readDetail();
     };
 
+    const remember = (files: readonly File[]) => {
+      const id = fleet.currentId() ?? '';
+      patchState(store, ({filesOf}) => ({
+        filesOf: {...filesOf, [id]: [...new Set([...(filesOf[id] ?? []), ...files])]},
+      }));
+    };
+
     return {
       async open(file: File): Promise<void> {
+        remember([file]);
         patchState(store, {recording: undefined});
         await openFile(file);
       },
+      remember,
       /** Ends the reading; nothing of the file stays open. */
       cancel(): void {
         worker.cancel();

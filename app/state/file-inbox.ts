@@ -1,32 +1,180 @@
-import {Injectable, signal} from '@angular/core';
+import {Injectable, computed, inject, signal} from '@angular/core';
+import {Router} from '@angular/router';
+import {fileKinds, headBytes, kindsOfFile, type FileKind} from '@core/dropped-files/kinds';
+import type {Problem} from '@core/problem';
+import {FleetStore} from './fleet.store';
 
-/** A file that was dropped somewhere and waits for its place to open it: images for the Shelf, captures for Signal. */
+/** A file that is known and waits for its station to open it. */
+export interface WaitingFile {
+  readonly file: File;
+  readonly kind: FileKind;
+  /** Craft that it is opened with; undefined for what is of no craft. */
+  readonly craftId: string | undefined;
+}
+
+/** What has to be said before a file can be opened: which kind it is, or with which craft. */
+export interface FileQuestion {
+  readonly file: File;
+  /** Kinds that fit; one where only the craft is open. */
+  readonly kinds: readonly FileKind[];
+  readonly needsCraft: boolean;
+}
+
+/** Where files of a kind are opened; those of a craft with its station. */
+const stations: Readonly<Record<FileKind, string | undefined>> = {
+  ...{image: undefined, backup: undefined, capture: 'signal', 'flight log': 'noise', trace: 'spin'},
+  ...{snapshot: 'logbook', 'controller text': 'parameters', melody: 'spin'},
+};
+const outside: Readonly<Partial<Record<FileKind, string>>> = {image: '/shelf', backup: '/'};
+
+/** The one door for files that are dropped on the page: looks into each, and brings it to where it is opened, in their order. */
 @Injectable({providedIn: 'root'})
 export class FileInbox {
-  private readonly waiting = signal<File | undefined>(undefined);
-  readonly file = this.waiting.asReadonly();
+  private readonly router = inject(Router);
+  private readonly fleet = inject(FleetStore);
+  private readonly queue = signal<readonly WaitingFile[]>([]);
+  private readonly questions = signal<readonly FileQuestion[]>([]);
+  private readonly faults = signal<readonly Problem[]>([]);
+  private arriving: Promise<void> = Promise.resolve();
+  private hasLed = false;
 
-  private readonly captures = signal<File | undefined>(undefined);
-  readonly capture = this.captures.asReadonly();
+  /** What has to be said of the next file; undefined where nothing has. */
+  readonly question = computed(() => this.questions()[0]);
+  /** A file that nothing opens. */
+  readonly problem = computed(() => this.faults()[0]);
+  private readonly wanting = signal<{readonly kind: FileKind} | undefined>(undefined);
+  /** The kind of file that somebody wants to see now: its station turns to the view that opens it. */
+  readonly wanted = this.wanting.asReadonly();
+  /** Whether anything has to be asked, said or opened. */
+  readonly isBusy = computed(
+    () => this.question() !== undefined || this.problem() !== undefined || this.queue().length > 0,
+  );
+  /** Files whose station has not been opened yet. */
+  readonly waiting = this.queue.asReadonly();
 
-  putCapture(file: File): void {
-    this.captures.set(file);
+  /** Takes files in, one after the other. Resolves when all of them are known or asked about. */
+  arrive(files: readonly File[]): Promise<void> {
+    return (this.arriving = this.arriving.then(async () => {
+      // Several at once lead to where the first one goes; the others are named until their station is opened.
+      this.hasLed = false;
+      for (const file of files) await this.sort(file);
+    }));
   }
 
-  takeCapture(): File | undefined {
-    const file = this.captures();
-    this.captures.set(undefined);
-    return file;
+  /** Whether a file of this kind waits; to be asked in an effect. */
+  has(kind: FileKind): boolean {
+    return this.queue().some((w) => w.kind === kind && this.isHere(w));
   }
 
-  put(file: File): void {
-    this.waiting.set(file);
+  /** Takes all files of a kind out, in the order in which they came. */
+  takeAll(kind: FileKind): File[] {
+    const taken = this.queue().filter((w) => w.kind === kind && this.isHere(w));
+    if (taken.length) this.queue.update((queue) => queue.filter((w) => !taken.includes(w)));
+    return taken.map((w) => w.file);
   }
 
-  /** Takes the file out; undefined when none waits. */
-  take(): File | undefined {
-    const file = this.waiting();
-    this.waiting.set(undefined);
-    return file;
+  /** The next file of a kind, for a place that opens one at a time. */
+  take(kind: FileKind): File | undefined {
+    const taken = this.queue().find((w) => w.kind === kind && this.isHere(w));
+    if (taken) this.queue.update((queue) => queue.filter((w) => w !== taken));
+    return taken?.file;
   }
+
+  /** @param craftId the craft in hand where it is undefined. */
+  answer(kind: FileKind, craftId?: string): void {
+    const question = this.question();
+    if (!question) return;
+    this.questions.update((open) => open.slice(1));
+    this.hasLed = false;
+    this.put(question.file, kind, craftId);
+  }
+
+  /** Leaves the file that is asked about. */
+  leave(): void {
+    this.questions.update((open) => open.slice(1));
+  }
+
+  clearProblem(): void {
+    this.faults.update((faults) => faults.slice(1));
+  }
+
+  /** Opens the station of a file that waits. */
+  goTo(waiting: WaitingFile): void {
+    this.wanting.set({kind: waiting.kind});
+    void this.router.navigateByUrl(placeOf(waiting));
+  }
+
+  /** A craft is at hand where its stations are open, and where there is only one. */
+  private craftAtHand(): string | undefined {
+    if (this.router.url.startsWith('/craft/')) return this.fleet.current()?.id;
+    const [first, ...others] = this.fleet.crafts();
+    return others.length ? undefined : first?.id;
+  }
+
+  private async sort(file: File): Promise<void> {
+    let kinds: readonly FileKind[];
+    try {
+      kinds = kindsOfFile({name: file.name, bytes: await headOf(file)});
+    } catch (error) {
+      return this.refuse(
+        file,
+        `It cannot be read: ${(error as Error).message}`,
+        'Copy it to this computer, then drop it again.',
+      );
+    }
+    const [kind] = kinds;
+    if (!kind)
+      return this.refuse(
+        file,
+        'Nothing in it is one of the formats that Bidex opens.',
+        `Drop ${fileKinds.map((k) => (/^[aeiou]/.test(k) ? `an ${k}` : `a ${k}`)).join(', ')}.`,
+      );
+    const needsCraft = kinds.some((k) => stations[k] !== undefined) && this.craftAtHand() === undefined;
+    if (kinds.length === 1 && !needsCraft) this.put(file, kind, undefined);
+    else this.questions.update((open) => [...open, {file, kinds, needsCraft}]);
+  }
+
+  private put(file: File, kind: FileKind, craftId: string | undefined): void {
+    const isOfCraft = stations[kind] !== undefined;
+    const waiting = {file, kind, craftId: isOfCraft ? (craftId ?? this.craftAtHand()) : undefined};
+    this.queue.update((queue) => [...queue, waiting]);
+    if (this.hasLed) return;
+    this.hasLed = true;
+    this.goTo(waiting);
+  }
+
+  private refuse(file: File, meaning: string, remedy: string): void {
+    this.faults.update((faults) => [...faults, {code: 'unknown-file', place: file.name, meaning, remedy}]);
+  }
+
+  /** Those of the craft in hand, and those of none. */
+  private readonly isHere = ({craftId}: WaitingFile): boolean =>
+    craftId === undefined || craftId === this.fleet.currentId();
+}
+
+function placeOf({kind, craftId}: Pick<WaitingFile, 'kind' | 'craftId'>): string {
+  const station = stations[kind];
+  return station === undefined ? outside[kind]! : `/craft/${craftId ?? ''}/${station}`;
+}
+
+/** The first bytes, unpacked where they are a gzip's (RFC 1952). */
+async function headOf(file: File): Promise<Uint8Array> {
+  const bytes = new Uint8Array(await file.slice(0, headBytes).arrayBuffer());
+  if (bytes[0] !== 0x1f || bytes[1] !== 0x8b) return bytes;
+  const reader = file.slice(0, headBytes).stream().pipeThrough(new DecompressionStream('gzip')).getReader();
+  const head = new Uint8Array(headBytes);
+  let used = 0;
+  try {
+    while (used < headBytes) {
+      const {done, value} = await reader.read();
+      if (done) break;
+      const part = value.subarray(0, headBytes - used);
+      head.set(part, used);
+      used += part.length;
+    }
+  } catch {
+    // Cut in the middle of a block: what came before it counts.
+  }
+  void reader.cancel().catch(() => undefined);
+  return head.subarray(0, used);
 }

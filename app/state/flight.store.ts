@@ -160,17 +160,21 @@ export const FlightStore = signalStore(
       /** Shows the flights of a craft, and the newest of them. */
       async openCraft(craftId: string): Promise<void> {
         if (store.craftId() === craftId) return;
-        asked++;
+        const own = ++asked;
         patchState(store, {...nothing, craftId, flights: demoFlights.filter((f) => f.craftId === craftId)});
         try {
           const flights = await ofCraft(craftId);
           if (store.craftId() !== craftId) return;
-          patchState(store, {flights});
+          // A file that was opened meanwhile is kept with them.
+          patchState(store, (now) => ({
+            flights: [...flights, ...now.flights.filter((f) => !flights.some((g) => g.id === f.id))],
+          }));
         } catch (error) {
           tell(error);
         }
-        const own = store.flights().filter((f) => !f.isDemo);
-        const first = own.at(-1) ?? store.flights()[0];
+        // What was asked for meanwhile goes before what the station shows by itself.
+        if (asked !== own) return;
+        const first = store.flights().findLast((f) => !f.isDemo) ?? store.flights()[0];
         if (first) await open(first).catch(tell);
       },
       /** Opens a file and keeps it with the craft in hand; one whose columns say too little waits for a person. */

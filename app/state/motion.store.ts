@@ -4,8 +4,10 @@ import {patchState, signalStore, withComputed, withMethods, withState} from '@ng
 import type {KeptRun} from '@core/motion/kept-run';
 import {traceOfRun} from '@core/motion/kept-run';
 import {reportOn, type MotionReport} from '@core/motion/report';
-import type {SpinTrace} from '@core/motion/trace';
+import {readSpinTrace} from '@core/motion/read-trace';
+import {usualStep, type SpinTrace} from '@core/motion/trace';
 import {spinTraceCsv} from '@core/motion/write-trace';
+import {nominalCellVolts} from '@core/motor/model';
 import {countOf, isSome} from '@core/proof/proof';
 import {ProblemError, type Problem} from '@core/problem';
 import {timingAutomatic} from '@core/settings/parameters/special-values';
@@ -25,7 +27,9 @@ import {RecordStore} from './record.store';
 import {StoreNotices} from './store-notices';
 
 /** A recording with what it says. */
-export interface MotionRun extends Omit<KeptRun, 'csv'> {
+export interface MotionRun extends Omit<KeptRun, 'csv' | 'source'> {
+  /** A file was not measured here: it is shown, kept nowhere, and proves nothing. */
+  readonly source: KeptRun['source'] | 'file';
   readonly trace: SpinTrace;
   readonly report: MotionReport;
 }
@@ -125,7 +129,7 @@ export const MotionStore = signalStore(
       record.addProofs([{...moment.of('motion'), at: run.at, kind: 'motion', holds, text, on, count}]);
     };
 
-    const keep = async ({trace, report: _, ...run}: MotionRun) => {
+    const keep = async ({trace, report: _, ...run}: MotionRun & Pick<KeptRun, 'source'>) => {
       try {
         await database.runs.put({...run, csv: spinTraceCsv(trace)});
         const all = await database.runs.where({craftId: run.craftId}).sortBy('at');
@@ -152,6 +156,22 @@ export const MotionStore = signalStore(
         const newest = kept.at(-1);
         const listed = kept.map(({csv: __, ...run}) => run).reverse();
         patchState(store, {listed, run: newest && readKept(newest), before: undefined});
+      },
+      /** Shows a trace from a file, with the run in hand laid under it. */
+      async openFile(file: File): Promise<void> {
+        const craft = fleet.current();
+        if (!craft) return;
+        const {poles} = craft.motor;
+        const read = readSpinTrace(await file.text(), {poles, volts: craft.battery.cells * nominalCellVolts});
+        if (!read.ok)
+          return patchState(store, {problem: {...read.problem, place: `${file.name}, ${read.problem.place}`}});
+        const trace = {...read.value, poles};
+        const outputs = trace.motors.map((_, output) => output);
+        const about = {id: crypto.randomUUID(), craftId: craft.id, script: file.name, outputs, at: file.lastModified};
+        const rateHz = 1 / usualStep(trace.timeS);
+        const run = {...about, source: 'file' as const, rateHz, poles, trace, report: reportOn(trace, {poles})};
+        const before = store.own();
+        patchState(store, {run, before: before?.source === 'file' ? store.earlier() : before, problem: undefined});
       },
       choose: (changes: Partial<ScriptChoice>) => record.chooseScript({...store.choice(), ...changes}),
       /** Lays a kept run under the newest; undefined takes it away. */

@@ -5,6 +5,7 @@ import {SelectButton} from 'primeng/selectbutton';
 import type {Evidence} from '@core/noise/findings';
 import {ProblemComponent} from '../../shared/problem.component';
 import type {Flight} from '../../state/demo-flights';
+import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {FlightStore} from '../../state/flight.store';
 import {NoiseStore} from '../../state/noise.store';
@@ -39,6 +40,7 @@ type View = 'noise' | 'filters' | 'chain' | 'compare';
 })
 export class NoiseComponent {
   protected readonly flights = inject(FlightStore);
+  private readonly inbox = inject(FileInbox);
   protected readonly noise = inject(NoiseStore);
   protected readonly fleet = inject(FleetStore);
   protected readonly standIn = inject(StandInStore);
@@ -72,6 +74,18 @@ export class NoiseComponent {
       const id = this.fleet.current()?.id;
       if (id !== undefined) untracked(() => void this.flights.openCraft(id));
     });
+    effect(() => {
+      const {busy, waiting, problem, craftId} = this.flights;
+      const isFree = busy() === undefined && waiting() === undefined && problem() === undefined;
+      const isHere = craftId() !== undefined && craftId() === this.fleet.current()?.id;
+      if (isFree && isHere && this.inbox.has('flight log')) untracked(() => this.takeNext());
+    });
+  }
+
+  /** Logs that were dropped or picked come one after the other: the next one when nothing of the last is open to answer. */
+  private takeNext(): void {
+    const file = this.inbox.take('flight log');
+    if (file) void this.flights.openFile(file);
   }
 
   protected open(flight: Flight): void {
@@ -80,9 +94,9 @@ export class NoiseComponent {
 
   protected async pick(event: Event): Promise<void> {
     const field = event.target as HTMLInputElement;
-    const file = field.files?.[0];
+    const files = [...(field.files ?? [])];
     field.value = '';
-    if (file) await this.flights.openFile(file);
+    for (const file of files) await this.flights.openFile(file);
   }
 }
 

@@ -10,6 +10,8 @@ import {planFrom, textRows, type TextRow} from '@core/controller/text/rows';
 import {writeText} from '@core/controller/text/write-text';
 import {wholePlan} from '@core/craft/whole-plan';
 import {download} from '../../shared/download';
+import {readControllerText} from '../../state/controller-text-reader';
+import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {SnapshotStore} from '../../state/snapshot.store';
@@ -31,6 +33,7 @@ export class ControllerTextComponent {
   private readonly fleet = inject(FleetStore);
   private readonly record = inject(RecordStore);
   private readonly snapshots = inject(SnapshotStore);
+  private readonly inbox = inject(FileInbox);
   private readonly craft = computed(() => this.fleet.current()!);
   protected readonly controller = computed(() => this.record.found()?.controller);
   /** Version whose places the lines have: the controller's own where it is known, else the newest. */
@@ -38,11 +41,11 @@ export class ControllerTextComponent {
     const own = this.controller()?.identity.version;
     return textVersions.find((v) => v === own) ?? textVersions.at(-1)!;
   });
-  /** A file that was opened; it goes before what the list says. */
-  private readonly file = signal<Source | undefined>(undefined);
+  /** Files that were opened, the newest first; they go before what is listed. */
+  private readonly files = signal<readonly (Source & {readonly id: string})[]>([]);
   protected readonly chosen = signal<string | undefined>(undefined);
   protected readonly choices = computed(() => [
-    ...(this.file() ? [{label: this.file()!.label, value: 'file'}] : []),
+    ...this.files().map(({label, id}) => ({label, value: id})),
     ...(this.controller() ? [{label: 'what was found', value: 'found'}] : []),
     ...this.snapshots
       .listed()
@@ -53,7 +56,8 @@ export class ControllerTextComponent {
     const chosen = this.chosen();
     const label = this.choices().find((c) => c.value === chosen)?.label;
     if (label === undefined) return undefined;
-    if (chosen === 'file') return this.file();
+    const file = this.files().find((f) => f.id === chosen);
+    if (file) return file;
     const config =
       chosen === 'found' ? this.controller()!.config : this.snapshots.listed().find((s) => s.id === chosen)!.controller;
     return {label, text: readText(this.written(config as ControllerConfig))};
@@ -97,6 +101,9 @@ export class ControllerTextComponent {
       const {id} = this.craft();
       untracked(() => void this.snapshots.load(id));
     });
+    effect(() => {
+      if (this.inbox.has('controller text')) untracked(() => void this.openAll(this.inbox.takeAll('controller text')));
+    });
   }
 
   /** Why the line cannot be written as things stand, and what unlocks it; empty where it can. */
@@ -126,11 +133,18 @@ export class ControllerTextComponent {
 
   protected async open(event: Event): Promise<void> {
     const field = event.target as HTMLInputElement;
-    const [file] = field.files ?? [];
+    const files = [...(field.files ?? [])];
     field.value = '';
-    if (!file) return;
-    this.file.set({label: file.name, text: readText(await file.text())});
-    this.choose('file');
+    await this.openAll(files);
+  }
+
+  private async openAll(files: readonly File[]): Promise<void> {
+    for (const file of files) {
+      const text = await readControllerText(file);
+      const id = crypto.randomUUID();
+      this.files.update((open) => [{id, label: file.name, text}, ...open]);
+      this.choose(id);
+    }
   }
 
   protected save(of: 'found' | 'plan'): void {

@@ -1,4 +1,13 @@
-import {ChangeDetectionStrategy, Component, DestroyRef, afterNextRender, computed, inject, signal} from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  afterNextRender,
+  computed,
+  effect,
+  inject,
+  signal,
+} from '@angular/core';
 import type {PlannedValue} from '@core/craft/craft';
 import type {ParameterDefinition} from '@core/settings/definitions';
 import {adoptAll} from '@core/compare/adopt';
@@ -7,6 +16,7 @@ import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {ConnectComponent} from '../../shared/connect.component';
 import {wideScreen} from '../../shared/screen-width';
+import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {WorkStore} from '../../state/work.store';
@@ -63,6 +73,7 @@ export class ParametersComponent {
     {label: 'ESCs', value: 'escs'},
     {label: 'Flight controller', value: 'controller'},
   ];
+  private readonly inbox = inject(FileInbox);
   protected readonly view = signal<'escs' | 'controller'>('escs');
   protected readonly onlyDiffering = signal(false);
   /** Parameter whose line is open. */
@@ -98,6 +109,9 @@ export class ParametersComponent {
   );
 
   constructor() {
+    effect(() => {
+      if (this.inbox.has('controller text')) this.view.set('controller');
+    });
     let timer: ReturnType<typeof setTimeout> | undefined;
     const drawNext = () => {
       this.drawn.update((n) => n + 1);

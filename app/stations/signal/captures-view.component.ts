@@ -97,18 +97,24 @@ export class CapturesViewComponent {
 
   constructor() {
     effect(() => {
-      if (this.inbox.capture()) untracked(() => this.take(this.inbox.takeCapture()));
+      if (this.inbox.has('capture')) untracked(() => this.takeAll(this.inbox.takeAll('capture')));
     });
   }
 
   protected pickFile(event: Event): void {
     const field = event.target as HTMLInputElement;
-    this.take(field.files?.[0]);
+    this.takeAll([...(field.files ?? [])]);
     field.value = '';
   }
 
-  private take(file: File | undefined): void {
-    if (file) void this.captures.open(file);
+  /** The first is opened; the others are listed beside it. */
+  private takeAll(files: readonly File[]): void {
+    this.captures.remember(files);
+    if (files[0]) void this.captures.open(files[0]);
+  }
+
+  protected reopen(file: File): void {
+    void this.captures.open(file);
   }
 
   /** The first of the other names; a wire through many modules has one in each. */

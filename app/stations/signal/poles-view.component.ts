@@ -197,7 +197,9 @@ export class PolesViewComponent {
 
   /** By the KV that the newest motor card fitted: a wrong count of poles makes it wrong by the same share. */
   private ofCard(): SignalFinding {
-    const run = this.motion.own();
+    const own = this.motion.own();
+    // Speeds of a file were made with poles that somebody else believed.
+    const run = own?.source === 'file' ? undefined : own;
     const told = run?.report.motors.flatMap(({kv}) => (kv.value === undefined ? [] : [kv.value])) ?? [];
     if (!run || !told.length)
       return {

@@ -55,7 +55,7 @@ export class SignalComponent {
   constructor() {
     // A capture that was dropped is looked at where captures are.
     effect(() => {
-      if (this.inbox.capture()) this.view.set('captures');
+      if (this.inbox.has('capture')) this.view.set('captures');
     });
     const stations = inject(KeptStations);
     effect(() => stations.mayKeep('signal', this.view() === 'budget'));

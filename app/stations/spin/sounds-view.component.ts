@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {Textarea} from 'primeng/textarea';
@@ -12,12 +12,16 @@ import {ProblemComponent} from '../../shared/problem.component';
 import {SoundsComponent} from '../../shared/sounds.component';
 import {lostTone, playTones, startTones, tonesOf} from '../../shared/tones';
 import {BenchStore} from '../../state/bench.store';
+import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {MelodyRollComponent} from './melody-roll.component';
 
 /** What a new melody begins with: three notes that rise, our own. */
 const firstText = 'rise:d=8,o=5,b=180:c,e,g,4c6';
+
+/** As long as the field is. */
+const longestMelody = 2000;
 
 /** A line of what ESCs keep. */
 interface KeptRow {
@@ -48,6 +52,9 @@ export class SoundsViewComponent {
   protected readonly motors = computed(() => this.fleet.current()!.arms.map((_, m) => ({label: `${m + 1}`, value: m})));
   protected readonly motor = signal(0);
   protected readonly playing = signal(false);
+  private readonly inbox = inject(FileInbox);
+  /** Melodies of files that were dropped; none is planned by itself. */
+  protected readonly dropped = signal<readonly {name: string; text: string}[]>([]);
   protected readonly problem = signal<Problem | undefined>(undefined);
 
   protected readonly kind = computed(() => this.fleet.current()!.plan.melodies?.kind ?? 'same');
@@ -87,6 +94,32 @@ export class SoundsViewComponent {
   protected readonly canSound = computed(
     () => this.bench.isConnected() && this.bench.isPowered() && !this.bench.onAdapter() && !this.bench.occupied(),
   );
+
+  constructor() {
+    effect(() => {
+      if (this.inbox.has('melody')) untracked(() => void this.open(this.inbox.takeAll('melody')));
+    });
+  }
+
+  protected async pick(event: Event): Promise<void> {
+    const field = event.target as HTMLInputElement;
+    const files = [...(field.files ?? [])];
+    field.value = '';
+    await this.open(files);
+  }
+
+  private async open(files: readonly File[]): Promise<void> {
+    for (const file of files) {
+      const text = (await file.text()).split(/\r?\n/).find((line) => line.trim()) ?? '';
+      this.dropped.update((all) => [...all, {name: file.name, text: text.trim().slice(0, longestMelody)}]);
+    }
+  }
+
+  protected useDropped({text}: {readonly text: string}): void {
+    if (this.isPlanned()) this.write(text);
+    else this.setMelodies({kind: 'same', text});
+    this.dropped.update((all) => all.filter((d) => d.text !== text));
+  }
 
   protected begin(): void {
     this.setMelodies({kind: 'same', text: firstText});

@@ -1,4 +1,13 @@
-import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {wantedSenses} from '@core/craft/craft';
@@ -30,6 +39,7 @@ import {HoldButtonComponent} from '../../shared/hold-button.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {GateComponent} from '../../shared/gate.component';
 import {BenchStore} from '../../state/bench.store';
+import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {CLOCK, forTheEye} from '../../bench/clock';
 import {StandInStore} from '../../state/stand-in.store';
@@ -92,6 +102,7 @@ export class SpinComponent {
     {label: 'Sounds', value: 'sounds'},
   ];
   protected readonly view = signal<View>('point');
+  private readonly inbox = inject(FileInbox);
 
   /** What sightings are held against. */
   private readonly asked = computed((): SightingQuestion => ({
@@ -191,6 +202,12 @@ export class SpinComponent {
   });
 
   constructor() {
+    // A trace or a melody that was dropped is opened where it belongs.
+    effect(() => {
+      const kind = this.inbox.wanted()?.kind;
+      if ((kind !== 'trace' && kind !== 'melody') || !untracked(() => this.inbox.has(kind))) return;
+      untracked(() => this.turnTo(kind === 'trace' ? 'steps' : 'sounds'));
+    });
     const endLooking = every(this.clock, forTheEye(this.clock, lookEveryMs), () => void this.look());
     inject(DestroyRef).onDestroy(() => {
       endLooking();

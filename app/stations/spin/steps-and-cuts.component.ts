@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
@@ -21,6 +21,7 @@ import {GateComponent} from '../../shared/gate.component';
 import {download} from '../../shared/download';
 import {when} from '../../shared/when';
 import {BenchStore} from '../../state/bench.store';
+import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {MotionStore} from '../../state/motion.store';
 import {RecordStore} from '../../state/record.store';
@@ -78,6 +79,7 @@ export class StepsAndCutsComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
   protected readonly motion = inject(MotionStore);
+  private readonly inbox = inject(FileInbox);
 
   protected readonly scripts = scriptNames.map((value) => ({label: value, value}));
   protected readonly which = signal<number>(-1);
@@ -121,6 +123,18 @@ export class StepsAndCutsComponent {
 
   constructor() {
     void this.motion.open();
+    effect(() => {
+      if (this.motion.problem() !== undefined || !this.inbox.has('trace')) return;
+      const file = untracked(() => this.inbox.take('trace'));
+      if (file) untracked(() => void this.motion.openFile(file));
+    });
+  }
+
+  protected async pickTrace(event: Event): Promise<void> {
+    const field = event.target as HTMLInputElement;
+    const [file] = field.files ?? [];
+    field.value = '';
+    if (file) await this.motion.openFile(file);
   }
 
   protected readonly line = motorLine;
@@ -130,6 +144,8 @@ export class StepsAndCutsComponent {
     if (!run) return '';
     const {source, rateHz} = run;
     const rate = `${Math.round(rateHz).toLocaleString('en')} rows a second`;
+    if (source === 'file')
+      return `${run.script}, a file with ${rate}. It was not measured here, so it proves nothing of this craft.`;
     return source === 'burst'
       ? `${run.script}, ${when(run.at)}. Kept by the flight controller, ${rate}.`
       : `${run.script}, ${when(run.at)}. From reports, ${rate}: this controller keeps no bursts, so what is quick is not told.`;
@@ -213,11 +229,11 @@ export class StepsAndCutsComponent {
   /** The craft's motor with what was measured; undefined where too little was told. */
   protected readonly measuredMotor = computed(() => {
     const run = this.run();
-    return run && motorFromCard(this.fleet.current()!.motor, this.turned(), run.at);
+    return run && run.source !== 'file' && motorFromCard(this.fleet.current()!.motor, this.turned(), run.at);
   });
   protected readonly inUse = computed(() => this.run() && this.fleet.current()!.motor.measured?.at === this.run()!.at);
   protected readonly when = when;
-  protected readonly idle = computed(() => idleFromCard(this.turned()));
+  protected readonly idle = computed(() => (this.run()?.source === 'file' ? undefined : idleFromCard(this.turned())));
   protected readonly plannedIdle = computed(() => this.fleet.current()!.plan.controller.idlePercent);
 
   protected use(motor: Craft['motor']): void {
