@@ -137,15 +137,20 @@ describe('the receiver by moves and sweeps', () => {
     }
     return watch.result as FoundChannels;
   }
-  async function swept(h: Harness, channel: FoundChannels['channel']) {
-    const watch = new SweepWatch(channel);
+  async function swept(h: Harness, channel?: FoundChannels['channel']) {
+    const watch = new SweepWatch();
+    // Begun, and nothing moved yet: a hand takes its time, and trembling is no sweep.
+    await framesOf(h, 3, (f) => watch.feed(f));
+    expect(watch.isDone(channel)).toBe(false);
+    expect(watch.ends(set).map((e) => e.sweeps)).toEqual([0, 0, 0, 0]);
+    expect(watch.ends(set).flatMap((e) => e.advice.onTransmitter)).toEqual([]);
     await framesOf(
       h,
       9,
       (f) => watch.feed(f),
       () => h.bench.cockpit.transmitter.sweep(h.time.now()),
     );
-    expect(watch.isDone).toBe(true);
+    expect(watch.isDone(channel)).toBe(true);
     return watch;
   }
 
@@ -157,32 +162,41 @@ describe('the receiver by moves and sweeps', () => {
     const moves = await moved(h);
     expect(moves).toMatchObject({kind: 'found', channel: mixedUp, reversed: ['pitch']});
     const watch = await swept(h, moves.channel);
-    const roll = watch.ends.find((e) => e.stick === 'roll')!;
+    const roll = watch.ends(moves.channel).find((e) => e.stick === 'roll')!;
     expect(Math.abs(roll.low - 987)).toBeLessThan(3);
     expect(Math.abs(roll.high - 2011)).toBeLessThan(3);
     expect(roll.advice.onTransmitter.join(' ')).toContain('low end to 1000 µs');
-    const verdict = judgeReceiver(moves, watch.ends, set);
+    const verdict = judgeReceiver(moves, watch.ends(moves.channel), set);
     expect(verdict.holds).toBe(false);
     expect(verdict.text).toContain('roll is channel 2, set is 1');
     expect(verdict.text).toContain('The wrong way round: pitch');
+  });
+
+  it('sweeps may come before the moves: channels are told apart afterwards', async () => {
+    const {transmitter} = usualCockpit;
+    const h = withCockpit({transmitter: {...transmitter, channel: mixedUp}});
+    const watch = await swept(h);
+    const moves = await moved(h);
+    expect(watch.travelled).toEqual([1, 2, 3, 4]);
+    expect(watch.ends(moves.channel).every((e) => e.advice.isRight)).toBe(true);
   });
 
   it('a sound transmitter is proven with its rate', async () => {
     const h = withCockpit({});
     const moves = await moved(h);
     const watch = await swept(h, moves.channel);
-    expect(judgeReceiver(moves, watch.ends, set)).toMatchObject({holds: true});
+    expect(judgeReceiver(moves, watch.ends(moves.channel), set)).toMatchObject({holds: true});
     expect(Math.abs(watch.timing!.rateHz - 111)).toBeLessThan(1);
     // So little trembling asks for no dead band.
-    expect(judgeReceiver(moves, watch.ends, {...set, deadBandUs: 0}).holds).toBe(true);
+    expect(judgeReceiver(moves, watch.ends(moves.channel), {...set, deadBandUs: 0}).holds).toBe(true);
   });
 
   it('a stick that trembles by more than its dead band is told', async () => {
     const h = withCockpit({receiver: {...usualCockpit.receiver, noiseUs: 2}});
     const moves = await moved(h);
     const watch = await swept(h, moves.channel);
-    expect(wantedDeadBand(watch.ends)).toBeGreaterThan(3);
-    expect(judgeReceiver(moves, watch.ends, {...set, deadBandUs: 0}).text).toContain('the craft would drift');
+    expect(wantedDeadBand(watch.ends(moves.channel))).toBeGreaterThan(3);
+    expect(judgeReceiver(moves, watch.ends(moves.channel), {...set, deadBandUs: 0}).text).toContain('the craft would drift');
   });
 
   it('frames are read one at a time where a hub drops long transfers', async () => {

@@ -6,6 +6,8 @@ export const wantedUs = {low: 1000, centre: 1500, high: 2000} as const;
 export const offUs = 2;
 /** A dead band is that much wider than the trembling that was seen: the next second may tremble a little more. */
 const deadBandMargin = 1.5;
+/** A stick's whole travel is 1000 µs (trade fact); less than this is no sweep, however often it goes there and back, µs. */
+export const leastTravelUs = 400;
 /** Sweeps from end to end that ends are told from. */
 export const leastSweeps = 3;
 /** Frames at rest that a centre and its noise are told from. */
@@ -33,7 +35,8 @@ export function channelEnds(swept: readonly number[], rest: readonly number[]): 
     spread,
   );
   return {
-    ...{low, high, centre, sweeps: sweepsIn(swept, low, high), restFrames: rest.length},
+    ...{low, high, centre, restFrames: rest.length},
+    sweeps: high - low < leastTravelUs ? 0 : sweepsIn(swept, low, high),
     noiseUs: rest.reduce((most, v) => Math.max(most, Math.abs(v - centre)), 0),
   };
 }

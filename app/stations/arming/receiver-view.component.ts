@@ -4,7 +4,6 @@ import {Select} from 'primeng/select';
 import {canonicalJson} from '@core/canonical-json';
 import {judgeReceiver, wantedDeadBand} from '@core/arming/arming-proofs';
 import {stickMoves, sticks, type FoundChannels, type NoChannels, type Stick} from '@core/arming/channels';
-import type {FrameTiming} from '@core/arming/frame-rate';
 import {MoveWatch} from '@core/arming/move-watch';
 import {SweepWatch, type StickEnds} from '@core/arming/sweep-watch';
 import {receiverKinds, type Receiver} from '@core/controller/arming-fields';
@@ -50,20 +49,30 @@ export class ReceiverViewComponent {
 
   private moveWatch: MoveWatch | undefined;
   private sweepWatch: SweepWatch | undefined;
+  /** What the sweeps show so far; a new object whenever they show more. */
+  private readonly swept = signal<{readonly watch: SweepWatch} | undefined>(undefined);
   /** Sticks moved so far; undefined while no moves are looked for. */
   protected readonly moved = signal<number | undefined>(undefined);
   protected readonly order = signal<FoundChannels | NoChannels | undefined>(undefined);
   protected readonly sweeping = signal(false);
-  protected readonly ends = signal<readonly StickEnds[]>([]);
-  protected readonly timing = signal<FrameTiming | undefined>(undefined);
 
   protected readonly found = computed(() => {
     const order = this.order();
     return order?.kind === 'found' ? order : undefined;
   });
+  /** Before the moves, sticks are taken to be where the flight controller looks for them. */
+  protected readonly ends = computed(
+    (): readonly StickEnds[] => this.swept()?.watch.ends(this.found()?.channel ?? this.set()) ?? [],
+  );
+  protected readonly timing = computed(() => this.swept()?.watch.timing);
+  /** Sticks that the sweeps tell too little of: then nothing is said of the transmitter. */
+  protected readonly missing = computed(() =>
+    this.sweeping() ? [] : this.ends().flatMap((e) => (e.advice.missing ? [`${e.stick}: ${e.advice.missing}`] : [])),
+  );
   protected readonly verdict = computed(() => {
-    const found = this.found();
-    return found && this.ends().length && !this.sweeping() ? judgeReceiver(found, this.ends(), this.set()) : undefined;
+    const [found, ends] = [this.found(), this.ends()];
+    const isWhole = ends.length > 0 && !this.sweeping() && !this.missing().length;
+    return found && isWhole ? judgeReceiver(found, ends, this.set()) : undefined;
   });
   /** What is better changed here: the order of the channels, and a dead band for the noise. */
   protected readonly edit = computed((): Receiver | undefined => {
@@ -93,8 +102,8 @@ export class ReceiverViewComponent {
   }
 
   protected beginSweeps(): void {
-    this.sweepWatch = new SweepWatch(this.found()!.channel);
-    this.ends.set([]);
+    this.sweepWatch = new SweepWatch();
+    this.swept.set(undefined);
     this.sweeping.set(true);
   }
 
@@ -122,22 +131,28 @@ export class ReceiverViewComponent {
     if (!order) return;
     this.order.set(order);
     this.stop();
+    this.keepVerdict();
   }
 
   private takeSweep(frame: ReceiverFrame): void {
     const {sweepWatch} = this;
     if (!sweepWatch) return;
     sweepWatch.feed(frame);
+    const isDone = sweepWatch.isDone(this.found()?.channel);
     // Ten times a second are enough for eyes.
-    if (sweepWatch.frames % 12 && !sweepWatch.isDone) return;
-    this.ends.set(sweepWatch.ends);
-    this.timing.set(sweepWatch.timing);
-    if (!sweepWatch.isDone) return;
+    if (sweepWatch.frames % 12 && !isDone) return;
+    this.swept.set({watch: sweepWatch});
+    if (!isDone) return;
     this.stop();
+    this.keepVerdict();
+  }
+
+  /** Keeps what moves and sweeps show together, whichever of them came last. */
+  private keepVerdict(): void {
     const verdict = this.verdict();
     // Judged is what is set; a plan that is not written yet cannot be seen in the craft.
     const isWritten =
       canonicalJson(this.records.planned().receiver ?? null) === canonicalJson(this.records.found()?.receiver ?? null);
-    if (verdict && isWritten) this.records.keep('receiver', verdict, sweepWatch.frames);
+    if (verdict && isWritten) this.records.keep('receiver', verdict, this.swept()!.watch.frames);
   }
 }
