@@ -1,6 +1,7 @@
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {provideRouter} from '@angular/router';
+import type {Craft} from '@core/craft/craft';
 import {juniper} from '@demo/craft/juniper';
 import type {Found} from '@core/bench/found';
 import type {Problem} from '@core/problem';
@@ -33,6 +34,11 @@ function docket(
 ) {
   const bench = fakeBench();
   const work = fakeWork();
+  const edited = signal<Craft | undefined>(undefined);
+  const fleet = {
+    ...{current: signal(juniper), currentId: signal('juniper'), edited},
+    edit: (change: (craft: Craft) => Craft) => edited.set(change(juniper)),
+  };
   change({bench, work});
   TestBed.configureTestingModule({
     providers: [
@@ -41,14 +47,21 @@ function docket(
       {provide: WorkStore, useValue: work},
       {provide: RecordStore, useValue: {found: signal(record.found)}},
       {provide: RouteStore, useValue: {states: signal(record.states)}},
-      {provide: FleetStore, useValue: {current: signal(juniper), currentId: signal('juniper')}},
+      {provide: FleetStore, useValue: fleet},
       provideRouter([]),
     ],
   });
   Element.prototype.scrollIntoView = () => undefined;
   const fixture = TestBed.createComponent(DocketComponent);
   fixture.detectChanges();
-  return {bench, work, fixture, host: fixture.nativeElement as HTMLElement, text: () => textOf(fixture.nativeElement)};
+  return {
+    bench,
+    work,
+    fleet,
+    fixture,
+    host: fixture.nativeElement as HTMLElement,
+    text: () => textOf(fixture.nativeElement),
+  };
 }
 
 function fakeWork() {
@@ -68,6 +81,8 @@ function fakeWork() {
     changes: signal<{key: string; place: string; what: string}[]>([]),
     holding: signal<number | undefined>(undefined),
     finished: signal<WorkOrder | undefined>(undefined),
+    keepsPlan: signal(false),
+    keepPlan: () => calls.push('keep plan'),
     start: () => calls.push('start'),
     resume: () => calls.push('resume'),
     stop: () => calls.push('stop'),
@@ -135,7 +150,7 @@ describe('docket', () => {
       work.draft.set(built.ok ? {ok: true, value: left} : built);
       work.finished.set(left);
     });
-    expect(text()).toContain('✓ carried out Every step was done and proven. What was left out stays open.');
+    expect(text()).toContain('✓ carried out Every step was done and proven. What was skipped stays open.');
     work.finished.set(undefined);
     fixture.detectChanges();
     expect(text()).toMatch(/Nothing to do on the other motors\. ?Motor 4 stays open\./);
@@ -149,7 +164,7 @@ describe('docket', () => {
     work.draft.set(built.ok ? {ok: true, value: {...order, leftSteps: ['prove-replies'], steps: []}} : built);
     fixture.detectChanges();
     expect(text()).toContain(
-      'Nothing is left to do but what you left out.Proving the replies stays open. You left it out.',
+      'Nothing is left to do but what you skipped.Proving the replies stays open. You left it out.',
     );
     button(host, 'take in again').click();
     expect(work.calls).toEqual(['leave write-firmware', 'leave prove-replies']);
@@ -206,7 +221,7 @@ describe('docket', () => {
     const {text, host} = docket(({work}) =>
       work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built),
     );
-    expect(text()).toContain('Nothing to write: what was found is what the plan says.');
+    expect(text()).toContain('Nothing to write: the craft matches the plan.');
     expect(buttons(host)).toEqual([]);
   });
 
@@ -331,6 +346,16 @@ describe('docket', () => {
     bench.isPowered.set(false);
     fixture.detectChanges();
     expect(button(host, 'Resume work order').disabled).toBe(true);
+  });
+
+  it('after a roll-back asks whether plan or craft is wanted, and either answer is one press', () => {
+    const {host, work, text, fleet} = docket(({work}) => work.finished.set({...order, rollsBack: 'first'}));
+    expect(text()).toContain('↩ rolled back The craft holds what it held before that order.');
+    expect(buttons(host).map((b) => textOf(b))).not.toContain('Carry out work order');
+    button(host, 'Keep the plan and show its steps').click();
+    expect(work.calls).toEqual(['keep plan']);
+    button(host, 'Copy what the craft holds into the plan').click();
+    expect(fleet.edited()?.plan.firmware).toMatchObject({family: 'Meridian', version: '3.9'});
   });
 
   it('says that all was carried out', () => {

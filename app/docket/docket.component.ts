@@ -1,11 +1,13 @@
 import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
 import {RouterLink} from '@angular/router';
+import {adoptAll} from '@core/compare/adopt';
 import {batteryRefusal} from '@core/bench/battery';
 import type {Progress} from '@core/run/runner';
 import type {ChangeText, Step, StepKind} from '@core/order/steps';
 import {isForPerson, leavableKinds, stepKinds, writesImages} from '@core/run/step-kinds';
 import {orderEstimateMs} from '@core/order/work-order';
+import {docketSheet} from '@core/sheets/docket';
 import {stationTitles} from '@core/route/stations';
 import {stillOpen} from '@core/route/still-open';
 import {narrowScreen} from '../shared/screen-width';
@@ -50,10 +52,13 @@ export class DocketComponent {
     const draft = this.work.draft();
     return draft?.ok ? draft.value : undefined;
   });
-  protected readonly refusal = computed(() => {
-    const draft = this.work.draft();
-    return draft && !draft.ok ? draft.problem : undefined;
-  });
+  protected readonly sheet = computed(() =>
+    docketSheet({
+      ...{last: this.work.finished(), isOpen: this.work.open() !== undefined, draft: this.work.draft()},
+      ...{isRead: this.record.found() !== undefined, onAdapter: this.bench.onAdapter()},
+      keepsPlan: this.work.keepsPlan(),
+    }),
+  );
   protected readonly order = computed(() => this.work.open()?.order ?? this.draft());
   protected readonly steps = computed((): readonly Step[] => this.order()?.steps ?? []);
   protected readonly leftOut = computed(() => this.order()?.leftOut ?? []);
@@ -146,6 +151,12 @@ export class DocketComponent {
   protected leavable(step: Step): StepKind | undefined {
     if (this.work.open() || this.order()?.rollsBack || !stepKinds.of(step).leavable) return undefined;
     return this.firstOfKind().get(step.kind) === step.id ? step.kind : undefined;
+  }
+
+  /** After a roll-back the plan says what the craft holds again; undo takes that back. */
+  protected planAsFound(): void {
+    const found = this.record.found();
+    if (found) this.fleet.edit((craft) => adoptAll(craft, found));
   }
 
   protected connect(): void {

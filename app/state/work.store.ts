@@ -50,6 +50,8 @@ interface WorkState {
   /** Share of the reply measurement while it is held. */
   readonly holding: number | undefined;
   readonly finished: WorkOrder | undefined;
+  /** After a roll-back a person said that the plan stays. */
+  readonly keepsPlan: boolean;
 }
 
 export const WorkStore = signalStore(
@@ -69,6 +71,7 @@ export const WorkStore = signalStore(
     changes: [],
     holding: undefined,
     finished: undefined,
+    keepsPlan: false,
   }),
   withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => ({
     /** What would be done now; undefined without a survey. */
@@ -261,6 +264,7 @@ export const WorkStore = signalStore(
         working: {},
         paused: false,
         finished: undefined,
+        keepsPlan: false,
         changes: [],
       });
       try {
@@ -304,6 +308,7 @@ export const WorkStore = signalStore(
           problem: undefined,
           changes: [],
           finished: undefined,
+          keepsPlan: false,
           rewrite: [],
           leave: [],
           leaveSteps: [],
@@ -348,6 +353,7 @@ export const WorkStore = signalStore(
         const back = makeRollBack({id: 'roll-back', at: Date.now(), craft, order, found, supply});
         patchState(store, back.ok ? {rollBack: back.value, problem: undefined} : {problem: back.problem});
       },
+      keepPlan: () => patchState(store, {keepsPlan: true}),
       dropRollBack: () => patchState(store, {rollBack: undefined}),
       /** Puts a stopped order away; its journal stays. */
       async giveUp(): Promise<void> {
