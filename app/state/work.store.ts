@@ -12,7 +12,7 @@ import {sleep} from '@core/link/port';
 import {measureReplies} from '@core/spin/measure-replies';
 import {replyQuestion} from '@core/spin/reply-question';
 import {escsOfPlan, judgePlan, plannedEscs} from '@core/compare/rules/judge-plan';
-import type {Finding, PlannedEsc} from '@core/compare/rules/rule';
+import {heldDirections, type Finding, type PlannedEsc} from '@core/compare/rules/rule';
 import type {StepKind} from '@core/order/steps';
 import {controllerBoardOf} from '@core/order/controller-work';
 import {writtenBy} from '@core/run/written-by';
@@ -117,8 +117,9 @@ export const WorkStore = signalStore(
       const craft = fleet.current();
       if (!craft) return [];
       const sightings = record.craftId() === craft.id ? record.sightings() : [];
-      const processor = record.found()?.controller?.identity;
-      return judgePlan({craft, escs: store.plannedEscs(), sightings, processor});
+      const found = record.found();
+      const processor = found?.controller?.identity;
+      return judgePlan({craft, escs: store.plannedEscs(), sightings, processor, held: heldDirections(found)});
     }),
   })),
   withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {

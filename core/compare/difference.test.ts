@@ -69,10 +69,10 @@ describe('differences of Juniper as found', () => {
 
 describe('verdicts', () => {
   it.each([
-    ['rotation', 'differs', 'motors 2 and 3: normal', 'the craft flips at take-off'],
-    ['timing', 'differs', 'motor 3: 15°', 'that arm lags on hard throttle and may lose step'],
-    ['pwm', 'moves together', '24 kHz → 48 kHz on all'],
-    ['activeBraking', 'differs', 'motor 3: off', 'that arm dips at every throttle cut'],
+    ['rotation', 'differs', 'motors 2 and 3: normal → reversed', 'the craft flips at take-off'],
+    ['timing', 'differs', 'motor 3: 15° → 22.5°', 'that arm lags on hard throttle and may lose step'],
+    ['pwm', 'moves together', '24 → 48 kHz on all'],
+    ['activeBraking', 'differs', 'motor 3: off → on', 'that arm dips at every throttle cut'],
     ['demag', 'as planned', 'all as planned'],
     ['throttleMin', 'expected spread', 'spread of 7 µs is expected'],
     ['throttleMax', 'expected spread', 'spread of 7 µs is expected'],
@@ -104,10 +104,24 @@ describe('verdicts', () => {
     });
   });
 
-  it('several motors off by different amounts are named without a value', () => {
+  it('one motor planned apart is told with its step; the found value, which all share, is not blamed', () => {
+    const alike: Found = {
+      ...found,
+      escs: found.escs.map((e) => ({
+        ...e,
+        settings: e.settings && {...e.settings, values: {...e.settings.values, pwm: 48}},
+      })),
+    };
+    expect(judge('pwm', planning('pwm', {kind: 'per motor', values: [48, 24, 48, 48]}), alike)).toEqual({
+      kind: 'differs',
+      text: 'motor 2: 48 → 24 kHz',
+    });
+  });
+
+  it('motors that make different steps are told with each', () => {
     expect(judge('timing', planning('timing', {kind: 'same', value: 30}))).toEqual({
       kind: 'differs',
-      text: 'all motors differ',
+      text: 'motors 1, 2 and 4: 22.5° → 30°; motor 3: 15° → 30°',
     });
   });
 

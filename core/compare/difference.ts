@@ -1,6 +1,6 @@
 /** Where the found bench drifts from the plan. */
 import {controllerDifferences, type ControllerDifference} from '../controller/fields';
-import {plannedFor, type Craft, type Plan} from '../craft/craft';
+import {plannedFor, type Craft, type Plan, type PlannedValue} from '../craft/craft';
 import {firmwareName} from '../firmware/firmware-plan';
 import {
   definitionOf,
@@ -93,19 +93,46 @@ export function judgeParameter(
     return new Set(values.map((v) => v.value)).size > 1
       ? {kind: 'expected spread', text: 'differs per motor, as planned'}
       : {kind: 'as planned', text: 'all as planned'};
-  const motors = listed(off, values);
+  const groups = stepsOf(definition, planned, off);
+  const [first] = groups;
+  if (groups.length === 1 && off.length === values.length)
+    return {kind: 'moves together', text: `${first!.step} on all`};
+  const text =
+    groups.length > mostSteps
+      ? `${listed(off, values)} not as planned`
+      : groups.map(({step, of}) => `${listed(of, values)}: ${step}`).join('; ');
+  // What single ESCs do to the craft is only told where they differ from each other now, or have to.
+  const isOdd = definition.perMotor === true || new Set(values.map((v) => v.value)).size > 1;
+  return {kind: 'differs', text, ...(isOdd && off.length < values.length && {symptom: definition.odd})};
+}
+
+/** More different steps than this are not named one by one. */
+const mostSteps = 2;
+
+/** "48 → 24 kHz", with the motors that make this step. */
+function stepsOf(
+  definition: ParameterDefinition,
+  planned: PlannedValue,
+  off: readonly Held[],
+): {readonly step: string; readonly of: readonly Held[]}[] {
   const show = shower(definition);
-  const alike = off.every((v) => v.value === off[0]!.value);
-  const goal = planned.kind === 'same' ? show(planned.value) : 'its own plan';
-  if (off.length === values.length && alike && planned.kind === 'same')
-    return {kind: 'moves together', text: `${show(off[0]!.value)} → ${goal} on all`};
-  const text = alike ? `${motors}: ${show(off[0]!.value)}` : `${motors} differ`;
-  return {kind: 'differs', text, ...(off.length < values.length && {symptom: definition.odd})};
+  const unit = definition.unit ? ` ${definition.unit}` : '';
+  const groups = new Map<string, Held[]>();
+  for (const held of off) {
+    const [from, to] = [show(held.value), show(plannedFor(planned, held.output))];
+    const bare = unit && from.endsWith(unit) && to.endsWith(unit) ? from.slice(0, -unit.length) : from;
+    const step = `${bare} → ${to}`;
+    groups.set(step, [...(groups.get(step) ?? []), held]);
+  }
+  return [...groups].map(([step, of]) => ({step, of}));
 }
 
 /** Nothing is planned: the ESCs are held against each other. */
 function judgeUnplanned(definition: ParameterDefinition, values: readonly Held[]): Verdict {
   const show = shower(definition);
+  // Which way a motor turns is no value among others: it follows from what was seen.
+  if (definition.key === 'rotation')
+    return {kind: 'not planned', text: 'not known yet; see every motor turn on the Spin station'};
   const odd = oddOnesOut(values, (v) => String(v.value));
   if (odd.length)
     return {

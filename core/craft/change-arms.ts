@@ -9,7 +9,11 @@ import {fitToMotors} from './plan-values';
 export function changeArms(craft: Craft, arms: readonly Arm[]): Craft {
   const {plan} = craft;
   const parameters: Record<string, PlannedValue> = {};
-  for (const [key, planned] of Object.entries(plan.parameters)) parameters[key] = fitToMotors(planned, arms.length);
+  for (const [key, planned] of Object.entries(plan.parameters)) {
+    // Which way the motors on new arms turn is not known until they were seen.
+    const isUnknown = key === 'rotation' && planned.kind === 'per motor' && arms.length > craft.arms.length;
+    if (!isUnknown) parameters[key] = fitToMotors(planned, arms.length);
+  }
   return {
     ...craft,
     arms: [...arms],

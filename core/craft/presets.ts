@@ -10,7 +10,10 @@ import {sevenInch} from './presets/seven-inch';
 export type {Preset};
 export const presets: readonly Preset[] = [micro, fiveInch, sevenInch, heavyHex];
 
-/** A new craft from a preset. Its rotation is planned as normal on every motor; Spin finds what has to be reversed. */
+/**
+ * A new craft from a preset. Its rotation is not planned: nobody knows which way a motor turns until it was seen on the Spin
+ * station.
+ */
 export function craftFromPreset(preset: Preset, identity: {readonly id: string; readonly name: string}): Craft {
   return {...preset.craft, ...identity, arms: airframe(preset.airframe, preset.diagonalMm)};
 }

@@ -16,7 +16,7 @@ import {fitOf, type OrderEsc} from '../compare/esc-firmware';
 import {identityOf} from '../firmware/planned-image';
 import {type PlannedImage} from '../firmware/planned-image';
 import {judgePlan, plannedEsc} from '../compare/rules/judge-plan';
-import type {Finding} from '../compare/rules/rule';
+import {heldDirections, type Finding} from '../compare/rules/rule';
 import type {Sighting} from '../spin/sighting';
 import type {Step, StepKind} from './steps';
 
@@ -159,6 +159,7 @@ function judged({craft, found, leaveSteps, sightings}: OrderQuestion, escs: read
     escs: escs.map((e) => plannedEsc(craft, isWritten ? e : {...e, identity: undefined})),
     sightings: sightings ?? [],
     processor: found.controller?.identity,
+    held: heldDirections(found),
   });
 }
 

@@ -8,5 +8,5 @@ import {judgeBy, type Finding} from './rule';
 export function armingFindings(craft: Craft, found: ControllerFields | undefined): Finding[] {
   const controller = planOver(craft.plan.controller, found);
   const whole = {...craft, plan: {...craft.plan, controller}};
-  return judgeBy(armingRules, {craft: whole, escs: [], sightings: [], processor: undefined});
+  return judgeBy(armingRules, {craft: whole, escs: [], sightings: [], processor: undefined, held: undefined});
 }

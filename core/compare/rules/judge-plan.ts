@@ -11,7 +11,7 @@ import type {ImagePart} from '../../firmware/page-plan';
 import {armingRules} from './arming';
 import {clockRules} from './clock';
 import {physicsRules} from './physics';
-import {judgeBy, type Finding, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
+import {heldDirections, judgeBy, type Finding, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
 import {signalRules} from './signals';
 import {valueRules} from './values';
 
@@ -71,5 +71,6 @@ export function ruleQuestion(
     escs: plannedEscs(craft, found, imageFor),
     sightings,
     processor: found.controller?.identity,
+    held: heldDirections(found),
   };
 }

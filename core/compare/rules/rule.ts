@@ -1,5 +1,6 @@
 /** A rule across parameters: what it looks at, and what it says when it is broken. */
 import type {Craft} from '../../craft/craft';
+import type {Found} from '../../bench/found';
 import type {Hardware} from '../../firmware/fit';
 import type {Identity} from '../../firmware/identity';
 import type {EffectQuestion} from '../../motor/effects/effect';
@@ -26,7 +27,22 @@ export interface RuleQuestion {
   readonly sightings: readonly Sighting[];
   /** Processor of the flight controller and its rated clock, where it was found. */
   readonly processor: Pick<ControllerIdentity, 'chip' | 'clockMhz'> | undefined;
+  /** What decides over directions as it is held now; undefined before a survey. */
+  readonly held: HeldDirections | undefined;
 }
+
+export interface HeldDirections {
+  /** Propeller direction of the flight controller; undefined where it was not read or does not tell it. */
+  readonly props: Craft['props'] | undefined;
+  /** Rotation setting of each output; undefined where its ESC does not tell it. */
+  readonly rotation: Readonly<Record<number, number | undefined>>;
+}
+
+export const heldDirections = (found: Found | undefined): HeldDirections | undefined =>
+  found && {
+    props: found.controller?.config.props,
+    rotation: Object.fromEntries(found.escs.map((e) => [e.output, e.settings?.values.rotation])),
+  };
 
 /** What breaks a rule. `outputs` names the motors; without them the whole craft is meant. */
 export interface Breach {

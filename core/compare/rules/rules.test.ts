@@ -1,7 +1,7 @@
 /** Each rule: a plan that breaks it, the words, and the demo's own plans that break none. */
 import {describe, expect, it} from 'vitest';
 import {Harness, demoCraft, shelf} from '@simulator/testing/bench-harness';
-import type {Craft, PlannedValue} from '../../craft/craft';
+import {wantedSenses, type Craft, type PlannedValue} from '../../craft/craft';
 import type {ParameterKey} from '../../settings/definitions';
 import {bothWays, pwmFollows} from '../../settings/parameters/special-values';
 import type {Found} from '../../bench/found';
@@ -226,6 +226,26 @@ describe('a rule', () => {
     expect(finding?.meaning).toContain('The craft flips at take-off.');
   });
 
+  it('props-turn-over: the flight controller alone is never turned over without a word', () => {
+    const unplanned = (over: Change) => {
+      const {rotation: _, ...parameters} = demoCraft('juniper').plan.parameters;
+      const craft = craftWith('juniper', over);
+      return {...craft, plan: {...craft.plan, parameters}};
+    };
+    const judged = (craft: Craft, sightings: readonly Sighting[] = []) =>
+      judgePlan(ruleQuestion(craft, benches['juniper']!, shelf.imageFor(craft), sightings)).filter(
+        (f) => f.id === 'props-turn-over',
+      );
+    const [finding] = judged(unplanned({props: 'out'}));
+    expect(finding).toMatchObject({severity: 'warn', place: 'whole craft'});
+    expect(finding?.meaning).toContain('from in to out and leaves every ESC’s rotation as it is');
+    expect(judged(unplanned({props: 'in'}))).toEqual([]);
+    // Seen to turn the way that the plan wants: the flight controller was what was wrong.
+    const craft = unplanned({props: 'out'});
+    const right = craft.arms.map((_, arm) => seen(arm, {sense: wantedSenses(craft)[arm]!}));
+    expect(judged(craft, right)).toEqual([]);
+  });
+
   it('names the motors it breaks on', () => {
     const finding = judge('juniper', {set: {rotation: [0, bothWays, 1, 0]}}).find((f) => f.id === 'both-ways-idle');
     expect(finding?.place).toBe('motor 2');
@@ -234,7 +254,7 @@ describe('a rule', () => {
   it('has its own id, and every one is tried here', () => {
     const ids = rules.map((r) => r.id);
     expect(new Set(ids).size).toBe(ids.length);
-    const tried = new Set([...broken.map(([id]) => id), 'dead-time', 'rotation-sense']);
+    const tried = new Set([...broken.map(([id]) => id), 'dead-time', 'rotation-sense', 'props-turn-over']);
     expect(ids.filter((id) => !tried.has(id))).toEqual([]);
   });
 });

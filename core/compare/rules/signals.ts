@@ -40,6 +40,25 @@ export const signalRules: readonly Rule[] = [
     },
   },
   {
+    id: 'props-turn-over',
+    severity: 'warn',
+    keys: ['rotation'],
+    remedy:
+      'Mount the propellers that turn the other way, see every motor turn on the Spin station, and do not fly before Sign-off says that both sides agree.',
+    check: (q) => {
+      const {craft, escs, held} = q;
+      const changes = held?.props !== undefined && held.props !== craft.props;
+      const isAlone = escs.every((esc) => heldBy(esc, 'rotation') === held?.rotation[esc.output]);
+      if (!changes || !isAlone) return undefined;
+      const seen = escs.filter(({output}) => q.sightings.some((s) => s.output === output));
+      // Motors that turn the right way for it were seen: then the flight controller is what was wrong.
+      if (seen.length === escs.length && !wrongWay(q).length) return undefined;
+      return {
+        meaning: `This turns the flight controller’s propeller direction from ${held.props} to ${craft.props} and leaves every ESC’s rotation as it is. Which way the motors turn is not known yet: with motors that turn as before the craft flips at take-off.`,
+      };
+    },
+  },
+  {
     id: 'protocol-heard',
     severity: 'refuse',
     keys: [],

@@ -1,5 +1,5 @@
 /** The usual 5-inch quad. Reasons cite common practice of the trade where nothing is published. */
-import {calibrated, outputs, rotation, same, type Preset} from './preset';
+import {calibrated, outputs, same, type Preset} from './preset';
 
 export const fiveInch: Preset = {
   id: 'five-inch',
@@ -19,7 +19,6 @@ export const fiveInch: Preset = {
     plan: {
       firmware: {family: 'Meridian', version: '4.2'},
       parameters: {
-        rotation: rotation(4),
         timing: same(22.5),
         pwm: same(48),
         activeBraking: same(1),

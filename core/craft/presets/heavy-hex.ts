@@ -1,5 +1,5 @@
 /** Heavy hexacopters with single ESCs. Reasons cite common practice of the trade where nothing is published. */
-import {calibrated, outputs, rotation, same, type Preset} from './preset';
+import {calibrated, outputs, same, type Preset} from './preset';
 
 export const heavyHex: Preset = {
   id: 'heavy-hex',
@@ -19,7 +19,6 @@ export const heavyHex: Preset = {
     plan: {
       firmware: {family: 'Meridian', version: '4.2'},
       parameters: {
-        rotation: rotation(6),
         timing: same(22.5),
         pwm: same(24),
         activeBraking: same(1),

@@ -1,5 +1,5 @@
 /** Ducted micros for indoors. Reasons cite common practice of the trade where nothing is published. */
-import {calibrated, outputs, rotation, same, type Preset} from './preset';
+import {calibrated, outputs, same, type Preset} from './preset';
 
 export const micro: Preset = {
   id: 'micro',
@@ -19,7 +19,6 @@ export const micro: Preset = {
     plan: {
       firmware: {family: 'Cadence', version: '2.1', pwmKhz: 48},
       parameters: {
-        rotation: rotation(4),
         timing: same(15),
         activeBraking: same(1),
         demag: same(1),

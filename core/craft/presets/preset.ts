@@ -18,9 +18,4 @@ export interface Preset {
 
 export const same = (value: number): PlannedValue => ({kind: 'same', value});
 export const calibrated: PlannedValue = {kind: 'calibrated'};
-/** Rotation alternates around the craft; Spin finds which ESCs need it reversed. */
-export const rotation = (motors: number): PlannedValue => ({
-  kind: 'per motor',
-  values: Array.from({length: motors}, () => 0),
-});
 export const outputs = (motors: number) => Array.from({length: motors}, (_, i) => i);

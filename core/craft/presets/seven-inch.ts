@@ -1,5 +1,5 @@
 /** 7-inch quads for long range. Reasons cite common practice of the trade where nothing is published. */
-import {calibrated, outputs, rotation, same, type Preset} from './preset';
+import {calibrated, outputs, same, type Preset} from './preset';
 
 export const sevenInch: Preset = {
   id: 'seven-inch',
@@ -19,7 +19,6 @@ export const sevenInch: Preset = {
     plan: {
       firmware: {family: 'Meridian', version: '4.2'},
       parameters: {
-        rotation: rotation(4),
         timing: same(15),
         pwm: same(24),
         activeBraking: same(1),
