@@ -2,7 +2,7 @@ import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
 import {RouterLink} from '@angular/router';
 import {adoptAll} from '@core/compare/adopt';
-import {batteryRefusal} from '@core/bench/battery';
+import {batteryRefusal, withBatteryOn} from '@core/bench/battery';
 import type {Progress} from '@core/run/runner';
 import type {ChangeText, Step, StepKind} from '@core/order/steps';
 import {isForPerson, leavableKinds, stepKinds, writesImages} from '@core/run/step-kinds';
@@ -94,7 +94,9 @@ export class DocketComponent {
   /** What is shown on its own; what was changed meanwhile has its own place. */
   protected readonly shownProblem = computed(() => {
     const problem = this.work.problem();
-    return problem?.code === 'changed-meanwhile' ? undefined : problem;
+    return !problem || problem.code === 'changed-meanwhile'
+      ? undefined
+      : withBatteryOn(problem, this.bench.isPowered());
   });
   protected readonly account = computed(() => this.work.journal().findLast((e) => e.event === 'stopped'));
   protected readonly needsProps = computed(() => this.steps().some((s) => s.kind === 'prove-replies'));

@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, input, output} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, input, linkedSignal, output} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {InputNumber} from 'primeng/inputnumber';
 
@@ -8,23 +8,28 @@ import {InputNumber} from 'primeng/inputnumber';
   imports: [FormsModule, InputNumber],
   template: `
     <label [attr.for]="name()">{{ label() }}</label>
-    <p-inputnumber
-      [inputId]="name()"
-      [suffix]="unit()"
-      [min]="min()"
-      [max]="max()"
-      [step]="step()"
-      [maxFractionDigits]="digits()"
-      [useGrouping]="grouping()"
-      [showButtons]="buttons()"
-      [disabled]="disabled()"
-      [placeholder]="placeholder()"
-      [ngModel]="value()"
-      [ngModelOptions]="{updateOn: buttons() ? 'change' : 'blur'}"
-      (ngModelChange)="take($event)"
-    />
+    <div>
+      <p-inputnumber
+        [inputId]="name()"
+        [suffix]="unit()"
+        [step]="step()"
+        [maxFractionDigits]="digits()"
+        [useGrouping]="grouping()"
+        [showButtons]="buttons()"
+        [disabled]="disabled()"
+        [placeholder]="placeholder()"
+        [ngModel]="shown()"
+        [ngModelOptions]="{updateOn: buttons() ? 'change' : 'blur'}"
+        (ngModelChange)="take($event)"
+        [invalid]="refusal() !== ''"
+        [ariaDescribedBy]="refusal() ? name() + '-refused' : undefined"
+      />
+      @if (refusal(); as why) {
+        <small class="refused" role="alert" [id]="name() + '-refused'">{{ why }}</small>
+      }
+    </div>
   `,
-  styles: ':host { display: contents; }',
+  styles: ':host { display: contents; } .refused { display: block; color: var(--copper); }',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NumberFieldComponent {
@@ -34,6 +39,8 @@ export class NumberFieldComponent {
   readonly value = input.required<number | undefined>();
   readonly min = input.required<number>();
   readonly max = input.required<number>();
+  /** Only multiples of it are taken; any number where it is undefined. */
+  readonly multipleOf = input<number | undefined>(undefined);
   /** Written behind the number, with the space before it. */
   readonly unit = input('');
   readonly step = input(1);
@@ -45,8 +52,26 @@ export class NumberFieldComponent {
   readonly placeholder = input<string | undefined>(undefined);
   readonly changed = output<number>();
 
-  /** An emptied field says nothing: the value stays until another is typed. */
+  /** What was typed and refused; it stays in the field until another is typed. */
+  private readonly refused = linkedSignal<number | undefined, number | undefined>({
+    source: this.value,
+    computation: () => undefined,
+  });
+  protected readonly shown = computed(() => this.refused() ?? this.value());
+  protected readonly refusal = computed(() => {
+    const typed = this.refused();
+    if (typed === undefined) return '';
+    const [low, high] = [this.min(), this.max()].map((bound) => `${bound.toLocaleString('en')}${this.unit()}`);
+    const even = this.multipleOf() === undefined ? '' : `, in steps of ${this.multipleOf()!}`;
+    return `${typed} is not taken: from ${low!} to ${high!}${even}. Nothing was changed.`;
+  });
+
+  /** An emptied field says nothing: the value stays until another is typed. What is out of range is refused, not bent. */
   protected take(typed: number | null): void {
-    if (typed !== null) this.changed.emit(typed);
+    if (typed === null) return;
+    const step = this.multipleOf();
+    const isTaken = typed >= this.min() && typed <= this.max() && (step === undefined || typed % step === 0);
+    this.refused.set(isTaken ? undefined : typed);
+    if (isTaken) this.changed.emit(typed);
   }
 }

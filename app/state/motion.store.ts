@@ -14,6 +14,7 @@ import {timingAutomatic} from '@core/settings/parameters/special-values';
 import {judgeMotion} from '@core/spin/judge-motion';
 import {MotionGuard} from '@core/spin/motion-guard';
 import {guardQuestion} from '@core/spin/reply-question';
+import {suggestedIdle} from '@core/spin/suggested-idle';
 import {runScript, type Recording} from '@core/spin/run-script';
 import {durationOf, type Script} from '@core/spin/script';
 import {scriptOf, usualChoice, type ScriptChoice} from '@core/spin/script-choices';
@@ -70,6 +71,16 @@ export const MotionStore = signalStore(
       /** The newest run of the craft in hand. */
       own: computed(() => ofCraft(run())),
       earlier: computed(() => ofCraft(before())),
+      /** The idle that the starts of this craft's motors ask for, from holds and from its newest motor card. */
+      idle: computed(() => {
+        const craft = fleet.current();
+        const own = ofCraft(run());
+        if (!craft) return undefined;
+        const isCard = own !== undefined && own.source !== 'file' && own.outputs.length === craft.arms.length;
+        const card = isCard ? {motors: own.report.motors, at: own.at} : undefined;
+        const sightings = record.craftId() === craft.id ? record.sightings() : [];
+        return suggestedIdle({sightings, motors: craft.arms.length, card});
+      }),
       choice: computed((): ScriptChoice => record.script() ?? usualChoice),
     };
   }),

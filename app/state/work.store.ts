@@ -16,6 +16,7 @@ import {heldDirections, type Finding, type PlannedEsc} from '@core/compare/rules
 import type {StepKind} from '@core/order/steps';
 import {controllerBoardOf} from '@core/order/controller-work';
 import {writtenBy} from '@core/run/written-by';
+import {orderAbout} from '@core/order/order-name';
 import {makeRollBack, makeWorkOrder} from '@core/run/make-order';
 import type {WorkOrder} from '@core/order/work-order';
 import {browserJournal, database, stored, type KeptOrder} from '../store/database';
@@ -199,7 +200,7 @@ export const WorkStore = signalStore(
       if (await stored(database.snapshots.get(order.id))) return;
       const craft = fleet.crafts().find((c) => c.id === order.craftId);
       const at = new Date(order.createdAt).toISOString();
-      const about = {id: order.id, craft: craft?.name ?? '', name: 'before a work order', at};
+      const about = {id: order.id, craft: craft?.name ?? '', name: `before ${orderAbout(order)}`, at};
       await stored(database.snapshots.put({...snapshotOfFound(order.found, about), craftId: order.craftId}));
     };
 
@@ -209,7 +210,7 @@ export const WorkStore = signalStore(
       const about = {
         id: crypto.randomUUID(),
         craft: craft?.name ?? '',
-        name: 'before an order went on',
+        name: `before going on with ${orderAbout(order)}`,
         at: new Date().toISOString(),
       };
       await stored(database.snapshots.put({...snapshotOfFound(found, about), craftId: order.craftId}));

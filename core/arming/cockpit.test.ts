@@ -196,7 +196,9 @@ describe('the receiver by moves and sweeps', () => {
     const moves = await moved(h);
     const watch = await swept(h, moves.channel);
     expect(wantedDeadBand(watch.ends(moves.channel))).toBeGreaterThan(3);
-    expect(judgeReceiver(moves, watch.ends(moves.channel), {...set, deadBandUs: 0}).text).toContain('the craft would drift');
+    expect(judgeReceiver(moves, watch.ends(moves.channel), {...set, deadBandUs: 0}).text).toContain(
+      'the craft would drift',
+    );
   });
 
   it('frames are read one at a time where a hub drops long transfers', async () => {

@@ -21,3 +21,17 @@ export function batteryRefusal({volts}: Pick<Power, 'volts'>, cells: number, est
     remedy: 'Nothing was written. Connect a charged pack, survey, then carry out.',
   };
 }
+
+/** Every ESC fell silent at once: none of them is to blame. */
+export const batteryOff: Problem = {
+  code: 'no-power',
+  place: 'battery',
+  meaning: 'The battery is off, so no ESC has power.',
+  remedy: 'Connect the battery, then resume. A page that was being written is written again.',
+};
+
+/** A problem as it is now: one that asked for the battery says that it is on since. */
+export const withBatteryOn = (problem: Problem, isPowered: boolean): Problem =>
+  problem.code === 'no-power' && isPowered
+    ? {...problem, remedy: 'The battery is on now. Go on, or survey again.'}
+    : problem;

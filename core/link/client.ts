@@ -15,10 +15,13 @@ import {
   highestHold,
 } from './operations';
 import type {BytePort, ByteReader, ByteWriter, Clock} from './port';
+import {placeOfRequest} from './place-words';
 import {SlipDecoder} from './slip';
 
 interface Pending {
   readonly operation: Operation;
+  /** What it is about, as a person calls it. */
+  readonly place: string;
   readonly resolve: (value: unknown) => void;
   readonly reject: (error: ProblemError) => void;
   readonly frame: Uint8Array;
@@ -113,6 +116,7 @@ export class BenchClient {
     return new Promise<unknown>((resolve, reject) => {
       this.pending.set(sequence, {
         operation,
+        place: placeOfRequest(operation, argument),
         resolve,
         reject,
         frame,
@@ -158,7 +162,7 @@ export class BenchClient {
       if (attempts === Infinity && this.clock.now() - this.heardAt > deadAfterMs && request.attempts > 1)
         this.end(silent);
       else if (request.attempts < attempts) this.send(sequence);
-      else this.settle(sequence, unanswered(request.operation, request.attempts, timeoutMs));
+      else this.settle(sequence, unanswered(request.place, request.attempts, timeoutMs));
     });
   }
 
@@ -212,7 +216,7 @@ export class BenchClient {
     if (operation === 'refused') {
       const refusal = refusalShape.safeParse(argument);
       const {code, text} = refusal.success ? refusal.data : {code: 'unknown', text: 'no reason given'};
-      this.settle(sequence, {code, place: request.operation, meaning: text, remedy: remedyOf(code)});
+      this.settle(sequence, {code, place: request.place, meaning: text, remedy: remedyOf(code)});
       return;
     }
     const result = operations[request.operation].result.safeParse(argument);
@@ -224,7 +228,7 @@ export class BenchClient {
       this.badFrames++;
       this.settle(sequence, {
         code: 'protocol-error',
-        place: request.operation,
+        place: request.place,
         meaning: `The bench answered in a shape that is not in the bench link (${result.error.issues[0]?.message ?? ''}).`,
         remedy: 'Update the adapter.',
       });
@@ -255,10 +259,10 @@ const silent: Problem = {
   remedy: 'Look at the motors; take the battery off if one still turns. Then check the cable and connect again.',
 };
 
-function unanswered(operation: string, attempts: number, timeoutMs: number): Problem {
+function unanswered(place: string, attempts: number, timeoutMs: number): Problem {
   return {
     code: 'unanswered',
-    place: operation,
+    place,
     meaning: `No answer in ${attempts} ${attempts === 1 ? 'attempt' : 'attempts'} of ${timeoutMs} ms.`,
     remedy: 'Check the cable, then connect again.',
   };
@@ -276,7 +280,7 @@ function notAble(operation: Operation): Problem {
   const hasNoController = ability === 'controller' || ability === 'spin';
   return {
     code: hasNoController ? 'no-controller' : 'not-able',
-    place: operation,
+    place: placeOfRequest(operation, null),
     meaning: hasNoController
       ? 'This adapter has no flight controller behind it.'
       : `This adapter cannot do "${ability}".`,

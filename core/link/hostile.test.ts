@@ -80,7 +80,7 @@ describe('the client', () => {
     const answer = client.request('power', null);
     receive(encodeMessage({sequence: 1, operation: 'done', argument: {volts: 'many'}}));
     await expect(answer).rejects.toMatchObject({
-      problem: {code: 'protocol-error', place: 'power', remedy: 'Update the adapter.'},
+      problem: {code: 'protocol-error', place: 'bench link', remedy: 'Update the adapter.'},
     });
     expect(client.counters.badFrames).toBe(1);
   });

@@ -5,6 +5,7 @@ import {application42, demoCraft, Harness, shelf} from '@simulator/testing/bench
 import type {Outcome} from './runner';
 import {firmwareText} from '../bench/found';
 import {stepState} from './journal';
+import {withBatteryOn} from '../bench/battery';
 import {makeRollBack} from './make-order';
 import {pageRetries} from './write-with-retries';
 
@@ -147,6 +148,18 @@ describe('a person', () => {
     expect((await h.carryOut(order)).kind).toBe('finished');
     expect(atPause).toBeGreaterThan(0);
     expect(later).toBe(atPause);
+  });
+});
+
+describe('a battery that goes off', () => {
+  it('is what the account names, and no motor', async () => {
+    const h = new Harness();
+    const order = await h.order();
+    h.bench.mishaps.afterBytes(20_000, () => h.bench.setBattery(false));
+    const problem = problemOf(await h.carryOut(order));
+    expect(problem).toMatchObject({code: 'no-power', place: 'battery'});
+    expect(withBatteryOn(problem!, false).remedy).toContain('Connect the battery');
+    expect(withBatteryOn(problem!, true).remedy).toBe('The battery is on now. Go on, or survey again.');
   });
 });
 

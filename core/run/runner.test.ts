@@ -228,7 +228,7 @@ describe('a noisy cable', () => {
     const error: unknown = await h.run(h.client.request('hello', null)).catch((e: unknown) => e);
     expect((error as ProblemError).problem).toEqual({
       code: 'unanswered',
-      place: 'hello',
+      place: 'bench link',
       meaning: 'No answer in 4 attempts of 800 ms.',
       remedy: 'Check the cable, then connect again.',
     });

@@ -3,6 +3,7 @@
  * Writes to different ESCs run side by side, and one ESC that fails does not hold the others. Running the same order
  * again resumes it; every step looks at the hardware anew instead of trusting the journal.
  */
+import {batteryOff, poweredVolts} from '../bench/battery';
 import {isInLoader, survey, surveyController} from '../bench/survey';
 import type {Found} from '../bench/found';
 import type {BenchClient} from '../link/client';
@@ -123,7 +124,19 @@ async function attempt(run: RunContext, group: readonly Step[]): Promise<Outcome
     return undefined;
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
-    return stopped(run, error instanceof StepError ? error.step : first, error);
+    return stopped(run, error instanceof StepError ? error.step : first, await ofBattery(run, error));
+  }
+}
+
+/** An ESC fell silent for want of power: without a battery all of them did, and none is to blame. */
+async function ofBattery({client}: RunContext, error: ProblemError): Promise<ProblemError> {
+  if (error.problem.code !== 'no-power' || client.isClosed) return error;
+  try {
+    const {volts} = await client.request('power', null);
+    return volts <= poweredVolts ? new ProblemError(batteryOff) : error;
+  } catch {
+    // The link is what ended meanwhile; the next attempt finds that.
+    return error;
   }
 }
 

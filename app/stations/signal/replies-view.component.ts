@@ -60,7 +60,8 @@ export class RepliesViewComponent {
       rpm: m.erpm === null ? null : rpmOfErpm(m.erpm, this.plan().poles),
       throttle: m.throttle,
       loss: this.bench.recentLoss()[i],
-      ageMs: m.lostAs?.ageMs,
+      // Without a reply asked for in the last second an age says nothing.
+      ageMs: this.bench.recentLoss()[i] === undefined ? undefined : m.lostAs?.ageMs,
       told: m.told,
     })),
   );

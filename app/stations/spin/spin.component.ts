@@ -23,7 +23,6 @@ import {HoldSession, type HoldTrace} from '@core/spin/hold-session';
 import {adviceOn, unexpectedKinds, type Advice, type UnexpectedKind} from '@core/spin/unexpected';
 import {setOnMotors} from '@core/craft/plan-values';
 import {
-  idleFromStarts,
   groundsOfSighting,
   type SightingQuestion,
   nextOutput,
@@ -43,9 +42,11 @@ import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {CLOCK, forTheEye} from '../../bench/clock';
 import {StandInStore} from '../../state/stand-in.store';
+import {MotionStore} from '../../state/motion.store';
 import {RecordStore} from '../../state/record.store';
 import {MixerComponent} from './mixer.component';
 import {SoundsViewComponent} from './sounds-view.component';
+import {SuggestedIdleComponent} from './suggested-idle.component';
 import {ThrottleRangeComponent} from './throttle-range.component';
 import {StepsAndCutsComponent} from './steps-and-cuts.component';
 import type {TurningOutput} from '../../workers/bench-control';
@@ -79,6 +80,7 @@ const lookEveryMs = 100;
     ProblemComponent,
     GateComponent,
     SoundsViewComponent,
+    SuggestedIdleComponent,
     ThrottleRangeComponent,
   ],
   host: {'(document:keydown.t)': 'itTurns()'},
@@ -161,7 +163,7 @@ export class SpinComponent {
     ),
   );
 
-  protected readonly idle = computed(() => idleFromStarts(this.record.sightings(), this.fleet.current()!.arms.length));
+  protected readonly idle = inject(MotionStore).idle;
   /** With pulses ESCs start later: their low end lies above 1000 µs. */
   protected readonly isPulse = computed(
     () => !isDigital(this.record.found()?.controller?.config.protocol ?? 'dshot300'),
@@ -208,6 +210,7 @@ export class SpinComponent {
       if ((kind !== 'trace' && kind !== 'melody') || !untracked(() => this.inbox.has(kind))) return;
       untracked(() => this.turnTo(kind === 'trace' ? 'steps' : 'sounds'));
     });
+    void inject(MotionStore).open();
     const endLooking = every(this.clock, forTheEye(this.clock, lookEveryMs), () => void this.look());
     inject(DestroyRef).onDestroy(() => {
       endLooking();

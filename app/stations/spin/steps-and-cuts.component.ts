@@ -8,7 +8,6 @@ import type {MotionFinding, MotorReport} from '@core/motion/report';
 import {isTold} from '@core/motion/time-constants';
 import {spinTraceCsv} from '@core/motion/write-trace';
 import {causesOf, type Cause, type Cure} from '@core/spin/causes';
-import {idleFromCard} from '@core/spin/idle-from-card';
 import {motorFromCard} from '@core/spin/use-card';
 import {hasLength, raisedCaps, scriptNames, scriptPurposes, type ScriptName} from '@core/spin/script-choices';
 import {reportJson} from '@core/motion/report-json';
@@ -27,6 +26,7 @@ import {MotionStore} from '../../state/motion.store';
 import {RecordStore} from '../../state/record.store';
 import {playMotors} from '../../shared/motor-sound';
 import {motionOption, motorLine} from './motion-option';
+import {SuggestedIdleComponent} from './suggested-idle.component';
 
 /** Throttles that a script may reach. */
 const topShares = [0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1];
@@ -69,7 +69,16 @@ const rowFormats: readonly RowFormat[] = [
 /** Steps and cuts: one hold turns the motors through a script; what the burst shows is fitted and compared. */
 @Component({
   selector: 'bx-steps-and-cuts',
-  imports: [FormsModule, InputText, Select, ChartComponent, HoldButtonComponent, ProblemComponent, GateComponent],
+  imports: [
+    FormsModule,
+    InputText,
+    Select,
+    ChartComponent,
+    HoldButtonComponent,
+    ProblemComponent,
+    GateComponent,
+    SuggestedIdleComponent,
+  ],
   templateUrl: './steps-and-cuts.component.html',
   styleUrl: './steps-and-cuts.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -233,8 +242,7 @@ export class StepsAndCutsComponent {
   });
   protected readonly inUse = computed(() => this.run() && this.fleet.current()!.motor.measured?.at === this.run()!.at);
   protected readonly when = when;
-  protected readonly idle = computed(() => (this.run()?.source === 'file' ? undefined : idleFromCard(this.turned())));
-  protected readonly plannedIdle = computed(() => this.fleet.current()!.plan.controller.idlePercent);
+  protected readonly idle = this.motion.idle;
 
   protected use(motor: Craft['motor']): void {
     this.fleet.edit((craft) => ({...craft, motor}));

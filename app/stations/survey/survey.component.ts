@@ -1,5 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {TableModule} from 'primeng/table';
+import {withBatteryOn} from '@core/bench/battery';
 import {firmwareText, hasReplies} from '@core/bench/found';
 import {surveyFindings} from '@core/compare/survey-findings';
 import {chainFields} from '@core/controller/chain-of';
@@ -83,7 +84,9 @@ export class SurveyComponent {
   protected readonly firmwareText = firmwareText;
   protected readonly hasReplies = hasReplies;
   protected readonly silent = computed(() =>
-    (this.record.found()?.silent ?? []).filter((s) => s.problem.code !== 'not-visited'),
+    (this.record.found()?.silent ?? [])
+      .filter((s) => s.problem.code !== 'not-visited')
+      .map(({output, problem}) => ({output, problem: withBatteryOn(problem, this.bench.isPowered())})),
   );
 
   protected when(at: number): string {

@@ -6,6 +6,7 @@ import {longestSurveyMs} from '../../order/estimates';
 import {stepText} from '../../order/step-shapes';
 import type {StepOf} from '../../order/steps';
 import {outputShape} from '../../shapes';
+import {ProblemError} from '../../problem';
 import {changedSince, foundChanged, snapshotOf} from '../changed-bench';
 import type {RunContext} from '../run-context';
 import type {RunnableKind} from '../step-kind';
@@ -43,6 +44,9 @@ async function takeSnapshot(run: RunContext, step: StepOf<'snapshot'>): Promise<
     known: run.known,
     onProgress: (share, text) => run.progress(step, share, text),
   });
+  // An ESC without power was not changed by anybody: it is silent.
+  const silent = found.silent.find((s) => step.outputs.includes(s.output) && s.problem.code === 'no-power');
+  if (silent) throw new ProblemError(silent.problem);
   const changed = changedSince(run.order.found, found, step.outputs);
   if (changed) {
     // What is there now is shown; the next order is made from it.

@@ -1,0 +1,46 @@
+/**
+ * The idle that measured starts ask for: one number, wherever it is shown. Starts are known from motors that were held one by
+ * one and from a motor card; of both the later start counts, because the idle has to lie above every start there was.
+ */
+import type {MotorReport} from '../motion/report';
+import {idleFromCard} from './idle-from-card';
+import {idleFromStarts, type Sighting} from './sighting';
+
+export interface SuggestedIdle {
+  /** Motor that starts last, counted from 0. */
+  readonly motor: number;
+  /** Where it starts, µs: a bound of nineteen in twenty starts where `isBound`, else the highest that was seen. */
+  readonly startUs: number;
+  readonly isBound: boolean;
+  /** With the margin, percent in steps of 0.1, and as a pulse, µs. */
+  readonly percent: number;
+  readonly pulseUs: number;
+  readonly from: 'holds' | 'motor card';
+  /** When that was measured, epoch ms. */
+  readonly at: number;
+}
+
+export interface IdleQuestion {
+  readonly sightings: readonly Sighting[];
+  readonly motors: number;
+  /** The newest motor card of every motor of this craft. */
+  readonly card: {readonly motors: readonly MotorReport[]; readonly at: number} | undefined;
+}
+
+/** Undefined while no source knows the start of every motor. */
+export function suggestedIdle({sightings, motors, card}: IdleQuestion): SuggestedIdle | undefined {
+  const seen = idleFromStarts(sightings, motors);
+  const told = card?.motors.length === motors ? idleFromCard(card.motors) : undefined;
+  const candidates: SuggestedIdle[] = [];
+  if (seen)
+    candidates.push({
+      ...{motor: seen.motor, startUs: seen.highestUs, isBound: seen.isBound, percent: seen.percent},
+      ...{pulseUs: seen.pulseUs, from: 'holds', at: sightings.reduce((newest, s) => Math.max(newest, s.at), 0)},
+    });
+  if (told)
+    candidates.push({
+      ...{motor: told.motor, startUs: 1000 + 10 * told.atMostPercent, isBound: true, percent: told.percent},
+      ...{pulseUs: 1000 + 10 * told.percent, from: 'motor card', at: card!.at},
+    });
+  return candidates.sort((a, b) => b.percent - a.percent)[0];
+}
