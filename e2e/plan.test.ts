@@ -18,7 +18,7 @@ test('an odd one out is found and fixed; differences that are wanted stay silent
   await connectAndSurvey(page);
   await pickMishap(page, 'As fast as possible');
   await expect(
-    page.getByText('Active braking, motor 3: off. In flight: that arm dips at every throttle cut.'),
+    page.getByText('Active braking, motor 3: off → on. In flight: that arm dips at every throttle cut.'),
   ).toBeVisible();
   await station(page, 'Parameters').click();
   await page.getByRole('button', {name: 'Plan what was found'}).click();

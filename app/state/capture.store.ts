@@ -7,6 +7,7 @@ import {success, type Problem, type Result} from '@core/problem';
 import {WorkerClient} from '../jobs/worker-client';
 import type {CountedReplies} from '@core/capture/recording';
 import type {CaptureReading, CaptureSummary, CaptureWorker, WireDetail} from '../workers/capture.worker';
+import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 import {StandInStore} from './stand-in.store';
@@ -55,6 +56,10 @@ export const CaptureStore = signalStore(
     const worker = new WorkerClient<CaptureWorker>(
       () => new Worker(new URL('../workers/capture.worker', import.meta.url), {type: 'module'}),
     );
+    inject(CraftChange).onOther(() => {
+      worker.cancel();
+      patchState(store, {...nothing, ...{share: undefined, busy: undefined, recording: undefined, problem: undefined}});
+    });
     const place = () => store.summary()?.name ?? 'capture';
     /** What the worker answers; undefined where it was ended meanwhile. */
     const ask = async <T>(job: Parameters<typeof worker.run<T>>[0]): Promise<T | undefined> => {

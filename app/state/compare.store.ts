@@ -10,6 +10,7 @@ import {countOf, isSome} from '@core/proof/proof';
 import {plannedFilters} from '@core/tuning/noise-forecast';
 import type {FlightSummary} from '../workers/flight-summary';
 import type {Flight} from './demo-flights';
+import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {FlightStore} from './flight.store';
 import {NoiseJobs} from './noise-jobs';
@@ -60,6 +61,7 @@ export const CompareStore = signalStore(
     },
   ),
   withMethods((store) => {
+    inject(CraftChange).onOther(() => patchState(store, {compared: undefined, busy: false}));
     const jobs = inject(NoiseJobs);
     const flights = inject(FlightStore);
     const record = inject(RecordStore);

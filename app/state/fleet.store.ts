@@ -11,6 +11,7 @@ import {CLOCK} from '../bench/clock';
 import {database} from '../store/database';
 import {follow, type Follower} from '../store/follow';
 import {refusalText, unreadText} from '../store/refusal-text';
+import {CraftChange} from './craft-change';
 import {StoreMode} from '../store/store-mode';
 import {forgetEdit, lateEdit, noteEdit} from '../store/late-edit';
 import {withLateStep, type History} from '../store/late-history';
@@ -64,6 +65,7 @@ export const FleetStore = signalStore(
     canRedo: computed(() => store.future().length > 0),
   })),
   withMethods((store, clock = inject(CLOCK), mode = inject(StoreMode)) => {
+    const craftChange = inject(CraftChange);
     let follower: Follower | undefined;
     const written = <T>(work: PromiseLike<T>): Promise<T> => follower?.during(work) ?? Promise.resolve(work);
     /** Each craft as this tab and the store last agreed on it. */
@@ -227,6 +229,7 @@ export const FleetStore = signalStore(
       open(id: string | undefined): void {
         if (id === store.currentId()) return;
         patchState(store, {currentId: id, past: [], future: []});
+        craftChange.tell();
         if (id === undefined) return;
         void readHistory(id);
       },

@@ -13,6 +13,7 @@ import type {FlightSummary} from '../workers/flight-summary';
 import {firstBytes} from '../workers/log-pieces';
 import type {ReadProblem} from '../workers/noise.worker';
 import {demoFlights, type Flight} from './demo-flights';
+import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {NoiseJobs} from './noise-jobs';
 import {RecordStore} from './record.store';
@@ -140,6 +141,11 @@ export const FlightStore = signalStore(
       isDemo: false,
       keptAt: Date.now(),
       config: record.found()?.controller?.config,
+    });
+
+    inject(CraftChange).onOther(() => {
+      asked++;
+      patchState(store, {...nothing, craftId: undefined, flights: []});
     });
 
     return {

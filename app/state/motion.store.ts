@@ -22,6 +22,7 @@ import {database} from '../store/database';
 import {refusalText} from '../store/refusal-text';
 import {CLOCK} from '../bench/clock';
 import {BenchStore} from './bench.store';
+import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {ProofMomentNow} from './proof-moment';
 import {RecordStore} from './record.store';
@@ -92,6 +93,9 @@ export const MotionStore = signalStore(
     }),
   })),
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
+    inject(CraftChange).onOther(() =>
+      patchState(store, {listed: [], run: undefined, before: undefined, problem: undefined}),
+    );
     const clock = inject(CLOCK);
     const moment = inject(ProofMomentNow);
     const notices = inject(StoreNotices);

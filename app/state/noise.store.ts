@@ -8,13 +8,14 @@ import type {FlightPhase, TimeRange} from '@core/flight/phases';
 import type {Axis} from '@core/flight/mapping';
 import type {Problem} from '@core/problem';
 import type {NoiseMap} from '@core/spectra/noise-map';
-import {noiseFromHz, rmsOfAxes} from '@core/tuning/forecast';
 import {plannedFilters} from '@core/tuning/noise-forecast';
+import {predictedGain} from '@core/tuning/predicted-gain';
 import type {FilteredWindow} from '@core/tuning/window-filter';
 import type {MapKind, SpeedCurve} from '../workers/noise-maps';
 import type {PartOfFlight, Prediction} from '../workers/noise.worker';
 import {CLOCK} from '../bench/clock';
 import {FlightStore} from './flight.store';
+import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {NoiseJobs} from './noise-jobs';
 import {RecordStore} from './record.store';
@@ -51,19 +52,19 @@ interface NoiseState {
   readonly problem: Problem | undefined;
 }
 
+/** Before anything of a flight is known. */
+const nothing: Omit<NoiseState, 'axis' | 'kind' | 'motor'> = {
+  ...{part: 'all', shown: undefined, planned: undefined, found: undefined, window: undefined, windowAtS: 1},
+  problem: undefined,
+};
+
 export const NoiseStore = signalStore(
   {providedIn: 'root'},
   withState<NoiseState>({
     axis: 'roll',
     kind: 'throttle',
     motor: 0,
-    part: 'all',
-    shown: undefined,
-    planned: undefined,
-    found: undefined,
-    window: undefined,
-    windowAtS: 1,
-    problem: undefined,
+    ...nothing,
   }),
   withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore), flights = inject(FlightStore)) => ({
     plannedChain: computed(() => {
@@ -94,14 +95,10 @@ export const NoiseStore = signalStore(
       const ranges = part === 'all' ? [] : typeof part === 'string' ? open.summary.phases[part] : [part];
       return {id: open.flight.id, ranges};
     }),
-    /** How much quieter the planned filters make the flight from 80 Hz up, dB. */
-    gainDb: computed(() => {
-      const forecast = store.planned()?.forecast;
-      if (!forecast) return undefined;
-      const {asFlown, left, stepHz} = forecast;
-      return (
-        20 * Math.log10(rmsOfAxes(asFlown, stepHz, noiseFromHz) / Math.max(1e-9, rmsOfAxes(left, stepHz, noiseFromHz)))
-      );
+    /** What the planned filters would change on this flight, against those that fly now. */
+    gain: computed(() => {
+      const [planned, found] = [store.planned()?.forecast, store.found()?.forecast];
+      return planned && predictedGain(planned, found);
     }),
   })),
   withMethods((store) => {
@@ -113,17 +110,23 @@ export const NoiseStore = signalStore(
     let predictions = 0;
     let windows = 0;
     const place = () => flights.current()?.flight.label ?? '';
+    inject(CraftChange).onOther(() => {
+      maps++;
+      predictions++;
+      windows++;
+      patchState(store, nothing);
+    });
 
     const keepForecast = (planned: Prediction) => {
       const open = flights.current();
-      const gainDb = store.gainDb();
+      const gain = store.gain();
       // A verdict belongs to the craft it was recorded on.
-      if (!open || gainDb === undefined || record.craftId() !== open.flight.craftId) return;
+      if (!open || !gain || record.craftId() !== open.flight.craftId) return;
       const {poles} = open.summary.report;
       record.setNoise({
         flight: open.flight.label,
         ratio: poles.kind === 'found' ? poles.ratio : undefined,
-        gainDb,
+        ...{gainDb: gain.db, against: gain.against},
         delayMs: totalDelayMs(planned.ledger),
         planned: plannedFilters(fleet.current()!.plan.controller),
         at: Date.now(),

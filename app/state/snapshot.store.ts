@@ -5,6 +5,7 @@ import type {ParameterKey} from '@core/settings/definitions';
 import type {Problem} from '@core/problem';
 import {readSnapshot, snapshotOfFound, type RestorePlan, type Snapshot} from '@core/snapshot/snapshot';
 import {database} from '../store/database';
+import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 import {StoreNotices} from './store-notices';
@@ -23,6 +24,7 @@ export const SnapshotStore = signalStore(
     listed: computed(() => [...store.all()].sort((a, b) => b.at.localeCompare(a.at))),
   })),
   withMethods((store, fleet = inject(FleetStore), record = inject(RecordStore)) => {
+    inject(CraftChange).onOther(() => patchState(store, {craftId: '', all: [], problem: undefined}));
     const notices = inject(StoreNotices);
     const keep = async (snapshot: Snapshot): Promise<void> => {
       const craftId = store.craftId();

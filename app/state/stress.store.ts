@@ -13,6 +13,7 @@ import {CLOCK} from '../bench/clock';
 import {database} from '../store/database';
 import {refusalText} from '../store/refusal-text';
 import {BenchStore} from './bench.store';
+import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 import {StoreNotices} from './store-notices';
@@ -52,6 +53,7 @@ export const StressStore = signalStore(
     };
   }),
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
+    inject(CraftChange).onOther(() => patchState(store, {kept: [], shownId: undefined, problem: undefined}));
     const notices = inject(StoreNotices);
     const route = inject(RouteStore);
     const replyRecords = inject(ReplyRecords);

@@ -14,6 +14,7 @@ import {totalDelayMs} from '@core/filters/delay-ledger';
 import type {Problem} from '@core/problem';
 import type {Prediction} from '../workers/noise.worker';
 import type {Flight} from './demo-flights';
+import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {FlightStore} from './flight.store';
 import {NoiseJobs} from './noise-jobs';
@@ -39,17 +40,14 @@ const point = (p: Prediction | undefined): TradePoint | undefined => {
     : undefined;
 };
 
+const nothing: TuningState = {
+  ...{craftId: undefined, over: [], trades: [], atHz: 0},
+  ...{chosen: undefined, share: undefined, problem: undefined},
+};
+
 export const TuningStore = signalStore(
   {providedIn: 'root'},
-  withState<TuningState>({
-    craftId: undefined,
-    over: [],
-    trades: [],
-    atHz: 0,
-    chosen: undefined,
-    share: undefined,
-    problem: undefined,
-  }),
+  withState<TuningState>(nothing),
   withComputed((store, noise = inject(NoiseStore), fleet = inject(FleetStore)) => ({
     /** Trades of the craft in hand: those of another one say nothing. */
     own: computed(() => (store.craftId() === fleet.current()?.id ? store.trades() : [])),
@@ -64,6 +62,12 @@ export const TuningStore = signalStore(
     const record = inject(RecordStore);
     /** Fields that the craft's controller was found to have, with those of the plan. */
     const held = () => planOver(fleet.current()!.plan.controller, record.found()?.controller?.config);
+    let searches = 0;
+    inject(CraftChange).onOther(() => {
+      searches++;
+      jobs.search.cancel();
+      patchState(store, nothing);
+    });
     return {
       /** Searches over the open flight, and over others of this craft: a chain has to serve the worst of them. */
       async search(others: readonly Flight[] = []): Promise<void> {
@@ -72,11 +76,13 @@ export const TuningStore = signalStore(
         const craft = fleet.current();
         if (!part || !from || !craft || store.share() !== undefined) return;
         patchState(store, {share: 0, problem: undefined});
+        const own = ++searches;
         const models: FlightModel[] = [];
         for (const flight of [undefined, ...others]) {
           if (flight && !(await flights.hold(flight))) continue;
           const wanted = flight ? {id: flight.id, ranges: []} : part;
           const model = await jobs.noise.run((remote) => remote.model(wanted), {place: 'search'});
+          if (own !== searches) return;
           if (!model.ok) return patchState(store, {share: undefined, problem: model.problem});
           models.push(model.value);
         }
@@ -101,6 +107,7 @@ export const TuningStore = signalStore(
           place: 'search',
           onProgress: (share) => patchState(store, {share}),
         });
+        if (own !== searches) return;
         patchState(store, {share: undefined});
         if (!answer.ok)
           return patchState(store, {problem: answer.problem.code === 'cancelled' ? undefined : answer.problem});

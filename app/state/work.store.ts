@@ -22,6 +22,7 @@ import type {WorkOrder} from '@core/order/work-order';
 import {browserJournal, database, stored, type KeptOrder} from '../store/database';
 import {duringOrder} from '../store/store-lock';
 import {BenchStore} from './bench.store';
+import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {CLOCK} from '../bench/clock';
 import {RecordStore} from './record.store';
@@ -54,6 +55,12 @@ interface WorkState {
   /** After a roll-back a person said that the plan stays. */
   readonly keepsPlan: boolean;
 }
+
+/** Nothing of any order. */
+const noOrder = {
+  ...{open: undefined, journal: [], working: {}, problem: undefined, changes: [], finished: undefined},
+  ...{keepsPlan: false, rewrite: [], leave: [], leaveSteps: [], rollBack: undefined},
+};
 
 export const WorkStore = signalStore(
   {providedIn: 'root'},
@@ -128,6 +135,10 @@ export const WorkStore = signalStore(
     const notices = inject(StoreNotices);
     const clock = inject(CLOCK);
     let cancel = {aborted: false};
+    inject(CraftChange).onOther(() => {
+      // An order that runs goes on, and is shown, whichever craft is looked at.
+      if (!store.running()) patchState(store, noOrder);
+    });
     const pause = {
       get paused() {
         return store.paused();
@@ -303,19 +314,8 @@ export const WorkStore = signalStore(
         const unread = notices.unread('Work orders of this craft, and whether one was interrupted,');
         const kept = (await database.orders.where({craftId}).toArray().catch(unread)) ?? [];
         const open = kept.find((o) => o.state === 'running' || o.state === 'stopped');
-        patchState(store, {
-          open,
-          journal: [],
-          working: {},
-          problem: undefined,
-          changes: [],
-          finished: undefined,
-          keepsPlan: false,
-          rewrite: [],
-          leave: [],
-          leaveSteps: [],
-          rollBack: undefined,
-        });
+        if (fleet.currentId() !== craftId || store.running()) return;
+        patchState(store, {...noOrder, open});
         if (open) await refreshJournal(open.id).catch(notices.unread('The journal of the interrupted order'));
       },
       async start(): Promise<void> {

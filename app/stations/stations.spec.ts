@@ -46,7 +46,7 @@ describe('survey', () => {
     const {host, text} = survey(asFound);
     expect(host.querySelectorAll('p-table tbody tr')).toHaveLength(4);
     expect(text).toContain('motor 3 runs Meridian 3.7, its siblings do not. Left behind at an update.');
-    expect(text).toContain('Active braking, motor 3: off. In flight: that arm dips at every throttle cut.');
+    expect(text).toContain('Active braking, motor 3: off → on. In flight: that arm dips at every throttle cut.');
     expect(text).toContain('7 fields of the flight controller are not as planned.');
     expect(text).not.toContain('stale');
   });

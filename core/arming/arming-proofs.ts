@@ -7,6 +7,7 @@ import type {FailSafeTrial} from './fail-safe-trial';
 import type {FoundMounting} from './mounting';
 import {angleBetween, matrixOf} from './rotation';
 import type {StickEnds} from './sweep-watch';
+import type {TransmitterBack} from './transmitter-back';
 
 export type ProofAbout = Pick<NewProof, 'at' | 'session' | 'cycles' | 'grounds'> & {
   readonly on: readonly ProvenEsc[];
@@ -88,7 +89,8 @@ const tooLittle = (ends: readonly StickEnds[], set: Receiver): string => {
 };
 
 /** Time of the last motor against the most that is allowed. */
-export function judgeFailSafe({stoodMs, resolutionMs, watchedMs}: FailSafeTrial): Verdict {
+/** @param back what happened when the transmitter was on again; before that nothing is said of it. */
+export function judgeFailSafe({stoodMs, resolutionMs, watchedMs}: FailSafeTrial, back?: TransmitterBack): Verdict {
   const turning = stoodMs.flatMap((ms, m) => (ms === undefined ? [m + 1] : []));
   if (turning.length)
     return {
@@ -96,10 +98,19 @@ export function judgeFailSafe({stoodMs, resolutionMs, watchedMs}: FailSafeTrial)
       text: `${(watchedMs / 1000).toFixed(1)} s after the last frame ${turning.length === stoodMs.length ? 'every motor' : `motor ${turning.join(', ')}`} still turned; at most 1 s is allowed.`,
     };
   const last = Math.max(...stoodMs.map((ms) => ms!));
+  const wrong = back && wrongAfter(back);
+  const after =
+    !back || wrong || back.isDisarmed === undefined ? '' : ' With the transmitter on again it was disarmed.';
   return {
-    holds: last + resolutionMs <= mostFailSafeMs,
-    text: `All ${stoodMs.length} motors stood ${(last / 1000).toFixed(2)} s after the last frame, known to ${resolutionMs.toFixed(0)} ms; at most 1 s is allowed.`,
+    holds: last + resolutionMs <= mostFailSafeMs && !wrong,
+    text: `All ${stoodMs.length} motors stood ${(last / 1000).toFixed(2)} s after the last frame, known to ${resolutionMs.toFixed(0)} ms; at most 1 s is allowed.${wrong ? ` ${wrong}` : after}`,
   };
+}
+
+function wrongAfter({isDisarmed, turned}: TransmitterBack): string | undefined {
+  if (turned.length)
+    return `When the transmitter was on again, motor ${turned.map((m) => m + 1).join(', ')} turned by itself.`;
+  return isDisarmed === false ? 'When the transmitter was on again, the craft was armed.' : undefined;
 }
 
 /** What the craft does without a signal, in one sentence. */

@@ -9,6 +9,7 @@ import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import type {FailSafe} from '../controller/arming-fields';
 import {sleep} from '../link/port';
 import {ProblemError} from '../problem';
+import {transmitterBack} from './transmitter-back';
 import {judgeFailSafe, judgeMounting, judgeReceiver, wantedDeadBand} from './arming-proofs';
 import {attitudeOf} from './attitude';
 import {FrameReader} from './frame-reader';
@@ -274,6 +275,26 @@ describe('the fail-safe trial', () => {
     const {stoodMs} = result as {stoodMs: number[]};
     for (const ms of stoodMs) expect(ms).toBeGreaterThan(400);
     expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
+  });
+
+  it('is proven only when the transmitter is on again, nothing turns, and the craft is disarmed', async () => {
+    const {h, result} = await trial({action: 'drop', afterMs: 400});
+    const cancel = {aborted: false};
+    const back = transmitterBack(h.client, {clock: h.time, cancel});
+    h.time.after(700, () => (h.bench.cockpit.transmitter.on = true));
+    const seen = await h.run(back);
+    expect(seen).toEqual({isDisarmed: true, turned: []});
+    expect(judgeFailSafe(result as never, seen)).toMatchObject({
+      ...{holds: true, text: expect.stringContaining('With the transmitter on again it was disarmed.')},
+    });
+    for (const wrong of [
+      {isDisarmed: false, turned: []},
+      {isDisarmed: true, turned: [2]},
+    ])
+      expect(judgeFailSafe(result as never, wrong).holds).toBe(false);
+    h.bench.cockpit.transmitter.on = false;
+    const never = h.run(transmitterBack(h.client, {clock: h.time, cancel}).catch((e: unknown) => e));
+    expect(await never).toMatchObject({problem: {code: 'stays-off'}});
   });
 
   it.each([

@@ -17,7 +17,7 @@ export interface FailSafeQuestion {
 }
 
 /** Where a trial is: what a person has to do in each. */
-export type TrialPhase = 'starts' | 'turns' | 'silent';
+export type TrialPhase = 'starts' | 'turns' | 'silent' | 'back';
 
 export interface FailSafeOptions extends FailSafeQuestion {
   readonly clock: Clock;

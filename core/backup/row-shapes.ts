@@ -164,6 +164,7 @@ const recordShape = z.object({
       flight: text,
       ratio: z.number().optional(),
       gainDb: z.number(),
+      against: z.enum(['now', 'no filters']).optional(),
       delayMs: z.number().optional(),
       planned: text,
       at: time,

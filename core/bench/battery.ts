@@ -30,8 +30,15 @@ export const batteryOff: Problem = {
   remedy: 'Connect the battery, then resume. A page that was being written is written again.',
 };
 
-/** A problem as it is now: one that asked for the battery says that it is on since. */
-export const withBatteryOn = (problem: Problem, isPowered: boolean): Problem =>
-  problem.code === 'no-power' && isPowered
+/**
+ * A problem as it is now: one of a battery that was off says that it is on since. An ESC that is silent with the battery on has
+ * another reason. @param wasOff whether the battery was off when it came up.
+ */
+export const withBatteryOn = (
+  problem: Problem,
+  isPowered: boolean,
+  wasOff = problem.place === batteryOff.place,
+): Problem =>
+  problem.code === 'no-power' && isPowered && wasOff
     ? {...problem, remedy: 'The battery is on now. Go on, or survey again.'}
     : problem;

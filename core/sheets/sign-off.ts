@@ -1,6 +1,7 @@
 /** What Sign-off says of a craft: every proof and how it stands, what is still open, and what is next. */
 import {armingFindings} from '../compare/rules/arming-findings';
 import type {NoiseForecast} from '../tuning/noise-forecast';
+import {gainText} from '../tuning/predicted-gain';
 import {standingText, type Standing} from '../proof/standing';
 import {routeStates, openStations, type StationName, type StationState} from '../route/stations';
 import {seenStanding, sightingQuestion, standings, type RouteQuestion, type SeenStanding} from '../route/standings';
@@ -167,9 +168,9 @@ function switchLine({craft, record: {found}}: RouteQuestion): ProofLine {
 
 function prediction(noise: NoiseForecast | undefined): Prediction | undefined {
   if (!noise) return undefined;
-  const {flight, ratio, gainDb, delayMs, at} = noise;
+  const {flight, ratio, gainDb, against = 'no filters', delayMs, at} = noise;
   const ridge = ratio === undefined ? 'no clear ridge' : `ridge at ${ratio.toFixed(2)} × motor speed`;
   const delay = delayMs === undefined ? 'delay not stated' : `${delayMs.toFixed(2)} ms of delay`;
-  const gain = `with the planned filters ${gainDb.toFixed(1)} dB less from 80 Hz up`;
+  const gain = `with the planned filters ${gainText({against, db: gainDb})}, from 80 Hz up`;
   return {text: `${flight}: ${ridge}; ${gain}, ${delay}`, at};
 }

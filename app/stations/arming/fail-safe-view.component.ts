@@ -1,10 +1,11 @@
-import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {failSafeSentence, judgeFailSafe} from '@core/arming/arming-proofs';
 import {spedUpText} from '@core/arming/sped-up';
 import {tryFailSafe, type FailSafeTrial, type TrialPhase} from '@core/arming/fail-safe-trial';
 import type {FailSafe} from '@core/controller/arming-fields';
+import {transmitterBack, type TransmitterBack} from '@core/arming/transmitter-back';
 import {lockNote} from '@core/controller/locks';
 import {canonicalJson} from '@core/canonical-json';
 import {ProblemError, type Problem} from '@core/problem';
@@ -52,14 +53,19 @@ export class FailSafeViewComponent {
   ];
   protected readonly hasReplies = computed(() => this.records.found()?.replies === true);
   protected readonly canHold = computed(
-    () => this.bench.propsOff() && !this.bench.occupied() && this.hasReplies() && !this.bench.runningOut(),
+    () =>
+      this.bench.propsOff() &&
+      !this.bench.occupied() &&
+      this.hasReplies() &&
+      !this.bench.runningOut() &&
+      this.phase() !== 'back',
   );
   protected readonly phase = signal<TrialPhase | undefined>(undefined);
   protected readonly problem = signal<Problem | undefined>(undefined);
   protected readonly trial = signal<FailSafeTrial | undefined>(undefined);
   protected readonly verdict = computed(() => {
     const trial = this.trial();
-    return trial && judgeFailSafe(trial);
+    return trial && judgeFailSafe(trial, this.back());
   });
   protected readonly spedUp = computed(() => spedUpText(this.trial()?.spedUp ?? [], this.records.planned().poles));
   /** Why it cannot be written as things stand, and what unlocks it. */
@@ -70,8 +76,20 @@ export class FailSafeViewComponent {
     starts: 'the motors start',
     turns: 'the motors turn: switch the transmitter off now',
     silent: 'no signal: waiting until every motor stands',
+    back: 'switch the transmitter on again',
   };
   private cancel = {aborted: false, why: undefined as Problem | undefined};
+  /** The wait for the transmitter, which no button holds. */
+  private waiting = {aborted: true};
+  protected readonly back = signal<TransmitterBack | undefined>(undefined);
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.stopWaiting());
+  }
+
+  protected stopWaiting(): void {
+    this.waiting.aborted = true;
+  }
 
   protected plan(changes: Partial<FailSafe>): void {
     this.fleet.setController({failSafe: {...this.planned(), ...changes}});
@@ -85,12 +103,22 @@ export class FailSafeViewComponent {
     const cancel = (this.cancel = {aborted: false, why: undefined as Problem | undefined});
     this.problem.set(undefined);
     this.trial.set(undefined);
+    this.back.set(undefined);
     let release: (() => void) | undefined;
     try {
       release = this.bench.beginHold((why) => Object.assign(cancel, {aborted: true, why}), 'measurement');
       const trial = await this.feed.without(() => this.try(cancel));
       this.trial.set(trial);
-      this.records.keep('fail-safe', judgeFailSafe(trial), trial.reports);
+      // The hold is over; what is left needs no hand at the button.
+      release();
+      release = undefined;
+      this.phase.set('back');
+      const waiting = (this.waiting = {aborted: false});
+      const back = await this.feed.without(() =>
+        transmitterBack(this.bench.requireClient(), {clock: this.clock, cancel: waiting}),
+      );
+      this.back.set(back);
+      this.records.keep('fail-safe', judgeFailSafe(trial, back), trial.reports);
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
       this.problem.set(error.problem);

@@ -1,3 +1,4 @@
+import {gainText} from '@core/tuning/predicted-gain';
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {budgetWith} from '@core/controller/budget-of';
 import {sectionsPerAxis} from '@core/filters/chain';
@@ -29,6 +30,7 @@ const ledgerColours: Record<FilterName, string> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FiltersViewComponent {
+  protected readonly gainText = gainText;
   protected readonly noise = inject(NoiseStore);
   protected readonly flights = inject(FlightStore);
   protected readonly fleet = inject(FleetStore);

@@ -136,7 +136,7 @@ function station({open, waiting, comparison, chosen}: Setting = {}) {
     plannedChain: signal(chain),
     filterRateHz: signal(8000),
     crossoverHz: signal(60),
-    gainDb: signal(open ? 11.2 : undefined),
+    gain: signal(open ? {against: 'now', db: 11.2} : undefined),
     setKind: (kind: MapKind) => calls.push(`kind ${kind}`),
     setAxis: (axis: string) => calls.push(axis),
     setMotor: (m: number) => calls.push(`motor ${m}`),
@@ -219,8 +219,10 @@ describe('noise', () => {
   it('calls what is computed predicted, and no proof; the ledger adds up beside what is on the craft', () => {
     const {text, host, turn} = station({open: openOf()});
     turn('Filters and delay');
-    expect(text()).toContain('Predicted for this flight11.2 dB less noise from 80 Hz up');
-    expect(text()).toContain('It is no proof');
+    expect(text()).toContain(
+      'Predicted for this flight72 % less noise (11.2 dB) than with the filters that fly now, from 80 Hz up',
+    );
+    expect(text()).toContain('This is not a proof');
     const figures = [...host.querySelectorAll('.ledger .n:not(.t):not(.quiet)')].map((e) => parseFloat(textOf(e)));
     const together = parseFloat(textOf(host.querySelector('.ledger .n.t')!));
     expect(figures.reduce((sum, v) => sum + v, 0)).toBeCloseTo(together, 1);

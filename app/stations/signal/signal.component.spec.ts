@@ -233,6 +233,10 @@ describe('signal', () => {
     const told = {temperature: 60, voltage: 23.75, current: 12, state: 0};
     bench.motors.set([{erpm: 70_000, throttle: 0.3, asked: 100, lost: 1, lostAs, told}]);
     fixture.detectChanges();
+    // Nothing was asked for lately: how old the newest reply is says nothing.
+    expect(text()).not.toContain('0.3 ms');
+    bench.recentLoss.set([0.01]);
+    fixture.detectChanges();
     expect(text()).toContain('10000 rpm');
     expect(text()).toContain('0.3 ms');
     expect(text()).toContain('60 °C, 23.75 V, 12 A');

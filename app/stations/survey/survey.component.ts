@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {TableModule} from 'primeng/table';
-import {withBatteryOn} from '@core/bench/battery';
+import {poweredVolts, withBatteryOn} from '@core/bench/battery';
 import {firmwareText, hasReplies} from '@core/bench/found';
 import {surveyFindings} from '@core/compare/survey-findings';
 import {chainFields} from '@core/controller/chain-of';
@@ -86,7 +86,10 @@ export class SurveyComponent {
   protected readonly silent = computed(() =>
     (this.record.found()?.silent ?? [])
       .filter((s) => s.problem.code !== 'not-visited')
-      .map(({output, problem}) => ({output, problem: withBatteryOn(problem, this.bench.isPowered())})),
+      .map(({output, problem}) => ({
+        output,
+        problem: withBatteryOn(problem, this.bench.isPowered(), this.record.found()!.power.volts <= poweredVolts),
+      })),
   );
 
   protected when(at: number): string {
