@@ -1,6 +1,7 @@
 /** What must be right before a craft may be armed, shown by gestures and moves, planned, written, and proven on the stand-in. */
 import {expect, test, type Page} from './test';
 import {
+  beginOrder,
   armingView,
   connectAndSurvey,
   docketOf,
@@ -42,7 +43,7 @@ test('Bramble: a board turned by 270°, another channel order and no switch are 
 
   const docket = docketOf(page);
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await finishOrder(page);
   expect(await kept(page)).toMatchObject({
     mounting: {roll: 0, pitch: 0, yaw: -90},

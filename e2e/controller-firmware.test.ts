@@ -1,6 +1,16 @@
 /** The flight controller's own firmware: written by its loader, interrupted, resumed; its text kept and put back by sections. */
 import {expect, test, type Page} from './test';
-import {armMishap, armingView, connectAndSurvey, docketOf, drop, pickMishap, station, watchErrors} from './support';
+import {
+  beginOrder,
+  armMishap,
+  armingView,
+  connectAndSurvey,
+  docketOf,
+  drop,
+  pickMishap,
+  station,
+  watchErrors,
+} from './support';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {plumbImage} from '@simulator/firmware/plumb';
 
@@ -26,7 +36,7 @@ test('Bramble from Plumb 2.0 to 2.2: cable out in the middle, resumed, text kept
   const docket = docketOf(page);
   await docket.getByRole('button', {name: /^Leave out: Setting the flight controller/}).click();
   await armMishap(page, {what: 'cable-out', output: 'controller', pages: 4 + Math.floor(Math.random() * 30)});
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docket.getByText(/The cable is out or the adapter lost power/).first()).toBeVisible({timeout: 30_000});
   expect((await memory(page)).version).toBeUndefined();
   await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
@@ -49,7 +59,7 @@ test('Bramble from Plumb 2.0 to 2.2: cable out in the middle, resumed, text kept
     await text.getByRole('button', {name: new RegExp(`^all of ${section}, \\d lines?`)}).click();
   await text.getByRole('button', {name: /^Plan \d+ lines?/}).click();
   await docket.getByRole('button', {name: 'Leave out: Writing firmware'}).click();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   const {receiver, movingNotches, movingQ, gyroLowPassHz, dLowPassHz} = before;
   // "Carried out" stands there of the order before until this one begins: what is kept is asked.
   const putBack = async () =>
@@ -75,7 +85,7 @@ test('firmware that answers nobody: the loader is started by hand, its firmware 
   const docket = docketOf(page);
   await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible({timeout: 20_000});
   expect(await memory(page)).toEqual({version: '2.2', isInLoader: true});
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
   expect(await memory(page)).toEqual({version: '2.2', isInLoader: false});
   await station(page, 'Survey').click();
@@ -105,7 +115,7 @@ test('somebody else’s firmware on a board that tells no name: named by its pri
   await claim.getByRole('button', {name: 'Confirm: it is a Slate F'}).click();
   await expect(page.getByText('bench hand named this board; nothing in it confirms that.').first()).toBeVisible();
   expect(await memory(page)).toEqual({version: undefined, isInLoader: true});
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
   expect(await memory(page)).toEqual({version: '2.2', isInLoader: false});
   await page.getByRole('link', {name: 'Logbook'}).click();
@@ -128,7 +138,7 @@ test('a file of one’s own is planned and written; one for another board is ref
   await expect(view.getByText('A file of your own: nobody signed it.')).toBeVisible();
   const docket = docketOf(page);
   await docket.getByRole('button', {name: /^Leave out: Writing firmware/}).click();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
   expect((await memory(page)).version).toBe('2.3-b1');
 });
@@ -150,7 +160,7 @@ test('a raised clock: without USB it is not offered, with it the board is asked 
   const docket = docketOf(page);
   await expect(docket.getByText('above what the processor is rated for')).toBeVisible();
   await docket.getByRole('button', {name: /^Leave out: Writing firmware/}).click();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
   expect(await kept(page)).toMatchObject({clockMhz: 240});
   await expect(page.getByText(/Slate F at 240 MHz/)).toBeVisible();

@@ -2,7 +2,7 @@
 import {readFile} from 'node:fs/promises';
 import {expect, test} from './test';
 import {parse} from 'smol-toml';
-import {connectAndSurvey, docketOf, expectAccessible, pickMishap, station, watchErrors} from './support';
+import {beginOrder, connectAndSurvey, docketOf, expectAccessible, pickMishap, station, watchErrors} from './support';
 
 /** What a craft wrote of itself under Plumb 2.0, with a slip in it and a line that nobody knows. */
 const oldText = `[controller]
@@ -66,7 +66,7 @@ test('a text of an older version is carried over, three sections of it are plann
   await expect(docket.getByText(locked)).toBeVisible();
   await docket.getByRole('button', {name: 'Leave out: Writing firmware'}).click();
   await expect(docket.getByText('Writing firmware stays open.')).toBeVisible();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docket.getByText(/^Switch the transmitter off: Fail-safe is locked/).first()).toBeVisible();
   expect(await page.evaluate(() => window.bidexSimulator!.configuration())).toMatchObject({
     failSafe: {action: 'drop', afterMs: 400},

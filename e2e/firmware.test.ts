@@ -4,6 +4,7 @@ import {cadenceImage} from '@simulator/firmware/cadence';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {moduleImage} from '@simulator/firmware/reply-module';
 import {
+  beginOrder,
   carryOutTheRound,
   claimTheForeignBoard,
   connectAndSurvey,
@@ -20,7 +21,7 @@ import {
 async function carryOut(page: Page): Promise<void> {
   await pickMishap(page, 'As fast as possible');
   await docketOf(page).getByRole('button', {name: 'Propellers are off'}).click();
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
 }
 
 test('Sorrel: the PWM build is planned, written and read back, replies proven at DShot300', async ({page}) => {
@@ -132,7 +133,7 @@ test('a battery too low to finish is not begun on; a paused write waits; a finis
   await page.getByRole('link', {name: 'Logbook'}).click();
   await page.getByRole('button', {name: 'Roll back to before'}).click();
   await expect(docketOf(page).getByText('Put back Meridian 3.7')).toBeVisible();
-  await docketOf(page).getByRole('button', {name: 'Carry out the roll-back'}).click();
+  await beginOrder(page, 'Carry out the roll-back');
   await docketOf(page).getByRole('button', {name: 'Take the simulated battery off'}).click({timeout: 60_000});
   await docketOf(page).getByRole('button', {name: 'Connect the simulated battery'}).click();
   await station(page, 'Survey').click();

@@ -1,6 +1,7 @@
 /** The Noise station: flights read, mapped, judged, filtered, searched, compared, and proven by a flight after the change. */
 import {expect, test, type Page} from './test';
 import {
+  beginOrder,
   connectAndSurvey,
   docketOf,
   expectAccessible,
@@ -25,7 +26,7 @@ async function fly(page: Page, n: number): Promise<void> {
 async function carryOut(page: Page): Promise<void> {
   const docket = docketOf(page);
   await docket.getByRole('button', {name: 'Propellers are off'}).click({timeout: 20_000});
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await finishOrder(page);
 }
 
@@ -49,7 +50,7 @@ test('Juniper: the chain is proposed, planned, written, flown and proven quieter
   await expect(page.getByText('This is the plan')).toBeVisible();
   await expect(docketOf(page).getByText(/Motor-speed notches none → 1×/)).toBeVisible();
   // The battery stays on: nothing but the flight controller is written, and the propellers are still off.
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await holdUntil(page, /Hold to prove the replies/, () =>
     expect(docketOf(page).getByText('Nothing to do').or(docketOf(page).getByText('carried out')).first()).toBeVisible({
       timeout: 40_000,

@@ -1,6 +1,7 @@
 /** Takes the pictures in docs/screenshots from demo data: `npm run pictures`. Not a test; look at what it makes. */
 import {expect, test, type Page} from './test';
 import {
+  beginOrder,
   armingView,
   connectAndSurvey,
   docketOf,
@@ -42,7 +43,7 @@ test('pictures of the flight controller', async ({page}) => {
   await station(page, 'Firmware').click();
   await page.getByRole('radio', {name: /^2\.2/}).waitFor();
   await pickMishap(page, '×1, as real');
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await page
     .getByText(/Flight controller: block [12]\d of/)
     .first()
@@ -101,7 +102,7 @@ test('pictures', async ({page}) => {
   const docket = page.getByRole('complementary', {name: 'Work order'});
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
   await pickMishap(page, '×1, as real');
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await docket.getByText(/Motor 3: page 1\d of 33/).waitFor({timeout: 60_000});
   await shoot(page, 'writing');
   await pickMishap(page, 'As fast as possible');

@@ -1,6 +1,15 @@
 /** Plans: odd ones found and fixed, wanted differences silent, snapshots restored, a conflict before writing, two tabs. */
 import {expect, test, type Locator, type Page} from './test';
-import {connectAndSurvey, docketOf, expectAccessible, finishOrder, pickMishap, station, watchErrors} from './support';
+import {
+  beginOrder,
+  connectAndSurvey,
+  docketOf,
+  expectAccessible,
+  finishOrder,
+  pickMishap,
+  station,
+  watchErrors,
+} from './support';
 
 const line = (page: Page, key: string) => page.locator(`[data-parameter=${key}]`);
 const open = (page: Page, key: string) => line(page, key).locator('.name').click();
@@ -11,7 +20,7 @@ async function typeOver(page: Page, field: Locator, text: string): Promise<void>
   await field.pressSequentially(text);
   await page.keyboard.press('Tab');
 }
-const carryOut = (page: Page) => docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+const carryOut = (page: Page) => beginOrder(page);
 
 test('an odd one out is found and fixed; differences that are wanted stay silent', async ({page}) => {
   const errors = watchErrors(page);

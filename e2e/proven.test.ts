@@ -1,6 +1,7 @@
 /** The other craft of the demo, each brought to "all proven" through the interface, its flight controller with it. */
 import {expect, test, type Page} from './test';
 import {
+  beginOrder,
   armingView,
   carryOutTheRound,
   claimTheForeignBoard,
@@ -33,7 +34,7 @@ test('Sorrel: new builds, replies, motors, transmitter trimmed, fail-safe: all p
   await connectAndSurvey(page, 'Sorrel');
   await pickMishap(page, 'As fast as possible');
   await docketOf(page).getByRole('button', {name: 'Propellers are off'}).click();
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await finishOrder(page);
   await lookAtEveryOutput(page);
   await measureMotors(page);
@@ -64,7 +65,7 @@ test('Bramble: flight controller first, then two images on each ESC, mounting, c
   await expect(page.locator('.switch').getByText('channel 5')).toBeVisible();
   await page.getByRole('button', {name: 'Channel 5 down'}).click();
   await docketOf(page).getByRole('button', {name: 'Propellers are off'}).click();
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await finishOrder(page);
   await lookAtEveryOutput(page);
   await measureMotors(page);
@@ -96,7 +97,7 @@ test('Alder: six ESCs by adapter, one claimed, controller updated, outputs excha
   await station(page, 'Survey').click();
   await page.getByRole('button', {name: 'Survey again'}).click();
   await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible({timeout: 20_000});
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await docket.getByRole('button', {name: 'Switch the simulated transmitter off'}).click({timeout: 60_000});
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
   await station(page, 'Spin').click();
@@ -120,7 +121,7 @@ test('Alder: six ESCs by adapter, one claimed, controller updated, outputs excha
   await page.getByRole('group', {name: 'Bidirectional replies'}).getByText('on', {exact: true}).click();
   await expect(docket.getByText(/Arm of each output 1 2 3 4 5 6 → 1 6 3 4 5 2/)).toBeVisible();
   await expect(docket.getByText('locked while the battery is in; the work order waits until it is off')).toBeVisible();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await docket.getByRole('button', {name: 'Take the simulated battery off'}).click();
   await docket.getByRole('button', {name: 'Switch the simulated transmitter off'}).click();
   await docket.getByRole('button', {name: 'Connect the simulated battery'}).click();

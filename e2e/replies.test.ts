@@ -1,6 +1,7 @@
 /** Signal under load, on an updated Juniper: what passes, what one loose wire looks like, a soak let go, and wires recorded. */
 import {expect, test, type Page} from './test';
 import {
+  beginOrder,
   connectAndSurvey,
   connectEightMotors,
   docketOf,
@@ -41,7 +42,7 @@ test('Juniper: replies loaded, a loose wire found out, a soak let go and kept, w
 
   await pickMishap(page, 'As fast as possible');
   await docketOf(page).getByRole('button', {name: 'Propellers are off'}).click();
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await finishOrder(page);
   await expect(page.getByText(/none of [\d,]+ replies lost at idle, 30 %, 60 %/)).toBeVisible();
 
@@ -113,7 +114,7 @@ test('eight motors: the strips follow them without a dropped frame', async ({pag
   await connectEightMotors(page);
   await pickMishap(page, 'As fast as possible');
   await docketOf(page).getByRole('button', {name: 'Propellers are off'}).click();
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await finishOrder(page);
   await station(page, 'Signal').click();
   await spinView(page, 'Replies').click();

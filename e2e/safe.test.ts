@@ -1,6 +1,7 @@
 /** What a hand can do wrong: fingers, keys, second tabs, refusing browsers, services that answer anything. */
 import {expect, test, type Page} from './test';
 import {
+  beginOrder,
   armMishap,
   connectAndSurvey,
   docketOf,
@@ -150,7 +151,7 @@ test('a backup that is brought in by a second tab is refused while an order runs
   const zip = await (await download).path();
   // The order waits for a hand at the battery: it runs for as long as this takes.
   await pickMishap(page, 'As fast as possible');
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docketOf(page).getByRole('button', {name: 'Take the simulated battery off'})).toBeVisible({
     timeout: 30_000,
   });
@@ -168,7 +169,7 @@ test('resume shows what someone changed meanwhile, and overwrites it only when t
   await page.getByRole('button', {name: 'Propellers are off'}).first().click();
   await pickMishap(page, 'As fast as possible');
   await armMishap(page, {what: 'cable-out', output: 1, pages: 5});
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docket.getByText('Stopped, not lost')).toBeVisible({timeout: 30_000});
   await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
   await expect(docket.getByRole('button', {name: 'Resume work order'})).toBeVisible();

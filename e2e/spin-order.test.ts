@@ -1,6 +1,7 @@
 /** Order and sense by hold and point: wrong outputs found and cured, by pointer and by keyboard; a swapped pair; end points. */
 import {expect, test, type Page} from './test';
 import {
+  beginOrder,
   connectAndSurvey,
   docketOf,
   eyes,
@@ -63,7 +64,7 @@ for (const [how, turn] of [
     await expect(wrongs(page).nth(1)).toContainText('3it turns the wrong way');
     await expect(page.getByText(/Motor \d starts last: 10\d\d µs/)).toBeVisible();
     await expect(docketOf(page).getByText('motors 2 and 3').first()).toBeVisible();
-    await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+    await beginOrder(page);
     await finishOrder(page);
     await expect(page.getByText('look again')).toHaveCount(2);
     for (const output of [2, 3]) await turn(page, output);
@@ -98,7 +99,7 @@ test('Alder: a swapped pair found by pointing and cured in the output map; analo
   await expect(docketOf(page).getByText(/Arm of each output 1 2 3 4 5 6 → 1 6 3 4 5 2/)).toBeVisible();
   // The foreign ESC has no setting to turn it over: its wires are left.
   await expect(wrongs(page).filter({hasText: 'two of its motor wires'})).toHaveCount(1);
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   // The arm of an output is locked while the battery is in; new firmware comes with another fail-safe, locked too.
   await docketOf(page).getByRole('button', {name: 'Take the simulated battery off'}).click();
   await docketOf(page).getByRole('button', {name: 'Switch the simulated transmitter off'}).click();

@@ -1,6 +1,7 @@
 /** Motion that is measured: the coasting motor found, cured and measured again; a hold that is let go; the mixer. */
 import {expect, test, type Page} from './test';
 import {
+  beginOrder,
   connectAndSurvey,
   expectAccessible,
   finishOrder,
@@ -21,7 +22,7 @@ async function withReplies(page: Page): Promise<void> {
   const docket = docketOf(page);
   await docket.getByRole('button', {name: 'Leave out: Setting parameters'}).click();
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await finishOrder(page);
 }
 
@@ -41,7 +42,7 @@ test('the coasting motor is found, its cause named, cured by the order, and meas
   for (const [m, made] of [1752, 1746, 1757, 1749].entries())
     expect(Math.abs(parseFloat((await kv.nth(m).textContent())!) / made - 1)).toBeLessThan(0.01);
   await expectAccessible(page, 'steps and cuts');
-  await docketOf(page).getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   // Settings only: no firmware was written, so the battery stays on.
   await holdUntil(page, /Hold to prove the replies/, () =>
     expect(docketOf(page).getByText('carried out')).toBeVisible({timeout: 30_000}),
@@ -122,7 +123,7 @@ test('a melody is written as text, checked while it is typed, carried out and re
   const docket = docketOf(page);
   await expect(docket.getByText('Start-up melody').first()).toBeVisible();
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await finishOrder(page);
   await expect(page.getByText('✓ as planned')).toHaveCount(4);
   await expect(page.getByRole('cell', {name: ':d=8,o=5,b=160:c,e,g,4c6,p,4a#4.'})).toHaveCount(4);

@@ -1,6 +1,7 @@
 /** The whole bench run through the interface: from mixed old firmware to a proven, quiet craft. */
 import {expect, test} from './test';
 import {
+  beginOrder,
   armMishap,
   connectAndSurvey,
   expectAllProven,
@@ -25,7 +26,7 @@ test('Juniper, undisturbed', async ({page}) => {
   await expect(page.getByRole('radio', {name: /^4\.2/})).toBeChecked();
   const docket = page.getByRole('complementary', {name: 'Work order'});
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await finishOrder(page);
   await expectImageInEveryEsc(page);
   await station(page, 'Signal').click();
@@ -44,7 +45,7 @@ test('Juniper, battery pulled in the middle of a write and the page reloaded', a
   await armMishap(page, {what: 'battery-off', output: 1, pages: 6});
   const docket = page.getByRole('complementary', {name: 'Work order'});
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docket.getByText('Stopped, not lost')).toBeVisible();
   await expect(docket.getByText(/its power is gone|has no power/).first()).toBeVisible();
   await page.reload();
@@ -66,7 +67,7 @@ test('the cable pulled, and the page reloaded while it writes', async ({page}) =
   await connectAndSurvey(page);
   const docket = page.getByRole('complementary', {name: 'Work order'});
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docket.getByText(/Motor 1: page \d+ of 17/)).toBeVisible({timeout: 30_000});
   await page.reload();
   await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();

@@ -155,6 +155,15 @@ export async function holdUntil(page: Page, name: RegExp, until: () => Promise<v
   await page.mouse.up();
 }
 
+/** Says that the propellers are off where the order asks for it, and begins it. */
+export async function beginOrder(page: Page, name = 'Carry out work order'): Promise<void> {
+  const start = docketOf(page).getByRole('button', {name});
+  const props = docketOf(page).getByRole('button', {name: 'Propellers are off'});
+  await expect(start).toBeVisible({timeout: 20_000});
+  if (await props.isVisible()) await props.click();
+  await start.click();
+}
+
 /** From "Carry out" (or "Resume") to the end: battery cycle and reply proof included. */
 export async function finishOrder(page: Page): Promise<void> {
   const docket = page.getByRole('complementary', {name: 'Work order'});

@@ -5,7 +5,7 @@ import {adoptAll} from '@core/compare/adopt';
 import {batteryRefusal, withBatteryOn} from '@core/bench/battery';
 import type {Progress} from '@core/run/runner';
 import type {ChangeText, Step, StepKind} from '@core/order/steps';
-import {isForPerson, leavableKinds, stepKinds, writesImages} from '@core/run/step-kinds';
+import {isForPerson, leavableKinds, needsPropsOff, stepKinds, writesImages} from '@core/run/step-kinds';
 import {orderEstimateMs} from '@core/order/work-order';
 import {docketSheet} from '@core/sheets/docket';
 import {stationTitles} from '@core/route/stations';
@@ -99,7 +99,7 @@ export class DocketComponent {
       : withBatteryOn(problem, this.bench.isPowered());
   });
   protected readonly account = computed(() => this.work.journal().findLast((e) => e.event === 'stopped'));
-  protected readonly needsProps = computed(() => this.steps().some((s) => s.kind === 'prove-replies'));
+  protected readonly needsProps = computed(() => needsPropsOff(this.steps()));
 
   protected readonly narrow = narrowScreen();
   /** On a narrow screen: whether the docket lies open over the sheet. */

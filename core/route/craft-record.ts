@@ -61,6 +61,8 @@ export const withWritten = ({count, written, writtenAt}: CraftRecord, part: Writ
   count: count + 1,
   written: {...written, [part]: count + 1},
   writtenAt: {...writtenAt, [part]: at},
+  // What was written may drive a motor otherwise than before.
+  firstPower: undefined,
 });
 
 export const withFound = ({count}: CraftRecord, found: Found): RecordChange => ({

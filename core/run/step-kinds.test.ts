@@ -3,7 +3,7 @@ import {describe, expect, it} from 'vitest';
 import {demoFleet} from '@demo/craft/fleet';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {makeRollBack} from './make-order';
-import {stepKinds} from './step-kinds';
+import {needsPropsOff, stepKinds} from './step-kinds';
 
 describe.each(demoFleet.map((craft) => [craft.id, craft] as const))('the order of %s', (_id, craft) => {
   it('has steps of known kinds, in the order of the registry, each in its exact shape', async () => {
@@ -55,5 +55,13 @@ describe('the registry', () => {
   it('names every kind once', () => {
     const kinds = stepKinds.all.map(({kind}) => kind);
     expect(new Set(kinds).size).toBe(kinds.length);
+  });
+
+  it('propellers must be off before anything is written to an ESC, not before the flight controller alone is', async () => {
+    const {steps} = await new Harness().order();
+    const only = (...kinds: readonly string[]) => steps.filter((s) => kinds.includes(s.kind));
+    for (const kind of ['write-firmware', 'set-parameters', 'prove-replies'])
+      expect(needsPropsOff(only(kind)), kind).toBe(true);
+    expect(needsPropsOff(only('snapshot', 'set-controller', 'cycle-battery'))).toBe(false);
   });
 });

@@ -34,6 +34,12 @@ export const stepKinds = {all, of: (step: Pick<Step, 'kind'>): RunnableKind => b
 /** Steps a person has a part in. */
 export const isForPerson = (step: Step): boolean => stepKinds.of(step).forPerson === true;
 export const touchesOf = (step: Step): readonly Touch[] => stepKinds.of(step).touches(step);
+/**
+ * Whether propellers must be off before these steps begin: what is written to an ESC may turn its motor when it starts again,
+ * and the proof of replies turns all of them.
+ */
+export const needsPropsOff = (steps: readonly Step[]): boolean =>
+  steps.some((step) => step.kind === 'prove-replies' || touchesOf(step).some(({at}) => at !== 'controller'));
 /** Images that a step writes; none where it writes no firmware. */
 export const imagesOf = (step: Step): readonly ImageToWrite[] => stepKinds.of(step).images?.(step).writes ?? [];
 /** Whether a step's kind is one that writes images. */

@@ -43,7 +43,7 @@ describe('the gate', () => {
   });
   it('a motor that turns may draw more; a first power-up asks for a limiter', () => {
     expect(wrong({turning: true, power: {volts: 24, amps: 9, cycles: 2}})).toEqual([]);
-    expect(gateLines({...right, firstPower: undefined}).map((l) => l.text)[2]).toContain('through a current limiter');
+    expect(gateLines({...right, firstPower: undefined}).map((l) => l.text)[2]).toContain('use a current limiter');
   });
 });
 

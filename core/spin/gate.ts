@@ -65,7 +65,7 @@ function current({turning, firstPower}: GateSight, {amps}: Power): GateLine {
     return {
       what: 'current',
       state: 'right',
-      text: `First power-up of this craft: through a current limiter, set to about ${mostRestAmps} A. It draws ${now} now.`,
+      text: `First power-up of this craft, or since something was written or replaced: use a current limiter, about ${mostRestAmps} A. Drawing ${now}: fine.`,
     };
   return {
     what: 'current',

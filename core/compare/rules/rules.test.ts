@@ -228,7 +228,9 @@ describe('a rule', () => {
 
   it('props-turn-over: the flight controller alone is never turned over without a word', () => {
     const unplanned = (over: Change) => {
-      const {rotation: _, ...parameters} = demoCraft('juniper').plan.parameters;
+      const parameters = Object.fromEntries(
+        Object.entries(demoCraft('juniper').plan.parameters).filter(([key]) => key !== 'rotation'),
+      );
       const craft = craftWith('juniper', over);
       return {...craft, plan: {...craft.plan, parameters}};
     };
