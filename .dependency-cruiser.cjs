@@ -28,6 +28,7 @@ const noOtherRoom = (house, rooms) => ({
 
 const core = [
   'sounds',
+  'dropped-files',
   'dshot',
   'capture',
   'spectra',

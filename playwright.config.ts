@@ -9,6 +9,8 @@ export default defineConfig({
   timeout: 180_000,
   expect: {timeout: 15_000},
   fullyParallel: true,
+  // Without this half of the cores stand idle, whatever a project asks for.
+  workers: 2,
   // A project does not wait for another: what fails in one hides nothing of the other. tools/test.mjs runs them in turn.
   projects: [
     {name: 'timed', testMatch: timed, workers: 1},

@@ -5,6 +5,7 @@ import {InputText} from 'primeng/inputtext';
 import {airframeOf} from '@core/craft/airframes';
 import type {Craft} from '@core/craft/craft';
 import type {OwnPreset} from '@core/craft/own-presets';
+import {withEstimatedWinding} from '@core/motor/model';
 import {copyOf, craftFromPreset, craftWithoutPlan, presets, type Preset} from '@core/craft/presets';
 import {definitionOf, type ParameterKey} from '@core/settings/definitions';
 import {firmwareName} from '@core/firmware/firmware-plan';
@@ -28,7 +29,7 @@ const fromPreset = (preset: Preset): StartingPlan => ({
   ...preset,
   details: details(preset.craft, preset.airframe),
   reasons: Object.entries(preset.reasons).map(([key, text]) => ({name: definitionOf(key as ParameterKey).name, text})),
-  create: (identity) => craftFromPreset(preset, identity),
+  create: (identity) => withEstimatedWinding(craftFromPreset(preset, identity)),
 });
 
 const fromOwn = ({id, name, note, craft}: OwnPreset): StartingPlan => ({
@@ -46,7 +47,7 @@ const fromFound: StartingPlan = {
   about: 'No parameter is planned: after the survey, the Parameters station takes over what the ESCs hold.',
   details: 'the Craft station asks for motors, battery and boards',
   reasons: [],
-  create: craftWithoutPlan,
+  create: (identity) => withEstimatedWinding(craftWithoutPlan(identity)),
 };
 
 /** Dialog for a new craft: its name, and the preset its plan starts from, with the reasons. */

@@ -16,7 +16,7 @@ import {
   type ImageSupply,
   type PlannedImage,
 } from '@core/firmware/planned-image';
-import {checkDigest, openCatalogue, type Catalogue, type Release} from '@core/firmware/releases';
+import {checkDigest, openCatalogue, type Catalogue, type Release, type Board} from '@core/firmware/releases';
 import type {ControllerRelease} from '@core/firmware/controller-releases';
 import {ownControllerFirmware} from '@core/controller/firmware/fit';
 import {plannedControllerImage, type ControllerImage} from '@core/order/controller-work';
@@ -198,6 +198,9 @@ export const ShelfStore = signalStore(
           await addFile({name, bytes: esc.application}, {base: chip.application.start, origin: 'backup'});
         }
       },
+      /** What the ESC boards of a craft are rated for; undefined before a catalogue was read. */
+      boardOf: ({escBoard}: Pick<Craft, 'escBoard'>): Board | undefined =>
+        store.catalogue()?.boards.find((b) => b.name === escBoard),
       /** What an order for `craft` asks its shelf. */
       imageFor:
         ({plan}: Pick<Craft, 'plan'>) =>

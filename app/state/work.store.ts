@@ -101,6 +101,7 @@ export const WorkStore = signalStore(
         leave: store.leave(),
         leaveSteps: store.leaveSteps(),
         sightings: record.sightings(),
+        board: shelf.boardOf(craft),
       });
       // While the shelf is being read, a missing image is no news yet.
       return !built.ok && built.problem.code === 'no-image' && shelf.loading() ? undefined : built;
@@ -119,7 +120,7 @@ export const WorkStore = signalStore(
       return Object.fromEntries((store.open()?.order.steps ?? []).map((s) => [s.id, stepState(entries, s.id)]));
     }),
   })),
-  withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore)) => ({
+  withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => ({
     /** Rules the plan breaks, refusals first. */
     findings: computed((): readonly Finding[] => {
       const craft = fleet.current();
@@ -127,7 +128,8 @@ export const WorkStore = signalStore(
       const sightings = record.craftId() === craft.id ? record.sightings() : [];
       const found = record.found();
       const processor = found?.controller?.identity;
-      return judgePlan({craft, escs: store.plannedEscs(), sightings, processor, held: heldDirections(found)});
+      const held = heldDirections(found);
+      return judgePlan({craft, escs: store.plannedEscs(), sightings, processor, held, board: shelf.boardOf(craft)});
     }),
   })),
   withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {

@@ -7,14 +7,37 @@ import type {Craft} from '../craft/craft';
 import {motorList} from '../motor-list';
 import {firmwareName} from '../firmware/firmware-plan';
 import {parameterDefinitions} from '../settings/definitions';
+import {mostVolts} from './rules/pack';
+import type {BoardRating} from './rules/rule';
 import {findDifferences, judgeParameter} from './difference';
 import type {Remark} from '../remark';
 
-export function surveyFindings(craft: Craft, found: Found): Remark[] {
-  const out = [...oddFirmware(found), ...oddSettings(craft, found), ...notAsPlanned(craft, found)];
+/** @param board what the ESC boards are rated for, where it is known. */
+export function surveyFindings(craft: Craft, found: Found, board?: BoardRating): Remark[] {
+  const out = [
+    ...tooManyVolts(found, board),
+    ...oddFirmware(found),
+    ...oddSettings(craft, found),
+    ...notAsPlanned(craft, found),
+  ];
   return out.length || found.silent.length
     ? out
     : [{tag: 'ok', word: 'as planned', text: 'Everything found is what the plan says.'}];
+}
+
+/** Above the label by more than a full pack's own spread, V: a cell may be charged to 4.35 V. */
+const spareVolts = 0.5;
+
+function tooManyVolts({power}: Found, board: BoardRating | undefined): Remark[] {
+  const most = board && mostVolts(board);
+  if (!board || most === undefined || power.volts <= most + spareVolts) return [];
+  return [
+    {
+      tag: 'diff',
+      word: 'battery',
+      text: `The pack has ${power.volts.toFixed(1)} V; ${board.name} is made for ${board.cells}, at most ${most.toFixed(1)} V. Unplug it now: its ESCs may burn at any moment.`,
+    },
+  ];
 }
 
 const oddFirmware = (found: Found): Remark[] =>

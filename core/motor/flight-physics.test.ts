@@ -15,7 +15,7 @@ import {estimateInductance, estimatePackResistance, estimateResistance, readStat
 import {beatsWithPwm, commutationHz, electricalHz, fullThrottle, sagBalance} from './full-throttle';
 import {flightBounds, flightMinutes, hoverPoint, lostDuty} from './hover';
 import {lossesAt, totalLoss} from './losses';
-import {canModel, motorOf, packResistance, withEstimates} from './model';
+import {canModel, motorOf, packResistance, withEstimatedWinding, withEstimates} from './model';
 import {rippleAmps, rpmOf, stepMotor, torqueConstant} from './motor';
 import {airDensity, dragOf, omegaForThrust, shaftPower, thrustCoefficient} from './propeller';
 import {stallHeat, startAmps, startMargin, startTorque} from './starting';
@@ -282,4 +282,11 @@ it('a motor of the model carries the weight at the speed the hover says', () => 
   const omega = (rpm * 2 * Math.PI) / 60;
   expect(torqueConstant(motor.kv) * amps).toBeCloseTo(motor.friction + motor.drag * omega ** 2, 9);
   expect(motor.drag * omega ** 3).toBeCloseTo(shaftW, 9);
+});
+
+it('a craft from a preset has a winding that is estimated, and called so', () => {
+  const fresh = withEstimatedWinding({motor: {size: '2207', kv: 1750, poles: 14, resistanceOhm: 1, inductanceH: 1}});
+  expect(fresh.motor.estimated).toEqual(['resistanceOhm', 'inductanceH']);
+  expect(fresh.motor.resistanceOhm).toBeGreaterThan(0.05);
+  expect(fresh.motor.resistanceOhm).toBeLessThan(0.12);
 });

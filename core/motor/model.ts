@@ -43,6 +43,12 @@ export function withEstimates(motor: Craft['motor']): Craft['motor'] {
   return {...motor, resistanceOhm, inductanceH};
 }
 
+/** A craft whose winding nobody measured: its values follow size and KV until somebody enters others. */
+export const withEstimatedWinding = <T extends Pick<Craft, 'motor'>>(craft: T): T & Pick<Craft, 'motor'> => ({
+  ...craft,
+  motor: withEstimates({...craft.motor, estimated: ['resistanceOhm', 'inductanceH']}),
+});
+
 /** Pack resistance in Ω: as entered, else estimated. */
 export const packResistance = ({battery}: Pick<Craft, 'battery'>): number =>
   battery.resistanceOhm ?? estimatePackResistance(battery).value;

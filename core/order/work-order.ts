@@ -16,7 +16,7 @@ import {fitOf, type OrderEsc} from '../compare/esc-firmware';
 import {identityOf} from '../firmware/planned-image';
 import {type PlannedImage} from '../firmware/planned-image';
 import {judgePlan, plannedEsc} from '../compare/rules/judge-plan';
-import {heldDirections, type Finding} from '../compare/rules/rule';
+import {heldDirections, type BoardRating, type Finding} from '../compare/rules/rule';
 import type {Sighting} from '../spin/sighting';
 import type {Step, StepKind} from './steps';
 
@@ -63,6 +63,8 @@ export interface OrderQuestion {
   readonly controllerImage?: ControllerImage | undefined;
   /** What was seen turning at the Spin station. */
   readonly sightings?: readonly Sighting[];
+  /** What the ESC boards of the craft are rated for, where it is known. */
+  readonly board?: BoardRating | undefined;
 }
 
 /** Builds the order of `kinds`, or says why there is none. An order without steps means: nothing to do. */
@@ -152,7 +154,10 @@ function leftOutOf({found, leave}: OrderQuestion): LeftOut[] {
 }
 
 /** The plan held against its rules, on the firmware that will run. */
-function judged({craft, found, leaveSteps, sightings}: OrderQuestion, escs: readonly OrderEsc[]): readonly Finding[] {
+function judged(
+  {craft, found, leaveSteps, sightings, board}: OrderQuestion,
+  escs: readonly OrderEsc[],
+): readonly Finding[] {
   const isWritten = !leaveSteps?.includes('write-firmware');
   return judgePlan({
     craft,
@@ -160,6 +165,7 @@ function judged({craft, found, leaveSteps, sightings}: OrderQuestion, escs: read
     sightings: sightings ?? [],
     processor: found.controller?.identity,
     held: heldDirections(found),
+    board,
   });
 }
 

@@ -11,6 +11,7 @@ import {ArmRoundComponent} from './arm-round.component';
 import {ReplacedPartsComponent} from './replaced-parts.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
+import {ShelfStore} from '../../state/shelf.store';
 import {RecordStore} from '../../state/record.store';
 
 /** Survey station: who is on the bench and what is missing. */
@@ -54,6 +55,7 @@ import {RecordStore} from '../../state/record.store';
 })
 export class SurveyComponent {
   protected readonly bench = inject(BenchStore);
+  private readonly shelf = inject(ShelfStore);
   protected readonly record = inject(RecordStore);
   private readonly fleet = inject(FleetStore);
 
@@ -78,7 +80,7 @@ export class SurveyComponent {
   /** What stands out, in sentences. */
   protected readonly findings = computed(() => {
     const [craft, found] = [this.fleet.current(), this.record.found()];
-    return craft && found ? surveyFindings(craft, found) : [];
+    return craft && found ? surveyFindings(craft, found, this.shelf.boardOf(craft)) : [];
   });
 
   protected readonly firmwareText = firmwareText;

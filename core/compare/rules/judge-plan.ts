@@ -10,12 +10,20 @@ import type {Hardware} from '../../firmware/fit';
 import type {ImagePart} from '../../firmware/page-plan';
 import {armingRules} from './arming';
 import {clockRules} from './clock';
+import {packRules} from './pack';
 import {physicsRules} from './physics';
 import {heldDirections, judgeBy, type Finding, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
 import {signalRules} from './signals';
 import {valueRules} from './values';
 
-export const rules: readonly Rule[] = [...valueRules, ...signalRules, ...armingRules, ...clockRules, ...physicsRules];
+export const rules: readonly Rule[] = [
+  ...valueRules,
+  ...signalRules,
+  ...armingRules,
+  ...clockRules,
+  ...packRules,
+  ...physicsRules,
+];
 
 /** Every rule the plan breaks, refusals first. */
 export const judgePlan = (question: RuleQuestion): Finding[] => judgeBy(rules, question);

@@ -1,6 +1,7 @@
 /** A rule across parameters: what it looks at, and what it says when it is broken. */
 import type {Craft} from '../../craft/craft';
 import type {Found} from '../../bench/found';
+import type {Board} from '../../firmware/releases';
 import type {Hardware} from '../../firmware/fit';
 import type {Identity} from '../../firmware/identity';
 import type {EffectQuestion} from '../../motor/effects/effect';
@@ -27,9 +28,13 @@ export interface RuleQuestion {
   readonly sightings: readonly Sighting[];
   /** Processor of the flight controller and its rated clock, where it was found. */
   readonly processor: Pick<ControllerIdentity, 'chip' | 'clockMhz'> | undefined;
+  /** What the ESC boards of the craft are rated for; undefined where no catalogue tells it. */
+  readonly board?: BoardRating | undefined;
   /** What decides over directions as it is held now; undefined before a survey. */
   readonly held: HeldDirections | undefined;
 }
+
+export type BoardRating = Pick<Board, 'name' | 'amps' | 'cells'>;
 
 export interface HeldDirections {
   /** Propeller direction of the flight controller; undefined where it was not read or does not tell it. */
