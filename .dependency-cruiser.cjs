@@ -28,7 +28,6 @@ const noOtherRoom = (house, rooms) => ({
 
 const core = [
   'sounds',
-  'dropped-files',
   'dshot',
   'capture',
   'spectra',
@@ -56,6 +55,7 @@ const core = [
   'route',
   'sheets',
   'backup',
+  'dropped-files',
 ];
 const simulator = ['hardware', 'firmware', 'benches', 'flights'];
 const app = [
