@@ -138,7 +138,7 @@ test('a battery too low to finish is not begun on; a paused write waits; a finis
   await docketOf(page).getByRole('button', {name: 'Connect the simulated battery'}).click();
   await station(page, 'Survey').click();
   await expect(page.getByText('motor 3 runs Meridian 3.7, its siblings do not')).toBeVisible({timeout: 30_000});
-  await expect(docketOf(page).getByText('rolled back')).toBeVisible();
+  await expect(docketOf(page).getByText('↩ rolled back')).toBeVisible();
   await expect(docketOf(page).getByRole('button', {name: 'Carry out work order'})).toBeHidden();
   await docketOf(page).getByRole('button', {name: 'Copy what the craft holds into the plan'}).click();
   await expect(docketOf(page).getByText('The plan still asks for what was rolled back')).toBeHidden();

@@ -54,7 +54,7 @@ test('pictures of the flight controller', async ({page}) => {
   await station(page, 'Parameters').click();
   await page.getByRole('group', {name: 'Parameters of'}).getByText('Flight controller').click();
   await page.locator('bx-controller-text').getByRole('combobox').click();
-  await page.getByRole('option', {name: /before a work order/}).click();
+  await page.getByRole('option', {name: /before Plumb/}).click();
   await shoot(page, 'controller-text');
   await station(page, 'Arming').click();
   await page.getByRole('button', {name: 'Begin', exact: true}).click();
@@ -109,7 +109,7 @@ test('pictures', async ({page}) => {
   await finishOrder(page);
   await page.getByRole('link', {name: 'Logbook'}).click();
   await page.getByRole('button', {name: 'Journal'}).click();
-  await page.getByText('before a work order').waitFor();
+  await page.getByText(/^before /).waitFor();
   await shoot(page, 'logbook');
   await lookAtEveryOutput(page, async () => shoot(page, 'spin'));
   await stepsAndSounds(page);

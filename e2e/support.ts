@@ -159,8 +159,11 @@ export async function holdUntil(page: Page, name: RegExp, until: () => Promise<v
 export async function beginOrder(page: Page, name = 'Carry out work order'): Promise<void> {
   const start = docketOf(page).getByRole('button', {name});
   const props = docketOf(page).getByRole('button', {name: 'Propellers are off'});
-  await expect(start).toBeVisible({timeout: 20_000});
-  if (await props.isVisible()) await props.click();
+  // The button to confirm comes with the first reading of the battery.
+  await expect(async () => {
+    if (await props.isVisible()) await props.click();
+    await expect(start).toBeEnabled({timeout: 250});
+  }).toPass({timeout: 30_000});
   await start.click();
 }
 

@@ -128,8 +128,8 @@ export class ShelfComponent {
     });
     this.reading.set(undefined);
     if (!read.ok) {
+      this.tell(read.problem);
       if (read.problem.code === 'base-missing') this.unbased.update((files) => [...files, file]);
-      else this.tell(read.problem);
       return;
     }
     try {
