@@ -76,7 +76,7 @@ export async function updateBramblesController(page: Page): Promise<void> {
   await pickMishap(page, 'As fast as possible');
   const docket = docketOf(page);
   await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible();
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
   await expect(docket.getByText('Write Meridian 3.9').first()).toBeVisible({timeout: 20_000});
 }
@@ -103,7 +103,7 @@ export async function claimTheForeignBoard(page: Page): Promise<void> {
 /** Alder's work order: the adapter goes round the arms as it asks, then the battery is cycled. */
 export async function carryOutTheRound(page: Page): Promise<void> {
   const docket = docketOf(page);
-  await docket.getByRole('button', {name: 'Carry out work order'}).click();
+  await beginOrder(page);
   for (let arm = 1; arm <= 6; arm++)
     await docket.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`}).click({timeout: 60_000});
   await docket.getByRole('button', {name: 'Take the simulated battery off'}).click({timeout: 60_000});
@@ -275,6 +275,8 @@ export async function tryTheFailSafe(page: Page): Promise<void> {
     expect(view.getByText(/^They (stand|do not stand) in time$/)).toBeVisible({timeout: 30_000}),
   );
   await view.getByRole('button', {name: 'Switch it on'}).click();
+  // The proof is kept when frames come again and the craft is disarmed.
+  await expect(view.getByText('With the transmitter on again it was disarmed.')).toBeVisible({timeout: 20_000});
 }
 
 /** Arming station: everything that has to be proven there, on a craft that is as it should be. */

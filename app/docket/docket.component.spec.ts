@@ -355,6 +355,7 @@ describe('docket', () => {
     button(host, 'Keep the plan and show its steps').click();
     expect(work.calls).toEqual(['keep plan']);
     button(host, 'Copy what the craft holds into the plan').click();
+    expect(work.calls).toEqual(['keep plan', 'keep plan']);
     expect(fleet.edited()?.plan.firmware).toMatchObject({family: 'Meridian', version: '3.9'});
   });
 

@@ -159,6 +159,8 @@ export class DocketComponent {
   protected planAsFound(): void {
     const found = this.record.found();
     if (found) this.fleet.edit((craft) => adoptAll(craft, found));
+    // A plan has one firmware for all: what a mixed craft cannot be planned as is shown as the steps that are left.
+    this.work.keepPlan();
   }
 
   protected connect(): void {
