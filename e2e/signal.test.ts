@@ -158,6 +158,10 @@ test('a capture is dropped, and its bad reply is found in three clicks', async (
   await expectAccessible(page, 'Captures');
 
   await drop(page, 'notes.vcd', 'this is no dump');
+  await expect(page.getByText('Nothing in it is one of the formats that Bidex opens.')).toBeVisible();
+  await page
+    .locator('bx-captures-view input[type=file]')
+    .setInputFiles({name: 'notes.vcd', mimeType: 'text/plain', buffer: Buffer.from('this is no dump')});
   await expect(page.getByText('No wire could be read from it.')).toBeVisible();
   errors.expectNone();
 });

@@ -47,7 +47,7 @@ test('Juniper, battery pulled in the middle of a write and the page reloaded', a
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
   await beginOrder(page);
   await expect(docket.getByText('Stopped, not lost')).toBeVisible();
-  await expect(docket.getByText(/its power is gone|has no power/).first()).toBeVisible();
+  await expect(docket.getByText(/The battery is off, so no ESC has power/).first()).toBeVisible();
   await page.reload();
   await expect(docket.getByText('Stopped, not lost')).toBeVisible();
   await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();

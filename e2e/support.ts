@@ -161,7 +161,7 @@ export async function beginOrder(page: Page, name = 'Carry out work order'): Pro
   const props = docketOf(page).getByRole('button', {name: 'Propellers are off'});
   // The button to confirm comes with the first reading of the battery.
   await expect(async () => {
-    if (await props.isVisible()) await props.click();
+    if (await props.isVisible()) await props.click({timeout: 500});
     await expect(start).toBeEnabled({timeout: 250});
   }).toPass({timeout: 30_000});
   await start.click();
