@@ -56,6 +56,7 @@ async function workshop() {
   const shelf = {
     images: signal({}),
     loading: signal(false),
+    boardOf: () => undefined,
     imageFor: memoryShelf.imageFor.bind(memoryShelf),
     controllerImage: (craft: Pick<Craft, 'plan'>, board = '') => memoryShelf.controllerImage(craft, board),
     keepWhatWasRead: () => Promise.resolve(),

@@ -139,7 +139,9 @@ describe('a backup', () => {
 
   it('an older file without a seal is held against its CRC-32s', async () => {
     const zip = bend(packBackup(await fill()), 'note.txt', strToU8('x'));
-    expect(readBackup(zip).ok).toBe(true);
+    const textOf = (read: ReturnType<typeof readBackup>) => JSON.stringify(read.ok && read.value.rows['craft']);
+    const whole = readBackup(zip);
+    expect(whole.ok).toBe(true);
     let passed = 0;
     let flips = 0;
     // The data of craft.json: its local header ends with its name.
@@ -147,7 +149,9 @@ describe('a backup', () => {
     for (let i = 0; i < 400; i++) {
       zip[at + i]! ^= 1;
       flips++;
-      if (readBackup(zip).ok) passed++;
+      // A bit of the packing that nothing is unpacked from may flip: what is read is the same.
+      const read = readBackup(zip);
+      if (read.ok && textOf(read) !== textOf(whole)) passed++;
       zip[at + i]! ^= 1;
     }
     expect([flips, passed]).toEqual([400, 0]);
