@@ -6,6 +6,7 @@ import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
 import {WorkerClient} from '../jobs/worker-client';
 import {BenchStore} from '../state/bench.store';
+import {pickedFiles} from '../shared/picked-files';
 import {FileInbox} from '../state/file-inbox';
 import {FleetStore} from '../state/fleet.store';
 import {replacing} from '../store/store-lock';
@@ -156,9 +157,7 @@ export class BackupComponent {
   }
 
   protected async pick(event: Event): Promise<void> {
-    const input = event.target as HTMLInputElement;
-    const [file] = input.files ?? [];
-    input.value = '';
+    const [file] = pickedFiles(event);
     if (file) await this.take(file);
   }
 

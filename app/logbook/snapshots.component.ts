@@ -25,6 +25,7 @@ import {readableSnapshot} from '@core/snapshot/readable';
 import {when} from '../shared/when';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
+import {pickedFiles} from '../shared/picked-files';
 import {FileInbox} from '../state/file-inbox';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
@@ -130,9 +131,7 @@ export class SnapshotsComponent {
   }
 
   protected async pickFile(event: Event): Promise<void> {
-    const input = event.target as HTMLInputElement;
-    const [file] = input.files ?? [];
-    input.value = '';
+    const [file] = pickedFiles(event);
     if (file) await this.snapshots.bringIn(await file.text());
   }
 

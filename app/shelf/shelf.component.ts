@@ -8,6 +8,7 @@ import {TableModule} from 'primeng/table';
 import {releaseTitle, type Release} from '@core/firmware/releases';
 import {ProblemError, type Problem} from '@core/problem';
 import {ProblemComponent} from '../shared/problem.component';
+import {pickedFiles} from '../shared/picked-files';
 import {FileInbox} from '../state/file-inbox';
 import {inspectFile} from '../state/image-reader';
 import {ShelfStore, type ServiceMishap} from '../state/shelf.store';
@@ -107,9 +108,7 @@ export class ShelfComponent {
   }
 
   protected pick(event: Event): void {
-    const input = event.target as HTMLInputElement;
-    this.takeAll([...(input.files ?? [])]);
-    input.value = '';
+    this.takeAll(pickedFiles(event));
   }
 
   /** One after the other, so that what is said of the first is not gone when the second comes. */

@@ -5,6 +5,7 @@ import {SelectButton} from 'primeng/selectbutton';
 import type {Evidence} from '@core/noise/findings';
 import {ProblemComponent} from '../../shared/problem.component';
 import type {Flight} from '../../state/demo-flights';
+import {pickedFiles} from '../../shared/picked-files';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {FlightStore} from '../../state/flight.store';
@@ -93,9 +94,7 @@ export class NoiseComponent {
   }
 
   protected async pick(event: Event): Promise<void> {
-    const field = event.target as HTMLInputElement;
-    const files = [...(field.files ?? [])];
-    field.value = '';
+    const files = pickedFiles(event);
     for (const file of files) await this.flights.openFile(file);
   }
 }

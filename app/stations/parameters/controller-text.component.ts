@@ -11,6 +11,7 @@ import {writeText} from '@core/controller/text/write-text';
 import {wholePlan} from '@core/craft/whole-plan';
 import {download} from '../../shared/download';
 import {readControllerText} from '../../state/controller-text-reader';
+import {pickedFiles} from '../../shared/picked-files';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
@@ -132,9 +133,7 @@ export class ControllerTextComponent {
   }
 
   protected async open(event: Event): Promise<void> {
-    const field = event.target as HTMLInputElement;
-    const files = [...(field.files ?? [])];
-    field.value = '';
+    const files = pickedFiles(event);
     await this.openAll(files);
   }
 

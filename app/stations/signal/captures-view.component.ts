@@ -17,6 +17,7 @@ import {download} from '../../shared/download';
 import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';
 import {CaptureStore, recordingMs} from '../../state/capture.store';
+import {pickedFiles} from '../../shared/picked-files';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {StandInStore} from '../../state/stand-in.store';
@@ -102,9 +103,7 @@ export class CapturesViewComponent {
   }
 
   protected pickFile(event: Event): void {
-    const field = event.target as HTMLInputElement;
-    this.takeAll([...(field.files ?? [])]);
-    field.value = '';
+    this.takeAll(pickedFiles(event));
   }
 
   /** The first is opened; the others are listed beside it. */

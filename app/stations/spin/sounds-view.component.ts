@@ -12,6 +12,7 @@ import {ProblemComponent} from '../../shared/problem.component';
 import {SoundsComponent} from '../../shared/sounds.component';
 import {lostTone, playTones, startTones, tonesOf} from '../../shared/tones';
 import {BenchStore} from '../../state/bench.store';
+import {pickedFiles} from '../../shared/picked-files';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
@@ -102,9 +103,7 @@ export class SoundsViewComponent {
   }
 
   protected async pick(event: Event): Promise<void> {
-    const field = event.target as HTMLInputElement;
-    const files = [...(field.files ?? [])];
-    field.value = '';
+    const files = pickedFiles(event);
     await this.open(files);
   }
 

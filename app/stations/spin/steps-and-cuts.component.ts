@@ -20,6 +20,7 @@ import {GateComponent} from '../../shared/gate.component';
 import {download} from '../../shared/download';
 import {when} from '../../shared/when';
 import {BenchStore} from '../../state/bench.store';
+import {pickedFiles} from '../../shared/picked-files';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {MotionStore} from '../../state/motion.store';
@@ -140,9 +141,7 @@ export class StepsAndCutsComponent {
   }
 
   protected async pickTrace(event: Event): Promise<void> {
-    const field = event.target as HTMLInputElement;
-    const [file] = field.files ?? [];
-    field.value = '';
+    const [file] = pickedFiles(event);
     if (file) await this.motion.openFile(file);
   }
 
