@@ -82,6 +82,18 @@ describe('a hold', () => {
     await h.run(lease.stop());
   });
 
+  it('that the hardware has ended says so to whoever commands it on', async () => {
+    const {h, pass, hold} = await bench();
+    const lease = hold();
+    lease.set(all);
+    await pass(300);
+    h.bench.mishaps.longest = 0;
+    await pass(900);
+    h.bench.mishaps.longest = Infinity;
+    expect(() => lease.set(all)).toThrow(ProblemError);
+    await h.run(lease.stop());
+  });
+
   it('a page that stalls for a moment stops the motors, and goes on with the same hold', async () => {
     const {h, pass, throttles, hold} = await bench();
     const lease = hold();

@@ -52,6 +52,7 @@ export class SpinLease {
   private renewedAt: number;
   private lapsedAt = -Infinity;
   private endedAt: number | undefined;
+  private lostBy: ProblemError | undefined;
 
   constructor(
     private readonly client: BenchClient,
@@ -81,8 +82,9 @@ export class SpinLease {
     return this.lapsedAt >= sinceMs || isLapse(this.renewedAt, until);
   }
 
+  /** Commands the outputs. Throws what ended the hold where the hardware has, an Error after `stop`. */
   set(commands: readonly OutputThrottle[]): void {
-    if (this.stopped) throw new Error('The lease has ended');
+    if (this.stopped) throw this.lostBy ?? new Error('The lease has ended');
     this.commands = commands;
     this.cancel?.();
     this.renew();
@@ -137,6 +139,7 @@ export class SpinLease {
     const isOneOfMany = ['unanswered', 'late'].includes(error.problem.code);
     if (isOneOfMany && this.clock.now() - this.answeredAt <= holdEndsAfterMs) return;
     this.end();
+    this.lostBy = error;
     void stopMotors(this.client, this.hold);
     this.onLost(error);
   }
