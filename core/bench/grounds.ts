@@ -11,6 +11,7 @@ import {isSome, type ProofKind, type Some} from '../proof/proof';
 import type {WrittenPart} from '../proof/standing';
 import {formatValue, parameterDefinitions, type ParameterDefinition} from '../settings/definitions';
 import {melodyIn, melodyText} from '../sounds/melody-block';
+import {equalSerials} from './equal-serials';
 import {firmwareText, foundEsc, type Found, type FoundEsc} from './found';
 import {replacedCount, type Replaced} from './replaced';
 
@@ -83,6 +84,8 @@ export const escsFound = (q: GroundsQuestion): KnownGround[] =>
       key: 'esc',
       name: 'the ESC',
       sentence: (was, is, motor) => `another ESC is on motor ${motor! + 1} now, ${is} in place of ${was}`,
+      // A chip that was copied with its serial can be on another motor without being told.
+      unsure: q.craft.arms.map((_, output) => !!q.found && equalSerials(q.found).flat().includes(output)),
     },
     ofMotors(q, (e) => e.boot.serial),
   );

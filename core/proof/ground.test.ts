@@ -43,6 +43,14 @@ describe('grounds', () => {
     expect(compareGrounds([{key: 'a', value: [1, 2]}], [known('a', [1, null])])).toEqual({changes: [], unread: ['a']});
   });
 
+  it('what reads the same on another part is unread however often it is read, and no change', () => {
+    const twins = known('esc', ['a', 'a', 'b'], {unsure: [true, true, false], name: 'the ESC'});
+    expect(compareGrounds([{key: 'esc', value: ['a', 'a', 'b']}], [twins])).toEqual({
+      ...{changes: [], unread: ['the ESC']},
+    });
+    expect(compareGrounds([], [twins]).unread).toEqual([]);
+  });
+
   it('what came into play since is a change: it was not measured with it', () => {
     expect(compareGrounds([], [known('a', 1)]).changes).toEqual(['a was not part of it']);
     expect(compareGrounds([{key: 'a', value: [1, null]}], [known('a', [1, 2])]).changes).toEqual([

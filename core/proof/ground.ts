@@ -17,6 +17,8 @@ export interface KnownGround extends Ground {
   readonly shown?: (value: string | number | boolean) => string;
   /** The whole sentence where "was … and is …" says it badly. @param motor counted from 0, of a list. */
   readonly sentence?: (was: string, is: string, motor: number | undefined) => string;
+  /** Of a list: which of it reads the same on another part too, so that reading it again does not tell. */
+  readonly unsure?: readonly boolean[];
 }
 
 /** What became of a proof's grounds. */
@@ -58,9 +60,10 @@ function changesOf(ground: KnownGround, was: GroundValue | undefined): string[] 
   });
 }
 
-/** Of a list: something that was known and is not any more. */
-const hasUnread = ({value}: Ground, was: GroundValue | undefined): boolean =>
-  was !== undefined && listOf(was).some((then, i) => then !== null && (listOf(value)[i] ?? null) === null);
+/** Of a list: something that was known, and is not any more or reads the same on another part. */
+const hasUnread = ({value, unsure}: KnownGround, was: GroundValue | undefined): boolean =>
+  was !== undefined &&
+  listOf(was).some((then, i) => then !== null && (unsure?.[i] === true || (listOf(value)[i] ?? null) === null));
 
 type Single = string | number | boolean;
 const isList = (value: GroundValue): value is Exclude<GroundValue, Single> => Array.isArray(value);

@@ -11,7 +11,7 @@ import {sideBySide} from '../side-by-side';
 import {firmwareText} from '../bench/found';
 import type {JournalEntry} from './journal';
 import {makeRollBack} from './make-order';
-import {equalSerials} from '../compare/rules/equal-serials';
+import {equalSerials} from '../bench/equal-serials';
 import type {Outcome} from './runner';
 
 const schist = {board: 'Schist 40', deadTimeNs: 40};

@@ -97,7 +97,7 @@ export function sightingGrounds(q: GroundsQuestion, output: number, arm: number)
 
 /** Of a list of motors, the value of one. */
 function ofMotor(ground: KnownGround, output: number): KnownGround[] {
-  const {value, name, sentence} = ground;
+  const {value, name, sentence, unsure} = ground;
   const own = (value as readonly (string | number | boolean | null)[])[output];
   if (own === null || own === undefined) return [];
   return [
@@ -105,6 +105,7 @@ function ofMotor(ground: KnownGround, output: number): KnownGround[] {
       ...ground,
       value: own,
       name: `${name} of motor ${output + 1}`,
+      unsure: [unsure?.[output] === true],
       ...(sentence && {sentence: (was: string, is: string) => sentence(was, is, output)}),
     },
   ];

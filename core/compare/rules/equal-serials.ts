@@ -1,14 +1,8 @@
 /** Chips that were copied with their serial number: what tells ESCs apart does not tell these. */
+import {equalSerials} from '../../bench/equal-serials';
 import type {Found} from '../../bench/found';
 import {motorList} from '../../motor-list';
 import type {Finding} from './rule';
-
-/** Outputs that share a serial, each group once. */
-export function equalSerials({escs}: Pick<Found, 'escs'>): number[][] {
-  const groups = new Map<string, number[]>();
-  for (const {output, boot} of escs) groups.set(boot.serial, [...(groups.get(boot.serial) ?? []), output]);
-  return [...groups.values()].filter((outputs) => outputs.length > 1);
-}
 
 /** What is told of them before anything is written. */
 export const equalSerialFindings = (found: Pick<Found, 'escs'>, motors: number): Finding[] =>
