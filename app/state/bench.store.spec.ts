@@ -2,6 +2,8 @@
 import {TestBed} from '@angular/core/testing';
 import {afterEach, beforeEach, describe, expect, it, vi} from 'vitest';
 import type {Road} from '@core/link/operations';
+import type {Found} from '@core/bench/found';
+import {sleep} from '@core/link/port';
 import {ProblemError} from '@core/problem';
 import {openPort} from '@simulator/hardware/port';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
@@ -27,7 +29,7 @@ afterEach(() => {
 });
 
 function connectable(h: Harness, fails?: ProblemError, standIn?: unknown) {
-  const found: unknown[] = [];
+  const found: Found[] = [];
   const noticed: unknown[] = [];
   TestBed.configureTestingModule({
     providers: [
@@ -41,9 +43,9 @@ function connectable(h: Harness, fails?: ProblemError, standIn?: unknown) {
       {
         provide: RecordStore,
         useValue: {
-          setFound: (f: unknown) => found.push(f),
+          setFound: (f: Found) => found.push(f),
           knownEscs: () => h.known,
-          found: () => undefined,
+          found: () => found.at(-1),
           craftId: () => 'juniper',
           firstPower: () => undefined,
           noteFirstPower: (noted: unknown) => noticed.push(noted),
@@ -141,6 +143,26 @@ describe('the gate', () => {
     ]);
     await bench.disconnect();
     expect(bench.cap()).toBe(0.3);
+  });
+
+  it('a bench whose battery was off is read again by itself, and nothing turns meanwhile', async () => {
+    const h = new Harness();
+    const {bench, found} = connectable(h);
+    await bench.connectAndSurvey('juniper');
+    const serials = () => found.at(-1)!.escs.map((e) => e.boot.serial);
+    const before = serials();
+    h.bench.setBattery(false);
+    h.bench.swapEscs(0, 1);
+    await sleep(h.time, 300);
+    expect(found.length).toBe(1);
+    h.bench.setBattery(true);
+    await vi.waitUntil(() => bench.isPowered());
+    expect(bench.wires()).toBe('survey');
+    expect(() => bench.beginHold(() => undefined, 'hold')).toThrow(ProblemError);
+    await vi.waitUntil(() => !bench.occupied(), 10_000);
+    expect(found.length).toBe(2);
+    expect(serials()).toEqual([before[1], before[0], ...before.slice(2)]);
+    expect(found.at(-1)!.power.cycles).toBe(bench.moment()!.cycles);
   });
 
   it('confirms nothing while the craft draws too much at rest', async () => {

@@ -4,7 +4,7 @@ import {patchState, signalStore, withComputed, withMethods, withState} from '@ng
 import type {Chip} from '@core/firmware/chips';
 import {BenchClient} from '@core/link/client';
 import type {Hello, Power, Report} from '@core/link/operations';
-import type {BytePort} from '@core/link/port';
+import {sleep, type BytePort} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
 import {poweredVolts} from '@core/bench/battery';
 import {replyLoss} from '@core/replies/replies';
@@ -72,6 +72,8 @@ const wiresWords: Readonly<Record<WirePurpose, string | undefined>> = {
 };
 /** Screens follow reports at this pace; traces get every one, ms. */
 const screenEveryMs = 100;
+/** ESCs are given so long to start when the battery came on, ms. */
+const escsStartMs = 500;
 
 export const BenchStore = signalStore(
   {providedIn: 'root'},
@@ -148,6 +150,7 @@ export const BenchStore = signalStore(
         motors: report.motors,
         recentLoss: lossSince(recent[0]!, report),
       });
+      if (powerChanged) void readAfterPower();
     };
 
     const fail = (error: unknown) => {
@@ -235,6 +238,23 @@ export const BenchStore = signalStore(
     };
 
     const surveyAll = () => surveyWith((client, options) => survey(client, {...options, known: record.knownEscs()}));
+
+    /**
+     * Plugs may have been moved while the battery was off: whenever it comes on in a connection the bench is read again,
+     * before anything can turn. A work order reads for itself.
+     */
+    const readAfterPower = async (): Promise<void> => {
+      const isUnread = () => store.isPowered() && record.found()?.power.cycles !== store.power()?.cycles;
+      while (store.isConnected() && !store.onAdapter() && !store.occupied() && isUnread()) {
+        const {cycles} = store.power()!;
+        await surveyWith(async (client, options) => {
+          await sleep(clock, escsStartMs);
+          return survey(client, {...options, known: record.knownEscs()});
+        });
+        // One that failed says why; another try is the person's.
+        if (store.problem() && store.power()?.cycles === cycles) return;
+      }
+    };
 
     /** Connects the bench of a craft; the one of another craft is let go first. */
     const connect = async (craftId: string): Promise<void> => {
