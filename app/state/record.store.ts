@@ -16,6 +16,7 @@ import {
   withWritten,
   type CraftRecord,
 } from '@core/route/craft-record';
+import {MemoryRecords} from '@core/route/memory-records';
 import {RecordKeeper, type RecordStep} from '@core/route/record-keeper';
 import type {ScriptChoice} from '@core/spin/script-choices';
 import type {Sighting} from '@core/spin/sighting';
@@ -23,7 +24,7 @@ import type {NoiseForecast} from '@core/tuning/noise-forecast';
 import {CLOCK} from '../bench/clock';
 import {database, type KeptClaim} from '../store/database';
 import {follow, type Follower} from '../store/follow';
-import {memoryTable, recordTable} from '../store/record-table';
+import {recordTable} from '../store/record-table';
 import {refusalText, unreadText} from '../store/refusal-text';
 import {StoreMode} from '../store/store-mode';
 
@@ -66,7 +67,7 @@ export const RecordStore = signalStore(
   })),
   withMethods((store, clock = inject(CLOCK)) => {
     const mode = inject(StoreMode);
-    const memory = memoryTable();
+    const memory = new MemoryRecords();
     let keeper: RecordKeeper | undefined;
     let follower: Follower | undefined;
     const change = (step: RecordStep) => {
