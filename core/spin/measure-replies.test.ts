@@ -48,22 +48,13 @@ describe('the reply proof needs turning motors', () => {
     expect(verdict.text).toContain(text);
   });
 
-  /** Reports in which replies of motors come from others: `from` is the motor whose reply each output gets. */
-  const crossed = (h: Harness, from: readonly number[]) => {
-    const {train} = h.bench;
-    const told = train.told.bind(train);
-    train.told = (now) => {
-      const all = told(now);
-      return all.map((m, i) => ({...m, erpm: all[from[i]!]!.erpm}));
-    };
-  };
   it.each([
     ['crossed replies', [0, 2, 1, 3]],
     ['every reply of motor 1', [0, 0, 0, 0]],
     ['a motor that has its neighbour’s reply', [0, 1, 3, 3]],
   ])('%s do not pass', async (_, from) => {
     const {h, measure} = await bench({});
-    crossed(h, from);
+    h.bench.train.replyFrom = from;
     const verdict = judgeReplies(await measure());
     expect(verdict.holds, verdict.text).toBe(false);
     expect(verdict.text).toMatch(/replies come from the wrong motor|did not report that it turns/);
@@ -71,7 +62,7 @@ describe('the reply proof needs turning motors', () => {
 
   it('a dead motor with its neighbour’s reply does not pass, and neither do coasting ones make it fail', async () => {
     const {h, measure} = await bench({cogging: 10});
-    crossed(h, [0, 1, 3, 3]);
+    h.bench.train.replyFrom = [0, 1, 3, 3];
     expect(judgeReplies(await measure()).holds).toBe(false);
     // Juniper's motor 3 coasts while the next one is driven alone.
     const coasting = await bench({friction: 1e-6});

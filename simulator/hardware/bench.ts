@@ -431,10 +431,13 @@ export class SimulatedBench {
   }
 
   private keepRow(): void {
-    const {outputs} = this.train;
+    const {outputs, replyFrom} = this.train;
     this.burst.keep(
       this.train.volts,
-      outputs.map(({throttle, motor}, i) => ({erpm: this.train.erpm(i), throttle, amps: motor.sensedAmps()})),
+      outputs.map(({throttle, motor}, i) => ({
+        ...{erpm: this.train.erpm(replyFrom[i] ?? i), throttle},
+        amps: motor.sensedAmps(),
+      })),
     );
   }
 

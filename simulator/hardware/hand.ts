@@ -29,7 +29,8 @@ export class Hand {
   /** @param mounted how the board really sits in the craft, degrees about yaw, then pitch, then roll. */
   constructor(
     private readonly random: Random,
-    private readonly mounted: {readonly roll: number; readonly pitch: number; readonly yaw: number},
+    /** Someone may mount the board anew. */
+    public mounted: {readonly roll: number; readonly pitch: number; readonly yaw: number},
   ) {}
 
   pose(pose: Pose, nowMs: number): void {

@@ -51,6 +51,8 @@ export class PowerTrain {
   wireNoise = 0;
   /** Share of replies spoilt by what all motors together do to the supply, 0…1, with all at full throttle. */
   supplyNoise = 0;
+  /** Output whose reply each output is given, where wires are crossed; its own where left out. */
+  replyFrom: readonly number[] = [];
   /** Outputs whose signal wire sits loose: it shakes with its motor. */
   looseWires: readonly number[] = [];
   /** Sees every command and reply while it is there. */
@@ -105,8 +107,13 @@ export class PowerTrain {
 
   /** Someone mounts another motor, with another number of magnets. */
   mountMotor(output: number, poles: number): void {
+    this.changeMotor(output, {poles});
+  }
+
+  /** Someone mounts a motor that differs in so much. */
+  changeMotor(output: number, change: Partial<MotorConstants>): void {
     const o = this.outputs[output];
-    if (o) o.motor = new DrivenMotor({...o.motor.constants, poles}, this.random);
+    if (o) o.motor = new DrivenMotor({...o.motor.constants, ...change}, this.random);
   }
 
   /** Someone mounts another motor of the same make. @param turnsOver its wires are soldered the other way round. */
@@ -187,9 +194,9 @@ export class PowerTrain {
   }
 
   /** A spoilt reply that happens to check: one of so many is taken for a speed. */
-  private heardErpm(o: Output, output: number): number | null {
-    const erpm = this.erpm(output);
-    const {spoilt} = this.lossChance(o, output);
+  private heardErpm(from: number): number | null {
+    const erpm = this.erpm(from);
+    const {spoilt} = this.lossChance(this.outputs[from]!, from);
     if (erpm === null || spoilt === 0 || this.draws.next() * passing > spoilt) return erpm;
     return erpmOfPeriod(decodePeriod(this.draws.below(0xfff)));
   }
@@ -218,7 +225,7 @@ export class PowerTrain {
   told(now: number): Report['motors'] {
     return this.outputs.map((o, i) => {
       const {line, throttle} = o;
-      const erpm = this.heardErpm(o, i);
+      const erpm = this.heardErpm(this.replyFrom[i] ?? i);
       return {
         ...{erpm, throttle, asked: line.asked, lost: line.lost},
         lostAs: {...line.lostAs, run: line.tellRun(), ageMs: line.ageMs(now)},

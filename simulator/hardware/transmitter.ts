@@ -28,12 +28,14 @@ export class Transmitter {
   on = true;
   /** Ends as they are set now; a person may set them. */
   ends: Pick<TransmitterSetup, 'lowUs' | 'centreUs' | 'highUs'>;
+  /** Channels as they are numbered now; a person may choose another model. */
+  model: Pick<TransmitterSetup, 'channel' | 'reversed'>;
   /** Position of each switch, −1, 0 or 1, by channel. */
   readonly switches = new Map<number, number>();
   private motions: Motion[] = [];
 
-  constructor(readonly setup: TransmitterSetup) {
-    this.ends = setup;
+  constructor(private readonly setup: TransmitterSetup) {
+    this.ends = this.model = setup;
   }
 
   /** Moves a stick all the way to its growing end and back. */
@@ -48,7 +50,8 @@ export class Transmitter {
 
   /** Pulse of each channel at a moment, µs, before the noise of the air. */
   pulses(nowMs: number): number[] {
-    const {channel, channels, reversed} = this.setup;
+    const {channels} = this.setup;
+    const {channel, reversed} = this.model;
     const positions = Array.from({length: channels}, (_, c) => this.switches.get(c + 1) ?? -1);
     for (const stick of transmitterSticks) {
       const position = this.position(stick, nowMs);

@@ -50,7 +50,8 @@ export class StallingPage implements Clock {
     };
   }
 
-  private whenAwake(callback: () => void): void {
+  /** As soon as the page does anything again: at once where it does not stall. */
+  whenAwake(callback: () => void): void {
     const left = this.stalledUntil - this.bench.now();
     if (left > 0) this.bench.after(left, () => this.whenAwake(callback));
     else callback();

@@ -54,9 +54,14 @@ export interface DrillNotes {
   repeated: number;
   /** Times the store failed. */
   storeFaults: number;
+  /** Times it was deleted in the middle of an order. */
+  emptied: number;
   /** Times someone changed something on a proven craft, and proofs that were no longer valid for it. */
   meddlings: number;
   takenBack: number;
+  /** Measurements that a person made over the link, and those whose proof holds. */
+  measured: number;
+  held: number;
   /** Times a record could not be read or written. */
   recordFaults: number;
 }
@@ -70,7 +75,10 @@ export const zeroNotes = (): DrillNotes => ({
   reopened: 0,
   repeated: 0,
   storeFaults: 0,
+  emptied: 0,
   meddlings: 0,
   takenBack: 0,
+  measured: 0,
+  held: 0,
   recordFaults: 0,
 });

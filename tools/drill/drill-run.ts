@@ -1,22 +1,16 @@
 /** One drill run: a bench, a plan, an order, mishaps, and the person who resumes until it is done. */
-import type {Craft} from '@core/craft/craft';
-import {BenchClient} from '@core/link/client';
 import {ProblemError, success, type Result} from '@core/problem';
-import {MemoryJournal, type JournalEntry} from '@core/run/journal';
+import type {JournalEntry} from '@core/run/journal';
 import {runWorkOrder, type Outcome, type RunnerHost} from '@core/run/runner';
 import {survey, surveyArm} from '@core/bench/survey';
 import type {Found} from '@core/bench/found';
-import {leavableKinds, writesImages} from '@core/run/step-kinds';
 import {writtenBy} from '@core/run/written-by';
 import type {CraftRecord} from '@core/route/craft-record';
 import {makeRollBack, makeWorkOrder} from '@core/run/make-order';
-import {controllerBoardOf} from '@core/order/controller-work';
-import type {OrderQuestion, WorkOrder} from '@core/order/work-order';
+import type {WorkOrder} from '@core/order/work-order';
 import {SimulatedBench} from '@simulator/hardware/bench';
-import {openPort} from '@simulator/hardware/port';
 import {Random} from '@simulator/random';
 import {personAt} from '@simulator/testing/person';
-import {MemoryShelf} from '@simulator/testing/shelf';
 import {runInVirtualTime, VirtualTime} from '@core/link/virtual-time';
 import {zeroCounters, zeroNotes, type Counters, type DrillNotes} from './counters';
 import {FailingStore, StoreFault} from './failing-store';
@@ -25,25 +19,18 @@ import {meddle, settingsPage, swapPlugs, type Meddled} from './someone';
 import {spinOnce, spinTrouble} from './spin-episode';
 import type {Sabotage} from './sabotage';
 import {tame} from './tame';
+import {imagesFor, leftOut, newOrder, shelf, withoutReplies, wrongImagesTaken} from './questions';
 import {notAsBefore, withoutPages} from './as-before';
 import {live} from './life';
 import {ProvenCraft} from './proven-craft';
+import {Tab} from './tab';
 import {armMishaps} from './trouble';
-import {changing, watchedPort} from './watched-port';
+import {beginning, changing} from './watched-port';
 import {Witness} from './witness';
 
-const imagesFor = (craft: Craft, found: Found) => {
-  const board = controllerBoardOf(found, craft)?.board;
-  return {
-    imageFor: shelf.imageFor(craft),
-    controllerImage: board === undefined ? undefined : shelf.controllerImage(craft, board),
-  };
-};
 const breathe = () => new Promise<void>((resolve) => setImmediate(resolve));
-const shelf = new MemoryShelf();
 /** Attempts to resume an order before it counts as unresolved. */
 const mostAttempts = 24;
-const leaveShare = 0.12;
 /** One finished run in five is rolled back, with mishaps again. */
 const rollBackShare = 0.2;
 /** Runs in which someone works at the bench between stop and resume, and runs in which motors are held. */
@@ -59,12 +46,6 @@ interface Carried {
   readonly outcome: Outcome;
 }
 
-/** The reply proof turns motors for seconds and leaves flash alone: core/run/runner.test.ts has it. */
-const withoutReplies = (order: WorkOrder): WorkOrder => ({
-  ...order,
-  steps: order.steps.filter((s) => s.kind !== 'prove-replies'),
-});
-
 export interface RunVerdict {
   readonly counters: Counters;
   readonly notes: DrillNotes;
@@ -78,11 +59,10 @@ export class DrillRun {
   private readonly random: Random;
   private readonly bench: SimulatedBench;
   private readonly witness: Witness;
-  private readonly kept = new MemoryJournal();
   private readonly journal: FailingStore;
   private readonly counters = zeroCounters();
   private readonly notes = zeroNotes();
-  private client: BenchClient;
+  private readonly tab: Tab;
   private readonly page: ProvenCraft;
   private sessions = 0;
   private dead = false;
@@ -109,22 +89,27 @@ export class DrillRun {
       },
     });
     sabotage.bench?.(this.bench);
-    this.journal = new FailingStore(this.kept, this.random);
+    this.journal = new FailingStore(this.random);
     this.witness = new Witness(this.bench, (sha256) => shelf.image(sha256));
     const {craft} = scenario;
     this.page = new ProvenCraft({
       ...{craft, bench: this.bench, time: this.time, random: new Random(seed ^ 0x9ec0), sabotage: sabotage.record},
     });
-    this.client = this.connect();
+    this.page.connected(`session ${++this.sessions}`);
+    this.tab = new Tab({
+      ...{bench: this.bench, time: this.time, random: this.random},
+      isWatched: () => !this.running || this.journal.toldGone,
+      onRequest: (operation) => {
+        if ((this.running ? beginning : changing).has(operation)) this.counters.orphanedWriters++;
+      },
+    });
   }
 
   /** A new connection is a new session: what was proven in the one before was proven earlier. */
-  private connect(): BenchClient {
+  private connect(): void {
     this.page.connected(`session ${++this.sessions}`);
-    const port = watchedPort(openPort(this.bench), (operation) => {
-      if (!this.running && changing.has(operation)) this.counters.orphanedWriters++;
-    });
-    return new BenchClient(port, this.time);
+    if (this.dead) this.tab.load();
+    else this.tab.connect();
   }
 
   async go(): Promise<RunVerdict> {
@@ -134,11 +119,14 @@ export class DrillRun {
     this.counters.falseProofs = this.page.falseProofs.length;
     this.notes.takenBack = this.page.takenBack;
     this.notes.recordFaults = this.page.table.faults;
-    this.counters.lostRecords = await this.page.lost();
+    const lost = await this.page.lost();
+    this.counters.lostRecords = lost.length;
+    this.notes.measured = this.page.measured;
+    this.notes.held = this.page.held;
     return {
       counters: this.counters,
       notes: this.notes,
-      untrue: [...this.witness.untrue, ...this.page.falseProofs],
+      untrue: [...this.witness.untrue, ...this.page.falseProofs, ...lost],
       ended: this.ended,
     };
   }
@@ -148,13 +136,17 @@ export class DrillRun {
     const craft = tame(this.scenario.craft, found, shelf.imageFor(this.scenario.craft));
     this.page.craft = craft;
     this.found(found);
-    this.counters.wrongImageRun += this.wrongImagesTaken(craft, found);
+    this.counters.wrongImageRun += wrongImagesTaken(craft, found, this.random);
     const question = {id: `drill${found.escs.length ? '' : '-first'}`, at: 0, craft, found, ...imagesFor(craft, found)};
-    const part = makeWorkOrder({...question, ...this.leftOut(found)});
+    const part = makeWorkOrder({...question, ...leftOut(found, this.random)});
     // What is left out can make the rest refused: a value that only the left firmware takes. Then the whole is drilled.
     const built = part.ok ? part : makeWorkOrder(question);
     if (!built.ok) return this.unresolved(`refused: ${built.problem.meaning}`);
-    const renew = (found: Found, id: string) => makeWorkOrder({...question, id, found, ...imagesFor(craft, found)});
+    const renew = (found: Found, id: string) => {
+      const {made, craft: amended} = newOrder({...question, id, found});
+      this.page.craft = amended;
+      return made;
+    };
     const carried = await this.carryThrough(built.value, renew);
     if (carried?.outcome.kind === 'finished') {
       // What someone changed after the proof and nobody overwrote is not the order's to answer for.
@@ -172,23 +164,6 @@ export class DrillRun {
     if (this.sabotage.lives ?? this.random.next() < lifeShare) await this.live();
   }
 
-  /** What the person leaves out: now and then one motor, now and then one kind of step. */
-  private leftOut({escs}: Found): Pick<OrderQuestion, 'leave' | 'leaveSteps'> {
-    const {random} = this;
-    const leave = escs.length && random.next() < leaveShare ? [escs[random.below(escs.length)]!.output] : [];
-    const leaveSteps = random.next() < leaveShare ? [leavableKinds[random.below(leavableKinds.length)]!.kind] : [];
-    return {leave, leaveSteps};
-  }
-
-  /** Offers images of other boards, variants and dead times as the planned one; none may get into an order. */
-  private wrongImagesTaken(craft: Craft, found: Found): number {
-    const wrong = shelf.find(
-      (r) => (r.board !== craft.escBoard || r.variant.startsWith('heli')) && this.random.next() < 0.2,
-    );
-    const built = wrong && makeWorkOrder({id: 'x', at: 0, craft, found, imageFor: () => wrong});
-    return built?.ok && built.value.steps.some(writesImages) ? 1 : 0;
-  }
-
   private async rollBack(order: WorkOrder): Promise<void> {
     await this.recover();
     const {craft} = this.scenario;
@@ -203,7 +178,12 @@ export class DrillRun {
       const carried = await this.carryThrough(back.value, renew);
       if (carried?.outcome.kind === 'finished' && !this.meddled.length && !this.witness.isDisturbedAtAll)
         await this.holdAgainst(order.found, carried.order);
-    } else if (back.problem.code !== 'roll-back-road') this.unresolved(`roll-back refused: ${back.problem.meaning}`);
+    } else if (!this.refusesRightly(back.problem.code)) this.unresolved(`roll-back refused: ${back.problem.meaning}`);
+  }
+
+  /** Where the road cannot; and where the order began from what another one, whose store was deleted, had half written. */
+  private refusesRightly(code: string): boolean {
+    return code === 'roll-back-road' || (this.notes.emptied > 0 && code === 'no-image-before');
   }
 
   /** A finished roll-back against what was found before the order that it undoes. */
@@ -233,8 +213,11 @@ export class DrillRun {
     let outcome: Outcome | undefined;
     for (let attempt = 0; attempt < mostAttempts; attempt++) {
       outcome = await this.attempt(drilled);
-      const entries = await this.kept.entries(drilled.id);
-      if (!order.rollsBack) this.counters.settingsLost += this.witness.lostSettings(order, entries);
+      const isGone = this.journal.isGone;
+      const entries = await this.journal.kept(drilled.id);
+      // What went with a store that someone deleted is nobody's loss but theirs.
+      if (isGone) this.emptied();
+      else if (!order.rollsBack) this.counters.settingsLost += this.witness.lostSettings(order, entries);
       this.countOverwritten(entries);
       await this.recover();
       this.counters.bricked += this.witness.bricked();
@@ -242,24 +225,24 @@ export class DrillRun {
       if (!outcome || outcome.kind === 'stopped') this.notes.interruptions++;
       if (outcome?.kind === 'finished' || (outcome && this.isGivenUp(outcome, attempt)))
         return {outcome, order: drilled};
-      if (outcome?.problem.code === 'found-changed') {
+      // The order that is undone went with its store.
+      if (isGone && order.rollsBack) return undefined;
+      if (isGone || outcome?.problem.code === 'found-changed') {
         const next = renew(await this.surveyAgain(), `${order.id}-${attempt}`);
         if (!next.ok) return void this.unresolved(`new order refused: ${next.problem.meaning}`);
         drilled = withoutReplies(next.value);
         this.witness.forget();
         this.notes.renewed++;
         // What an order without steps would do is done.
-        if (!drilled.steps.length) return {outcome, order: drilled};
+        if (!drilled.steps.length) return outcome && {outcome, order: drilled};
         continue;
       }
       this.overwrite = new Set(outcome?.changes?.map((c) => c.key) ?? []);
       if (outcome?.changes) this.notes.asked++;
       if (someone && this.random.next() < 0.5) await this.someoneCame(drilled);
     }
-    this.unresolved(
-      outcome?.kind === 'stopped' ? `${outcome.step.id}: ${outcome.problem.code} ${outcome.problem.meaning}` : 'threw',
-    );
-    return undefined;
+    const why = outcome?.kind === 'stopped' && `${outcome.step.id}: ${outcome.problem.code} ${outcome.problem.meaning}`;
+    return void this.unresolved(why || 'threw');
   }
 
   private armMishaps(): void {
@@ -268,9 +251,11 @@ export class DrillRun {
       hooks: {
         reload: () => {
           this.dead = true;
-          void this.client.close();
+          void this.tab.client.close();
         },
         stop: () => (this.cancel.aborted = true),
+        stall: () => this.tab.stall(),
+        empty: () => (this.journal.isGone = true),
         store: (chance) => (this.journal.chance = chance),
       },
     });
@@ -289,7 +274,7 @@ export class DrillRun {
   private async attempt(order: WorkOrder): Promise<Outcome | undefined> {
     this.running = true;
     try {
-      const outcome = await this.run(runWorkOrder(this.client, order, this.host(order)));
+      const outcome = await this.run(runWorkOrder(this.tab.client, order, this.host(order)));
       if (outcome.found) this.found(outcome.found);
       return outcome;
     } catch (error) {
@@ -298,9 +283,18 @@ export class DrillRun {
     } finally {
       this.running = false;
       if (this.sabotage.orphan)
-        void this.client.request('esc.erase', {output: 0, address: 0xf000}).catch(() => undefined);
+        void this.tab.client.request('esc.erase', {output: 0, address: 0xf000}).catch(() => undefined);
       await breathe();
     }
+  }
+
+  /** The page is loaded again, on a store that knows nothing of the order. */
+  private emptied(): void {
+    this.notes.emptied++;
+    this.journal.begin();
+    this.meddled = [];
+    this.dead = true;
+    void this.tab.client.close();
   }
 
   /** Settings that someone put there and that are neither in flash nor in any snapshot any more. */
@@ -318,8 +312,8 @@ export class DrillRun {
   /** Someone changes settings, or swaps two plugs and puts them back after the order was tried. */
   private async someoneCame(order: WorkOrder): Promise<void> {
     // Whoever works at the bench takes the cable out first.
-    await this.client.close();
-    this.client = this.connect();
+    await this.tab.client.close();
+    this.connect();
     if (this.random.next() < 0.6) {
       const change = meddle(this.bench, this.random);
       if (!change) return;
@@ -342,7 +336,7 @@ export class DrillRun {
     this.cancel = {aborted: false};
     this.snapshots = [];
     return {
-      clock: this.time,
+      clock: this.tab.clock,
       today: () => this.time.now(),
       session: this.page.sessionOfNow,
       ...{craft: this.page.craft, replaced: this.record.replaced},
@@ -358,9 +352,9 @@ export class DrillRun {
         },
       },
       image: (sha256) => Promise.resolve(shelf.image(sha256)),
-      keepSnapshot: (found) => {
+      keepSnapshot: async (found) => {
+        await this.journal.keep();
         if (!this.sabotage.careless) this.snapshots.push(found);
-        return Promise.resolve();
       },
       overwrite: this.sabotage.careless ? {...this.overwrite, has: () => true} : this.overwrite,
       onFound: this.found,
@@ -379,13 +373,17 @@ export class DrillRun {
     if (bench.road !== 'controller' || !bench.loader.firmware) return;
     await this.recover();
     this.notes.meddlings += await live({
-      ...{bench, random, page},
+      ...{bench, random, page, tab: this.tab, time: this.time},
+      run: (work) => this.run(work),
+      recover: () => this.recover(),
       survey: async () => this.found(await this.surveyAgain()),
       reconnect: async () => {
-        await this.client.close();
-        this.client = this.connect();
+        await this.tab.client.close();
+        this.connect();
       },
     });
+    bench.train.replyFrom = [];
+    bench.train.wireNoise = 0;
   }
 
   private get record(): CraftRecord {
@@ -407,8 +405,8 @@ export class DrillRun {
     bench.plugInto('controller');
     await this.recover();
     for (let i = 1 + random.below(4); i > 0; i--) {
-      spinTrouble({bench, time, random});
-      const turned = await this.run(spinOnce({bench, time, random, client: this.client}));
+      spinTrouble({bench, time, random, tab: this.tab});
+      const turned = await this.run(spinOnce({bench, time, random, tab: this.tab}));
       if (turned !== undefined) this.notes.holds++;
       this.counters.turnedAfterStop += turned ?? 0;
       await this.recover();
@@ -422,7 +420,7 @@ export class DrillRun {
     this.time.advanceTo(this.time.now() + 25_000);
     if (!this.bench.isBatteryOn) this.bench.setBattery(true);
     this.time.advanceTo(this.time.now() + 1_000);
-    if (this.client.isClosed) this.client = this.connect();
+    if (this.tab.client.isClosed) this.connect();
     await breathe();
   }
 
@@ -443,12 +441,12 @@ export class DrillRun {
 
   private async survey(): Promise<Found> {
     const known = {hardware: new Map(), claims: this.scenario.claims};
-    if (this.bench.road === 'controller') return this.run(survey(this.client, {at: 0, known}));
+    if (this.bench.road === 'controller') return this.run(survey(this.tab.client, {at: 0, known}));
     let found: Found | undefined;
     const outputs = this.bench.escs.length;
     for (let output = 0; output < outputs; output++) {
       this.bench.clippedTo = output;
-      found = await this.run(surveyArm(this.client, {at: 0, known, output, outputs, before: found}));
+      found = await this.run(surveyArm(this.tab.client, {at: 0, known, output, outputs, before: found}));
     }
     return found!;
   }

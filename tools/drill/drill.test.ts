@@ -14,8 +14,8 @@ import {Witness} from './witness';
 
 describe('random work orders against random mishaps', () => {
   it.each(['juniper', 'sorrel', 'alder', 'bramble'])('%s: nothing bricked, lost, untrue or turning', async (craft) => {
-    const {report, notes} = await drill({craft, runs: 12, seed: 20261123});
-    expect(report, `seeds ${notes.seeds.join(', ')}`).toEqual({runs: 12, ...zeroCounters()});
+    const {report, notes} = await drill({craft, runs: 8, seed: 20261123});
+    expect(report, `seeds ${notes.seeds.join(', ')}`).toEqual({runs: 8, ...zeroCounters()});
     expect(notes.interruptions).toBeGreaterThan(0);
   });
 
@@ -67,6 +67,13 @@ describe('the drill finds', () => {
     expect(falseProofs).toBeGreaterThan(0);
   });
 
+  it('a measurement that is taken for good whatever it says', async () => {
+    let falseProofs = 0;
+    for (let seed = 1; seed <= 12 && !falseProofs; seed++)
+      falseProofs += (await countOf('juniper', seed, {record: 'credulous', lives: true})).falseProofs;
+    expect(falseProofs).toBeGreaterThan(0);
+  });
+
   it('a record that forgets what a person wrote', async () => {
     let lost = 0;
     for (let seed = 1; seed <= 4; seed++)
@@ -87,7 +94,7 @@ describe('the drill finds', () => {
     const bench: Sabotage['bench'] = (b) =>
       Object.assign(b, {holds: {last: 0, renew, end: () => true, isAlive: () => false, isTooHigh: () => false}});
     let turned = 0;
-    for (let seed = 13; seed <= 18; seed++)
+    for (let seed = 13; seed <= 60 && !turned; seed++)
       turned += (await countOf('juniper', seed, {bench, spins: true})).turnedAfterStop;
     expect(turned).toBeGreaterThan(0);
   });
@@ -99,8 +106,9 @@ describe('the drill finds', () => {
       if (e.stepId === 'prove-settings' && e.event === 'done') throw new ProblemError(refusal);
       return e;
     };
-    const {counters, ended} = await new DrillRun(makeScenario('juniper', 4), 4, {entry}).go();
-    expect(counters.unresolved, ended).toBe(1);
+    let unresolved = 0;
+    for (let seed = 1; seed <= 12 && !unresolved; seed++) ({unresolved} = await countOf('juniper', seed, {entry}));
+    expect(unresolved).toBe(1);
   });
 
   it('a harmed bootloader, a wrong image, lost settings', async () => {

@@ -17,6 +17,7 @@ import {
   type CraftRecord,
 } from '@core/route/craft-record';
 import {groundsOf} from '@core/route/proof-table';
+import {MemoryRecords} from '@core/route/memory-records';
 import {RecordKeeper, type RecordStep, type RecordTable} from '@core/route/record-keeper';
 import {unreadSince} from '@core/proof/standing';
 import {sightingQuestion, standings, type RouteQuestion} from '@core/route/standings';
@@ -24,25 +25,29 @@ import {groundsOfSighting, sightingNow, type Sighting} from '@core/spin/sighting
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Random} from '@simulator/random';
 import type {VirtualTime} from '@core/link/virtual-time';
+import {measure, measuredKinds, type Measured, type MeasuredKind, type Measurer} from './measuring';
+import {deniedBy} from './reality';
+import type {Sabotage} from './sabotage';
 import {seenTruth, truthOf} from './truth';
 
 /** A table of records that fails now and then, in reading and in writing. */
 class FailingTable implements RecordTable {
   chance = 0;
   faults = 0;
-  private readonly kept = new Map<string, CraftRecord>();
+  private readonly kept = new MemoryRecords();
 
   constructor(private readonly random: Random) {}
 
   async read(craftId: string): Promise<CraftRecord | undefined> {
     this.mayFail();
-    return Promise.resolve(this.kept.get(craftId));
+    return this.kept.read(craftId);
   }
   async update(craftId: string, how: (kept: CraftRecord | undefined) => CraftRecord): Promise<CraftRecord> {
     this.mayFail();
-    const record = how(this.kept.get(craftId));
-    this.kept.set(craftId, record);
-    return Promise.resolve(record);
+    return this.kept.update(craftId, how);
+  }
+  empty(): void {
+    this.kept.empty();
   }
   private mayFail(): void {
     if (this.random.next() >= this.chance) return;
@@ -51,22 +56,25 @@ class FailingTable implements RecordTable {
   }
 }
 
-/** Kinds that a person measures beside a work order. */
-const measured = ['replies', 'motion', 'mounting', 'receiver', 'fail-safe'] as const;
+/** How often a person measures a kind over the link; otherwise it is only followed what becomes of a proof of it. */
+const measuredShare = 0.15;
 
 export interface ProvenCraftHost {
   readonly craft: Craft;
   readonly bench: SimulatedBench;
   readonly time: VirtualTime;
   readonly random: Random;
-  /** Lets a test break what is guarded: proofs that take whatever there is for what they rest on, records that forget. */
-  readonly sabotage?: 'forgiving' | 'forgetful' | undefined;
+  /** Lets a test break what is guarded. */
+  readonly sabotage?: Sabotage['record'] | undefined;
 }
 
 export class ProvenCraft {
   /** Proofs and sightings that stood although the truth was another one. */
   readonly falseProofs: string[] = [];
   takenBack = 0;
+  /** Measurements over the link, and proofs of them that hold. */
+  measured = 0;
+  held = 0;
   readonly table: FailingTable;
   private session = 'first';
   /** The bench was read in this session: what stands was held against it. */
@@ -79,6 +87,9 @@ export class ProvenCraft {
   private readonly told = new Set<string>();
   /** Notes that a person wrote, in their order: each must come to the store. */
   private readonly notes: string[] = [];
+  /** Name of the newest proof of each kind, and how many parts a person said were replaced. */
+  private readonly newest = new Map<ProofKind, string>();
+  private parts = 0;
   private opened = 0;
 
   constructor(private readonly host: ProvenCraftHost) {
@@ -123,10 +134,20 @@ export class ProvenCraft {
   proven(proof: NewProof): void {
     this.change((record) => withProofs(record, [proof]));
     this.truths.set(nameOf(proof), truthOf(proof.kind, this.host.bench));
+    this.newest.set(proof.kind, nameOf(proof));
   }
 
   replaced(part: Part): void {
+    this.parts++;
     this.change((record) => withPartReplaced(record, part));
+  }
+
+  /** Everything that its store keeps is deleted, and the person goes on. */
+  emptied(): void {
+    // What the page never read went with its store, and nobody could keep it.
+    if (!this.keeper.isRead) return;
+    this.table.empty();
+    this.note();
   }
 
   note(): void {
@@ -137,23 +158,43 @@ export class ProvenCraft {
   }
 
   /** A person measures and sees everything, on what the last survey found. */
-  measureAll(): void {
+  async measureAll(at: Omit<Measurer, 'craft' | 'found' | 'bench'>): Promise<void> {
     const {craft} = this;
-    const {found, replaced} = this.record;
+    const {found} = this.record;
     if (!found?.controller || found.escs.length < craft.arms.length) return;
-    const on = found.escs.map(({output, boot: {serial}}) => ({output, serial}));
-    const about = {
-      at: this.host.time.now(),
-      session: this.session,
-      cycles: found.power.cycles,
-      holds: true,
-      text: 'drilled',
-    };
-    for (const kind of measured) {
-      const grounds = groundsOf(kind, {craft, plan: wholePlan(craft), found, replaced});
-      if (isSome(on)) this.proven({...about, kind, grounds, on, count: countOf(4)!});
+    for (const kind of measuredKinds) {
+      const isMeasured = this.host.random.next() < measuredShare;
+      if (isMeasured) await this.measure(kind, {...at, ...{craft, found, bench: this.host.bench}});
+      else this.prove(kind, found, {holds: true, text: 'drilled', counted: 4, cycles: found.power.cycles});
     }
     for (const output of craft.arms.keys()) this.see(output, found);
+  }
+
+  /** What a person measures over the link is kept as it is; where it holds, the craft must be so. */
+  private async measure(kind: MeasuredKind, m: Measurer): Promise<void> {
+    this.measured++;
+    const told = await measure(kind, m);
+    const holds = told?.holds === true || this.host.sabotage === 'credulous';
+    const proof = told && this.prove(kind, m.found, {...told, holds});
+    if (!proof?.holds) return;
+    this.held++;
+    const swapped = proof.on.find(({output, serial}) => m.bench.escs[output]?.hardware.serial !== serial);
+    const denied = deniedBy(kind, m.bench, m.craft) ?? (swapped && `another ESC is on motor ${swapped.output + 1}`);
+    if (denied) this.falseProofs.push(`${nameOf(proof)}: ${denied}; ${proof.text}`);
+  }
+
+  private prove(kind: MeasuredKind, found: Found, {counted, cycles, ...verdict}: Measured): NewProof | undefined {
+    const {craft} = this;
+    const on = found.escs.map(({output, boot: {serial}}) => ({output, serial}));
+    const count = countOf(counted);
+    if (count === undefined || !isSome(on)) return undefined;
+    const grounds = groundsOf(kind, {craft, plan: wholePlan(craft), found, replaced: this.record.replaced});
+    const proof: NewProof = {
+      ...{at: this.host.time.now(), session: this.session, cycles, kind, grounds, on, count},
+      ...verdict,
+    };
+    this.proven(proof);
+    return proof;
   }
 
   private see(output: number, found: Found): void {
@@ -194,14 +235,14 @@ export class ProvenCraft {
       // What was not read again may be anything; it says so.
       const isRead = this.isRead && foundPlace > place && s.kind === 'earlier' && s.since !== unreadSince;
       const stands = s.kind === 'current' || isRead;
-      this.hold(nameOf(s.proof), stands, truthOf(kind, bench));
+      if (stands) this.hold(nameOf(s.proof), truthOf(kind, bench));
       if (s.kind === 'void')
         this.takenBack += Number(!this.told.has(`${kind} ${place}`) && !!this.told.add(`${kind} ${place}`));
     }
     for (const s of sightings) {
       const {changes, unread} = sightingNow(s, sightingQuestion(q));
       const stands = this.isRead && !changes.length && !unread.length && foundPlace > s.place;
-      this.hold(nameOf({kind: `sighting of ${s.output}`, at: s.at}), stands, seenTruth(s.output, bench));
+      if (stands) this.hold(nameOf({kind: `sighting of ${s.output}`, at: s.at}), seenTruth(s.output, bench));
     }
   }
 
@@ -213,17 +254,25 @@ export class ProvenCraft {
     return {...record, proofs: proofs.map((proof) => ({...proof, grounds: groundsOf(proof.kind, q)}))};
   }
 
-  private hold(name: string, stands: boolean, is: string): void {
+  private hold(name: string, is: string): void {
     const was = this.truths.get(name);
-    if (stands && was !== undefined && was !== is && !this.falseProofs.includes(name)) this.falseProofs.push(name);
+    if (was !== undefined && was !== is && !this.falseProofs.includes(name)) this.falseProofs.push(name);
   }
 
-  /** What a person wrote and is not in the store, nor on its way there. */
-  async lost(): Promise<number> {
+  /** What a person wrote, proved or said was replaced, and is not in the store, in words. */
+  async lost(): Promise<string[]> {
     this.table.chance = 0;
     await this.settle();
-    const kept = canonicalJson((await this.table.read(this.host.craft.id))?.notes?.map((n) => n.text) ?? []);
-    return kept === canonicalJson(this.notes) ? 0 : 1;
+    const kept = await this.table.read(this.host.craft.id);
+    const {replaced = {}, proofs = [], notes = []} = kept ?? {};
+    const isSame = canonicalJson(notes.map((n) => n.text)) === canonicalJson(this.notes);
+    const newest = [...this.newest].filter(([, name]) => !proofs.some((p) => nameOf(p) === name));
+    const count = Object.values(replaced).reduce((sum, n) => sum + n, 0);
+    return [
+      ...(isSame ? [] : ['notes']),
+      ...newest.map(([, name]) => name),
+      ...(count === this.parts ? [] : [`${this.parts - count} replaced parts`]),
+    ];
   }
 
   private change(step: RecordStep): void {

@@ -17,8 +17,8 @@ export interface Sabotage {
   readonly spins?: boolean;
   /** The craft is proven whole, and changed afterwards. */
   readonly lives?: boolean;
-  /** Proofs that rest on whatever there is, or records that forget. */
-  readonly record?: 'forgiving' | 'forgetful';
+  /** Proofs that rest on whatever there is, measurements that are all taken for good, or records that forget. */
+  readonly record?: 'forgiving' | 'credulous' | 'forgetful';
   /** A roll-back that leaves something as it is. */
   readonly lazyRollBack?: boolean;
 }

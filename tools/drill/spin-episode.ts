@@ -1,5 +1,4 @@
 /** A person holds and lets go at random moments while the cable misbehaves; the motors' commands are watched by the ms. */
-import type {BenchClient} from '@core/link/client';
 import {ProblemError} from '@core/problem';
 import {leaseMs, SpinLease} from '@core/spin/lease';
 import {runScript} from '@core/spin/run-script';
@@ -7,6 +6,7 @@ import {stepsAndCuts} from '@core/spin/script';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Random} from '@simulator/random';
 import type {VirtualTime} from '@core/link/virtual-time';
+import type {Tab} from './tab';
 
 /** Share of holds that run a script, and how often one looks whether it is still held, ms. */
 const scriptShare = 0.4;
@@ -20,11 +20,12 @@ export interface SpinEpisode {
   readonly bench: SimulatedBench;
   readonly time: VirtualTime;
   readonly random: Random;
-  readonly client: BenchClient;
+  /** The page that holds: it may stall. */
+  readonly tab: Tab;
 }
 
 /** One hold. Returns how many motors were commanded to turn after it had ended; undefined when it never began. */
-export async function spinOnce({bench, time, random, client}: SpinEpisode): Promise<number | undefined> {
+export async function spinOnce({bench, time, random, tab}: SpinEpisode): Promise<number | undefined> {
   let endedAt: number | undefined;
   let answered = false;
   const after = new Set<number>();
@@ -37,22 +38,25 @@ export async function spinOnce({bench, time, random, client}: SpinEpisode): Prom
     if (now < endedAt + watchMs) time.after(1, watch);
   };
   const end = () => (endedAt ??= time.now());
+  const {client, clock} = tab;
   try {
     await client.hello();
     if (random.next() < scriptShare) {
       watch();
-      await holdScript({bench, time, random, client}, end);
+      await holdScript({bench, time, random, tab}, end);
       answered = !client.isClosed;
       await new Promise<void>((resolve) => time.after(watchMs, resolve));
       return after.size;
     }
-    const lease = new SpinLease(client, time, end);
+    const lease = new SpinLease(client, clock, end);
     watch();
     const throttle = 0.1 + random.next() * 0.5;
     lease.set(bench.escs.map((_, output) => ({output, throttle})));
     const holdMs = 20 + random.next() * 1_500;
     await new Promise<void>((resolve) => time.after(holdMs, resolve));
     end();
+    // The hand is off; a page that stalls hears of it when it is awake.
+    await new Promise<void>((resolve) => clock.whenAwake(resolve));
     await lease.stop();
     answered = !client.isClosed;
   } catch (error) {
@@ -65,27 +69,29 @@ export async function spinOnce({bench, time, random, client}: SpinEpisode): Prom
 }
 
 /** One hold through a script, let go at a random moment, or held to its end. `end` is told when it is over. */
-async function holdScript({bench, time, random, client}: SpinEpisode, end: () => void): Promise<void> {
+async function holdScript({bench, time, random, tab}: SpinEpisode, end: () => void): Promise<void> {
   const script = stepsAndCuts(0.05, 0.1 + random.next() * 0.5, 1);
   const cancel = {aborted: false};
   // It is noticed at the next look of the script, which then stops.
   const letGo = () => {
-    cancel.aborted = true;
+    tab.clock.whenAwake(() => (cancel.aborted = true));
     time.after(lookMs, end);
   };
   time.after(20 + random.next() * 1_900, letGo);
   const outputs = bench.escs.map((_, output) => output);
   const onProgress = (share: number) => share >= 1 && end();
   try {
-    await runScript(client, {script, outputs, allOutputs: outputs.length, poles: 14, clock: time, cancel, onProgress});
+    const {client, clock} = tab;
+    await runScript(client, {script, outputs, allOutputs: outputs.length, poles: 14, clock, cancel, onProgress});
   } finally {
     end();
   }
 }
 
-/** Makes the cable bad for the length of an episode: frames lost, late a second time, power and cable gone. */
-export function spinTrouble({bench, time, random}: Omit<SpinEpisode, 'client'>): void {
+/** Makes the cable bad for the length of an episode: frames lost, late a second time, power and cable gone; and the page stalls. */
+export function spinTrouble({bench, time, random, tab}: SpinEpisode): void {
   const {mishaps} = bench;
+  if (random.next() < 0.3) time.after(random.next() * 1_600, () => tab.stall());
   mishaps.echoes = random.next() * 0.5;
   mishaps.loss = random.next() < 0.5 ? random.next() * 0.02 : 0;
   const at = random.next() * 1_600;

@@ -8,6 +8,10 @@ export interface TroubleHooks {
   readonly reload: () => void;
   /** The person presses stop. */
   readonly stop: () => void;
+  /** Someone deletes the store while the page has it open. */
+  readonly empty: () => void;
+  /** The page does nothing for a while. */
+  readonly stall: () => void;
   /** The store begins to fail with this chance per read and append; 0 mends it. */
   readonly store: (chance: number) => void;
 }
@@ -100,6 +104,9 @@ export const mishaps: readonly Mishap[] = [
     ),
   (_bench, _time, _random, hooks) => hooks.reload(),
   (_bench, _time, _random, hooks) => hooks.stop(),
+  (_bench, _time, _random, hooks) => hooks.empty(),
+  (_bench, _time, _random, hooks) => hooks.stall(),
+  (_bench, _time, _random, hooks) => hooks.stall(),
   (bench, _time, random) => {
     const esc = anyEsc(bench, random);
     const {start, end} = esc.chip.application;

@@ -1,6 +1,6 @@
 /** What each kind of proof says of a bench, read from the simulator itself: nothing that judges is asked. Equal texts are equal truths. */
+import {crc32} from 'node:zlib';
 import {canonicalJson} from '@core/canonical-json';
-import {crc32} from '@core/checksums';
 import type {ProofKind} from '@core/proof/proof';
 import {parameterGroups} from '@core/settings/definitions';
 import {decodeSettings} from '@core/settings/page';
@@ -23,28 +23,25 @@ const idOf = (object: object): number => {
 export function truthOf(kind: ProofKind, bench: SimulatedBench): string {
   const {escs, train, cockpit, controller} = bench;
   const {pending, identity} = controller;
-  const firmware = escs.map(
-    ({
-      hardware,
-      flash,
-      chip: {
-        application: {start, end},
-      },
-    }) => [hardware.serial, crc32(flash.view(start, end))],
+  const firmware = once(() =>
+    escs.map(({hardware, flash, chip: {application}}) => [
+      hardware.serial,
+      crc32(flash.view(application.start, application.end)),
+    ]),
   );
-  const settings = escs.map(({flash, chip}) => flash.read(chip.settings.start, chip.pageBytes));
+  const settings = once(() => escs.map(({flash, chip}) => flash.read(chip.settings.start, chip.pageBytes)));
   const motors = train.outputs.map((o) => idOf(o.motor));
   const board = identity.serial;
   const {protocol, replies, loopHz, poles, idlePercent, gyroHz} = pending;
   const of: Readonly<Record<ProofKind, () => unknown>> = {
-    pages: () => firmware,
-    settings: () => [firmware.map(([serial]) => serial), settings.map((page) => crc32(page)), board, pending],
-    replies: () => [firmware, motors, board, protocol, replies, loopHz, poles, idlePercent, gyroHz],
-    motion: () => [firmware, motors, settings.map(moving)],
-    mounting: () => [board, pending.mounting],
-    receiver: () => [board, pending.receiver, cockpit.transmitter.ends],
-    'fail-safe': () => [firmware, board, pending.failSafe, pending.receiver],
-    noise: () => [firmware, settings.map((page) => crc32(page)), motors],
+    pages: firmware,
+    settings: () => [firmware().map(([serial]) => serial), settings().map((page) => crc32(page)), board, pending],
+    replies: () => [firmware(), motors, train.replyFrom, board, protocol, replies, loopHz, poles, idlePercent, gyroHz],
+    motion: () => [firmware(), motors, settings().map(moving)],
+    mounting: () => [board, pending.mounting, cockpit.hand.mounted],
+    receiver: () => [board, pending.receiver, cockpit.transmitter.ends, cockpit.transmitter.model],
+    'fail-safe': () => [firmware(), board, pending.failSafe, pending.receiver],
+    noise: () => [firmware(), settings().map((page) => crc32(page)), motors],
   };
   return canonicalJson(of[kind]());
 }
@@ -62,4 +59,10 @@ export const seenTruth = (output: number, bench: SimulatedBench): string =>
 function moving(page: Uint8Array): unknown {
   const read = decodeSettings(page);
   return read.ok ? Object.entries(read.value.values).filter(([key]) => !stillKeys.has(key as never)) : crc32(page);
+}
+
+/** Read at the first time it is asked for. */
+function once<T>(read: () => T): () => T {
+  let kept: {readonly value: T} | undefined;
+  return () => (kept ??= {value: read()}).value;
 }

@@ -12,8 +12,15 @@ export const changing: ReadonlySet<string> = new Set([
   'loader.download',
 ]);
 
-/** `port`, with `onRequest` told of each request at the moment it is sent, repeats too. */
-export function watchedPort(port: BytePort, onRequest: (operation: string) => void): BytePort {
+/** Of those, the ones that begin something: what follows them finishes it. */
+export const beginning: ReadonlySet<string> = new Set([...changing].filter((operation) => operation !== 'esc.write'));
+
+/** `port`, with `onRequest` told of each request that is sent while `isWatched`, repeats too. */
+export function watchedPort(
+  port: BytePort,
+  isWatched: () => boolean,
+  onRequest: (operation: string) => void,
+): BytePort {
   return {
     readable: port.readable,
     writable: {
@@ -23,7 +30,7 @@ export function watchedPort(port: BytePort, onRequest: (operation: string) => vo
         return {
           close: () => writer.close(),
           write: (bytes) => {
-            for (const frame of decoder.push(bytes)) {
+            for (const frame of isWatched() ? decoder.push(bytes) : []) {
               const message = decodeMessage(frame);
               if (typeof message !== 'string') onRequest(message.operation);
             }
