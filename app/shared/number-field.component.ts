@@ -51,6 +51,8 @@ export class NumberFieldComponent {
   readonly disabled = input(false);
   readonly placeholder = input<string | undefined>(undefined);
   readonly changed = output<number>();
+  /** The field was emptied: there is no value any more. Without a listener the value stays. */
+  readonly cleared = output();
 
   /** What was typed and refused; it stays in the field until another is typed. */
   private readonly refused = linkedSignal<number | undefined, number | undefined>({
@@ -66,9 +68,9 @@ export class NumberFieldComponent {
     return `${typed} is not taken: from ${low!} to ${high!}${even}. Nothing was changed.`;
   });
 
-  /** An emptied field says nothing: the value stays until another is typed. What is out of range is refused, not bent. */
+  /** What is out of range is refused, not bent. */
   protected take(typed: number | null): void {
-    if (typed === null) return;
+    if (typed === null) return this.cleared.emit();
     const step = this.multipleOf();
     const isTaken = typed >= this.min() && typed <= this.max() && (step === undefined || typed % step === 0);
     this.refused.set(isTaken ? undefined : typed);

@@ -21,6 +21,8 @@ export const motorShape = z.object({
   inductanceH: z.number().positive(),
   /** Values of the winding that nobody measured: they follow size and KV. */
   estimated: z.array(z.enum(['resistanceOhm', 'inductanceH'])).optional(),
+  /** Highest current of its label, A. */
+  amps: z.number().positive().optional(),
   /** What a run on the bench told of the motors of this craft, the middle of them: kg·m² of the bell, N·m, epoch ms. */
   measured: z
     .object({inertia: z.number().positive(), friction: z.number().positive().optional(), at: z.number()})
@@ -67,6 +69,8 @@ export const craftShape = z.object({
     capacityMah: z.number().positive(),
     /** Internal resistance of the whole pack; estimated where nobody measured it. */
     resistanceOhm: z.number().positive().optional(),
+    /** Highest current of its label, A: the C number times the capacity in Ah. */
+    amps: z.number().positive().optional(),
   }),
   weightG: z.number().positive(),
   escBoard: z.string(),

@@ -5,6 +5,7 @@ import {FormsModule} from '@angular/forms';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
+import {fullCurrent, packRuleIds} from '@core/compare/rules/pack';
 import {airframe, airframeNames, airframeOf, diagonalOf, type AirframeName} from '@core/craft/airframes';
 import {changeArms, leadOutput} from '@core/craft/change-arms';
 import {craftShape, wantedSenses, type Arm, type Craft} from '@core/craft/craft';
@@ -23,6 +24,7 @@ import {TextFieldComponent} from '../../shared/text-field.component';
 import {CraftDrawingComponent, type DrawnArm} from '../../shared/craft-drawing.component';
 import {FleetStore} from '../../state/fleet.store';
 import {ShelfStore} from '../../state/shelf.store';
+import {WorkStore} from '../../state/work.store';
 
 /** A value of the winding that can follow size and KV. */
 type Estimated = NonNullable<Craft['motor']['estimated']>[number];
@@ -48,6 +50,7 @@ type Estimated = NonNullable<Craft['motor']['estimated']>[number];
 export class CraftComponent {
   protected readonly fleet = inject(FleetStore);
   private readonly shelf = inject(ShelfStore);
+  private readonly work = inject(WorkStore);
   protected readonly airframes = airframeNames.map((value) => ({label: value, value}));
   protected readonly airframe = computed(() => airframeOf(this.fleet.current()!.arms));
   protected readonly diagonal = computed(() => Math.round(diagonalOf(this.fleet.current()!.arms)));
@@ -92,6 +95,12 @@ export class CraftComponent {
   protected readonly packEstimate = computed(() => estimatePackResistance(this.fleet.current()!.battery).value);
   /** N·m/A; 60 / (2π·KV). */
   protected readonly torque = computed(() => torqueConstant(this.fleet.current()!.motor.kv) * 1000);
+
+  /** What the motors are predicted to draw, and what the labels of board, motor and pack say to that. */
+  protected readonly fullCurrent = computed(() =>
+    fullCurrent({craft: this.fleet.current()!, escs: this.work.plannedEscs()}),
+  );
+  protected readonly packFindings = computed(() => this.work.findings().filter((f) => packRuleIds.includes(f.id)));
 
   protected fault: string | undefined;
 
@@ -141,10 +150,8 @@ export class CraftComponent {
   protected readonly measured = (key: Estimated, value: number) =>
     this.setMotor({[key]: value, estimated: this.estimates().filter((k) => k !== key)});
   protected readonly estimated = (key: Estimated) => this.setMotor({estimated: [...this.estimates(), key]});
-  protected readonly setPack = (milliohm: number | null) => (c: Craft) => {
-    const {cells, capacityMah} = c.battery;
-    return {...c, battery: {cells, capacityMah, ...(milliohm !== null && {resistanceOhm: milliohm / 1000})}};
-  };
+  protected readonly setPack = (milliohm: number | undefined) =>
+    this.setBattery({resistanceOhm: milliohm === undefined ? undefined : milliohm / 1000});
   protected readonly setBattery = (battery: Partial<Craft['battery']>) => (c: Craft) => ({
     ...c,
     battery: {...c.battery, ...battery},

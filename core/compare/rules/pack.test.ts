@@ -5,7 +5,7 @@ import type {Craft} from '../../craft/craft';
 import {makeWorkOrder} from '../../run/make-order';
 import {surveyFindings} from '../survey-findings';
 import {judgePlan, ruleQuestion} from './judge-plan';
-import {cellRange, mostVolts} from './pack';
+import {cellRange, fullCurrent, mostVolts} from './pack';
 
 const board = {name: 'Gneiss 45', amps: 45, cells: '3–6S'};
 const found = await new Harness().survey();
@@ -50,5 +50,22 @@ describe('a pack', () => {
       (f) => f.id === 'board-current',
     );
     expect(finding?.meaning).toMatch(/each motor is predicted to draw \d+ A, \d+ A in all .* rated for 5 A/);
+  });
+
+  it('and motors, by the highest current of their labels: one line each, none without a label', () => {
+    const juniper = withCells(6);
+    const {perMotor, inAll} = fullCurrent(ruleQuestion(juniper, found, shelf.imageFor(juniper)))!;
+    expect(inAll).toBeCloseTo(4 * perMotor, 6);
+    const labelled = (pack: number, motor: number): Craft => ({
+      ...juniper,
+      battery: {...juniper.battery, amps: pack},
+      motor: {...juniper.motor, amps: motor},
+    });
+    const free = {...board, amps: 500};
+    expect(judged(juniper, free).filter((id) => id.endsWith('-current'))).toEqual([]);
+    expect(judged(labelled(inAll + 1, perMotor + 1), free).filter((id) => id.endsWith('-current'))).toEqual([]);
+    expect(judged(labelled(inAll - 1, perMotor - 1), free)).toEqual(
+      expect.arrayContaining(['pack-current', 'motor-current']),
+    );
   });
 });

@@ -8,6 +8,7 @@ import type {Found} from '../../bench/found';
 import type {Sighting} from '../../spin/sighting';
 import {makeWorkOrder} from '../../run/make-order';
 import {judgePlan, ruleQuestion, rules} from './judge-plan';
+import {packRuleIds} from './pack';
 
 const benches: Record<string, Found> = {};
 for (const id of ['juniper', 'sorrel', 'alder']) {
@@ -261,8 +262,8 @@ describe('a rule', () => {
       'dead-time',
       'rotation-sense',
       'props-turn-over',
-      'pack-cells',
-      'board-current',
+      // In pack.test.ts.
+      ...packRuleIds,
     ]);
     expect(ids.filter((id) => !tried.has(id))).toEqual([]);
   });
