@@ -84,6 +84,7 @@ export class DocketComponent {
     () =>
       this.bench.isConnected() &&
       this.bench.isPowered() &&
+      !this.bench.occupied() &&
       !this.batteryLow() &&
       (!this.needsProps() || this.bench.propsOff()),
   );
