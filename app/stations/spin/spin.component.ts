@@ -64,6 +64,8 @@ const leads: Readonly<Record<View, string>> = {
 
 /** How often the trace and what eyes see are shown anew, ms. */
 const lookEveryMs = 100;
+/** A pulse turns a motor for longer, ms: eyes that look this often see each of them, on whatever clock. */
+const pulseMs = 500;
 
 /** Spin station: hold to turn one output, point at what moved; order and rotation follow. */
 @Component({
@@ -211,7 +213,7 @@ export class SpinComponent {
       untracked(() => this.turnTo(kind === 'trace' ? 'steps' : 'sounds'));
     });
     void inject(MotionStore).open();
-    const endLooking = every(this.clock, forTheEye(this.clock, lookEveryMs), () => void this.look());
+    const endLooking = every(this.clock, Math.min(forTheEye(this.clock, lookEveryMs), pulseMs), () => void this.look());
     inject(DestroyRef).onDestroy(() => {
       endLooking();
       this.session?.end();
