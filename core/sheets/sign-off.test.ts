@@ -41,7 +41,10 @@ describe('sign-off', () => {
 
   it('of another power cycle: proven earlier, and what happened', () => {
     const sheet = signOffSheet(ask({}, {now: {session: testSession, cycles: 2}}));
-    expect([sheet.verdict, sheet.earlier]).toEqual(['proven', 9]);
+    expect([sheet.verdict, sheet.earlier]).toEqual(['proven', sheet.lines.length]);
+    // What was read counts as little as what was measured.
+    expect(sheet.lines[0]).toMatchObject({kind: 'earlier', since: 'Read earlier; the battery was off since.'});
+    expect(signOffSheet(ask({}, {now: undefined})).lines.map((l) => l.kind)).not.toContain('current');
     expect(sheet.lines[1]!.since).toBe('Proven earlier; the battery was off since.');
     // Rotation was seen in a power cycle too.
     expect(sheet.lines[3]).toMatchObject({name: 'Order and rotation', kind: 'earlier'});

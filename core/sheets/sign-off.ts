@@ -2,7 +2,7 @@
 import {armingFindings} from '../compare/rules/arming-findings';
 import type {NoiseForecast} from '../tuning/noise-forecast';
 import {gainText} from '../tuning/predicted-gain';
-import {standingText, type Standing} from '../proof/standing';
+import {standingText, whatHappened, type Standing} from '../proof/standing';
 import {routeStates, openStations, type StationName, type StationState} from '../route/stations';
 import {seenStanding, sightingQuestion, standings, type RouteQuestion, type SeenStanding} from '../route/standings';
 import {twoSides} from '../spin/two-sides';
@@ -101,15 +101,23 @@ function withStations(lines: readonly ProofLine[], states: Stations): ProofLine[
   });
 }
 
-function surveyLine({record: {found}}: RouteQuestion, states: Stations): ProofLine {
+function surveyLine(q: RouteQuestion, states: Stations): ProofLine {
+  const {found} = q.record;
   return {
     name: 'Everything answers',
     station: 'survey',
-    kind: states.survey.state === 'done' ? 'current' : 'none',
+    ...(states.survey.state === 'done' ? readLine(q) : {kind: 'none', since: ''}),
     text: found ? `${found.escs.length} ESCs and the flight controller` : 'No survey yet.',
-    since: '',
     at: found?.at,
   };
+}
+
+/** How stands what the last survey read: it may be another thing once cable or battery were off. */
+function readLine({record: {found}, now}: RouteQuestion): Pick<ProofLine, 'kind' | 'since'> {
+  if (!found) return {kind: 'none', since: ''};
+  const session = now?.session ?? '';
+  const since = whatHappened({session, cycles: found.power.cycles}, now);
+  return since === undefined ? {kind: 'current', since: ''} : {kind: 'earlier', since: `Read earlier; ${since}.`};
 }
 
 const seenKind: Readonly<Record<SeenStanding['kind'], LineKind>> = {
@@ -153,16 +161,18 @@ function sinceSeen({kind, since}: SeenStanding): string {
 }
 
 /** Whether what is set and planned may be armed at all. */
-function switchLine({craft, record: {found}}: RouteQuestion): ProofLine {
+function switchLine(q: RouteQuestion): ProofLine {
+  const {craft} = q;
+  const {found} = q.record;
   const refused = armingFindings(craft, found?.controller?.config).find((f) => f.severity === 'refuse');
   return {
     name: 'Has its own arm switch',
     station: 'arming',
-    kind: !found?.controller ? 'none' : refused ? 'wrong' : 'current',
+    ...(!found?.controller ? {kind: 'none', since: ''} : refused ? {kind: 'wrong', since: ''} : readLine(q)),
     text: refused
       ? `${refused.meaning} ${refused.remedy}`
       : 'A switch of its own arms it, off at power-up, apart from the others.',
-    ...{since: '', at: found?.at},
+    at: found?.at,
   };
 }
 
