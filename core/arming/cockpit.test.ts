@@ -229,6 +229,16 @@ describe('the receiver by moves and sweeps', () => {
     expect(watch.result).toEqual({channel: 6, fromUs: 1300, toUs: 1700});
   });
 
+  it('a switch that was moved before the next frame is found by how it stood before', () => {
+    const frame = (atMs: number) => ({atMs, us: [1500, 1500, 1000, 1500, 2000]});
+    const [blind, sees] = [
+      new SwitchWatch([1, 2, 3, 4]),
+      new SwitchWatch([1, 2, 3, 4], [1500, 1500, 1000, 1500, 1000]),
+    ];
+    for (const watch of [blind, sees]) for (let ms = 0; ms < 900; ms += 9) watch.feed(frame(ms));
+    expect([blind.result, sees.result]).toEqual([undefined, {channel: 5, fromUs: 1700, toUs: 2100}]);
+  });
+
   it('what keeps it from being armed is told', async () => {
     const h = withCockpit({});
     const blocks = async () => (await h.run(h.client.request('arming.state', null))).blocks;

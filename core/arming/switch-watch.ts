@@ -8,12 +8,17 @@ export type SwitchPlace = Pick<Switch, 'channel' | 'fromUs' | 'toUs'>;
 const [movedUs, standsUs, standsMs] = [250, 30, 500];
 
 export class SwitchWatch {
-  private first: readonly number[] | undefined;
   private at: {readonly channel: number; readonly us: number; readonly sinceMs: number} | undefined;
   result: SwitchPlace | undefined;
 
-  /** @param passedOver channels of sticks, counted from 1: a stick is no switch. */
-  constructor(private readonly passedOver: readonly number[]) {}
+  /**
+   * @param passedOver channels of sticks, counted from 1: a stick is no switch.
+   * @param first pulses as they stood when it began, µs; those of the first frame where nothing was seen before.
+   */
+  constructor(
+    private readonly passedOver: readonly number[],
+    private first?: readonly number[],
+  ) {}
 
   feed({atMs, us}: ReceiverFrame): void {
     if (this.result) return;

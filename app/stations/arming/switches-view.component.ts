@@ -76,7 +76,12 @@ export class SwitchesViewComponent {
 
   protected begin(): void {
     const receiver = this.records.planned().receiver;
-    this.watch = new SwitchWatch(sticks.map((stick) => receiver?.[stick] ?? 0));
+    // A hand may be quicker than the next frame: what is seen now is where the switch stood.
+    const now = this.feed.us();
+    this.watch = new SwitchWatch(
+      sticks.map((stick) => receiver?.[stick] ?? 0),
+      now.length ? now : undefined,
+    );
     this.watching.set(true);
   }
 
