@@ -10,12 +10,12 @@ export default defineConfig({
   expect: {timeout: 15_000},
   fullyParallel: true,
   // Without this half of the cores stand idle, whatever a project asks for.
-  workers: 3,
+  workers: 2,
   // A project does not wait for another: what fails in one hides nothing of the other. tools/test.mjs runs them in turn.
   projects: [
     {name: 'timed', testMatch: timed, workers: 1},
-    // One more than there are cores: page and simulated bench move on one clock, and a page that waits leaves its core.
-    {name: 'all', testIgnore: timed, workers: 3},
+    // One worker per core: page and simulated bench move on one clock, so that neither core has to be free.
+    {name: 'all', testIgnore: timed, workers: 2},
   ],
   reporter: [['list'], ['json']],
   outputDir: 'test-results/playwright',
