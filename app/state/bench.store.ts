@@ -237,7 +237,12 @@ export const BenchStore = signalStore(
       }
     };
 
-    const surveyAll = () => surveyWith((client, options) => survey(client, {...options, known: record.knownEscs()}));
+    /** @param startMs is waited for first. */
+    const surveyAll = (startMs = 0) =>
+      surveyWith(async (client, options) => {
+        if (startMs) await sleep(clock, startMs);
+        return survey(client, {...options, known: record.knownEscs()});
+      });
 
     /**
      * Plugs may have been moved while the battery was off: whenever it comes on in a connection the bench is read again,
@@ -247,10 +252,7 @@ export const BenchStore = signalStore(
       const isUnread = () => store.isPowered() && record.found()?.power.cycles !== store.power()?.cycles;
       while (store.isConnected() && !store.onAdapter() && !store.occupied() && isUnread()) {
         const {cycles} = store.power()!;
-        await surveyWith(async (client, options) => {
-          await sleep(clock, escsStartMs);
-          return survey(client, {...options, known: record.knownEscs()});
-        });
+        await surveyAll(escsStartMs);
         // One that failed says why; another try is the person's.
         if (store.problem() && store.power()?.cycles === cycles) return;
       }
@@ -299,7 +301,7 @@ export const BenchStore = signalStore(
       },
       disconnect,
       /** Surveys everything behind the flight controller; on an adapter, use surveyArm. */
-      survey: surveyAll,
+      survey: () => surveyAll(),
       /** Reads the one ESC the adapter is clipped to. */
       surveyArm: (output: number, outputs: number) =>
         surveyWith((client, options) =>

@@ -382,8 +382,6 @@ export class DrillRun {
         this.connect();
       },
     });
-    bench.train.replyFrom = [];
-    bench.train.wireNoise = 0;
   }
 
   private get record(): CraftRecord {

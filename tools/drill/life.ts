@@ -44,7 +44,7 @@ export async function live(life: Life): Promise<number> {
   const {motor} = page.craft;
   const kv = Math.round(motor.kv * (1 + (random.next() * 2 - 1) * labelScatter));
   page.craft = {...page.craft, motor: {...motor, kv}};
-  hideFaults(bench, random, page.craft);
+  hideFaults(bench, random);
   await survey();
   await measureAll(life);
   check();

@@ -16,7 +16,7 @@ const mostMountingDeg = 35;
 /** Labels and measurements together are off by less than this, relative. */
 const mostKvOff = 0.2;
 
-type Hide = (bench: SimulatedBench, random: Random, craft: Craft) => void;
+type Hide = (bench: SimulatedBench, random: Random) => void;
 const anyOutput = (bench: SimulatedBench, random: Random) => random.below(bench.escs.length);
 
 /** Faults that no survey reads. */
@@ -65,8 +65,8 @@ const faults: readonly Hide[] = [
 ];
 
 /** Hides one or two faults, now and then none. */
-export function hideFaults(bench: SimulatedBench, random: Random, craft: Craft): void {
-  for (let left = random.below(3); left > 0; left--) faults[random.below(faults.length)]!(bench, random, craft);
+export function hideFaults(bench: SimulatedBench, random: Random): void {
+  for (let left = random.below(3); left > 0; left--) faults[random.below(faults.length)]!(bench, random);
 }
 
 /** What a proof that holds says and is not so, in words; undefined where it may be right. */
