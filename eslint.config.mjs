@@ -8,7 +8,7 @@ export default tseslint.config(
     extends: [...tseslint.configs.recommendedTypeChecked],
     languageOptions: {
       parserOptions: {
-        project: ['core/tsconfig.json', 'simulator/tsconfig.json', 'tsconfig.node.json', 'tsconfig.spec.json'],
+        project: ['tsconfig.lint.json'],
       },
     },
     rules: {

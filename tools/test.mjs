@@ -48,10 +48,10 @@ const countVitest = (r) => [r.numPassedTests, r.numFailedTests + (r.numFailedTes
 async function staticChecks() {
   // What did not change since the last run is not looked at again: each tool keeps what it knows.
   const cache = join('node_modules', '.cache');
-  for (const project of ['tsconfig.pure.json', 'tsconfig.node.json', 'tsconfig.worker.json', 'tsconfig.spec.json']) {
-    const info = ['--incremental', '--tsBuildInfoFile', join(cache, 'tsc', project.replace('.json', '.tsbuildinfo'))];
-    await count(`types of ${project}`, bin('tsc'), ['-p', project, '--noEmit', ...info]);
-  }
+  // The compiler that is a program of its own takes a fifth of the time; Angular builds with the one in JavaScript.
+  const tsc = join('node_modules', 'typescript-native', 'bin', 'tsc');
+  for (const project of ['tsconfig.pure.json', 'tsconfig.node.json', 'tsconfig.worker.json', 'tsconfig.spec.json'])
+    await count(`types of ${project}`, process.execPath, [tsc, '-p', project, '--noEmit']);
   const kept = (name) => ['--cache', '--cache-strategy', 'content', '--cache-location', join(cache, name)];
   await count('lint', bin('eslint'), ['.', '--max-warnings=0', ...kept('eslint')]);
   await count('format', bin('prettier'), ['--check', '--log-level=warn', ...kept('prettier'), '.']);
