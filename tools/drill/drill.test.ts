@@ -53,7 +53,7 @@ describe('the drill finds', () => {
   it('settings of someone that are overwritten without a word', async () => {
     let overwritten = 0;
     // An order that stops before its settings are written is needed: not every seed has one.
-    for (let seed = 1; seed <= 12; seed++)
+    for (let seed = 1; seed <= 12 && !overwritten; seed++)
       overwritten += (
         await countOf('juniper', seed, {careless: true, someone: true, entry: ({snapshot: _, ...rest}) => rest})
       ).overwrittenUnseen;
@@ -62,7 +62,7 @@ describe('the drill finds', () => {
 
   it('a proof that takes whatever is there for what it rests on', async () => {
     let falseProofs = 0;
-    for (let seed = 1; seed <= 6; seed++)
+    for (let seed = 1; seed <= 6 && !falseProofs; seed++)
       falseProofs += (await countOf('juniper', seed, {record: 'forgiving', lives: true})).falseProofs;
     expect(falseProofs).toBeGreaterThan(0);
   });
@@ -76,7 +76,7 @@ describe('the drill finds', () => {
 
   it('a record that forgets what a person wrote', async () => {
     let lost = 0;
-    for (let seed = 1; seed <= 4; seed++)
+    for (let seed = 1; seed <= 4 && !lost; seed++)
       lost += (await countOf('juniper', seed, {record: 'forgetful', lives: true})).lostRecords;
     expect(lost).toBeGreaterThan(0);
   });
