@@ -1,20 +1,14 @@
-/** Firmware by every road: Sorrel's builds, Alder's round, Bramble's two images, a worn ESC, roll-back. */
+/** Firmware: Sorrel's builds, a worn ESC, roll-back. Alder's round and Bramble's two images are part of proven.test.ts. */
 import {expect, test, type Page} from './test';
 import {cadenceImage} from '@simulator/firmware/cadence';
-import {meridianImage} from '@simulator/firmware/meridian';
-import {moduleImage} from '@simulator/firmware/reply-module';
 import {
   beginOrder,
-  carryOutTheRound,
-  claimTheForeignBoard,
   connectAndSurvey,
   docketOf,
   expectImageInEveryEsc,
   finishOrder,
   pickMishap,
-  readTheRound,
   station,
-  updateBramblesController,
   watchErrors,
 } from './support';
 
@@ -44,47 +38,6 @@ test('Sorrel: the PWM build is planned, written and read back, replies proven at
   await carryOut(page);
   await finishOrder(page);
   await expectImageInEveryEsc(page, cadenceImage('2.1', 96));
-  errors.expectNone();
-});
-
-test('Alder: six ESCs round the arms with a single-wire adapter, the foreign one claimed by name', async ({page}) => {
-  const errors = watchErrors(page);
-  await page.goto('/');
-  await page.getByRole('button', {name: 'Connect the simulated bench of Alder'}).click();
-  await expect(page.getByText('0 of 6 arms read')).toBeVisible();
-  await pickMishap(page, 'As fast as possible');
-  await readTheRound(page);
-  await expect(page.getByText('motor 4 runs foreign firmware')).toBeVisible();
-  await expect(docketOf(page).getByText('Motor 4 stays open.')).toBeVisible();
-  await claimTheForeignBoard(page);
-  await expect(docketOf(page).getByText('Arm 4, rear left')).toBeVisible();
-  await carryOutTheRound(page);
-  await expectImageInEveryEsc(page, meridianImage('4.2', {board: 'Basalt 30', deadTimeNs: 30}), 6);
-  await page.getByRole('link', {name: 'Logbook'}).click();
-  await expect(page.getByRole('cell', {name: 'bench hand'})).toBeVisible();
-  // The flight controller of Alder is too old to pass through: its own road says so, with the ways on.
-  await pickMishap(page, 'Cable into the flight controller');
-  await station(page, 'Survey').click();
-  await page.getByRole('button', {name: 'Survey again'}).click();
-  await expect(page.getByText(/Plumb 2\.0, which cannot pass through to ESCs; Plumb 2\.2 can/).first()).toBeVisible();
-  errors.expectNone();
-});
-
-test('Bramble: base first, reply module second, replies proven', async ({page}) => {
-  const errors = watchErrors(page);
-  await connectAndSurvey(page, 'Bramble');
-  await updateBramblesController(page);
-  await station(page, 'Firmware').click();
-  await expect(page.getByText('Reply module on top of 3.9')).toBeVisible();
-  const steps = docketOf(page).getByRole('list', {name: 'Steps'}).locator('> li');
-  await expect(steps.nth(1)).toContainText('Write Meridian 3.9');
-  await expect(steps.nth(2)).toContainText('Write reply module 1.1');
-  await carryOut(page);
-  await finishOrder(page);
-  const schist = {board: 'Schist 40', deadTimeNs: 40};
-  await expectImageInEveryEsc(page, meridianImage('3.9', schist));
-  await expectImageInEveryEsc(page, moduleImage('1.1', schist));
-  await expect(page.getByRole('cell', {name: 'Meridian 3.9 + reply module 1.1'})).toHaveCount(4);
   errors.expectNone();
 });
 

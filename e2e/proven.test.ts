@@ -1,5 +1,7 @@
 /** The other craft of the demo, each brought to "all proven" through the interface, its flight controller with it. */
 import {expect, test, type Page} from './test';
+import {meridianImage} from '@simulator/firmware/meridian';
+import {moduleImage} from '@simulator/firmware/reply-module';
 import {
   beginOrder,
   armingView,
@@ -7,6 +9,7 @@ import {
   claimTheForeignBoard,
   connectAndSurvey,
   docketOf,
+  expectImageInEveryEsc,
   finishOrder,
   lookAtEveryOutput,
   measureMotors,
@@ -53,6 +56,11 @@ test('Bramble: flight controller first, then two images on each ESC, mounting, c
   const errors = watchErrors(page);
   await connectAndSurvey(page, 'Bramble');
   await updateBramblesController(page);
+  await station(page, 'Firmware').click();
+  await expect(page.getByText('Reply module on top of 3.9')).toBeVisible();
+  const steps = docketOf(page).getByRole('list', {name: 'Steps'}).locator('> li');
+  await expect(steps.nth(1)).toContainText('Write Meridian 3.9');
+  await expect(steps.nth(2)).toContainText('Write reply module 1.1');
   await station(page, 'Arming').click();
   await tiltTheCraft(page);
   await page.getByRole('button', {name: 'Plan “turned by 270° to the right”'}).click();
@@ -67,6 +75,11 @@ test('Bramble: flight controller first, then two images on each ESC, mounting, c
   await docketOf(page).getByRole('button', {name: 'Propellers are off'}).click();
   await beginOrder(page);
   await finishOrder(page);
+  const schist = {board: 'Schist 40', deadTimeNs: 40};
+  await expectImageInEveryEsc(page, meridianImage('3.9', schist));
+  await expectImageInEveryEsc(page, moduleImage('1.1', schist));
+  await station(page, 'Firmware').click();
+  await expect(page.getByRole('cell', {name: 'Meridian 3.9 + reply module 1.1'})).toHaveCount(4);
   await lookAtEveryOutput(page);
   await measureMotors(page);
   await station(page, 'Arming').click();
@@ -88,14 +101,23 @@ test('Alder: six ESCs by adapter, one claimed, controller updated, outputs excha
   const docket = docketOf(page);
   await page.goto('/');
   await page.getByRole('button', {name: 'Connect the simulated bench of Alder'}).click();
+  await expect(page.getByText('0 of 6 arms read')).toBeVisible();
   await pickMishap(page, 'As fast as possible');
   await readTheRound(page);
+  await expect(page.getByText('motor 4 runs foreign firmware')).toBeVisible();
+  await expect(docket.getByText('Motor 4 stays open.')).toBeVisible();
   await claimTheForeignBoard(page);
+  await expect(docket.getByText('Arm 4, rear left')).toBeVisible();
   await carryOutTheRound(page);
+  await expectImageInEveryEsc(page, meridianImage('4.2', {board: 'Basalt 30', deadTimeNs: 30}), 6);
+  await page.getByRole('link', {name: 'Logbook'}).click();
+  await expect(page.getByRole('cell', {name: 'bench hand'})).toBeVisible();
 
+  // The flight controller is too old to pass through: its own road says so, with the ways on.
   await pickMishap(page, 'Cable into the flight controller');
   await station(page, 'Survey').click();
   await page.getByRole('button', {name: 'Survey again'}).click();
+  await expect(page.getByText(/Plumb 2\.0, which cannot pass through to ESCs; Plumb 2\.2 can/).first()).toBeVisible();
   await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible({timeout: 20_000});
   await beginOrder(page);
   await docket.getByRole('button', {name: 'Switch the simulated transmitter off'}).click({timeout: 60_000});

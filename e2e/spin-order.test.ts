@@ -45,11 +45,12 @@ async function pointByKeys(page: Page, output: number): Promise<string> {
 
 const wrongs = (page: Page) => page.locator('table.wrongs tr');
 
+// What is found is cured in the same way, however it was found.
 for (const [how, turn] of [
-  ['by pointing', pointAt],
+  ['and cured by pointing', pointAt],
   ['by keyboard alone', pointByKeys],
 ] as const)
-  test(`the wrong outputs of Juniper are found and cured ${how}`, async ({page}) => {
+  test(`the wrong outputs of Juniper are found ${how}`, async ({page}) => {
     const errors = watchErrors(page);
     await connectAndSurvey(page);
     await pickMishap(page, 'As fast as possible');
@@ -64,6 +65,7 @@ for (const [how, turn] of [
     await expect(wrongs(page).nth(1)).toContainText('3it turns the wrong way');
     await expect(page.getByText(/Motor \d starts last: 10\d\d µs/)).toBeVisible();
     await expect(docketOf(page).getByText('motors 2 and 3').first()).toBeVisible();
+    if (turn === pointByKeys) return errors.expectNone();
     await beginOrder(page);
     await finishOrder(page);
     await expect(page.getByText('look again')).toHaveCount(2);

@@ -53,7 +53,7 @@ test('the coasting motor is found, its cause named, cured by the order, and meas
   errors.expectNone();
 });
 
-test('letting go in the middle stops the motors, keeps the trace and says so; the file is what the headless door reads', async ({
+test('letting go in the middle stops the motors, keeps the trace and says so, the file is what the headless door reads; then a motor of 12 poles is named', async ({
   page,
 }) => {
   await withReplies(page);
@@ -82,6 +82,13 @@ test('letting go in the middle stops the motors, keeps the trace and says so; th
   expect(text.split('\n')[0]).toBe(
     'time_s,throttle_1,throttle_2,throttle_3,throttle_4,rpm_1,rpm_2,rpm_3,rpm_4,volts,amps_1,amps_2,amps_3,amps_4',
   );
+
+  // The same bench, with a motor of another number of magnets: named by the ratio of the poles.
+  await pickMishap(page, 'Its motor is exchanged for one of 12 poles');
+  await measureMotors(page);
+  await expect(page.getByText(/Motor 2: KV reads .* the ratio of 12 to 14 poles\. Count its magnets\./)).toBeVisible();
+  await station(page, 'Sign-off').click();
+  await expect(page.getByRole('row', {name: /Motors alike and plausible/})).toContainText('✗ failed');
 });
 
 test('the mixer of the craft: what each motor does, tried with sticks by keyboard', async ({page}) => {
@@ -95,15 +102,6 @@ test('the mixer of the craft: what each motor does, tried with sticks by keyboar
   await expectAccessible(page, 'mixer');
   await page.getByRole('button', {name: 'Let the sticks go'}).click();
   await expect(drawing).toHaveAttribute('aria-label', /front right 50 %/);
-});
-
-test('a motor with another number of magnets is named by the ratio of the poles', async ({page}) => {
-  await withReplies(page);
-  await pickMishap(page, 'Its motor is exchanged for one of 12 poles');
-  await measureMotors(page);
-  await expect(page.getByText(/Motor 2: KV reads .* the ratio of 12 to 14 poles\. Count its magnets\./)).toBeVisible();
-  await station(page, 'Sign-off').click();
-  await expect(page.getByRole('row', {name: /Motors alike and plausible/})).toContainText('✗ failed');
 });
 
 test('a melody is written as text, checked while it is typed, carried out and read back', async ({page}) => {

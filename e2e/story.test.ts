@@ -56,10 +56,10 @@ test('Juniper, battery pulled in the middle of a write and the page reloaded', a
   await docket.getByRole('button', {name: 'Resume work order'}).click();
   await finishOrder(page);
   await expectImageInEveryEsc(page);
-  await lookAtEveryOutput(page);
-  await measureMotors(page);
-  await proveArming(page);
-  await expectAllProven(page);
+  await station(page, 'Sign-off').click();
+  // What a write order proves stands as it does without a mishap; what motors and craft prove is the first story's.
+  for (const proof of [/Everything answers/, /Same firmware/, /Every setting as planned/, /No reply lost/])
+    await expect(page.getByRole('row', {name: proof})).toContainText('✓ current');
   errors.expectNone();
 });
 
