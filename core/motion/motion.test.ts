@@ -5,7 +5,7 @@
 import {readFileSync} from 'node:fs';
 import {describe, expect, it} from 'vitest';
 import reference from '../fixtures/spin.json';
-import type {Answer} from './answer';
+import type {Answer, Told} from './answer';
 import {motorCard} from './motor-card';
 import {comparableIn} from './odd-motor';
 import {readSpinTrace} from './read-trace';
@@ -167,7 +167,10 @@ describe('one step from rest, in closed form: ω = ω∞·(1 − e^(−t/τ)), �
   });
   const [motor] = reportOn(traceOf(['time_s,throttle_1,rpm_1,amps_1', ...rows].join('\n'), {volts})).motors;
   it('tells KV, resistance and inertia from the start alone, since nothing else moved', () => {
-    expect(valueOf(motor!.kv) / kv).toBeCloseTo(1, 3);
+    // At one speed dead time, of which this machine has none, is not told from back-EMF: KV is as sure as that leaves it.
+    const {low, high} = motor!.kv as Told;
+    expect(low < kv && kv < high).toBe(true);
+    expect((high - low) / kv).toBeLessThan(0.4);
     expect(Math.abs(valueOf(motor!.resistanceOhm) / ohm - 1)).toBeLessThan(0.05);
     expect(Math.abs(valueOf(motor!.inertia) / inertia - 1)).toBeLessThan(0.05);
   });

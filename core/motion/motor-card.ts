@@ -6,6 +6,7 @@
 import {phaseAngle, torqueShare} from '../motor/desync';
 import {omegaOf, torqueConstant} from '../motor/motor';
 import {told, untold, type Answer} from './answer';
+import {alignmentAt, jump, misfitsOf, type AlignedTrace} from './delay-misfit';
 import {leastSquares, type Fit} from './least-squares';
 import {stepsOf} from './phases';
 import {startsOf, turningRpm} from './starting';
@@ -23,8 +24,8 @@ export interface MotorCard {
   readonly friction: Answer;
   /** N·m·s². */
   readonly drag: Answer;
-  /** By how much the speed comes later than the current, s. */
-  readonly delayS: number;
+  /** By how much the speed comes later than the current, s; undefined where that does not show. */
+  readonly delayS: number | undefined;
 }
 
 /** Deviations that nineteen of twenty lie within. */
@@ -33,14 +34,22 @@ const within95 = 2;
 const unseen = {kv: 0.004, resistanceOhm: 0.065, inertia: 0.055, friction: 0.15, drag: 0.2};
 /** A value whose deviation is more than this share of it is not told. */
 const vague = 0.15;
-/** A command that changes by more within a row makes the current jump, 0…1. */
-const jump = 0.01;
 /** Usual scatter of a told speed, relative. */
 const speedNoise = 5e-3;
 /** Steady rows that are averaged into one. */
 const averaged = 25;
-/** The longest delay that is looked for, s. */
-const longestDelayS = 6e-3;
+/** The longest delay that is looked for, and how finely, s. */
+const longestDelayS = 14e-3;
+const delayStepS = 5e-4;
+/** Around the best one so many times as finely. */
+const finer = 10;
+/** Speeds of replies are not taken for older than this, s. */
+const oldestReplyS = 6e-3;
+
+/** Dead time takes 2 · 20…300 ns · 24…96 kHz of the duty, 0.1 to 6 % (common practice): usual, and the ends; as shares. */
+const usualLoss = 0.01;
+const extremeLosses = [0, 0.05];
+const lossDoubt = 0.02;
 
 /** What is known of the ESC's timing, so that its loss is told apart from the KV. */
 export interface KnownTiming {
@@ -56,12 +65,6 @@ export interface CardQuestion {
   readonly except?: readonly number[];
   readonly timing?: KnownTiming | undefined;
 }
-
-/** A trace with the cosine between current and back-EMF in each row; 1 where nothing is known of it. */
-interface AlignedTrace extends OwnTrace {
-  readonly alignment?: Float64Array;
-}
-const alignmentAt = ({alignment}: AlignedTrace, row: number): number => alignment?.[row] ?? 1;
 
 /** Without a known timing the KV is the one that is seen, and all else follows from it. */
 export function motorCard(trace: OwnTrace, {except = [], timing}: CardQuestion = {}): MotorCard {
@@ -130,12 +133,42 @@ function kvAnswer(fit: Fit | undefined): Answer {
 }
 
 function withAmps(trace: AlignedTrace, rows: UsableRows): MotorCard {
-  const {delayS, rpm} = trace.stepS <= 2.5e-3 ? inTime(trace, rows) : {delayS: 0, rpm: trace.rpm};
-  const shifted = {...trace, rpm};
-  const electrical = electricalFit(shifted, rows);
-  const mechanical = mechanicalFit(shifted, rows);
-  const kv = kvAnswer(electrical);
-  if (!electrical || kv.value === undefined) return {...untoldMechanics, kv, resistanceOhm: noSpread, delayS};
+  const {delayS, within, rpm} = inTime(trace, rows);
+  const card = cardAt({...trace, rpm}, rows);
+  if (delayS === undefined)
+    return {...card, ...untoldMechanics, inertia: noDelay, resistanceOhm: noDelay, delayS: undefined};
+  // What the constants would be with the delays that fit about as well is part of their doubt.
+  const others = within.map((otherS) => cardAt({...trace, rpm: earlier(trace, () => otherS)}, rows));
+  const widened = (constant: Constant) =>
+    widenedBy(
+      card[constant],
+      others.map((other) => other[constant]),
+    );
+  return {
+    delayS,
+    ...{kv: widened('kv'), resistanceOhm: widened('resistanceOhm'), inertia: widened('inertia')},
+    ...{friction: widened('friction'), drag: widened('drag')},
+  };
+}
+
+type Constant = Exclude<keyof MotorCard, 'delayS'>;
+
+/** An answer whose bound takes in how far others lie from it. */
+function widenedBy(own: Answer, others: readonly Answer[]): Answer {
+  if (own.value === undefined) return own;
+  const {value, low, high} = own;
+  const off = others.reduce((most, {value: other = value}) => Math.max(most, Math.abs(other - value)), 0);
+  return told(value, Math.hypot((high - low) / 2, off));
+}
+
+/** The card of a trace whose speeds stand where they were true. */
+function cardAt(trace: AlignedTrace, rows: UsableRows): Omit<MotorCard, 'delayS'> {
+  const electrical = electricalFit(trace, rows, usualLoss);
+  const mechanical = mechanicalFit(trace, rows);
+  // Where the rows tell the lost duty, it is the same whatever was expected; where not, that is part of the doubt.
+  const others = extremeLosses.map((share) => electricalFit(trace, rows, share));
+  const kv = widenedBy(kvAnswer(electrical), others.map(kvAnswer));
+  if (!electrical || kv.value === undefined) return {...untoldMechanics, kv, resistanceOhm: noSpread};
   const [kt, ohm] = electrical.values as [number, number];
   // Rows per mechanical time constant J·R/K_T²: with few of them nobody knows what the speed was when the current flowed.
   const apart = mechanical ? (trace.stepS * kt * mechanical.values[0]!) / ohm : Infinity;
@@ -144,12 +177,10 @@ function withAmps(trace: AlignedTrace, rows: UsableRows): MotorCard {
     rough > 0.6
       ? tooFar
       : (answerOf(ohm, electrical.deviations[1]!, Math.hypot(unseen.resistanceOhm, 0.35 * rough)) ?? noSpread);
-  if (rough > 1.5) return {...untoldMechanics, inertia: tooFar, kv, resistanceOhm, delayS};
+  if (rough > 1.5) return {...untoldMechanics, inertia: tooFar, kv, resistanceOhm};
   return {
-    kv,
-    resistanceOhm,
-    ...mechanics(mechanical, {kt, unseenInertia: Math.hypot(unseen.inertia, 0.1 * rough)}),
-    delayS,
+    ...{kv, resistanceOhm},
+    ...mechanics(mechanical, {kt, unseenInertia: Math.hypot(unseen.inertia, 0.2 * rough)}),
   };
 }
 
@@ -165,6 +196,7 @@ function rowsPerStep(trace: OwnTrace): number {
   return shares.length ? -Math.log(1 - middleOf(shares)) : 0;
 }
 
+const noDelay = untold('By how much the speed comes later than the current does not show; record a burst.');
 const tooFar = untold('The rows are too far apart for a motor this quick; record a burst.');
 const noSpread = untold('The current hardly changed; a step or a cut tells more.');
 const untoldMechanics = {inertia: noSpread, friction: noSpread, drag: noSpread};
@@ -206,19 +238,18 @@ interface Equation {
  * K_T, R and the lost share of the duty. Steady rows are averaged, so that the noise of the sense does not pass for current;
  * of the others only those count in which much current flows, each as far as one knows when in the row it changed.
  */
-function electricalFit(trace: AlignedTrace, rows: UsableRows): Fit | undefined {
+function electricalFit(trace: AlignedTrace, rows: UsableRows, lossShare: number): Fit | undefined {
   // Where the delay of the speeds is known, a sweep tells as much as a speed that is held.
   const even = trace.poles === undefined ? rows.steady : rows.swept;
   const equations = [...steadyEquations(trace, even), ...pushedEquations(trace, rows.driven, even)];
-  const fitOf = (columns: number) =>
-    leastSquares(
-      equations.map((e) => e.left.slice(0, columns)),
-      equations.map((e) => e.right),
-      equations.map((e) => e.noise),
-    );
-  const whole = fitOf(3);
-  // At one speed the lost share cannot be told from the back-EMF; without it both others can.
-  return whole && whole.deviations[0]! < vague * whole.values[0]! ? whole : fitOf(2);
+  if (!equations.length) return undefined;
+  // At one speed the lost share cannot be told from the back-EMF: then what bridges usually lose has to say it.
+  const all = [...equations, {left: [0, 0, 1], right: lossShare, noise: lossDoubt}];
+  return leastSquares(
+    all.map((e) => e.left),
+    all.map((e) => e.right),
+    all.map((e) => e.noise),
+  );
 }
 
 function equationAt(trace: AlignedTrace, rows: readonly number[], noise: number): Equation[] {
@@ -286,19 +317,6 @@ function mechanicalRows(trace: AlignedTrace, spans: UsableRows['spans']) {
   return {rows, gains};
 }
 
-/** What is left over of the speed gained in the spans in which current pushes most, mean square. */
-function leftWherePushed(trace: AlignedTrace, {spans}: UsableRows): number {
-  const {rows, gains} = mechanicalRows(trace, spans);
-  const most = rows.reduce((high, [charge]) => Math.max(high, Math.abs(charge!)), 0);
-  const pushed = [...rows.keys()].filter((i) => Math.abs(rows[i]![0]!) > 0.15 * most);
-  const push = leastSquares(
-    pushed.map((i) => [rows[i]![0]!]),
-    pushed.map((i) => gains[i]!),
-  )?.values[0];
-  if (push === undefined) return Infinity;
-  return pushed.reduce((sum, i) => sum + (gains[i]! - push * rows[i]![0]!) ** 2, 0) / pushed.length;
-}
-
 /** ∫i, ∫dt and ∫ω² between two rows, by trapezoids; up to a row with another command the current was what it had been. */
 function integrals(trace: AlignedTrace, from: number, to: number) {
   const {timeS, rpm, amps, throttle} = trace;
@@ -317,32 +335,72 @@ function integrals(trace: AlignedTrace, from: number, to: number) {
  * Speeds moved to when they were true. Those of replies are 7/12 of an electrical turn old on average: an ESC tells the mean of
  * its last turn, and does so anew at each of six commutations. Of others the delay is found.
  */
-function inTime(trace: AlignedTrace, rows: UsableRows): {readonly delayS: number; readonly rpm: Float64Array} {
+function inTime(trace: AlignedTrace, rows: UsableRows): InTime {
   const {poles} = trace;
   if (poles === undefined) {
-    const delayS = delayOf(trace, rows);
-    return {delayS, rpm: earlier(trace, () => delayS)};
+    const {delayS, within} = delayOf(trace, rows);
+    return {delayS, within, rpm: delayS === undefined ? trace.rpm : earlier(trace, () => delayS)};
   }
-  const ageS = (row: number) => Math.min(longestDelayS, ((7 / 12) * 60) / (Math.max(trace.rpm[row]!, 1) * (poles / 2)));
-  return {delayS: middleOf(trace.rpm.map((_, row) => ageS(row))), rpm: earlier(trace, ageS)};
+  const ageS = (row: number) => Math.min(oldestReplyS, ((7 / 12) * 60) / (Math.max(trace.rpm[row]!, 1) * (poles / 2)));
+  return {delayS: middleOf(trace.rpm.map((_, row) => ageS(row))), within: [], rpm: earlier(trace, ageS)};
 }
 
+interface Delay {
+  readonly delayS: number | undefined;
+  /** Delays on either side that fit about as well; empty where the delay is known. */
+  readonly within: readonly number[];
+}
+interface InTime extends Delay {
+  readonly rpm: Float64Array;
+}
+
+/** A delay that fits worse by so much, as twice the logarithm of a likelihood, is told apart: 95 % of one unknown. */
+const toldApart = 4;
+const alike = 0.1;
 /**
- * The constant delay with which speed and current fit best. Whole rows are tried, since a speed between two rows is smoother
- * than either; the lowest point of a parabola through the best and its neighbours lies between them.
+ * The constant delay with which speed and current fit best, and how well that is known. For each that is tried push,
+ * friction and drag are fitted anew from span to span. A best one at the end of what is tried tells nothing.
  */
-function delayOf(trace: AlignedTrace, rows: UsableRows): number {
-  const most = Math.max(2, Math.round(longestDelayS / trace.stepS));
-  // A row before nothing is tried too, so that a delay of less than half a row has neighbours on both sides.
-  const left = Array.from({length: most + 2}, (_, k) =>
-    leftWherePushed({...trace, rpm: earlier(trace, () => (k - 1) * trace.stepS)}, rows),
-  );
-  const best = Math.max(1, left.indexOf(Math.min(...left)));
-  const [before, own, after] = [left[best - 1]!, left[best]!, left[best + 1]];
-  const whole = (best - 1) * trace.stepS;
-  if (after === undefined || !Number.isFinite(before + after)) return whole;
-  const bend = before - 2 * own + after;
-  return Math.max(0, whole + (bend > 0 ? ((before - after) / 2 / bend) * trace.stepS : 0));
+function delayOf(trace: AlignedTrace, rows: UsableRows): Delay {
+  // One more than nothing is tried, so that no delay at all has a neighbour on that side too.
+  const mostS = Math.min(longestDelayS, reactionS(trace));
+  const coarse = Array.from({length: Math.ceil(mostS / delayStepS) + 2}, (_, k) => (k - 1) * delayStepS);
+  const near = bestOf(coarse, misfitsOf(trace, rows, coarse));
+  const isAtEnd = near.index >= coarse.length - 2 && mostS === longestDelayS;
+  if (near.index < 0 || isAtEnd) return {delayS: undefined, within: []};
+  const fine = Array.from({length: 2 * finer - 1}, (_, k) => near.delayS + ((k + 1 - finer) / finer) * delayStepS);
+  const misfits = misfitsOf(trace, rows, fine);
+  const {delayS, misfit} = bestOf(fine, misfits);
+  const fits = fine.filter((_, k) => misfits[k]! - misfit < toldApart);
+  const least = delayStepS / finer;
+  return {
+    delayS: Math.max(0, delayS),
+    within: [fits[0]! - least, fits.at(-1)! + least].map((other) => Math.max(0, other)),
+  };
+}
+
+/** A speed has answered a step once so much of its change has come, and more than it scatters by. */
+const answered = 0.05;
+
+/** The delay is no longer than the quickest answer to a step up; infinite where no step shows one, s. */
+function reactionS(trace: AlignedTrace): number {
+  const {rpm, timeS, stepS} = trace;
+  const answers = stepsOf(trace).flatMap(({at, before, after}) => {
+    const [from, to] = [rpm[before.to - 1]!, rpm[after.to - 1]!];
+    if (after.throttle <= before.throttle || to - from < 3 * turningRpm) return [];
+    const seen = from + Math.max(answered * (to - from), 4 * speedNoise * from);
+    for (let i = at; i + 1 < after.to; i++)
+      if (rpm[i]! > seen && rpm[i + 1]! > seen) return [timeS[i]! - timeS[at]! + stepS];
+    return [];
+  });
+  return Math.min(...answers, Infinity);
+}
+
+function bestOf(delaysS: readonly number[], misfits: readonly number[]) {
+  const misfit = Math.min(...misfits);
+  // Of delays that fit alike the smallest.
+  const index = Number.isFinite(misfit) ? misfits.findIndex((m) => m < misfit + alike) : -1;
+  return {index, misfit, delayS: delaysS[index] ?? 0};
 }
 
 /** Speeds when they were true: each row's is so much older than the row, straight lines between. */
