@@ -1,20 +1,15 @@
 /**
- * Two flights of one craft held against each other at equal motor speeds: every axis, motor lines and the rest apart, with
- * 95 % bounds from the scatter between moments. What the controller used is compared: the gyro behind its filters, where
+ * Two flights of one craft held against each other at equal motor speeds: every axis, motor lines above their floor and
+ * the rest apart, in the same band and with the same resolution whatever the logs' rates, with 95 % bounds that do not
+ * take neighbouring moments for independent. What the controller used is compared: the gyro behind its filters, where
  * both logs have it.
  */
 import {axes, type Axis} from '../flight/mapping';
-import type {FlightLog} from '../flight/flight-log';
-import {Periodogram} from '../spectra/periodogram';
-import {linePower} from './line-power';
-import {momentsOf} from './moments';
+import {levelChange, type Change, type Series} from './level-change';
+import {momentPowers, type MomentPower, type Side} from './moment-powers';
 
-export interface Change {
-  /** Before over after, dB: positive where it is quieter. */
-  readonly db: number;
-  /** Half width of the 95 % interval, dB. */
-  readonly bound: number;
-}
+export type {Change} from './level-change';
+export type {Side} from './moment-powers';
 
 export interface AxisChange {
   readonly axis: Axis;
@@ -47,20 +42,12 @@ export interface NoComparison {
   readonly why: string;
 }
 
-export interface Side {
-  readonly log: FlightLog;
-  readonly motorsHz: readonly Float32Array[];
-}
-
 export const comparedOrders = [1, 2, 3];
-const momentS = 0.128;
-const mostChange = 0.08;
-const mostMoments = 1500;
 const bins = 8;
 /** Moments that a bin needs on either side. */
 const fewest = 4;
-/** Noise begins here, Hz: below it the craft flies. */
-const fromHz = 60;
+/** The band ends here, as a share of the lower of both rates: filters before sampling begin to act there. */
+const bandShare = 0.45;
 
 export function compareFlights(before: Side, after: Side): FlightComparison | NoComparison {
   const isFiltered = before.log.filteredGyro !== undefined && after.log.filteredGyro !== undefined;
@@ -69,7 +56,8 @@ export function compareFlights(before: Side, after: Side): FlightComparison | No
       kind: 'not comparable',
       why: 'One log has the gyro behind its filters, the other has not; export both alike.',
     };
-  const [a, b] = [before, after].map((side) => momentPowers(side, isFiltered));
+  const toHz = bandShare * Math.min(before.log.sampleRateHz, after.log.sampleRateHz);
+  const [a, b] = [before, after].map((side) => momentPowers(side, {isFiltered, toHz, orders: comparedOrders}));
   if (!a!.length || !b!.length)
     return {kind: 'not comparable', why: 'A flight has no moment with all motors turning steadily.'};
   const range = commonRange(a!, b!);
@@ -97,56 +85,44 @@ function comparison(
   used: readonly Bin[],
   {range, isFiltered}: {readonly range: Range; readonly isFiltered: boolean},
 ): FlightComparison {
-  const changeOf = (value: (m: MomentPower) => number) => meanChange(used, value);
-  const db = (moments: readonly MomentPower[], value: (m: MomentPower) => number) =>
-    moments.length ? 10 * Math.log10(mean(moments.map(value)) + 1e-12) : NaN;
+  const changeOf = (value: Value) => changeIn(used, value);
+  const lineChange = (of: (m: MomentPower, kind: 'lines' | 'whole') => number) =>
+    // A line that drowns in its floor has no level of its own: with the floor in it, it changed by no less than is said.
+    changeOf((m) => of(m, 'lines')) ?? changeOf((m) => of(m, 'whole'));
+  const db = (moments: readonly MomentPower[], value: Value) => {
+    const known = moments.map(value).filter((v) => !Number.isNaN(v));
+    return known.length ? 10 * Math.log10(Math.max(0, mean(known)) + 1e-12) : NaN;
+  };
   return {
     ...{kind: 'compared', isFiltered},
     speedHz: binned.map((_, i) => range.from + i * range.step),
     stepHz: range.step,
     moments: binned.map((bin) => [bin.before.length, bin.after.length]),
     axes: axes.map((axis, x) => {
-      const all = (m: MomentPower) => m.lines[x]!.reduce((sum, v) => sum + v, 0);
+      const all = (m: MomentPower) => sum(m.whole[x]!.filter((v) => !Number.isNaN(v)));
       return {
         axis,
-        lines: comparedOrders.map((_, o) => changeOf((m) => m.lines[x]![o]!)),
+        lines: comparedOrders.map((_, o) => lineChange((m, kind) => m[kind][x]![o]!)),
         rest: changeOf((m) => m.rest[x]!),
         before: binned.map((bin) => db(bin.before, all)),
         after: binned.map((bin) => db(bin.after, all)),
       };
     }),
-    atOnce: changeOf((m) => m.lines.reduce((sum, l) => sum + l[0]!, 0)),
-    rest: changeOf((m) => m.rest.reduce((sum, v) => sum + v, 0)),
+    atOnce: lineChange((m, kind) => sum(m[kind].map((l) => l[0]!))),
+    rest: changeOf((m) => sum(m.rest)),
   };
 }
 
-interface MomentPower {
-  /** Mean over the motors. */
-  readonly speedHz: number;
-  /** By axis, then by order. */
-  readonly lines: readonly (readonly number[])[];
-  readonly rest: readonly number[];
-}
+type Value = (m: MomentPower) => number;
 
-function momentPowers({log, motorsHz}: Side, isFiltered: boolean): MomentPower[] {
-  const length = 2 ** Math.round(Math.log2(momentS * log.sampleRateHz));
-  const periodogram = new Periodogram(length, log.sampleRateHz);
-  const gyro = isFiltered ? log.filteredGyro! : log.gyro;
-  // Without overlap, so that moments do not share samples and their scatter tells the bound.
-  const moments = momentsOf(log, motorsHz, {length, hop: length, mostChange, most: mostMoments});
-  return moments.map((moment) => {
-    const powers = axes.map((axis) => {
-      const density = new Float64Array(periodogram.bins);
-      periodogram.accumulate(gyro[axis], moment.at, density);
-      return linePower(density, {
-        stepHz: periodogram.stepHz,
-        motorsHz: moment.motorsHz,
-        orders: comparedOrders,
-        fromHz,
-      });
-    });
-    return {speedHz: mean(moment.motorsHz), lines: powers.map((p) => p.lines), rest: powers.map((p) => p.rest)};
-  });
+/** Over the moments whose speeds both flights have; those in which a line lies beyond the band do not tell. */
+function changeIn(used: readonly Bin[], value: Value): Change | undefined {
+  const seriesOf = (side: keyof Bin): Series => {
+    const moments = used.flatMap((bin) => bin[side]).filter((m) => !Number.isNaN(value(m)));
+    moments.sort((x, y) => x.atS - y.atS);
+    return {atS: moments.map((m) => m.atS), speedHz: moments.map((m) => m.speedHz), power: moments.map(value)};
+  };
+  return levelChange(seriesOf('before'), seriesOf('after'));
 }
 
 interface Range {
@@ -164,25 +140,5 @@ function commonRange(a: readonly MomentPower[], b: readonly MomentPower[]): Rang
 const binOf = (hz: number, {from, step}: Range): number =>
   hz === from + bins * step ? bins - 1 : Math.floor((hz - from) / step);
 
-/** Mean over the bins of the change in each: no speed counts more because it was flown longer. */
-function meanChange(used: readonly Bin[], value: (m: MomentPower) => number): Change | undefined {
-  // A bin whose lines lie beyond half the log's rate has no level.
-  const each = used
-    .map((bin) => {
-      const [x, y] = [logMean(bin.before.map(value)), logMean(bin.after.map(value))];
-      return {db: x.db - y.db, variance: x.variance + y.variance};
-    })
-    .filter((e) => Number.isFinite(e.db) && Number.isFinite(e.variance));
-  if (!each.length) return undefined;
-  const variance = each.reduce((sum, e) => sum + e.variance, 0) / each.length ** 2;
-  return {db: mean(each.map((e) => e.db)), bound: 1.96 * Math.sqrt(variance)};
-}
-
-/** Level of a mean power, dB, and the variance of that: (10/ln 10)² · var/(n·mean²). */
-function logMean(values: readonly number[]): {db: number; variance: number} {
-  const m = mean(values);
-  const spread = values.reduce((sum, v) => sum + (v - m) ** 2, 0) / (values.length - 1);
-  return {db: 10 * Math.log10(m), variance: (10 / Math.LN10) ** 2 * (spread / (values.length * m * m))};
-}
-
-const mean = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0) / values.length;
+const sum = (values: readonly number[]): number => values.reduce((all, v) => all + v, 0);
+const mean = (values: readonly number[]): number => sum(values) / values.length;

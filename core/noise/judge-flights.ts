@@ -1,5 +1,6 @@
 /** Whether a craft is proven quiet: by a flight after the change, with the filters that were read back, against one before. */
 import type {FlightComparison, NoComparison} from './compare-flights';
+import {changeWords, isSurely, noLevel} from './compare-verdict';
 import type {FlightReport} from './flight-report';
 
 export interface FlightFacts {
@@ -65,9 +66,9 @@ function facts({before, after, planned, writtenAt}: NoiseQuestion): string[] {
 function measured({comparison}: NoiseQuestion): string[] {
   if (comparison.kind === 'not comparable') return [comparison.why];
   const {atOnce, rest} = comparison;
-  if (!atOnce) return ['No speed was flown often enough in both flights.'];
+  if (!atOnce) return [noLevel];
   const missing: string[] = [];
-  if (atOnce.db - atOnce.bound <= 0)
+  if (!isSurely(atOnce))
     missing.push(
       `Noise at the motors' speed changed by ${signed(-atOnce.db)} ± ${atOnce.bound.toFixed(1)} dB: not surely quieter.`,
     );
@@ -96,13 +97,11 @@ function textOf({before, after, comparison}: NoiseQuestion): string {
     return `${after.label} could not be compared with ${before.label}`;
   const {atOnce, rest, moments} = comparison;
   const count = moments.reduce((sum, [a, b]) => sum + a + b, 0);
-  const word = ({db, bound}: {db: number; bound: number}) =>
-    `${db >= 0 ? 'quieter' : 'louder'} by ${Math.abs(db).toFixed(1)} ± ${bound.toFixed(1)} dB`;
   const delay =
     before.delayMs === undefined || after.delayMs === undefined
       ? ''
       : `, delay ${Math.abs(before.delayMs - after.delayMs).toFixed(1)} ms ${after.delayMs <= before.delayMs ? 'less' : 'more'}`;
-  return `${after.label} against ${before.label}: ${word(atOnce)} at 1×${rest ? `, ${word(rest)} beside the motor lines` : ''}${delay}; ${count} moments at equal speeds${after.namesFilters ? '' : '. The log does not say what it was flown with: that it was flown after the change is your word'}`;
+  return `${after.label} against ${before.label}: ${changeWords(atOnce)} at 1×${rest ? `, ${changeWords(rest)} beside the motor lines` : ''}${delay}; ${count} moments at equal speeds${after.namesFilters ? '' : '. The log does not say what it was flown with: that it was flown after the change is your word'}`;
 }
 
 const signed = (v: number) => `${v >= 0 ? '+' : '−'}${Math.abs(v).toFixed(1)}`;

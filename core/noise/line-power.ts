@@ -1,40 +1,88 @@
-/** Power of a moment's spectrum on the motors' lines, and of the rest of it. */
+/** Power of a moment's spectrum on the motors' lines, above the floor beside them, and that floor. */
 export interface LinePower {
-  /** (deg/s)² on the lines of each order given. */
+  /** (deg/s)² on the lines of each order given, above the floor; below nothing where the floor's scatter is larger. */
   readonly lines: readonly number[];
-  /** (deg/s)² from the lowest frequency up, beside all lines of orders 1 to 4. */
+  /** The same with the floor in it: never below nothing. */
+  readonly whole: readonly number[];
+  /** (deg/s)² within the band, beside all lines of orders 1 to 4. */
   readonly rest: number;
 }
 
 export interface LineQuestion {
   readonly stepHz: number;
-  readonly motorsHz: readonly number[];
+  /** Half width that a steady line takes in the spectrum, Hz. */
+  readonly lobeHz: number;
+  /** Least and greatest speed of every motor in the moment, revolutions per second. */
+  readonly motors: readonly SpeedRange[];
   readonly orders: readonly number[];
-  /** What lies below belongs to the pilot's hand, Hz. */
-  readonly fromHz: number;
+  /** The band that is looked at, Hz: below it the craft flies, above it a log's rate ends. */
+  readonly band: {readonly fromHz: number; readonly toHz: number};
 }
 
-/** A line takes the main lobe of a Hann window, two bins to either side, and what the speed changes in a moment. */
-const lobeBins = 2;
-const changeShare = 0.015;
-const lineOrders = [1, 2, 3, 4];
+export interface SpeedRange {
+  readonly least: number;
+  readonly most: number;
+}
 
-export function linePower(density: Float64Array, {stepHz, motorsHz, orders, fromHz}: LineQuestion): LinePower {
-  const orderOf = new Uint8Array(density.length);
-  for (const order of [...lineOrders].reverse())
-    for (const hz of motorsHz) {
-      const centre = (order * hz) / stepHz;
-      const reach = lobeBins + changeShare * centre;
-      for (let k = Math.max(0, Math.ceil(centre - reach)); k <= Math.min(density.length - 1, centre + reach); k++)
-        orderOf[k] = order;
-    }
+const lineOrders = [1, 2, 3, 4];
+/** The floor is read so far to either side of a line, Hz. */
+const besideHz = 40;
+
+export function linePower(density: Float64Array, q: LineQuestion): LinePower {
+  const {stepHz, orders, band} = q;
+  const [first, last] = [Math.ceil(band.fromHz / stepHz), Math.min(density.length - 1, Math.floor(band.toHz / stepHz))];
+  const orderOf = markLines(density.length, q);
   const lines = orders.map(() => 0);
+  const whole = orders.map(() => 0);
   let rest = 0;
-  for (let k = Math.ceil(fromHz / stepHz); k < density.length; k++) {
-    const power = density[k]! * stepHz;
-    const line = orders.indexOf(orderOf[k]!);
-    if (line >= 0) lines[line]! += power;
-    else if (orderOf[k] === 0) rest += power;
+  for (let k = first; k <= last;) {
+    const order = orderOf[k]!;
+    let end = k;
+    let power = 0;
+    while (end <= last && orderOf[end] === order) power += density[end++]! * stepHz;
+    const line = orders.indexOf(order);
+    if (order === 0) rest += power;
+    else if (line >= 0) {
+      whole[line]! += power;
+      lines[line]! +=
+        power -
+        floorBeside(density, orderOf, {from: k, end, first, last, reach: besideHz / stepHz}) * (end - k) * stepHz;
+    }
+    k = end;
   }
-  return {lines, rest};
+  return {lines, whole, rest};
+}
+
+/** Which order's line each bin belongs to; 0 beside all of them. The lowest order wins where two meet. */
+function markLines(length: number, {stepHz, lobeHz, motors}: LineQuestion): Uint8Array {
+  const orderOf = new Uint8Array(length);
+  for (const order of [...lineOrders].reverse())
+    for (const {least, most} of motors) {
+      const [from, to] = [(order * least - lobeHz) / stepHz, (order * most + lobeHz) / stepHz];
+      for (let k = Math.max(0, Math.ceil(from)); k <= Math.min(length - 1, to); k++) orderOf[k] = order;
+    }
+  return orderOf;
+}
+
+interface Span {
+  readonly from: number;
+  readonly end: number;
+  readonly first: number;
+  readonly last: number;
+  readonly reach: number;
+}
+
+/** Mean density of the bins beside a line that belong to none, to both sides alike; 0 where there are none at all. */
+function floorBeside(density: Float64Array, orderOf: Uint8Array, {from, end, first, last, reach}: Span): number {
+  const side = (start: number, way: 1 | -1): number | undefined => {
+    let [sum, count] = [0, 0];
+    for (let k = start; k >= first && k <= last && (Math.abs(k - start) < reach || count === 0); k += way)
+      if (orderOf[k] === 0) {
+        sum += density[k]!;
+        count++;
+      }
+    return count ? sum / count : undefined;
+  };
+  const sides = [side(from - 1, -1), side(end, 1)].filter((v) => v !== undefined);
+  return sides.length ? sides.reduce((sum, v) => sum + v, 0) / sides.length : 0;
 }

@@ -27,22 +27,27 @@ export class Periodogram {
   private readonly scale: number;
   readonly bins: number;
 
-  /** @param length power of two. */
+  /**
+   * @param length samples of a segment.
+   * @param size of the transform, a power of two, at least as long: zeros follow the segment. Bins lie closer then; what
+   *   they can tell apart stays the segment's.
+   */
   constructor(
     readonly length: number,
     readonly sampleRateHz: number,
+    readonly size = length,
   ) {
-    this.fft = new FFT(length);
+    this.fft = new FFT(size);
     this.input = this.fft.createComplexArray();
     this.output = this.fft.createComplexArray();
     this.window = hann(length);
     this.scale = 1 / (sampleRateHz * this.window.reduce((sum, w) => sum + w * w, 0));
-    this.bins = length / 2 + 1;
+    this.bins = size / 2 + 1;
   }
 
   /** Hz from bin to bin. */
   get stepHz(): number {
-    return this.sampleRateHz / this.length;
+    return this.sampleRateHz / this.size;
   }
 
   /** Adds the density of `signal[at … at+length)` to `sum`, unit²/Hz, the segment's mean removed. */
@@ -53,7 +58,7 @@ export class Periodogram {
 
   /** Adds the densities of two segments at the price of one. */
   accumulatePair(a: SegmentJob, b: SegmentJob | undefined): void {
-    const {fft, length: n} = this;
+    const {fft, size: n} = this;
     const {input, output} = this;
     load(a, this.window, input, 0);
     if (b) load(b, this.window, input, 1);
@@ -111,4 +116,5 @@ function load({signal, at}: SegmentJob, window: Float64Array, out: number[], par
   for (let i = at; i < at + n; i++) mean += signal[i]!;
   mean /= n;
   for (let i = 0, o = part as number; i < n; i++, o += 2) out[o] = (signal[at + i]! - mean) * window[i]!;
+  for (let o = 2 * n + part; o < out.length; o += 2) out[o] = 0;
 }
