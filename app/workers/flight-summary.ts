@@ -20,9 +20,10 @@ export interface FlightSummary extends Omit<FlightLog, Samples> {
 }
 
 export function summaryOf(log: FlightLog, report: FlightReport, config: ControllerConfig | undefined): FlightSummary {
-  const {sampleRateHz, samples, durationS, stretches, mapping, names, notes, dropped, otherFlights, drift} = log;
+  const {sampleRateHz, samples, durationS, stretches, mapping, names, notes, questions, dropped, otherFlights, drift} =
+    log;
   return {
-    ...{sampleRateHz, samples, durationS, stretches, mapping, names, notes, dropped, otherFlights, drift},
+    ...{sampleRateHz, samples, durationS, stretches, mapping, names, notes, questions, dropped, otherFlights, drift},
     motors: motorsIn(log),
     hasFiltered: log.filteredGyro !== undefined,
     hasThrottle: log.throttle !== undefined,

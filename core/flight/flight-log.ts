@@ -1,5 +1,6 @@
 /** A flight as recorded: evenly sampled columns in the units of the trade, and what was done to get them. */
 import type {Axis, Mapping} from './mapping';
+import type {UnitQuestion} from './guess-units';
 import type {BadCell} from './number-scanner';
 import type {Gap, Stretch} from './time-base';
 
@@ -29,6 +30,8 @@ export interface FlightLog {
   /** Every column's name, as the header has it. */
   readonly names: readonly string[];
   readonly notes: readonly string[];
+  /** Units that were guessed, where another one fits too. */
+  readonly questions: readonly UnitQuestion[];
   readonly dropped: {
     readonly badValues: number;
     readonly badCells: readonly BadCell[];

@@ -3,7 +3,7 @@
  * what name and range leave open is told as a question, with the answer that is assumed until somebody gives another.
  */
 import {axes, usualGyroScale, type Mapping} from './mapping';
-import {gyroUnitOf, speedUnitOf, throttleUnitOf, timeUnitOf} from './guess-units';
+import {gyroUnitOf, speedUnitOf, throttleUnitOf, timeUnitOf, type UnitQuestion} from './guess-units';
 import type {TableHead} from './table-head';
 import {wordsOf} from './column-words';
 
@@ -16,7 +16,7 @@ export interface Guess {
   /** Columns found so far, by role, for a mapping that is completed by hand. */
   readonly found: Readonly<Record<Role, readonly number[]>>;
   /** What name and range leave open, as questions. */
-  readonly questions: readonly string[];
+  readonly questions: readonly UnitQuestion[];
 }
 
 const sets = {
@@ -131,8 +131,8 @@ const mostMotors = 16;
 
 /** A mapping of found columns, with its units guessed. */
 export function completed(head: TableHead, found: Guess['found']): Guess {
-  const questions: string[] = [];
-  const ask = <T>({value, question}: {value: T; question?: string | undefined}): T => {
+  const questions: UnitQuestion[] = [];
+  const ask = <T>({value, question}: {value: T; question?: UnitQuestion | undefined}): T => {
     if (question) questions.push(question);
     return value;
   };

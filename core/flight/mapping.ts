@@ -54,3 +54,20 @@ export function columnsOf(m: Mapping): number[] {
   const all = [m.time, ...axesOf, ...some, ...m.speeds, ...m.commands, ...m.replyErrors];
   return [...new Set(all)].sort((a, b) => a - b);
 }
+
+/** Units as a person names them, by what they are of: `eRPM/100` for speeds logged in hundreds. */
+export const unitNames = {
+  time: timeUnits,
+  gyro: gyroUnits,
+  throttle: throttleUnits,
+  speed: [...speedUnits, 'eRPM/100'],
+} as const satisfies Record<string, readonly string[]>;
+export type UnitOf = keyof typeof unitNames;
+
+/** A mapping with another unit; the unit has to be one of `unitNames[of]`. */
+export function withUnit(mapping: Mapping, of: UnitOf, unit: string): Mapping {
+  if (of !== 'speed') return {...mapping, [`${of}Unit`]: unit};
+  return unit === 'eRPM/100'
+    ? {...mapping, speedUnit: 'eRPM', speedScale: 100}
+    : {...mapping, speedUnit: unit as Mapping['speedUnit'], speedScale: 1};
+}

@@ -125,8 +125,14 @@ describe('layouts', () => {
   it('what name and range leave open is a question', () => {
     const head = readHead(bytesOf(table('time,gyro_x,gyro_y,gyro_z,speed_1', (i) => `${i * 500},30000,2,3,30000`))[0]!);
     expect(head.ok && guessColumns(head.value).questions).toEqual([
-      'The gyro is taken for raw steps of a 16-bit sensor of ±2000 deg/s; say what one step is.',
-      'Speeds "speed_1" are taken for rpm, from their range.',
+      {
+        ...{about: 'gyro', taken: 'raw', others: []},
+        text: 'The gyro is taken for raw steps of a 16-bit sensor of ±2000 deg/s; say what one step is.',
+      },
+      {
+        ...{about: 'speed', taken: 'rpm', others: ['eRPM']},
+        text: 'Speeds "speed_1" are taken for rpm, from their range.',
+      },
     ]);
   });
 

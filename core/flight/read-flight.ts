@@ -1,10 +1,10 @@
 /** Reads a flight log from the bytes of a table of numbers: in pieces, with progress, and to be cancelled between two. */
 import {failure, success, type Problem, type Result} from '../problem';
-import {secondsIn} from './guess-units';
+import {secondsIn, type UnitQuestion} from './guess-units';
 import {guessColumns, type Guess} from './guess-columns';
 import type {FlightLog, LoggedSpeeds} from './flight-log';
 import {joined} from './joined';
-import {axes, columnsOf, type Axis, type Mapping} from './mapping';
+import {axes, columnsOf, withUnit, type Axis, type Mapping, type UnitOf} from './mapping';
 import {NumberScanner} from './number-scanner';
 import {headBytes, readHead, type TableHead} from './table-head';
 import {readTimeBase, type TimeBase} from './time-base';
@@ -12,6 +12,8 @@ import {readTimeBase, type TimeBase} from './time-base';
 export interface ReadOptions {
   /** What each column holds; guessed where it is not given. */
   readonly mapping?: Mapping | undefined;
+  /** Units that a person said, where the columns are guessed. */
+  readonly units?: Partial<Record<UnitOf, string>> | undefined;
   /** Bytes of the whole file, for progress and to make room. */
   readonly sizeBytes?: number;
   /** Gets the share done, 0…1; false from it cancels. */
@@ -69,6 +71,7 @@ class FlightReader {
   private constructor(
     private readonly head: TableHead,
     private readonly mapping: Mapping,
+    private readonly questions: readonly UnitQuestion[],
     expectedRows: number,
   ) {
     this.columns = columnsOf(mapping);
@@ -80,17 +83,20 @@ class FlightReader {
     });
   }
 
-  static from(begin: Uint8Array, {mapping, sizeBytes}: ReadOptions): Result<FlightReader, Problem> {
+  static from(begin: Uint8Array, {mapping, units = {}, sizeBytes}: ReadOptions): Result<FlightReader, Problem> {
     const head = readHead(begin);
     if (!head.ok) return head;
     const guess = guessColumns(head.value);
-    const used = mapping ?? guess.mapping;
+    const used = mapping ?? (guess.mapping && saidUnits(guess.mapping, units));
     if (!used) return failure(unknownColumns({head: head.value, guess}));
     const tooFar = columnsOf(used).find((c) => c >= head.value.names.length);
     if (tooFar !== undefined) return failure(unknownColumns({head: head.value, guess}));
     const rows = head.value.sample[0]?.length ?? 0;
     const bytesPerRow = rows ? (Math.min(begin.length, headBytes) - head.value.bytes) / rows : 80;
-    const reader = new FlightReader(head.value, used, rows < 2000 ? rows + 8 : ((sizeBytes ?? 0) / bytesPerRow) * 1.02);
+    const expectedRows = rows < 2000 ? rows + 8 : ((sizeBytes ?? 0) / bytesPerRow) * 1.02;
+    // What a person said of the columns leaves nothing open.
+    const questions = mapping ? [] : guess.questions.filter(({about}) => units[about] === undefined);
+    const reader = new FlightReader(head.value, used, questions, expectedRows);
     reader.feed(begin.subarray(head.value.bytes));
     return success(reader);
   }
@@ -123,6 +129,7 @@ class FlightReader {
       amps: optional(mapping.amps),
       names: head.names,
       notes: head.notes,
+      questions: this.questions,
       dropped: {badValues: scanner.badRows, badCells: scanner.badCells, repeatedTimes, gaps},
       otherFlights: otherFlights.map(({fromRow, rows}) => ({fromLine: lines[fromRow]!, rows})),
     });
@@ -163,6 +170,9 @@ class FlightReader {
     };
   }
 }
+
+const saidUnits = (mapping: Mapping, units: Partial<Record<UnitOf, string>>): Mapping =>
+  Object.entries(units).reduce((m, [of, unit]) => withUnit(m, of as UnitOf, unit), mapping);
 
 /** Electrical or mechanical Hz, whatever the log has. */
 function speedsIn(

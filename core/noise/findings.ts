@@ -67,16 +67,20 @@ const surelyShare = 1.4;
 function unbalanced(motors: readonly MotorOrders[]): Finding[] {
   const totals = motors.map((m) => m.orders.get(1)).map((o) => o && totalAmplitude(o));
   return totals.flatMap((own, motor): Finding[] => {
-    const others = totals.filter((t, m) => m !== motor && t !== undefined).map((t) => t!.amplitude);
+    const others = totals.flatMap((t, m) => (m === motor || !t ? [] : [t]));
     if (!own || others.length < 2) return [];
-    const usual = median(others);
-    if (own.amplitude < strongShare * usual || own.amplitude - own.bound < surelyShare * usual) return [];
+    const usual = median(others.map((t) => t.amplitude));
+    // The others may shake by as much as their bounds leave: where nothing of them stands out of the noise, by that.
+    const most = median(others.map((t) => t.amplitude + t.bound));
+    if (own.amplitude < strongShare * usual || own.amplitude - own.bound < surelyShare * most) return [];
     return [
       {
         ...{kind: 'unbalanced', motor, evidence: 'motor lines'},
         text:
-          `Motor ${motor + 1} shakes at its own speed with ${figure(own)} deg/s, ${(own.amplitude / usual).toFixed(1)} times ` +
-          `as much as the others (${usual.toFixed(1)} deg/s).`,
+          `Motor ${motor + 1} shakes at its own speed with ${figure(own)} deg/s, ` +
+          (usual > most / 2
+            ? `${(own.amplitude / usual).toFixed(1)} times as much as the others (${usual.toFixed(1)} deg/s).`
+            : `more than ${(own.amplitude / most).toFixed(1)} times as much as the others (below ${most.toFixed(1)} deg/s).`),
         next: 'Look at its propeller for a nick, then turn the bell by hand beside a fixed edge: a bent one wobbles.',
       },
     ];
@@ -96,8 +100,8 @@ function loose(halves: readonly (HalfOrder | undefined)[]): Finding[] {
         ...{kind: 'loose', motor, evidence: 'order map'},
         text:
           `Motor ${motor + 1} shakes at half its speed with ${figure(own)} deg/s, ${((own.amplitude / own.atOnce) * 100).toFixed(0)} % of what ` +
-          'it makes at its speed: something knocks every other turn.',
-        next: 'Pull at the bell along its shaft and turn it slowly: a worn bearing is felt. Then try its screws and its propeller nut.',
+          'it makes at its speed.',
+        next: 'A loose bell, a worn bearing or a loose propeller can do that: pull at the bell along its shaft, turn it slowly, then try its screws and its propeller nut.',
       },
     ];
   });

@@ -54,7 +54,7 @@ export function reportFlight(log: FlightLog, q: ReportQuestion): Reported | unde
   const resonances = findResonances(log, speeds);
   if (!onProgress(0.95)) return undefined;
   const measured = {
-    ...{loggedPoles, poles, orders: tracked, resonances, halves: halfOrders(log, speeds.hz)},
+    ...{loggedPoles, poles, orders: tracked, resonances, halves: halfOrders(log, speeds.hz, resonances)},
     coast: coastDowns(log, speeds),
     losses: replyLosses(log, speeds),
     desyncs: desyncs(log, speeds),

@@ -1,10 +1,12 @@
 /**
- * Shake at half a motor's speed: what is loose in or on it knocks every other turn (subharmonic of one half, any text on
- * machine vibration). Tracked like the other orders, on half the speed.
+ * Shake at half a motor's speed, tracked like the other orders, on half the speed (subharmonic of one half, any text on
+ * machine vibration). A line keeps its amplitude however long the blocks are; noise that a resonance lets through does
+ * not: blocks of two lengths tell them apart.
  */
 import type {FlightLog} from '../flight/flight-log';
 import {totalAmplitude} from './order-sums';
 import {trackOrders} from './order-tracking';
+import type {Resonance} from './resonances';
 
 export interface HalfOrder {
   /** At half the speed, all axes, deg/s. */
@@ -15,14 +17,36 @@ export interface HalfOrder {
 }
 
 const mostBlocks = 120;
+const blocksS = {short: 0.3, long: 1};
+/** What long blocks leave of a line at least; of noise they leave the root of the lengths' ratio, 0.55. */
+const leastLeft = 0.8;
+/** Below this the pilot's hand, the air and the control loop shake, Hz. */
+const lowestHz = 45;
+/** A resonance is felt so many of its half widths to either side. */
+const reach = 2;
 
 /** One per motor; undefined where the log does not tell. */
-export function halfOrders(log: FlightLog, hz: readonly Float32Array[]): (HalfOrder | undefined)[] {
+export function halfOrders(
+  log: FlightLog,
+  hz: readonly Float32Array[],
+  resonances: readonly Resonance[],
+): (HalfOrder | undefined)[] {
   const halves = hz.map((speed) => speed.map((v) => v / 2));
-  const tracked = trackOrders(log, halves, {orders: [1, 2], most: mostBlocks}) ?? [];
+  const isElse = (at: number) =>
+    at < lowestHz || resonances.some((r) => Math.abs(at - r.hz) < (reach * r.hz) / (2 * r.q));
+  const [short, long] = [blocksS.short, blocksS.long].map(
+    (s) => trackOrders(log, halves, {orders: [1, 2], most: mostBlocks, blocksS: [s], isElse}) ?? [],
+  );
   return hz.map((_, motor) => {
-    const [half, once] = [1, 2].map((order) => tracked[motor]?.orders.get(order));
-    if (!half || !once) return undefined;
-    return {...totalAmplitude(half), atOnce: totalAmplitude(once).amplitude};
+    const [half, once, kept] = [
+      short![motor]?.orders.get(1),
+      short![motor]?.orders.get(2),
+      long![motor]?.orders.get(1),
+    ];
+    if (!half || !once || !kept) return undefined;
+    const [of, left] = [totalAmplitude(half), totalAmplitude(kept)];
+    return left.amplitude + left.bound < leastLeft * of.amplitude
+      ? undefined
+      : {...left, atOnce: totalAmplitude(once).amplitude};
   });
 }

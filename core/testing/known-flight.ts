@@ -135,6 +135,7 @@ export function logOf({rate, throttle, gyro, erpm}: KnownColumns): FlightLog {
     },
     names: ['t', 'roll', 'pitch', 'yaw'],
     notes: [],
+    questions: [],
     dropped: {badValues: 0, badCells: [], repeatedTimes: 0, gaps: []},
     otherFlights: [],
     drift: 0,

@@ -49,8 +49,8 @@ interface LineRow {
         </tbody>
       </table>
       <p class="foot">
-        By least squares on the phase of all motors at once; moments in which two motors are too near in speed do not
-        count. The bound holds the scatter over the flight's speeds.
+        Each for its motor's usual speed, by least squares on the phase of all motors at once, in blocks of
+        {{ blocks() }}; a block in which two motors are too near in speed does not count.
         @if (noise.axis() !== 'roll') {
           ∠ says by how much a line runs ahead of the same one on roll, where that is steady.
         }
@@ -78,6 +78,14 @@ export class MotorLinesComponent {
         isOdd: report!.findings.some((f) => f.motor === motor),
       };
     });
+  });
+  /** Lengths of the blocks that were needed. */
+  protected readonly blocks = computed(() => {
+    const all = this.rows().flatMap((r) => r.cells.flatMap((c) => (c ? [c.blockS] : [])));
+    return [...new Set(all)]
+      .sort((a, b) => a - b)
+      .map((s) => `${s} s`)
+      .join(' and ');
   });
   protected readonly most = computed(() =>
     Math.max(1e-9, ...this.rows().flatMap((r) => r.cells.map((c) => c?.amplitude ?? 0))),
