@@ -114,6 +114,42 @@ describe('bidex noise', () => {
     });
   });
 
+  it('noise: an earlier flight is held against it, axis by axis', async () => {
+    const before = at('demo/logs/juniper-after.csv.gz');
+    const {output, exitCode} = await mainNoise([log, '--before', before]);
+    const change = {dB: expect.any(Number), bound: expect.any(Number)};
+    expect(exitCode).toBe(0);
+    expect(output).toMatchObject({
+      questions: [],
+      compared: {
+        verdict: expect.stringMatching(/^(quieter|louder|alike)$/),
+        why: expect.stringContaining('At the motors’ speed the later flight is'),
+        axes: {gyro_roll: {lines: {1: change, 2: change}, floor: change}},
+      },
+    });
+    expect(await mainNoise([log, '--before', join(folder, 'nothing.csv')])).toMatchObject({
+      exitCode: 1,
+      output: {error: {code: 'file', message: expect.stringContaining('nothing.csv cannot be read')}},
+    });
+  });
+
+  it('noise: a unit that no name gives is asked for, and can be said', async () => {
+    const rows = Array.from({length: 3000}, (_, i) => [i / 1000, Math.sin(i / 9), Math.cos(i / 7), Math.sin(i / 5)]);
+    const lines = rows.map((row) => row.map((v) => v.toFixed(5)).join(','));
+    const file = write('units.csv', ['time_s,gyro_x,gyro_y,gyro_z', ...lines].join('\n'));
+    const guessed = await mainNoise([file, '--poles', '14']);
+    expect(guessed.output).toMatchObject({
+      columns: {gyroUnit: 'rad/s'},
+      questions: [{about: 'gyro', taken: 'rad/s', others: ['deg/s'], text: expect.stringContaining('deg/s fits too')}],
+    });
+    const said = await mainNoise([file, '--poles', '14', '--unit', 'gyro=deg/s']);
+    expect(said.output).toMatchObject({columns: {gyroUnit: 'deg/s'}, questions: []});
+    expect(await mainNoise([file, '--poles', '14', '--unit', 'gyro=miles'])).toMatchObject({
+      exitCode: 1,
+      output: {error: {code: 'unit', message: expect.stringContaining('gyro in deg/s, rad/s, raw')}},
+    });
+  });
+
   it('noise: a plan of filters laid over the flight is called predicted', async () => {
     const plan = join(folder, 'plan.json');
     writeFileSync(plan, JSON.stringify({notchHarmonics: [1, 2], gyroLowPassHz: 300}));

@@ -8,7 +8,10 @@ import {clockOf} from '@core/link/clock';
 import {benches} from '@simulator/benches/benches';
 import {faults} from '@simulator/testing/faulty-adapter';
 import {sumOf} from './drill/counters';
-import {calibratePoleCount} from './calibrate';
+import {amplitudeClasses, calibrateAmplitudes} from './calibrate/flight-amplitudes';
+import {calibratePairs, pairClasses} from './calibrate/flight-pairs';
+import {calibratePoleCount} from './calibrate/pole-count';
+import {calibrateCards, motorClasses} from './calibrate/spin-traces';
 import {drill} from './drill/drill';
 import {fuzz, fuzzKinds} from './fuzz/fuzz';
 import {describeCapture} from './capture-report';
@@ -16,16 +19,16 @@ import {describeController} from './controller-report';
 import {firmwareFrom} from './controller-image';
 import {describeImage} from './image-report';
 import {describeFilter} from './filter-report';
-import {describeNoise} from './noise-report';
+import {describeNoise, type LogFile} from './noise-report';
 import {serveBench} from './serve-bench';
 import {describeSpin} from './spin-report';
 import {openTcpPort} from './tcp-port';
 
 const usage =
-  'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--at HZ,HZ] [--filter PLAN.json] | ' +
+  'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--before EARLIER] [--unit gyro=rad/s,speed=rpm] [--at HZ,HZ] [--filter PLAN.json] | ' +
   'bidex filter --type notch|lowpass1|lowpass2|lowpass3|biquad-lowpass --f0 HZ [--q Q] --fs HZ --at HZ,HZ | ' +
   'bidex capture FILE [--poles N] | bidex spin TRACE.csv [--poles N] [--volts V] | bidex controller FILE.toml [--against OTHER.toml] [--to VERSION] | ' +
-  `bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex calibrate --runs N --seed N | bidex fuzz --runs N --seed N [--of ${fuzzKinds.join('|')}] | ` +
+  `bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex calibrate --runs N --seed N [--of poleCount|pairs|amplitudes|cards] | bidex fuzz --runs N --seed N [--of ${fuzzKinds.join('|')}] | ` +
   'bidex bench --craft CRAFT --listen PORT [--fault NAME] | bidex check-adapter --connect HOST:PORT [--props-off] [--spare-esc] [--controller-image FILE] [--only RULE,RULE] [--json]';
 interface Command {
   /** Whether it works on a file. */
@@ -41,10 +44,10 @@ const commands: Readonly<Record<string, Command>> = {
   spin: {file: true, options: ['--poles', '--volts']},
   controller: {file: true, options: ['--against', '--to']},
   capture: {file: true, options: ['--poles']},
-  noise: {file: true, options: ['--poles', '--at', '--filter']},
+  noise: {file: true, options: ['--poles', '--before', '--unit', '--at', '--filter']},
   filter: {file: false, options: ['--type', '--f0', '--q', '--fs', '--at']},
   drill: {file: false, options: ['--runs', '--seed', '--craft']},
-  calibrate: {file: false, options: ['--runs', '--seed']},
+  calibrate: {file: false, options: ['--runs', '--seed', '--of']},
   fuzz: {file: false, options: ['--runs', '--seed', '--of']},
   bench: {file: false, options: ['--craft', '--listen', '--fault']},
   'check-adapter': {
@@ -104,10 +107,12 @@ export async function mainNoise([file, ...rest]: readonly string[]): Promise<Out
   if (file === undefined) return fail('usage', usage);
   const options = readOptions('noise', commands['noise']!, rest);
   if ('exitCode' in options) return options;
-  return inPieces(file, (pieces, sizeBytes) => {
+  return reported(() => {
     const filter = options.get('--filter');
     const filterText = filter === undefined ? undefined : read(filter).toString('utf8');
-    return describeNoise(pieces, sizeBytes, {options, filterText});
+    const earlier = options.get('--before');
+    const before = earlier === undefined ? undefined : logFile(earlier);
+    return describeNoise(logFile(file), {options, filterText, before});
   });
 }
 
@@ -116,23 +121,29 @@ export async function mainCapture([file, ...rest]: readonly string[]): Promise<O
   if (file === undefined) return fail('usage', usage);
   const options = readOptions('capture', commands['capture']!, rest);
   if ('exitCode' in options) return options;
-  return inPieces(file, (pieces) => describeCapture(pieces, options.get('--poles')));
+  return reported(() => describeCapture(logFile(file).pieces, options.get('--poles')));
 }
 
 type Described = {readonly ok: boolean; readonly value: unknown};
 
+const logFile = (file: string): LogFile => ({sizeBytes: sizeOf(file), pieces: piecesOf(file)});
+
 /** A file as a stream, unpacked on the way where it is packed (gzip). */
-async function inPieces(
-  file: string,
-  describe: (pieces: AsyncIterable<Uint8Array>, sizeBytes: number) => Promise<Described>,
-): Promise<Outcome> {
+async function* piecesOf(file: string): AsyncGenerator<Uint8Array> {
+  const packed = createReadStream(file, {highWaterMark: 1 << 20});
   try {
-    const sizeBytes = sizeOf(file);
-    const packed = createReadStream(file, {highWaterMark: 1 << 20});
-    return answer(await describe(file.endsWith('.gz') ? packed.pipe(createGunzip()) : packed, sizeBytes));
+    yield* (file.endsWith('.gz') ? packed.pipe(createGunzip()) : packed) as AsyncIterable<Uint8Array>;
+  } catch (error) {
+    throw new FileError(`${basename(file)} cannot be read: ${(error as Error).message}`, {cause: error});
+  }
+}
+
+/** What was read came to: its report, or why it could not be read. */
+async function reported(describe: () => Promise<Described>): Promise<Outcome> {
+  try {
+    return answer(await describe());
   } catch (error) {
     if (error instanceof FileError) return fail('file', error.message);
-    if ((error as {code?: string}).code?.startsWith('Z_')) return fail('file', `${file}: ${(error as Error).message}`);
     throw error;
   }
 }
@@ -151,15 +162,32 @@ export async function mainDrill(args: readonly string[]): Promise<Outcome> {
   return answer({ok: sumOf(report) === 0, value: report});
 }
 
-/** Many drawn flights with known truth, one JSON answer. */
+/** Many drawn flights and spin traces with known truth, one JSON answer. */
 function mainCalibrate(args: readonly string[]): Promise<Outcome> {
   const options = readOptions('calibrate', commands['calibrate']!, args);
   if ('exitCode' in options) return Promise.resolve(options);
   const [runs, seed] = [wholeNumber(options, '--runs'), wholeNumber(options, '--seed')];
-  if (!Number.isInteger(runs) || runs < 1 || !Number.isInteger(seed)) return Promise.resolve(fail('usage', usage));
-  const value = {poleCount: calibratePoleCount(runs, seed)};
-  return Promise.resolve(answer({ok: value.poleCount.wrong.length === 0, value}));
+  const of = options.get('--of');
+  if (!Number.isInteger(runs) || runs < 1 || !Number.isInteger(seed) || !(of === undefined || of in calibrations))
+    return Promise.resolve(fail('usage', usage));
+  const value = Object.fromEntries(
+    Object.entries(calibrations)
+      .filter(([name]) => of === undefined || name === of)
+      .map(([name, calibrate]) => [name, calibrate(runs, seed)]),
+  );
+  const wrong = value['poleCount'] as ReturnType<typeof calibratePoleCount> | undefined;
+  return Promise.resolve(answer({ok: !wrong?.wrong.length, value}));
 }
+
+const byClass = <T>(classes: object, calibrate: (name: string) => T): Record<string, T> =>
+  Object.fromEntries(Object.keys(classes).map((name) => [name, calibrate(name)]));
+
+const calibrations: Readonly<Record<string, (runs: number, seed: number) => unknown>> = {
+  poleCount: calibratePoleCount,
+  pairs: (runs, seed) => byClass(pairClasses, (name) => calibratePairs(name, runs, seed)),
+  amplitudes: (runs, seed) => byClass(amplitudeClasses, (name) => calibrateAmplitudes(name, runs, seed)),
+  cards: (runs, seed) => byClass(motorClasses, (name) => calibrateCards(name, runs, seed)),
+};
 
 /** Many inputs, counted on standard error as they go, one JSON answer. */
 async function mainFuzz(args: readonly string[]): Promise<Outcome> {

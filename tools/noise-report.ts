@@ -4,11 +4,14 @@ import {chainOf} from '@core/controller/chain-of';
 import {controllerPlanShape} from '@core/controller/plan';
 import {totalDelayMs, delayLedger} from '@core/filters/delay-ledger';
 import {axisName, type FlightLog} from '@core/flight/flight-log';
-import {axes, type Axis} from '@core/flight/mapping';
+import {axes, unitNames, type Axis, type UnitOf} from '@core/flight/mapping';
 import {readFlight} from '@core/flight/read-flight';
 import type {Problem} from '@core/problem';
+import type {MotorOrders} from '@core/noise/order-tracking';
 import {strongestPeaks} from '@core/spectra/peaks';
 import {decibels, welch, type Spectrum} from '@core/spectra/welch';
+import {compareFlights, comparedOrders, type Change} from '@core/noise/compare-flights';
+import {compareVerdict} from '@core/noise/compare-verdict';
 import {reportFlight, type FlightReport, type Reported} from '@core/noise/flight-report';
 import {flightModel} from '@core/tuning/flight-model';
 import {forecast, noiseFromHz, rmsBetween} from '@core/tuning/forecast';
@@ -44,38 +47,66 @@ export interface NoiseOptions {
   readonly options: ReadonlyMap<string, string>;
   /** What stands in the file of --filter. */
   readonly filterText?: string | undefined;
+  /** The earlier flight of --before. */
+  readonly before?: LogFile | undefined;
 }
 
+export interface LogFile {
+  readonly pieces: AsyncIterable<Uint8Array>;
+  readonly sizeBytes: number;
+}
+
+/** Poles that are taken where two flights are compared and nobody says: equal speeds are equal whatever the count. */
+const usualPoles = 14;
+
 export async function describeNoise(
-  pieces: AsyncIterable<Uint8Array>,
-  sizeBytes: number,
-  {options, filterText}: NoiseOptions,
+  {pieces, sizeBytes}: LogFile,
+  {options, filterText, before}: NoiseOptions,
 ): Promise<Answer> {
-  const poles = Number(options.get('--poles'));
+  const poles = before && !options.has('--poles') ? usualPoles : Number(options.get('--poles'));
   if (!Number.isInteger(poles) || poles < 2 || poles > 60 || poles % 2)
     return fail('poles', '--poles is an even number from 2 to 60.');
   const wanted = options.has('--at') ? options.get('--at')!.split(',').map(Number) : [];
   const filter = filterText === undefined ? undefined : filterOf(filterText);
   if (filter && !filter.success) return fail('filter', `--filter: ${z.prettifyError(filter.error)}`);
-  const reading = await readFlight(pieces, {sizeBytes});
+  const units = unitsOf(options.get('--unit'));
+  if (!units) return fail('unit', unitUsage);
+  const reading = await readFlight(pieces, {sizeBytes, units});
   if (!reading.ok) return failed(reading.problem);
   const log = reading.value;
   const outside = wanted.find((hz) => !(hz >= 0 && hz <= log.sampleRateHz / 2));
   if (outside !== undefined) return fail('at', `--at takes frequencies from 0 to ${log.sampleRateHz / 2} Hz.`);
-  return {ok: true, value: valueOf(log, poles, {wanted, filter: filter?.data})};
+  const earlier = before && (await readFlight(before.pieces, {sizeBytes: before.sizeBytes, units}));
+  if (earlier && !earlier.ok) return failed({...earlier.problem, place: `--before, ${earlier.problem.place}`});
+  return {ok: true, value: valueOf(log, poles, {wanted, filter: filter?.data, before: earlier?.value})};
+}
+
+const unitUsage = `--unit takes what and its unit, as gyro=rad/s,speed=rpm: ${Object.entries(unitNames)
+  .map(([of, names]) => `${of} in ${names.join(', ')}`)
+  .join('; ')}.`;
+
+/** Units that were said, by what they are of; undefined where one is none. */
+function unitsOf(text: string | undefined): Partial<Record<UnitOf, string>> | undefined {
+  const said = (text ?? '').split(',').filter((part) => part !== '');
+  const pairs = said.map((part) => part.split('=') as [string, string | undefined]);
+  const isUnit = ([of, unit]: (typeof pairs)[number]) =>
+    Object.hasOwn(unitNames, of) && (unitNames[of as UnitOf] as readonly string[]).includes(unit ?? '');
+  return pairs.every(isUnit) ? Object.fromEntries(pairs) : undefined;
 }
 
 interface Wanted {
   readonly wanted: readonly number[];
   readonly filter: z.infer<typeof filterShape> | undefined;
+  readonly before: FlightLog | undefined;
 }
 
-function valueOf(log: FlightLog, loggedPoles: number, {wanted, filter}: Wanted): unknown {
+function valueOf(log: FlightLog, loggedPoles: number, {wanted, filter, before}: Wanted): unknown {
   const reported = reportFlight(log, {loggedPoles})!;
   const byAxis = <T>(value: (axis: Axis) => T) => Object.fromEntries(axes.map((a) => [axisName(log, a), value(a)]));
   const {sampleRateHz, durationS, samples, stretches, drift, otherFlights, notes, dropped} = log;
   return {
     columns: columnsOf(log),
+    questions: log.questions,
     ...{sampleRateHz, durationS, rows: samples - filledIn(log)},
     dropped: {
       badValues: dropped.badValues,
@@ -91,8 +122,29 @@ function valueOf(log: FlightLog, loggedPoles: number, {wanted, filter}: Wanted):
     }),
     ...reportOf(log, reported.report),
     ...(filter ? {filtered: filteredOf(log, reported, {filter, wanted})} : {}),
+    ...(before ? {compared: comparedOf({log, reported}, before, loggedPoles)} : {}),
     notes,
   };
+}
+
+interface Flown {
+  readonly log: FlightLog;
+  readonly reported: Reported;
+}
+
+/** The same computation as the Noise station's "Flights compared"; dB are positive where the later flight is quieter. */
+function comparedOf({log, reported}: Flown, earlier: FlightLog, loggedPoles: number) {
+  const side = (of: FlightLog, {speeds}: Reported) => ({log: of, motorsHz: speeds.hz});
+  const comparison = compareFlights(side(earlier, reportFlight(earlier, {loggedPoles})!), side(log, reported));
+  const verdict = compareVerdict(comparison);
+  if (comparison.kind === 'not comparable') return {...verdict, axes: {}};
+  const figures = (change: Change | undefined) => (change ? {dB: change.db, bound: change.bound} : null);
+  const linesOf = (lines: readonly (Change | undefined)[]) =>
+    Object.fromEntries(comparedOrders.map((order, o) => [order, figures(lines[o])] as const));
+  const axesOf = comparison.axes.map(
+    ({axis, lines, rest}) => [axisName(log, axis), {lines: linesOf(lines), floor: figures(rest)}] as const,
+  );
+  return {...verdict, axes: Object.fromEntries(axesOf)};
 }
 
 function filterOf(text: string) {
@@ -124,6 +176,13 @@ function columnsOf({mapping, names}: FlightLog) {
 }
 
 function reportOf(log: FlightLog, r: FlightReport) {
+  const of = (orders: MotorOrders['orders'], figure: 'amplitude' | 'bound' | 'atHz' | 'blockS') =>
+    Object.fromEntries(
+      axes.map((axis) => [
+        axisName(log, axis),
+        Object.fromEntries([...orders].map(([order, o]) => [order, o ? o[axis][figure] : null])),
+      ]),
+    );
   return {
     poles: {
       logged: r.loggedPoles,
@@ -132,18 +191,9 @@ function reportOf(log: FlightLog, r: FlightReport) {
       ...(r.poles.kind === 'found' ? {ratio: r.poles.ratio, marginDb: r.poles.marginDb} : {why: r.poles.why}),
     },
     motors: r.orders.map(({orders}, m) => ({
-      amplitudes: Object.fromEntries(
-        axes.map((axis) => [
-          axisName(log, axis),
-          Object.fromEntries([...orders].map(([order, o]) => [order, o ? o[axis].amplitude : null])),
-        ]),
-      ),
-      bounds: Object.fromEntries(
-        axes.map((axis) => [
-          axisName(log, axis),
-          Object.fromEntries([...orders].map(([order, o]) => [order, o ? o[axis].bound : null])),
-        ]),
-      ),
+      ...{amplitudes: of(orders, 'amplitude'), bounds: of(orders, 'bound')},
+      // The speed that each amplitude is told for, and the length of the blocks it was fitted in.
+      ...{atHz: of(orders, 'atHz'), blockS: of(orders, 'blockS')},
       coastDownS: r.coast[m]?.seconds ?? null,
     })),
     amplitudesWithPoles: r.usedPoles,
