@@ -91,6 +91,7 @@ const single = z.union([z.string().max(2000), z.number(), z.boolean()]);
 const groundShape = z.object({
   key: z.string().min(1).max(60),
   value: z.union([single, z.array(single.nullable()).max(16)]),
+  unsure: z.array(z.boolean()).max(16).optional(),
 });
 
 const newProofShape = z.object({

@@ -1,6 +1,6 @@
 /** What a proof was taken from is held against what is there now, key by key. */
 import {describe, expect, it} from 'vitest';
-import {compareGrounds, type KnownGround} from './ground';
+import {compareGrounds, keptGrounds, type KnownGround} from './ground';
 
 const known = (key: string, value: KnownGround['value'], over: Partial<KnownGround> = {}): KnownGround => ({
   ...{key, value, name: key},
@@ -49,6 +49,19 @@ describe('grounds', () => {
       ...{changes: [], unread: ['the ESC']},
     });
     expect(compareGrounds([], [twins]).unread).toEqual([]);
+  });
+
+  it('of two alike, one that is left may be either: what was kept while there were two stays unread', () => {
+    const twins = known('esc', ['a', 'a', 'b'], {unsure: [true, true, false], name: 'the ESC'});
+    const kept = keptGrounds([twins]);
+    const left = known('esc', ['a', 'c', 'b'], {unsure: [false, false, false], name: 'the ESC'});
+    expect(compareGrounds(kept, [left])).toEqual({
+      changes: ['the ESC of motor 2 was a and is c'],
+      unread: ['the ESC'],
+    });
+    expect(keptGrounds([known('esc', ['a', 'b'], {unsure: [false, false]})])).toEqual([
+      {key: 'esc', value: ['a', 'b']},
+    ]);
   });
 
   it('what came into play since is a change: it was not measured with it', () => {

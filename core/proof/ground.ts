@@ -7,6 +7,11 @@ export type GroundValue = string | number | boolean | readonly (string | number 
 export interface Ground {
   readonly key: string;
   readonly value: GroundValue;
+  /**
+   * Of a list: which of it reads the same on another part too, so that reading it again does not tell. Kept with the proof:
+   * once one of two alike is gone, what is left may be either.
+   */
+  readonly unsure?: readonly boolean[];
 }
 
 /** A ground as it is now, with the words for it. What nobody has read is not among them. */
@@ -17,8 +22,6 @@ export interface KnownGround extends Ground {
   readonly shown?: (value: string | number | boolean) => string;
   /** The whole sentence where "was … and is …" says it badly. @param motor counted from 0, of a list. */
   readonly sentence?: (was: string, is: string, motor: number | undefined) => string;
-  /** Of a list: which of it reads the same on another part too, so that reading it again does not tell. */
-  readonly unsure?: readonly boolean[];
 }
 
 /** What became of a proof's grounds. */
@@ -30,17 +33,18 @@ export interface GroundsNow {
 }
 
 /** The part of a ground that is kept with a proof. */
-export const keptGrounds = (grounds: readonly KnownGround[]): Ground[] => grounds.map(({key, value}) => ({key, value}));
+export const keptGrounds = (grounds: readonly KnownGround[]): Ground[] =>
+  grounds.map(({key, value, unsure}) => ({key, value, ...(unsure?.includes(true) ? {unsure} : {})}));
 
 /**
  * Holds the grounds of a proof against those of now. A key that the proof does not have and that is known now has come
  * into play since: that is a change too.
  */
 export function compareGrounds(of: readonly Ground[], now: readonly KnownGround[]): GroundsNow {
-  const was = new Map(of.map(({key, value}) => [key, value]));
+  const was = new Map(of.map((ground) => [ground.key, ground]));
   const is = new Set(now.map(({key}) => key));
   return {
-    changes: now.flatMap((ground) => changesOf(ground, was.get(ground.key))),
+    changes: now.flatMap((ground) => changesOf(ground, was.get(ground.key)?.value)),
     unread: [
       ...of.filter(({key}) => !is.has(key)).map(({key}) => key),
       ...now.flatMap((ground) => (hasUnread(ground, was.get(ground.key)) ? [ground.name] : [])),
@@ -60,10 +64,13 @@ function changesOf(ground: KnownGround, was: GroundValue | undefined): string[] 
   });
 }
 
-/** Of a list: something that was known, and is not any more or reads the same on another part. */
-const hasUnread = ({value, unsure}: KnownGround, was: GroundValue | undefined): boolean =>
+/** Of a list: something that was known, and is not any more, or that reads or read the same on another part. */
+const hasUnread = ({value, unsure}: KnownGround, was: Ground | undefined): boolean =>
   was !== undefined &&
-  listOf(was).some((then, i) => then !== null && (unsure?.[i] === true || (listOf(value)[i] ?? null) === null));
+  listOf(was.value).some((then, i) => {
+    const isUnsure = unsure?.[i] === true || was.unsure?.[i] === true;
+    return then !== null && (isUnsure || (listOf(value)[i] ?? null) === null);
+  });
 
 type Single = string | number | boolean;
 const isList = (value: GroundValue): value is Exclude<GroundValue, Single> => Array.isArray(value);
