@@ -10,8 +10,8 @@ import {spinTraceCsv} from '@core/motion/write-trace';
 import {nominalCellVolts} from '@core/motor/model';
 import {countOf, isSome} from '@core/proof/proof';
 import {ProblemError, type Problem} from '@core/problem';
-import {timingAutomatic} from '@core/settings/parameters/special-values';
 import {judgeMotion} from '@core/spin/judge-motion';
+import {knownTimings} from '@core/spin/known-timings';
 import {MotionGuard} from '@core/spin/motion-guard';
 import {guardQuestion} from '@core/spin/reply-question';
 import {suggestedIdle} from '@core/spin/suggested-idle';
@@ -100,13 +100,7 @@ export const MotionStore = signalStore(
     const moment = inject(ProofMomentNow);
     const notices = inject(StoreNotices);
     let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
-    const settingsOf = (output: number) => record.found()?.escs.find((e) => e.output === output)?.settings?.values;
-    const timingOf = (output: number) => {
-      const timing = settingsOf(output)?.timing;
-      const {poles, inductanceH} = fleet.current()!.motor;
-      return timing === undefined || timing === timingAutomatic ? undefined : {advance: timing, inductanceH, poles};
-    };
-    const timings = () => fleet.current()!.arms.map((_, output) => timingOf(output));
+    const timings = () => knownTimings(fleet.current()!, record.found());
 
     const recordNow = async (outputs: readonly number[]): Promise<Recording> => {
       const craft = fleet.current()!;
@@ -136,6 +130,7 @@ export const MotionStore = signalStore(
         labelKv: craft.motor.kv,
         poles: craft.motor.poles,
         isCounted: craft.motor.counted,
+        isTimed: timings().every((t) => t !== undefined),
         idlePercent: craft.plan.controller.idlePercent,
       });
       const on = moment.escs();

@@ -65,7 +65,7 @@ const report = (over: Partial<MotorReport> = {}, findings: MotionReport['finding
   oddOnes: [],
   findings,
 });
-const judge = (r: MotionReport, labelKv = 1750) => judgeMotion({report: r, labelKv, idlePercent: 4});
+const judge = (r: MotionReport, labelKv = 1750) => judgeMotion({report: r, labelKv, idlePercent: 4, isTimed: true});
 
 describe('what a motor card proves', () => {
   it('each line with its number', () => {
@@ -98,12 +98,18 @@ describe('what a motor card proves', () => {
     expect(judge(report({}, [coasts])).lines[1]).toMatchObject({holds: false, text: coasts.text.slice(0, -1)});
     expect(judge(report(), 2100).lines[2]!.text).toContain('count the magnets');
     // 14 counted on motors of 12 poles: KV reads 12/14 of the label.
-    const counted = judgeMotion({report: report(), labelKv: 1750 * (14 / 12), idlePercent: 4, poles: 14});
+    const counted = judgeMotion({
+      report: report(),
+      labelKv: 1750 * (14 / 12),
+      idlePercent: 4,
+      poles: 14,
+      isTimed: true,
+    });
     expect(counted.lines[2]!.text).toContain('the ratio of 12 to 14 poles');
   });
   it('a pole count only where the label and the count can be told apart', () => {
-    const of = (labelKv: number, poles: number, isCounted = false) =>
-      judgeMotion({report: report(), labelKv, idlePercent: 4, poles, isCounted}).lines[2]!;
+    const of = (labelKv: number, poles: number, isCounted = false, isTimed = true) =>
+      judgeMotion({report: report(), labelKv, idlePercent: 4, poles, isCounted, isTimed}).lines[2]!;
     expect(of(1750, 14)).toMatchObject({holds: true});
     // A label that is 3 % off leaves no other count as likely as 1 to 19.
     expect(of(1750 * 1.03, 14).holds).toBe(true);
@@ -119,6 +125,9 @@ describe('what a motor card proves', () => {
     // Somebody counted: the label is what is off.
     expect(of(1750 * 1.08, 14)).toMatchObject({holds: false});
     expect(of(1750 * 1.08, 14, true)).toMatchObject({holds: true});
+    // Nobody read the timing: KV may be seen 15 % too high, and 12 poles counted as 14 read as low as that makes up for.
+    expect(of(1750, 14, false, false)).toMatchObject({holds: false, text: expect.stringContaining('12 poles')});
+    expect(of(1750, 14, true, false)).toMatchObject({holds: true});
   });
   it('a fall too quick to tell is no fault', () => {
     const quick = report();

@@ -12,6 +12,8 @@ import type {Answer, Told} from '../motion/answer';
 const kvShare = 0.1;
 /** Labels scatter by this about the true KV, one standard deviation, relative: most lie within 5 % (common practice). */
 const labelScatter = 0.035;
+/** The same of a KV as it is seen with a timing that nobody read: 0 to 30° of advance make it up to 1/cos 30° too high. */
+const untimedScatter = 0.09;
 /** Another pole count is told apart when the label makes it so many times less likely: 19 to 1 are 95 %. */
 const odds = 19;
 
@@ -38,6 +40,8 @@ export interface MotionQuestion {
   readonly poles?: number | undefined;
   /** Somebody counted the magnets, or a flight showed the count: the label decides nothing then. */
   readonly isCounted?: boolean | undefined;
+  /** The timing of every ESC is known: without that, KV is as it is seen, up to 15 % above the motor's. */
+  readonly isTimed: boolean;
   /** Planned idle, percent. */
   readonly idlePercent: number;
 }
@@ -82,7 +86,7 @@ function times({motors, findings}: MotionReport): MotionLine {
   return {name, holds: true, text: `rises in ${ms(up.middle)} ms ± ${percent(up.share)} %, ${fall}`};
 }
 
-function constants({motors, findings}: MotionReport, {labelKv, poles, isCounted}: MotionQuestion): MotionLine {
+function constants({motors, findings}: MotionReport, {labelKv, poles, isCounted, isTimed}: MotionQuestion): MotionLine {
   const name = 'constants' as const;
   const found = findings.find((f) => ['wrong-poles', 'odd-kv', 'odd-resistance', 'odd-inertia'].includes(f.kind));
   if (found) return {name, holds: false, text: found.text.replace(/\.$/, '')};
@@ -99,7 +103,9 @@ function constants({motors, findings}: MotionReport, {labelKv, poles, isCounted}
       : 'count the magnets, or mend the label';
     return {name, holds: false, text: `${text}, the label says ${labelKv}: ${why}`};
   }
-  const rivals = isCounted || poles === undefined ? [] : rivalsOf(middleOf(told.map((t) => t.value)) / labelKv, poles);
+  const ratio = middleOf(told.map((t) => t.value)) / labelKv;
+  const scatter = isTimed ? labelScatter : untimedScatter;
+  const rivals = isCounted || poles === undefined ? [] : rivalsOf(ratio, poles, scatter);
   if (rivals.length) {
     const fit = rivals.map((p) => `${p} poles and a label ${percentOff(labelKv, told, p / poles!)}`).join(', or ');
     return {
@@ -115,8 +121,8 @@ function constants({motors, findings}: MotionReport, {labelKv, poles, isCounted}
  * Even pole counts that go with the measured speeds about as well: speeds computed with too many poles read low, as a label
  * that is too high does. @param ratio of the measured KV, computed with `poles`, to the label.
  */
-function rivalsOf(ratio: number, poles: number): number[] {
-  const off = (p: number) => ((ratio * poles) / p - 1) / labelScatter;
+function rivalsOf(ratio: number, poles: number, scatter: number): number[] {
+  const off = (p: number) => ((ratio * poles) / p - 1) / scatter;
   return poleCounts.filter((p) => p !== poles && Math.exp((off(p) ** 2 - off(poles) ** 2) / 2) < odds);
 }
 

@@ -19,6 +19,7 @@ import {reportOn} from '@core/motion/report';
 import {ProblemError} from '@core/problem';
 import {judgeReplies, type ReplyMeasure} from '@core/replies/replies';
 import {judgeMotion} from '@core/spin/judge-motion';
+import {knownTimings} from '@core/spin/known-timings';
 import {measureReplies} from '@core/spin/measure-replies';
 import {MotionGuard} from '@core/spin/motion-guard';
 import {guardQuestion, replyQuestion} from '@core/spin/reply-question';
@@ -95,8 +96,9 @@ async function measureMotion({client, clock, craft, found}: Measurer): Promise<S
     guard: new MotionGuard(guardQuestion(craft, found, outputs)),
   });
   if (endedBy) return undefined;
+  const timings = knownTimings(craft, found);
   const {count, ...verdict} = judgeMotion({
-    ...{report: reportOn(trace, {poles, timings: outputs.map(() => undefined)})},
+    ...{report: reportOn(trace, {poles, timings}), isTimed: timings.every((t) => t !== undefined)},
     ...{labelKv, poles, isCounted, idlePercent},
   });
   return {...verdict, counted: count};
