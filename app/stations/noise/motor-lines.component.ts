@@ -49,8 +49,9 @@ interface LineRow {
         </tbody>
       </table>
       <p class="foot">
-        Each for its motor's usual speed, by least squares on the phase of all motors at once, in blocks of
-        {{ blocks() }}; a block in which two motors are too near in speed does not count.
+        Each for its motor's usual speed, by least squares on the phase of all motors at once{{
+          blocks() ? ', in blocks of ' + blocks() : ''
+        }}; a block in which two motors are too near in speed does not count.
         @if (noise.axis() !== 'roll') {
           ∠ says by how much a line runs ahead of the same one on roll, where that is steady.
         }
