@@ -100,9 +100,12 @@ interface Wanted {
   readonly before: FlightLog | undefined;
 }
 
+/** A value of every axis, by the log's own names. */
+const byAxis = <T>(log: FlightLog, value: (axis: Axis) => T): Record<string, T> =>
+  Object.fromEntries(axes.map((axis) => [axisName(log, axis), value(axis)]));
+
 function valueOf(log: FlightLog, loggedPoles: number, {wanted, filter, before}: Wanted): unknown {
   const reported = reportFlight(log, {loggedPoles})!;
-  const byAxis = <T>(value: (axis: Axis) => T) => Object.fromEntries(axes.map((a) => [axisName(log, a), value(a)]));
   const {sampleRateHz, durationS, samples, stretches, drift, otherFlights, notes, dropped} = log;
   return {
     columns: columnsOf(log),
@@ -116,7 +119,7 @@ function valueOf(log: FlightLog, loggedPoles: number, {wanted, filter, before}: 
     },
     stretches: stretches.map(({start, end, atS}) => ({atS, rows: end - start})),
     ...{otherFlights, drift, unit: '(deg/s)^2/Hz', window: 'hann', segment, overlap: segment / 2},
-    spectra: byAxis((axis) => {
+    spectra: byAxis(log, (axis) => {
       const parts = log.stretches;
       return spectrumOf(welch(log.gyro[axis], {sampleRateHz, segment, parts}), wanted);
     }),
@@ -177,12 +180,7 @@ function columnsOf({mapping, names}: FlightLog) {
 
 function reportOf(log: FlightLog, r: FlightReport) {
   const of = (orders: MotorOrders['orders'], figure: 'amplitude' | 'bound' | 'atHz' | 'blockS') =>
-    Object.fromEntries(
-      axes.map((axis) => [
-        axisName(log, axis),
-        Object.fromEntries([...orders].map(([order, o]) => [order, o ? o[axis][figure] : null])),
-      ]),
-    );
+    byAxis(log, (axis) => Object.fromEntries([...orders].map(([order, o]) => [order, o ? o[axis][figure] : null])));
   return {
     poles: {
       logged: r.loggedPoles,
