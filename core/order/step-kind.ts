@@ -56,8 +56,8 @@ export interface StepMeaning<K extends StepKind = StepKind> {
   before?(question: PlanQuestion): StepKind | undefined;
   /** A person has a part in it. */
   readonly forPerson?: true;
-  /** It must be done again when what this names is. */
-  readonly follows?: Touch['of'];
+  /** It must be done again when one of what these name is. */
+  readonly follows?: readonly Touch['of'][];
   /** It cannot be done while an ESC is isolated. */
   readonly needsEveryEsc?: true;
 }

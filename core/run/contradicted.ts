@@ -1,4 +1,5 @@
 /** A proof that contradicts what steps said: they are opened again, so that resuming looks at them anew. */
+import {stepState} from './journal';
 import type {RunContext} from './run-context';
 import {stop} from './run-context';
 import type {Touch} from '../order/step-kind';
@@ -14,8 +15,9 @@ export async function contradict(run: RunContext, c: Contradiction): Promise<nev
   const {steps} = run.order;
   const made = steps.filter((step) => run.touches(step).some(({at, of}) => at === c.at && of === c.of));
   const touched = new Set(made.flatMap((step) => run.touches(step).map((t) => t.of)));
-  const behind = steps.filter((step) => touched.has(run.kinds.of(step).follows!));
-  const again = [...made, ...behind];
+  const behind = steps.filter((step) => run.kinds.of(step).follows?.some((of) => touched.has(of)));
+  const entries = await run.host.journal.entries(run.order.id);
+  const again = [...made, ...behind.filter((step) => stepState(entries, step.id) === 'done')];
   for (const step of again)
     await run.note(step, 'reopened', `${c.meaning} It is done again when the order is resumed.`);
   // Nothing in this order makes it: the order is not for this bench any more.

@@ -4,8 +4,9 @@ import {decodeSettings, encodeSettings, settingsBytes} from '../settings/page';
 import {chips} from '../firmware/chips';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
 import {meridianImage} from '@simulator/firmware/meridian';
-import {Harness, demoCraft} from '@simulator/testing/bench-harness';
+import {Harness, demoCraft, shelf} from '@simulator/testing/bench-harness';
 import {stepState} from './journal';
+import {makeRollBack} from './make-order';
 import type {Outcome} from './runner';
 import type {WorkOrder} from '../order/work-order';
 
@@ -200,5 +201,79 @@ describe('a proof that contradicts a done step', () => {
     expect(stopped(asked).problem.code).toBe('changed-meanwhile');
     allow(h, asked);
     expect((await h.carryOut(order)).kind).toBe('finished');
+  });
+});
+
+describe('the last look', () => {
+  /** Everything up to a step is done; then the cable goes, before the order could look at the end. */
+  async function allButTheLook(h: Harness, order: WorkOrder, last = order.steps.at(-1)!.id): Promise<void> {
+    const host = h.host();
+    const append = host.journal.append.bind(host.journal);
+    host.journal.append = async (entry) => {
+      await append(entry);
+      if (entry.stepId === last && entry.event === 'done') h.bench.detach();
+    };
+    expect(stopped(await h.carryOutWith(order, host)).problem.code).toBe('cable-out');
+    h.time.advanceTo(h.time.now() + 2_000);
+    h.connect();
+  }
+
+  /** Juniper updated and rolled back, but for the last look; the order that was undone and the one that undid it. */
+  async function rolledBack(h: Harness): Promise<{readonly order: WorkOrder; readonly back: WorkOrder}> {
+    const order = await h.order({leaveSteps: ['prove-replies']});
+    expect((await h.carryOut(order)).kind).toBe('finished');
+    const question = {id: 'back', at: 9, craft: h.craft, order, found: await h.survey(), supply: shelf.supply};
+    const back = makeRollBack(question);
+    if (!back.ok) throw new Error(back.problem.meaning);
+    await allButTheLook(h, back.value);
+    return {order, back: back.value};
+  }
+
+  it('a roll-back is not finished while settings that it put back were changed again', async () => {
+    const h = new Harness();
+    const {order, back} = await rolledBack(h);
+    meddleWithSettings(h.bench.escs[1]!);
+    const meddled = page(h, 1);
+    expect(stopped(await h.carryOut(back)).problem).toMatchObject({
+      ...{code: 'proof-failed', place: 'motor 2'},
+      meaning: 'Read at the end, it does not hold the settings that this order wrote.',
+    });
+    expect([...page(h, 1)]).toEqual([...meddled]);
+    allow(h, await h.carryOut(back));
+    expect((await h.carryOut(back)).kind).toBe('finished');
+    expect([...page(h, 1).subarray(0, settingsBytes)]).toEqual([
+      ...order.found.escs[1]!.settingsPage.subarray(0, settingsBytes),
+    ]);
+  });
+
+  it('nor while the flight controller is set otherwise', async () => {
+    const h = new Harness();
+    const {back} = await rolledBack(h);
+    h.bench.controller.set({poles: 22});
+    const {problem} = stopped(await h.carryOut(back));
+    expect(problem.meaning).toBe('Read at the end, it does not hold what this order set: Motor poles.');
+  });
+
+  it('an image that is another one is written again, with the battery cycle and the proofs behind it', async () => {
+    const h = new Harness();
+    const order = await h.order();
+    await allButTheLook(h, order, 'prove-settings');
+    const esc = h.bench.escs[0]!;
+    esc.flash.bytes.set(
+      meridianImage('4.1', {board: 'Gneiss 45', deadTimeNs: 45}).segments[0]!.bytes,
+      chips.M32.application.start,
+    );
+    esc.start();
+    expect(stopped(await h.carryOut(order)).problem.meaning).toBe(
+      'Read at the end, it does not hold the image that this order wrote.',
+    );
+    const entries = await h.journal.entries(order.id);
+    const again = order.steps.filter((s) => stepState(entries, s.id) !== 'done').map((s) => s.id);
+    expect(again).toEqual(['write-0', 'cycle', 'prove-pages', 'prove-settings', 'prove-replies']);
+    const cycles = () => h.run(h.client.request('power', null)).then((power) => power.cycles);
+    const before = await cycles();
+    allow(h, await h.carryOut(order));
+    expect((await h.carryOut(order)).kind).toBe('finished');
+    expect(await cycles()).toBe(before + 1);
   });
 });

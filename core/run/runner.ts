@@ -13,6 +13,7 @@ import {ProblemError, type Problem} from '../problem';
 import type {NewProof} from '../proof/proof';
 import {StepError} from './isolate';
 import {stepState, type JournalEntry} from './journal';
+import {holdAgainstSteps} from './last-look';
 import {ChangedMeanwhile, lookAgain, type Change} from './look-again';
 import {RunContext, type RunnerHost} from './run-context';
 import {stepKinds} from './step-kinds';
@@ -51,7 +52,7 @@ export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: 
     return await finish(run);
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
-    // Everything is done; only the last look at the bench is missing.
+    // Everything was done; the last look at the bench is missing, or found it otherwise.
     return {kind: 'stopped', step: order.steps.at(-1)!, problem: error.problem, found: run.found};
   }
 }
@@ -147,6 +148,7 @@ async function finish(run: RunContext): Promise<Outcome> {
   const round = run.onAdapter && (run.found ?? run.order.found);
   const last = round ? await withLastLook(run, round) : run.found;
   const found = last ?? (await survey(run.client, {at: run.host.today(), known: run.known}));
+  if (!run.onAdapter) await holdAgainstSteps(run, found);
   return {kind: 'finished', found, proofs};
 }
 

@@ -176,7 +176,7 @@ export class DrillRun {
     if (back.ok) {
       this.notes.rolledBack++;
       const carried = await this.carryThrough(back.value, renew);
-      if (carried?.outcome.kind === 'finished' && !this.meddled.length && !this.witness.isDisturbedAtAll)
+      if (carried?.outcome.kind === 'finished' && !this.witness.isDisturbedAtAll)
         await this.holdAgainst(order.found, carried.order);
     } else if (!this.refusesRightly(back.problem.code)) this.unresolved(`roll-back refused: ${back.problem.meaning}`);
   }

@@ -34,7 +34,7 @@ export const cycleBattery: RunnableKind<'cycle-battery'> = {
   inverse: ({escs}) => (escs.some((e) => e.images.some((write) => write.pages > 0)) ? [step] : []),
   touches: () => [],
   forPerson: true,
-  follows: 'firmware',
+  follows: ['firmware'],
   run: (run, [first], entries) => waitForCycle(run, first, entries),
 };
 
@@ -43,8 +43,10 @@ async function waitForCycle(
   step: StepOf<'cycle-battery'>,
   entries: readonly JournalEntry[],
 ): Promise<void> {
-  // A cycle that ended in part was for the ESCs that went well; one that was isolated and written since needs its own.
-  const last = entries.findLast((e) => e.stepId === step.id && (e.event === 'begin' || e.event === 'part'));
+  // A cycle that ended in part was for the ESCs that went well; one that was isolated and written since needs its own, and so
+  // does what was written once more.
+  const told: readonly JournalEntry['event'][] = ['begin', 'part', 'reopened'];
+  const last = entries.findLast((e) => e.stepId === step.id && told.includes(e.event));
   const begun = last?.event === 'begin' ? last : undefined;
   const before = begun?.cycles ?? (await run.client.request('power', null)).cycles;
   if (!begun) await run.note(step, 'begin', 'Waiting for the battery to go off and on.', {cycles: before});

@@ -51,6 +51,7 @@ export const provePages: RunnableKind<'prove-pages'> = {
     return [{...step, note: `every page, ${motors}`, targets, estimateMs: 1_200}];
   },
   touches: () => [],
+  follows: ['firmware'],
   run: (run, [first]) => checkAll(run, first),
 };
 

@@ -45,6 +45,7 @@ export const proveReplies: RunnableKind<'prove-replies'> = {
   },
   inverse: () => [],
   touches: () => [],
+  follows: ['loader', 'firmware', 'settings', 'controller'],
   leavable: 'Proving the replies',
   forPerson: true,
   needsEveryEsc: true,

@@ -42,6 +42,7 @@ export const proveSettings: RunnableKind<'prove-settings'> = {
   // A roll-back puts pages back byte for byte, each checked as it is written: there is no plan to compare with.
   inverse: () => [],
   touches: () => [],
+  follows: ['loader', 'firmware', 'settings', 'controller'],
   run: (run, [step]) => readBack(run, step),
 };
 

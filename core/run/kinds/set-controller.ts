@@ -51,7 +51,7 @@ export const setController: RunnableKind<'set-controller'> = {
   },
   touches: () => [{of: 'controller', at: 'controller'}],
   controllerGoal: ({config}) => config,
-  follows: 'loader',
+  follows: ['loader'],
   leavable: 'Setting the flight controller',
   run: (run, [step]) => setAndLook(run, step),
 };
