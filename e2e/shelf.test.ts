@@ -5,7 +5,16 @@ import {join} from 'node:path';
 import {expect, test, type Page} from './test';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {meridianImage} from '@simulator/firmware/meridian';
-import {connectAndSurvey, drop, expectAccessible, pickFrom, pickMishap, station, watchErrors} from './support';
+import {
+  connectAndSurvey,
+  drop,
+  expectAccessible,
+  pickFrom,
+  pickMishap,
+  setMishap,
+  station,
+  watchErrors,
+} from './support';
 
 const gneiss = {board: 'Gneiss 45', deadTimeNs: 45};
 const inspector = (page: Page) => page.locator('bx-inspector');
@@ -118,11 +127,11 @@ test('the port held by another program, and another tab that hands the bench ove
   await second.getByRole('button', {name: 'Take the bench over here'}).click();
   await expect(second.getByText('Bench link, simulated')).toBeVisible();
   await expect(first.getByText('Bench unplugged')).toBeVisible();
-  await pickMishap(second, 'Port held by another program');
+  await setMishap(second, 'Port held by another program', true);
   await pickMishap(second, 'Pull the cable out');
   await second.getByRole('button', {name: 'Connect the simulated bench'}).click();
   await expect(second.getByText('another program on this computer holds it')).toBeVisible();
-  await pickMishap(second, 'Port held by another program');
+  await setMishap(second, 'Port held by another program', false);
   await second.getByRole('button', {name: 'Connect the simulated bench'}).click();
   await expect(second.getByText('Bench link, simulated')).toBeVisible();
 });

@@ -72,9 +72,9 @@ export const StandInStore = signalStore(
         await refresh();
       },
       async changeMishaps(changes: Partial<BenchMishaps>): Promise<void> {
-        const mishaps = {...store.mishaps(), ...changes};
-        await control().setMishaps(mishaps);
-        patchState(store, {mishaps});
+        // Kept before it is sent: the next change, made while this one is on its way, goes on from it.
+        patchState(store, {mishaps: {...store.mishaps(), ...changes}});
+        await control().setMishaps(store.mishaps());
       },
       /** Clips the adapter to an ESC. */
       async clip(output: number | undefined): Promise<void> {
