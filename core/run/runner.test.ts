@@ -233,4 +233,12 @@ describe('a noisy cable', () => {
       remedy: 'Check the cable, then connect again.',
     });
   });
+
+  it('an order that has nothing to do and meets trouble rejects with it: there is no step to stop at', async () => {
+    const h = new Harness();
+    const order = {...(await h.order()), steps: []};
+    expect((await h.carryOut(order)).kind).toBe('finished');
+    h.bench.detach();
+    await expect(h.carryOut(order)).rejects.toThrow(ProblemError);
+  });
 });

@@ -30,6 +30,7 @@ export type Outcome =
       readonly changes?: readonly Change[];
     };
 
+/** Rejects with a ProblemError only where the order has no step that it could stop at. */
 export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: RunnerHost): Promise<Outcome> {
   const run = new RunContext(client, order, host, stepKinds);
   const blind = await lookFirst(run);
@@ -51,9 +52,10 @@ export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: 
   try {
     return await finish(run);
   } catch (error) {
-    if (!(error instanceof ProblemError)) throw error;
+    const last = order.steps.at(-1);
+    if (!(error instanceof ProblemError) || !last) throw error;
     // Everything was done; the last look at the bench is missing, or found it otherwise.
-    return {kind: 'stopped', step: order.steps.at(-1)!, problem: error.problem, found: run.found};
+    return {kind: 'stopped', step: last, problem: error.problem, found: run.found};
   }
 }
 
@@ -70,7 +72,9 @@ async function lookFirst(run: RunContext): Promise<Outcome | undefined> {
     return undefined;
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
-    const next = run.order.steps.find((s) => stepState(entries, s.id) !== 'done') ?? run.order.steps[0]!;
+    const next = run.order.steps.find((s) => stepState(entries, s.id) !== 'done') ?? run.order.steps[0];
+    // Where there is nothing to do there is no step to stop at.
+    if (!next) throw error;
     return stopped(run, next, error);
   }
 }

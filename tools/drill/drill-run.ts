@@ -270,7 +270,7 @@ export class DrillRun {
     return true;
   }
 
-  /** One attempt; undefined when the store failed in a way that the runner does not know. */
+  /** One attempt; undefined when it stopped at no step: the store failed in a way that the runner does not know. */
   private async attempt(order: WorkOrder): Promise<Outcome | undefined> {
     this.running = true;
     try {
@@ -278,7 +278,9 @@ export class DrillRun {
       if (outcome.found) this.found(outcome.found);
       return outcome;
     } catch (error) {
-      if (!(error instanceof StoreFault)) throw error;
+      // An order that has nothing to do has no step to stop at: its problem is thrown.
+      const isStop = error instanceof ProblemError && !order.steps.length;
+      if (!(error instanceof StoreFault) && !isStop) throw error;
       return undefined;
     } finally {
       this.running = false;
