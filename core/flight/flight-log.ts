@@ -1,4 +1,5 @@
 /** A flight as recorded: evenly sampled columns in the units of the trade, and what was done to get them. */
+import type {Damage} from './damage';
 import type {Axis, Mapping} from './mapping';
 import type {UnitQuestion} from './guess-units';
 import type {BadCell} from './number-scanner';
@@ -39,8 +40,12 @@ export interface FlightLog {
     readonly gaps: readonly Gap[];
   };
   readonly otherFlights: readonly {readonly fromLine: number; readonly rows: number}[];
+  /** What is no measurement; undefined where everything is. */
+  readonly damage?: Damage | undefined;
   /** Of the clock, as a share. */
   readonly drift: number;
+  /** Of the time stamps about an even clock, root mean square, as a share of a step. */
+  readonly jitter?: number;
 }
 
 /**

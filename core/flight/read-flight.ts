@@ -3,6 +3,7 @@ import {failure, success, type Problem, type Result} from '../problem';
 import {secondsIn, type UnitQuestion} from './guess-units';
 import {guessColumns, type Guess} from './guess-columns';
 import type {FlightLog, LoggedSpeeds} from './flight-log';
+import {findDamage} from './damage';
 import {joined} from './joined';
 import {axes, columnsOf, withUnit, type Axis, type Mapping, type UnitOf} from './mapping';
 import {NumberScanner} from './number-scanner';
@@ -118,13 +119,15 @@ class FlightReader {
     const take = (column: number, scale = 1, offset = 0) =>
       sampled(at(column) as Float32Array, base.value, scale, offset);
     const optional = (column: number | undefined) => (column === undefined ? undefined : take(column));
-    const {rowOf, stretches, sampleRateHz, gaps, repeatedTimes, drift, otherFlights} = base.value;
+    const {rowOf, stretches, sampleRateHz, gaps, repeatedTimes, drift, jitter, otherFlights} = base.value;
     const last = stretches.at(-1)!;
+    const measured = this.columnsIn(take);
     return success({
-      ...{sampleRateHz, stretches, drift, mapping},
+      ...{sampleRateHz, stretches, drift, jitter, mapping},
       samples: rowOf.length,
       durationS: last.atS + (last.end - last.start - 1) / sampleRateHz,
-      ...this.columnsIn(take),
+      ...measured,
+      damage: findDamage(measured.gyro, rowOf),
       volts: optional(mapping.volts),
       amps: optional(mapping.amps),
       names: head.names,

@@ -4,6 +4,7 @@
  * that repeats a time is left out, and of several flights in one file the longest is read.
  */
 import {failure, success, type Result} from '../problem';
+import {jitteringClock, type RowClock} from './row-clock';
 
 export interface Gap {
   /** Since the first row of the flight, s. */
@@ -33,6 +34,8 @@ export interface TimeBase {
   readonly otherFlights: readonly {readonly fromRow: number; readonly rows: number}[];
   /** Largest deviation of the step from its mean over the flight, as a share: the drift of the clock. */
   readonly drift: number;
+  /** Root mean square of the time stamps about an even clock, as a share of the step; 0 where they lie on it. */
+  readonly jitter: number;
 }
 
 /** Missing rows that are filled along a straight line, and for at most so long, s. */
@@ -67,7 +70,8 @@ export function readTimeBase(timeS: Float64Array, lineOf: (row: number) => numbe
         : `Only ${timeS.length} rows; a spectrum needs at least ${fewestRows}.`,
       'Record a longer flight.',
     );
-  const even = sampleEvenly(timeS, flight, {step, tick});
+  const clock = tick ? undefined : jitteringClock(timeS, flight, step);
+  const even = sampleEvenly(timeS, flight, clock ? {...clock, tick: 0} : {step, tick, jitter: 0});
   const longest = even.stretches.reduce((most, s) => Math.max(most, s.end - s.start), 0);
   if (longest < fewestRows)
     return wrong(
@@ -77,6 +81,7 @@ export function readTimeBase(timeS: Float64Array, lineOf: (row: number) => numbe
     );
   return success({
     ...even,
+    jitter: clock?.jitter ?? 0,
     sampleRateHz: Math.round(1e3 / even.meanStep) / 1000,
     otherFlights: flights.filter((f) => f !== flight).map((f) => ({fromRow: f.start, rows: f.end - f.start})),
   });
@@ -152,7 +157,15 @@ function isRounded(timeS: Float64Array, step: number, tick: number): boolean {
   return even >= 0.9 * windows;
 }
 
-function sampleEvenly(timeS: Float64Array, {start, end}: Rows, {step, tick}: {step: number; tick: number}) {
+interface Clock extends RowClock {
+  /** What times are rounded to, s; 0 where that is finer than the step. */
+  readonly tick: number;
+}
+
+/** Of how far the stamps lie beside the clock, each moves it by this share: it follows a drift, and not the jitter. */
+const follow = 0.02;
+
+function sampleEvenly(timeS: Float64Array, {start, end}: Rows, {step, tick, jitter}: Clock) {
   const rows = new RowList(end - start);
   const stretches: Stretch[] = [];
   const gaps: Gap[] = [];
@@ -161,17 +174,22 @@ function sampleEvenly(timeS: Float64Array, {start, end}: Rows, {step, tick}: {st
   let repeatedTimes = 0;
   let lastRow = start;
   const steps = {sum: 0, count: 0};
+  // Where stamps jitter, the row before stands at the clock's time, not at its own.
+  const firstRows = timeS.subarray(start, Math.min(end, start + settling));
+  let clockS = jitter ? phaseOf(firstRows, step) : zero;
   rows.push(start);
   for (let i = start + 1; i < end; i++) {
-    const d = timeS[i]! - timeS[lastRow]!;
-    if (d < 0 || (d === 0 && !tick)) {
+    const d = timeS[i]! - (jitter ? clockS : timeS[lastRow]!);
+    if (jitter ? timeS[i] === timeS[lastRow] : d < 0 || (d === 0 && !tick)) {
       repeatedTimes++;
       continue;
     }
     const missing = d > gapSteps * step + tick ? Math.max(1, Math.round(d / step) - 1) : 0;
+    clockS += (missing + 1) * step;
+    clockS += follow * (timeS[i]! - clockS);
     const filled = missing <= mostFilled && d <= Math.max(mostFilledS, 3 * step);
     if (missing) gaps.push({atS: timeS[lastRow]! - zero, missing, filled});
-    else [steps.sum, steps.count] = [steps.sum + d, steps.count + 1];
+    else [steps.sum, steps.count] = [steps.sum + (jitter ? step : d), steps.count + 1];
     if (missing && !filled) {
       stretches.push({start: part.from, end: rows.length, atS: part.atS});
       part = {from: rows.length, atS: timeS[i]! - zero};
@@ -182,6 +200,19 @@ function sampleEvenly(timeS: Float64Array, {start, end}: Rows, {step, tick}: {st
   stretches.push({start: part.from, end: rows.length, atS: part.atS});
   const meanStep = steps.count ? steps.sum / steps.count : step;
   return {rowOf: rows.all, stretches, gaps, repeatedTimes, meanStep, drift: driftOf(timeS, rows.all, stretches)};
+}
+
+/** Rows that say on which phase of the clock a flight begins. */
+const settling = 200;
+
+/** The time next to the first stamp at which the clock of these rows strikes, s. */
+function phaseOf(timeS: Float64Array, step: number): number {
+  let [re, im] = [0, 0];
+  for (const t of timeS) {
+    const turn = (2 * Math.PI * (t - timeS[0]!)) / step;
+    [re, im] = [re + Math.cos(turn), im + Math.sin(turn)];
+  }
+  return timeS[0]! + (Math.atan2(im, re) / (2 * Math.PI)) * step;
 }
 
 /** A growing list of rows. */

@@ -42,6 +42,8 @@ export class BlockFit {
   private readonly weights: {readonly sum: number; readonly squares: number};
   private factor: Float64Array | undefined;
   private variance: Float64Array | undefined;
+  /** Offsets, in bins, at which the noise beside each line is looked at. */
+  private readonly probes: (readonly number[])[] = [];
 
   constructor(private readonly q: BlockQuestion) {
     this.n = 2 * q.lines.length;
@@ -131,14 +133,14 @@ export class BlockFit {
   }
 
   /**
-   * Variance of a sample's noise as it acts at a line: power of the residual beside it, at offsets where a line itself
-   * leaves nothing. In units of a white noise of that density.
+   * Variance of a sample's noise as it acts at a line: power of the residual beside it, at offsets where no line that was
+   * fitted took something with it. In units of a white noise of that density.
    */
   private noiseBeside(residual: Float64Array, line: number): number {
     const {window, sampleRateHz: rate} = this.q;
     const [cos, sin] = [this.basis[2 * line]!, this.basis[2 * line + 1]!];
     let power = 0;
-    const offsets = [-4, -3, 3, 4];
+    const offsets = (this.probes[line] ??= probesBeside(this.linesInBins(), line, window.length));
     for (const bins of offsets) {
       const turn = (2 * Math.PI * bins * (rate / window.length)) / rate;
       const [cr, ci] = [Math.cos(turn), Math.sin(turn)];
@@ -157,6 +159,13 @@ export class BlockFit {
       power += re * re + im * im;
     }
     return power / offsets.length / this.weights.squares;
+  }
+
+  /** Where every line lies in the middle of the block, in widths of one over its length. */
+  private linesInBins(): readonly number[] {
+    const {lines, hz, at, window, sampleRateHz} = this.q;
+    const toBins = window.length / sampleRateHz;
+    return lines.map(({motor, order}) => order * hz[motor]![at + (window.length >> 1)]! * toBins);
   }
 
   /** Phases from the speeds, each corrected by a constant, and the normal matrix. */
@@ -191,6 +200,31 @@ export class BlockFit {
     this.factor = cholesky(matrix, this.n);
     this.variance = undefined;
   }
+}
+
+/** Nearest and farthest offset of a probe, bins, and how many there are. Nearer, a line leaves something itself. */
+const nearest = 3;
+const farthest = 16;
+const probeCount = 4;
+const probeOffsets = Array.from({length: farthest - nearest + 1}, (_, i) => [-(nearest + i), nearest + i]).flat();
+
+/**
+ * The nearest offsets from a line that keep away from every other line, or from as many as can be. @param bins where the
+ * lines lie. @param length of the block, samples: what lies beyond half the rate is found where it aliases down to.
+ */
+function probesBeside(bins: readonly number[], line: number, length: number): readonly number[] {
+  const image = (bin: number) => Math.abs(bin - length * Math.round(bin / length));
+  const own = bins[line]!;
+  const others = bins.flatMap((bin, l) => (l === line ? [] : [image(bin)]));
+  const clearance = (offset: number) => {
+    const at = image(own + offset);
+    return others.reduce((least, bin) => Math.min(least, Math.abs(bin - at)), nearest);
+  };
+  const rated = probeOffsets.map((offset) => ({offset, clear: clearance(offset)}));
+  return rated
+    .sort((a, b) => b.clear - a.clear || Math.abs(a.offset) - Math.abs(b.offset))
+    .slice(0, probeCount)
+    .map(({offset}) => offset);
 }
 
 function dot(a: Float64Array, b: Float64Array): number {

@@ -1,7 +1,9 @@
 /** What a flight says is wrong, each with its numbers and bounds. A finding names the picture that shows it. */
 import type {Axis} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
+import type {AliasedLine} from './aliased-lines';
 import type {CoastDown} from './coast-downs';
+import {damageFindings} from './damage-findings';
 import type {Desync, ReplyLoss} from './losses';
 import {totalAmplitude} from './order-sums';
 import type {HalfOrder} from './half-orders';
@@ -10,7 +12,18 @@ import type {NoPoleVerdict, PoleVerdict} from './pole-count';
 import type {Resonance} from './resonances';
 
 export type FindingKind =
-  'wrong-poles' | 'unbalanced' | 'loose' | 'long-coast' | 'resonance' | 'electrical' | 'reply-loss' | 'desync';
+  | 'jitter'
+  | 'missing-rows'
+  | 'clipped'
+  | 'aliased'
+  | 'wrong-poles'
+  | 'unbalanced'
+  | 'loose'
+  | 'long-coast'
+  | 'resonance'
+  | 'electrical'
+  | 'reply-loss'
+  | 'desync';
 /** Pictures of the Noise station. */
 export type Evidence = 'order map' | 'motor lines' | 'throttle map' | 'time map' | 'none';
 
@@ -34,17 +47,39 @@ export interface Measured {
   readonly coast: readonly (CoastDown | undefined)[];
   readonly losses: readonly ReplyLoss[];
   readonly desyncs: readonly Desync[];
+  readonly aliases: readonly AliasedLine[];
 }
 
 export const findingsOf = (log: FlightLog, m: Measured): Finding[] => [
+  ...damageFindings(log),
+  ...aliased(log, m),
   ...wrongPoles(m),
   ...unbalanced(m.orders),
   ...loose(m.halves),
   ...longCoasts(m.coast),
   ...m.resonances.map((r) => (r.isTone ? tone(r) : resonance(r))),
-  ...m.losses.flatMap((loss) => replyLoss(loss, log)),
+  ...m.losses.flatMap(replyLoss),
   ...lostSteps(m.desyncs),
 ];
+
+/** Lines that are beyond half the rate for a smaller share of the flight are only noted beside the maps. */
+const oftenAliased = 0.1;
+
+function aliased({sampleRateHz}: FlightLog, {aliases}: Measured): Finding[] {
+  const often = aliases.filter(({share}) => share > oftenAliased);
+  if (!often.length) return [];
+  const lines = often.map(({order, share}) => `${order} × for ${(share * 100).toFixed(0)} %`).join(', ');
+  const enough = 2.2 * Math.max(...often.map(({highestHz}) => highestHz));
+  return [
+    {
+      ...{kind: 'aliased', evidence: 'order map'},
+      text:
+        `Lines at these multiples of motor speed lie beyond half of the log's rate (${(sampleRateHz / 2).toFixed(0)} Hz): ${lines} of the flight. ` +
+        'They alias down and stand among the other lines; what seems to be there at those moments may not be.',
+      next: `Log at ${(Math.ceil(enough / 500) * 500).toFixed(0)} Hz or more.`,
+    },
+  ];
+}
 
 function wrongPoles({poles, loggedPoles}: Measured): Finding[] {
   if (poles.kind !== 'found' || poles.poles === loggedPoles) return [];
@@ -128,51 +163,46 @@ function longCoasts(coast: readonly (CoastDown | undefined)[]): Finding[] {
   });
 }
 
-const resonance = ({axis, hz, q, prominenceDb, moments}: Resonance): Finding => ({
-  ...{kind: 'resonance', axis, evidence: 'throttle map'},
-  text:
-    `A resonance at ${hz.toFixed(0)} Hz, Q ${q.toFixed(q < 10 ? 1 : 0)}, stands ${prominenceDb.toFixed(0)} dB out of ${axis} ` +
-    `whatever the motors do (${moments} moments without a motor line near it).`,
+const resonance = (r: Resonance): Finding => ({
+  ...{kind: 'resonance', axis: r.axis, evidence: 'throttle map'},
+  text: `A resonance at ${r.hz.toFixed(0)} Hz, Q ${r.q.toFixed(r.q < 10 ? 1 : 0)}, stands ${r.prominenceDb.toFixed(0)} dB out of ${r.axis} ${staysWhere(r)}.`,
   next: 'Look for what is loose or long: a screw, an arm, the mount of the gyro or of a camera. A notch that follows motors does not reach it.',
 });
 
-const tone = ({axis, hz, prominenceDb, moments}: Resonance): Finding => ({
-  ...{kind: 'electrical', axis, evidence: 'throttle map'},
-  text:
-    `A tone at ${hz.toFixed(0)} Hz, sharper than any part of a frame rings, stands ${prominenceDb.toFixed(0)} dB out of ${axis} ` +
-    `whatever the motors do (${moments} moments).`,
+const tone = (r: Resonance): Finding => ({
+  ...{kind: 'electrical', axis: r.axis, evidence: 'throttle map'},
+  text: `A tone at ${r.hz.toFixed(0)} Hz, sharper than any part of a frame rings, stands ${r.prominenceDb.toFixed(0)} dB out of ${r.axis} ${staysWhere(r)}.`,
   next: 'Look for what switches at that frequency: a regulator, a transmitter, a wire beside the gyro.',
 });
+
+function staysWhere({over, moments}: Resonance): string {
+  if (!over) return `whatever the motors do (${moments} moments without a motor line near it)`;
+  const [from, to] = over.range.map((v) => v.toFixed(0));
+  return over.isThrottle
+    ? `at every throttle from ${from} to ${to} % (the log has no motor speeds)`
+    : `at every motor speed from ${from} to ${to} rev/s`;
+}
 
 /** Losses below are told by the reply proof on the bench, not by a flight: one in ten thousand. */
 const leastLoss = 1e-4;
 
-function replyLoss({motor, share, events, twitch}: ReplyLoss, log: FlightLog): Finding[] {
-  if (share !== undefined && share < leastLoss) return [];
+function replyLoss({motor, share, interval, events, twitch}: ReplyLoss): Finding[] {
+  if (share < leastLoss) return [];
   const who = motor === undefined ? 'The motors together' : `Motor ${motor + 1}`;
-  const part = share === undefined ? '' : `, ${(share * 100).toPrecision(2)} % of the flight`;
-  const bound = share === undefined ? '' : ` (95 %: ${bounds(share, log.samples)})`;
+  const [from, to] = interval.map((v) => (v * 100).toPrecision(2));
   const tied =
     twitch !== undefined && twitch > 2
-      ? ` Behind a loss the gyro moves ${Math.sqrt(twitch).toFixed(1)} times as fast as usual.`
+      ? ` After a burst the gyro moves ${Math.sqrt(twitch).toFixed(1)} times as fast as its median.`
       : '';
   return [
     {
       kind: 'reply-loss',
       ...(motor === undefined ? {} : {motor}),
       evidence: 'time map',
-      text: `${who} lost replies ${events} times${part}${bound}.${tied}`,
+      text: `${who} lost replies in ${events} ${events === 1 ? 'burst' : 'bursts'}, ${(share * 100).toPrecision(2)} % of the flight (95 %: ${from}–${to} %).${tied}`,
       next: 'Go through the loop budget on the Signal station; replies must not be lost.',
     },
   ];
-}
-
-/** 95 % interval of a share counted in `n`, after Wilson (1927), as text. */
-function bounds(p: number, n: number): string {
-  const z2 = 1.96 * 1.96;
-  const centre = (p + z2 / (2 * n)) / (1 + z2 / n);
-  const half = (1.96 / (1 + z2 / n)) * Math.sqrt((p * (1 - p)) / n + z2 / (4 * n * n));
-  return `${((centre - half) * 100).toPrecision(2)}–${((centre + half) * 100).toPrecision(2)} %`;
 }
 
 function lostSteps(desyncs: readonly Desync[]): Finding[] {

@@ -58,7 +58,8 @@ export function reportFlight(log: FlightLog, q: ReportQuestion): Reported | unde
     coast: coastDowns(log, speeds),
     losses: replyLosses(log, speeds),
     desyncs: desyncs(log, speeds),
+    aliases: aliasedLines(log, speeds.hz, orders),
   };
-  const more = {crossover: findCrossover(log), aliases: aliasedLines(log, speeds.hz, orders)};
-  return {report: {...measured, ...more, usedPoles, findings: findingsOf(log, measured)}, speeds};
+  const report = {...measured, usedPoles, crossover: findCrossover(log), findings: findingsOf(log, measured)};
+  return {report, speeds};
 }

@@ -162,7 +162,7 @@ describe('what a flight says', () => {
     };
     const {findings, losses} = report(losing);
     expect(kinds({findings} as FlightReport)).toEqual(['reply-loss']);
-    expect(findings[0]).toMatchObject({motor: 1, text: expect.stringContaining('Behind a loss the gyro moves')});
+    expect(findings[0]).toMatchObject({motor: 1, text: expect.stringContaining('After a burst the gyro moves')});
     expect(losses[0]!.share).toBeCloseTo(3 / 700, 4);
   });
 

@@ -6,10 +6,13 @@ import type {MotorSpeeds} from './motor-speeds';
 export interface ReplyLoss {
   /** Motor, or undefined where the log counts all motors together. */
   readonly motor: number | undefined;
-  /** Share of samples without a reply, 0…1; undefined where only a count of errors is logged. */
-  readonly share: number | undefined;
+  /** Share of samples without a reply, 0…1. */
+  readonly share: number;
+  /** 95 % interval of the share, by bursts: replies that are lost in one are one event. */
+  readonly interval: readonly [number, number];
+  /** Bursts of lost replies. */
   readonly events: number;
-  /** Power of fast gyro movement within 20 ms behind an event, over its usual power; undefined with few events. */
+  /** Power of fast gyro movement within 20 ms behind an event, over its median; undefined with few events. */
   readonly twitch: number | undefined;
 }
 
@@ -26,47 +29,77 @@ const twitchS = 0.02;
 /** Events that a twitch needs. */
 const fewestEvents = 5;
 
+/** Replies lost within this time of each other are one burst, s. */
+const burstS = 0.02;
+
 export function replyLosses(log: FlightLog, speeds: MotorSpeeds): ReplyLoss[] {
+  const apart = Math.max(2, Math.round(burstS * log.sampleRateHz));
+  const lossOf = (motor: number | undefined, lost: Lost): ReplyLoss[] => {
+    const bursts = burstsOf(lost, apart);
+    const replies = bursts.reduce((sum, b) => sum + b.replies, 0);
+    if (!(replies > 0)) return [];
+    const starts = bursts.map((b) => b.at);
+    return [
+      {
+        ...{motor, share: replies / log.samples, interval: intervalOf(bursts, log.samples)},
+        ...{events: bursts.length, twitch: twitchAfter(log, starts)},
+      },
+    ];
+  };
   if (log.replyErrors.length) {
     const single = log.replyErrors.length === 1 && speeds.hz.length > 1;
-    return log.replyErrors.flatMap((column, i) => {
-      const loss = lossIn(column);
-      return loss.events.length
-        ? [
-            {
-              motor: single ? undefined : i,
-              share: loss.share,
-              events: loss.events.length,
-              twitch: twitchAfter(log, loss.events),
-            },
-          ]
-        : [];
-    });
+    return log.replyErrors.flatMap((column, i) => lossOf(single ? undefined : i, lostIn(column)));
   }
-  return speeds.bridged.flatMap((bridges, motor) => {
-    const lost = bridges.reduce((sum, b) => sum + b.end - b.start, 0);
-    const starts = bridges.map((b) => b.start);
-    return lost ? [{motor, share: lost / log.samples, events: bridges.length, twitch: twitchAfter(log, starts)}] : [];
-  });
+  return speeds.bridged.flatMap((bridges, motor) =>
+    lossOf(
+      motor,
+      bridges.flatMap(({start, end}) => Array.from({length: end - start}, (_, i) => ({at: start + i, replies: 1}))),
+    ),
+  );
 }
 
-/** A count that grows, or a share (percent, or hundredths of it) that is above nothing. */
-function lossIn(column: Float32Array): {share: number | undefined; events: number[]} {
+/** Where replies were lost, and how many at that sample. */
+type Lost = readonly {readonly at: number; readonly replies: number}[];
+
+/** A count that grows, flags of 0 and 1, or a share: percent runs up to 100, hundredths of it up to 10,000. */
+function lostIn(column: Float32Array): Lost {
   let grows = true;
-  let sum = 0;
-  const events: number[] = [];
-  for (let i = 1; i < column.length; i++) {
-    if (column[i]! < column[i - 1]!) grows = false;
-    if (column[i]! > column[i - 1]!) events.push(i);
-    sum += column[i]!;
+  let most = 0;
+  for (let i = 0; i < column.length; i++) {
+    if (column[i]! < (column[i - 1] ?? -Infinity)) grows = false;
+    most = Math.max(most, column[i]!);
   }
-  const last = column.at(-1) ?? 0;
-  const first = column[0] ?? 0;
-  if (grows && last > first) return {share: (last - first) / column.length, events};
-  const mean = sum / Math.max(1, column.length);
-  // Flags of 0 and 1 are a share by themselves; percent run up to 100, hundredths of it up to 10,000.
-  const most = column.reduce((m, v) => Math.max(m, v), 0);
-  return {share: most <= 1 ? mean : most <= 100 ? mean / 100 : mean / 10_000, events};
+  const isCount = grows && column.at(-1)! > column[0]!;
+  const unit = most <= 1 ? 1 : most <= 100 ? 100 : 10_000;
+  const lost: {at: number; replies: number}[] = [];
+  for (let i = isCount ? 1 : 0; i < column.length; i++) {
+    const replies = isCount ? column[i]! - column[i - 1]! : column[i]! / unit;
+    if (replies > 0) lost.push({at: i, replies});
+  }
+  return lost;
+}
+
+function burstsOf(lost: Lost, apart: number): {readonly at: number; readonly replies: number}[] {
+  const bursts: {at: number; replies: number}[] = [];
+  let last = -Infinity;
+  for (const {at, replies} of lost) {
+    if (at - last >= apart) bursts.push({at, replies});
+    else bursts.at(-1)!.replies += replies;
+    last = at;
+  }
+  return bursts;
+}
+
+/**
+ * Bursts come by chance, each with its length: the total is a compound Poisson variable. Its interval is that of a Poisson
+ * count of as many equal bursts as scatter alike, (Σn)²/Σn² (Garwood 1936, by the cube-root form of Wilson and Hilferty 1931).
+ */
+function intervalOf(bursts: Lost, samples: number): [number, number] {
+  const total = bursts.reduce((sum, b) => sum + b.replies, 0);
+  const equal = total ** 2 / bursts.reduce((sum, b) => sum + b.replies ** 2, 0);
+  const cube = (n: number, z: number) => n * Math.max(0, 1 - 1 / (9 * n) + z / (3 * Math.sqrt(n))) ** 3;
+  const part = total / equal / samples;
+  return [part * cube(equal, -1.96), Math.min(1, part * cube(equal + 1, 1.96))];
 }
 
 /** Mean square of the second difference (fast movement only) behind the events, over that of the flight. */

@@ -7,7 +7,8 @@
 import {axes, type Axis} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
 import {hann} from '../spectra/periodogram';
-import {BlockFit} from './block-fit';
+import {BlockFit, type Line} from './block-fit';
+import {measuredPart} from './measured-part';
 import {momentsOf, type Moment} from './moments';
 import {OrderSums, type OrderAmplitude} from './order-sums';
 
@@ -34,6 +35,10 @@ export interface OrderQuestion {
 const usualBlocksS = [0.3, 1, 2];
 /** A block in which a motor's speed changes by more than this share is left out. */
 const mostChange = 0.2;
+/** So near to half the log's rate, as a share of it, a line is not fitted. */
+const edge = 0.03;
+/** Filled rows have no weight; a block of which more than this share is filled is left out. */
+const mostFilled = 0.3;
 /** Blocks that are fitted where nothing else is asked. */
 const mostBlocks = 300;
 
@@ -48,9 +53,28 @@ export function trackOrders(log: FlightLog, hz: readonly Float32Array[], q: Orde
     if (!sums) return undefined;
     done.push(sums);
   }
-  const amplitudes = (motor: number, order: number) =>
-    done.find((sums) => sums.isTold({motor, order}))?.amplitudes(motor, order);
+  const amplitudes = (motor: number, order: number) => {
+    const told = done.find((sums) => sums.isTold({motor, order}))?.amplitudes(motor, order);
+    return told && log.jitter ? withJitter(told, order, log.jitter / log.sampleRateHz) : told;
+  };
   return hz.map((_, motor) => ({orders: new Map(q.orders.map((order) => [order, amplitudes(motor, order)]))}));
+}
+
+/**
+ * Stamps that jitter may say when samples were really taken: a line of frequency f then lost all but e^(−(2πfσ)²/2) of its
+ * amplitude (the characteristic function of a normal spread), which the bound must reach.
+ */
+function withJitter(
+  told: Readonly<Record<Axis, OrderAmplitude>>,
+  order: number,
+  jitterS: number,
+): Readonly<Record<Axis, OrderAmplitude>> {
+  const widened = axes.map((axis) => {
+    const own = told[axis];
+    const left = Math.exp(-((2 * Math.PI * order * own.atHz * jitterS) ** 2) / 2);
+    return [axis, {...own, bound: own.bound + own.amplitude * (1 / left - 1)}];
+  });
+  return Object.fromEntries(widened) as Record<Axis, OrderAmplitude>;
 }
 
 /** Everything that blocks of one length say; undefined when it was ended. */
@@ -60,7 +84,7 @@ function sumBlocks(
   {orders, most = mostBlocks, blockS, isElse, onProgress}: OrderQuestion & {readonly blockS: number},
 ): OrderSums | undefined {
   const length = Math.round(blockS * log.sampleRateHz);
-  const moments = momentsOf(log, hz, {length, hop: Math.floor(length / 2), mostChange, most});
+  const moments = momentsOf(log, hz, {length, hop: Math.floor(length / 2), mostChange, most, mostFilled});
   const window = hann(length);
   const sums = new OrderSums(hz.length, orders, blockS);
   for (let i = 0; i < moments.length; i++) {
@@ -84,17 +108,23 @@ function fitBlock(
   {orders, window, sums, isElse}: BlockWork,
 ): void {
   const half = log.sampleRateHz / 2;
-  const lines = moment.motorsHz.flatMap((speed, motor) =>
-    orders.filter((order) => order * speed < 0.97 * half).map((order) => ({motor, order})),
-  );
-  if (!lines.length) return;
-  const fit = new BlockFit({lines, hz, at: moment.at, window, sampleRateHz: log.sampleRateHz});
-  const gyro = axes.map((axis) => log.gyro[axis]);
+  const hzOf = ({motor, order}: Line) => order * moment.motorsHz[motor]!;
+  // A line beyond half the rate aliases down among the others: it is fitted with them, and not told. At half the rate and
+  // its multiples a line has no sine.
+  const lines = moment.motorsHz
+    .flatMap((_, motor) => orders.map((order) => ({motor, order})))
+    .filter((line) => Math.abs(hzOf(line) / half - Math.round(hzOf(line) / half)) > edge || hzOf(line) < half / 2);
+  const isWithin = (line: Line) => hzOf(line) < (1 - edge) * half;
+  if (!lines.some(isWithin)) return;
+  const whole = {window, hz, at: moment.at, gyro: axes.map((axis) => log.gyro[axis])};
+  const lowestHz = Math.min(...lines.map(hzOf));
+  const {gyro, ...block} = log.damage ? measuredPart(whole, log, lowestHz) : whole;
+  const fit = new BlockFit({lines, ...block, sampleRateHz: log.sampleRateHz});
   // Speeds come rounded and late: what the phase is off by is fitted too, from all axes together.
   fit.refine(gyro);
   const solved = gyro.map((signal) => fit.solve(signal));
   lines.forEach((line, l) => {
-    if (isElse?.(line.order * moment.motorsHz[line.motor]!)) return;
+    if (!isWithin(line) || isElse?.(hzOf(line))) return;
     const variance = fit.varianceOf(l);
     sums.add(line, {
       atS: (moment.at + window.length / 2) / log.sampleRateHz,

@@ -6,6 +6,7 @@
 import {axes} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
 import {Periodogram} from '../spectra/periodogram';
+import {imageOf} from './aliased-lines';
 import {momentsOf} from './moments';
 import {whitened} from './whitened';
 
@@ -42,6 +43,8 @@ export const poleCandidates = Array.from({length: 12}, (_, i) => 6 + 2 * i);
 const momentS = 0.128;
 /** A moment in which a motor's speed changes by more than this share smears its line and is left out. */
 const mostChange = 0.08;
+/** Filled rows leave a line where it is. */
+const mostFilled = 0.3;
 /** Moments that are listened to: more change no score. */
 const mostMoments = 500;
 /** Below this nobody can tell a motor line from the pilot's hand, Hz. */
@@ -82,7 +85,9 @@ export function findPoleCount(
   const marginDb = best!.score - next!.score;
   if (prominenceDb < clearDb || marginDb < clearMarginDb)
     return unclear(
-      'Motor noise does not stand out, so this flight says nothing about the pole count. A filtered log looks like this.',
+      beyondHalf(moments, log.sampleRateHz, loggedPoles) > mostBeyond
+        ? `Most motor lines lie beyond half of this log's rate (${(log.sampleRateHz / 2).toFixed(0)} Hz) and alias down among each other, so it says nothing about the pole count. Log at a higher rate.`
+        : 'Motor noise does not stand out, so this flight says nothing about the pole count. A filtered log looks like this.',
       scored,
     );
   const ratio = fineRatio(moments, loggedPoles, best!.poles);
@@ -99,7 +104,7 @@ interface Heard {
 function listen(log: FlightLog, electricalHz: readonly Float32Array[]): Heard[] {
   const length = 2 ** Math.round(Math.log2(momentS * log.sampleRateHz));
   const periodogram = new Periodogram(length, log.sampleRateHz);
-  const moments = momentsOf(log, electricalHz, {length, hop: length / 2, mostChange, most: mostMoments});
+  const moments = momentsOf(log, electricalHz, {length, hop: length / 2, mostChange, mostFilled, most: mostMoments});
   return moments.map(({at, motorsHz}) => ({
     stepHz: periodogram.stepHz,
     electricalHz: motorsHz,
@@ -119,7 +124,21 @@ function speedVariation(moments: readonly Heard[]): number {
   return Math.max(1, ...ratios);
 }
 
-/** Mean level at the harmonics of the speeds that `toHz` gives, dB; harmonics beyond the log's range count for nothing. */
+/** From this share of lines on, a log is called too slow for them. */
+const mostBeyond = 0.4;
+
+/** Share of the motors' lines that lie beyond half the rate with the count that was logged, 0…1. */
+function beyondHalf(moments: readonly Heard[], rateHz: number, poles: number): number {
+  const lines = moments.flatMap(({electricalHz}) =>
+    electricalHz.flatMap((e) => harmonics.map((order) => (order * e * 2) / poles)),
+  );
+  return lines.filter((hz) => hz > rateHz / 2).length / Math.max(1, lines.length);
+}
+
+/**
+ * Mean level at the harmonics of the speeds that `toHz` gives, dB. A harmonic beyond half the log's rate is looked for where
+ * it aliases down to; one that comes out below the motors' band counts for nothing.
+ */
 function score(moments: readonly Heard[], toHz: number): number {
   let total = 0;
   for (const order of harmonics) {
@@ -127,8 +146,9 @@ function score(moments: readonly Heard[], toHz: number): number {
     let used = 0;
     for (const {db, stepHz, electricalHz} of moments)
       for (const e of electricalHz) {
-        const hz = e * toHz * order;
-        if (hz < lowestHz || hz >= (db[0]!.length - 2) * stepHz) continue;
+        const last = db[0]!.length - 1;
+        const hz = imageOf(e * toHz * order, 2 * last * stepHz);
+        if (hz < lowestHz || hz >= (last - 1) * stepHz) continue;
         for (const axis of db) sum += at(axis, hz / stepHz);
         used += db.length;
       }

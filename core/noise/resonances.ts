@@ -1,10 +1,15 @@
 /**
  * Fixed resonances: what stays at its frequency whatever the motors do. Spectra of moments in which no motor line comes
- * near a bin give that bin's level; a peak of the rest is fitted by a two-pole resonance, frequency and Q.
+ * near a bin give that bin's level; a peak of the rest is fitted by a two-pole resonance, frequency and Q. A log without
+ * motor speeds tells what stands at every throttle.
  */
 import {axes, type Axis} from '../flight/mapping';
+import {damagedShare} from '../flight/damage';
 import type {FlightLog} from '../flight/flight-log';
 import {Periodogram} from '../spectra/periodogram';
+import {segmentStarts} from '../spectra/segments';
+import {imageOf} from './aliased-lines';
+import {atEverySpeed, type EverySpeed} from './every-speed';
 import {whitened} from './whitened';
 import type {MotorSpeeds} from './motor-speeds';
 
@@ -18,7 +23,11 @@ export interface Resonance {
   readonly prominenceDb: number;
   /** Moments that its level was taken from. */
   readonly moments: number;
+  /** Speeds or throttle over which it stands there, where no moment is free of motor lines. */
+  readonly over?: Pick<EverySpeed, 'range' | 'isThrottle'> | undefined;
 }
+
+type Peak = Omit<Resonance, 'axis'>;
 
 /** Length of a moment, s: a resonance of Q 40 at 200 Hz is 5 Hz wide. */
 const momentS = 0.5;
@@ -27,33 +36,60 @@ const mostMoments = 400;
 const lowestHz = 50;
 /** A peak stands out from here, dB. */
 const leastProminenceDb = 6;
+/** Peaks nearer to each other are one. */
+const samePeakHz = 15;
 /** Moments that a bin's level needs. */
 const fewestMoments = 8;
 /** A motor line takes so many Hz and this share of its frequency to either side. */
 const lineHz = 6;
 const lineShare = 0.03;
 const orders = [0.5, 1, 2, 3, 4];
-/** Spectra at rest say what a resonance does too, but are taken only where the motors turn. */
+/** A moment of which more was filled in is left out. */
+const mostFilled = 0.3;
 
+/** None where the log says neither how fast the motors turned nor enough of its throttle: a motor line may look like one. */
 export function findResonances(log: FlightLog, {hz}: MotorSpeeds): Resonance[] {
   const length = 2 ** Math.round(Math.log2(momentS * log.sampleRateHz));
   const periodogram = new Periodogram(length, log.sampleRateHz);
-  const {density, counts} = restOf(log, hz, periodogram);
-  return axes.flatMap((axis, a) => peaksOf(density[a]!, counts, periodogram.stepHz).map((peak) => ({axis, ...peak})));
+  const starts = startsOf(log, length);
+  const beside = hz.length ? besideLines(log, hz, {periodogram, starts}) : undefined;
+  const every = atEverySpeed(log, hz, {periodogram, starts});
+  return axes.flatMap((axis, a): Resonance[] => {
+    const peaks = beside ? peaksOf(beside.density[a]!, beside.counts, periodogram.stepHz) : [];
+    const more = every ? peaksOf(every.density[a]!, every.counts, periodogram.stepHz) : [];
+    // Where moments are free of lines, they say what is there; only elsewhere does the rest count.
+    const isOpen = ({hz: at}: Peak) => {
+      const bin = Math.round(at / periodogram.stepHz);
+      return (!beside || beside.counts[bin]! < fewestMoments) && every!.isSteady(a, bin);
+    };
+    const over = every && {range: every.range, isThrottle: every.isThrottle};
+    return [...peaks.map((peak) => ({axis, ...peak})), ...more.filter(isOpen).map((peak) => ({axis, ...peak, over}))];
+  });
+}
+
+/** First samples of the moments to look at, thinned out evenly; those that were not measured are left out. */
+function startsOf(log: FlightLog, length: number): number[] {
+  const all = [...segmentStarts(log.stretches, {segment: length, hop: length >> 1})].filter((at) => {
+    const damaged = log.damage && damagedShare(log.damage, at, length);
+    return !damaged || (damaged.clipped === 0 && damaged.filled <= mostFilled);
+  });
+  const stride = Math.max(1, all.length / mostMoments);
+  return Array.from({length: Math.floor(all.length / stride)}, (_, i) => all[Math.floor(i * stride)]!);
+}
+
+interface Moments {
+  readonly periodogram: Periodogram;
+  readonly starts: readonly number[];
 }
 
 /** Mean density of every bin over the moments in which no motor line is near it. */
-function restOf(log: FlightLog, hz: readonly Float32Array[], periodogram: Periodogram) {
+function besideLines(log: FlightLog, hz: readonly Float32Array[], {periodogram, starts}: Moments) {
   const {bins, length, stepHz} = periodogram;
-  const starts: number[] = [];
-  for (const {start, end} of log.stretches) for (let at = start; at + length <= end; at += length / 2) starts.push(at);
-  const stride = Math.max(1, starts.length / mostMoments);
   const density = axes.map(() => new Float64Array(bins));
   const counts = new Float64Array(bins);
   const near = new Uint8Array(bins);
   const one = new Float64Array(bins);
-  for (let s = 0; s < starts.length; s += stride) {
-    const at = starts[Math.floor(s)]!;
+  for (const at of starts) {
     near.fill(0);
     for (const speed of hz) markLines(near, speed.subarray(at, at + length), {stepHz, sampleRateHz: log.sampleRateHz});
     axes.forEach((axis, a) => {
@@ -81,31 +117,28 @@ function markLines(
   for (const order of orders) {
     const from = order * least * (1 - lineShare) - lineHz;
     const to = order * most * (1 + lineShare) + lineHz;
-    // A line beyond half the rate comes back mirrored.
-    const mirror = (v: number) => sampleRateHz - v;
-    for (const [a, b] of [
-      [from, to],
-      [mirror(to), mirror(from)],
-    ] as const)
-      for (let k = Math.max(0, Math.ceil(a / stepHz)); k <= Math.min(near.length - 1, Math.floor(b / stepHz)); k++)
-        near[k] = 1;
+    // A line beyond half the rate is seen where it aliases down to.
+    for (let at = from; at <= to; at += stepHz / 2) {
+      const k = Math.round(imageOf(at, sampleRateHz) / stepHz);
+      if (k < near.length) near[k] = 1;
+    }
   }
 }
 
-function peaksOf(density: Float64Array, counts: Float64Array, stepHz: number): Omit<Resonance, 'axis'>[] {
+function peaksOf(density: Float64Array, counts: Float64Array, stepHz: number): Peak[] {
   const filled = withoutHoles(density, counts);
   const smooth = smoothed(filled, 2);
   const db = smooth.map((d) => 10 * Math.log10(d + 1e-12));
   // The neighbourhood is wider than a resonance of low Q.
   const over = whitened(db, Math.round(60 / stepHz));
-  const found: Omit<Resonance, 'axis'>[] = [];
+  const found: Peak[] = [];
   const first = Math.ceil(lowestHz / stepHz);
   const order = [...over.keys()].filter((k) => k >= first && k < over.length - 4 && isMaximum(db, k, 6));
   order.sort((a, b) => over[b]! - over[a]!);
   for (const k of order) {
     if (over[k]! < leastProminenceDb || counts[k]! < fewestMoments) continue;
     const fitted = fit(filled, k, stepHz);
-    if (!fitted || found.some((f) => Math.abs(f.hz - fitted.hz) < 15)) continue;
+    if (!fitted || found.some((f) => Math.abs(f.hz - fitted.hz) < samePeakHz)) continue;
     found.push({...fitted, prominenceDb: over[k]!, moments: counts[k]!});
     if (found.length === 4) break;
   }

@@ -97,6 +97,10 @@ export class NoiseMapsComponent {
     resonance: 'Resonance',
     electrical: 'A tone that no part makes',
     'reply-loss': 'Replies lost',
+    jitter: 'Time stamps jitter',
+    'missing-rows': 'Rows missing',
+    clipped: 'Gyro at the end of its range',
+    aliased: 'Lines beyond half the log’s rate',
     desync: 'Lost its step',
   };
 
