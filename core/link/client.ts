@@ -35,6 +35,14 @@ export interface LinkCounters {
   readonly repeats: number;
 }
 
+/** Requests after which hardware is not as before; those that go on with one of them are not among them. */
+const beginsChange: ReadonlySet<Operation> = new Set([
+  'esc.erase',
+  'controller.set',
+  'controller.save',
+  'loader.download',
+]);
+
 /** A link on which nothing at all was heard for this long, while an answer is waited for without end, is dead, ms. */
 const deadAfterMs = 3_000;
 
@@ -53,6 +61,7 @@ export class BenchClient {
   private badFrames = 0;
   private repeats = 0;
   private closedBy: Problem | undefined;
+  private refusing: Problem | undefined;
 
   constructor(
     port: BytePort,
@@ -99,6 +108,14 @@ export class BenchClient {
   can(operation: Operation): boolean {
     const ability = abilityOf(operation);
     return !ability || !this.greeted || this.greeted.abilities.includes(ability);
+  }
+
+  /**
+   * Until it is called without a problem, nothing that begins a change of hardware is sent, also not a second time: it is
+   * rejected with `problem`. What finishes a page that is being written still goes.
+   */
+  refuseChanges(problem: Problem | undefined): void {
+    this.refusing = problem;
   }
 
   /**
@@ -154,6 +171,7 @@ export class BenchClient {
   private send(sequence: number): void {
     const request = this.pending.get(sequence);
     if (!request) return;
+    if (this.refusing && beginsChange.has(request.operation)) return this.settle(sequence, this.refusing);
     const {attempts, timeoutMs} = operations[request.operation];
     request.attempts++;
     if (request.attempts > 1) this.repeats++;

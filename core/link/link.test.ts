@@ -102,6 +102,26 @@ describe('client and bench', () => {
     expect(h.client.counters.repeats).toBe(2);
     expect([...h.bench.escs[0]!.flash.read(0x2000, 4)]).toEqual([255, 255, 255, 255]);
   });
+  it('told to refuse changes, it begins none, not even by repeating, and lets the rest through', async () => {
+    const h = new Harness();
+    await h.run(h.client.request('esc.enter', {output: 0}));
+    const before = [...h.bench.escs[0]!.flash.read(0x2000, 64)];
+    // The first request is lost on the way; before it is repeated there is no record any more.
+    h.bench.mishaps.loss = 1;
+    const lost = h.run(h.client.request('esc.erase', {output: 0, address: 0x2000}));
+    h.time.after(500, () => {
+      h.bench.mishaps.loss = 0;
+      h.client.refuseChanges({code: 'abandoned', place: 'work order', meaning: 'Ended.', remedy: 'Resume.'});
+    });
+    await expect(lost).rejects.toMatchObject({problem: {code: 'abandoned'}});
+    const next = h.run(h.client.request('esc.erase', {output: 0, address: 0x2400}));
+    await expect(next).rejects.toMatchObject({problem: {code: 'abandoned'}});
+    expect([...h.bench.escs[0]!.flash.read(0x2000, 64)]).toEqual(before);
+    expect((await h.run(h.client.request('power', null))).volts).toBeGreaterThan(10);
+    h.client.refuseChanges(undefined);
+    await h.run(h.client.request('esc.erase', {output: 0, address: 0x2000}));
+    expect([...h.bench.escs[0]!.flash.read(0x2000, 4)]).toEqual([255, 255, 255, 255]);
+  });
   it('a bad argument and an unknown operation are refused with a reason', async () => {
     const h = new Harness();
     const say = (operation: never, argument: never) =>

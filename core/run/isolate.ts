@@ -32,7 +32,6 @@ export async function eachEsc(run: RunContext, jobs: readonly EscJob[]): Promise
       await job.work();
     } catch (error) {
       if (error instanceof ProblemError) {
-        if (error.problem.code === 'store-failed') run.abandon();
         failures.push({job, error: error instanceof StepError ? error : new StepError(job.step, error.problem)});
         return;
       }

@@ -3,7 +3,7 @@ import {findChip, type Chip} from '../firmware/chips';
 import type {Image} from '../firmware/image';
 import type {BenchClient} from '../link/client';
 import {sleep, type Clock} from '../link/port';
-import {ProblemError} from '../problem';
+import {ProblemError, type Problem} from '../problem';
 import type {EscWire} from '../bench/esc-access';
 import type {Found} from '../bench/found';
 import type {Journal, JournalEntry} from './journal';
@@ -66,6 +66,13 @@ export interface RunnerHost {
   /** Set by the person to wait after the current page. */
   readonly pause?: PauseSignal;
 }
+
+const abandoned: Problem = {
+  code: 'abandoned',
+  place: 'work order',
+  meaning: 'Ended after its page, as another part failed.',
+  remedy: 'Resume when that is mended.',
+};
 
 export class RunContext {
   /** ESCs this run had to give up, with the reason: the others are finished. */
@@ -130,14 +137,13 @@ export class RunContext {
     this.host.onProgress({stepId: step.id, share, text, ...more});
   }
 
+  /** An entry that cannot be kept ends every writer: nothing touches hardware without a record. */
   note(step: Step, event: JournalEntry['event'], text: string, more: Partial<JournalEntry> = {}): Promise<void> {
-    return this.host.journal.append({
-      orderId: this.order.id,
-      at: this.host.today(),
-      stepId: step.id,
-      event,
-      text,
-      ...more,
+    const entry = {orderId: this.order.id, at: this.host.today(), stepId: step.id, event, text, ...more};
+    return this.host.journal.append(entry).catch((error: unknown) => {
+      this.abandon();
+      this.client.refuseChanges(abandoned);
+      throw error;
     });
   }
 
@@ -182,13 +188,7 @@ export class RunContext {
   }
 
   checkCancel(): void {
-    if (this.abandoned)
-      throw stop(
-        'abandoned',
-        'work order',
-        'Ended after its page, as another part failed.',
-        'Resume when that is mended.',
-      );
+    if (this.abandoned) throw new ProblemError(abandoned);
     if (this.host.cancel.aborted)
       throw stop(
         'stopped-by-person',

@@ -33,6 +33,15 @@ export type Outcome =
 /** Rejects with a ProblemError only where the order has no step that it could stop at. */
 export async function runWorkOrder(client: BenchClient, order: WorkOrder, host: RunnerHost): Promise<Outcome> {
   const run = new RunContext(client, order, host, stepKinds);
+  try {
+    return await carryOut(run);
+  } finally {
+    client.refuseChanges(undefined);
+  }
+}
+
+async function carryOut(run: RunContext): Promise<Outcome> {
+  const {order} = run;
   const blind = await lookFirst(run);
   if (blind) return blind;
   for (let i = 0; i < order.steps.length;) {

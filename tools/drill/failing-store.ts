@@ -46,7 +46,8 @@ export class FailingStore implements Journal {
 
   private mayFail(how: string): void {
     if (this.isGone) {
-      this.toldGone = true;
+      // The page has been told once its own code has seen the refusal.
+      setImmediate(() => (this.toldGone = this.isGone));
       throw new ProblemError({...refusal, meaning: 'It was deleted.'});
     }
     if (this.chance === 0 || this.random.next() >= this.chance) return;
