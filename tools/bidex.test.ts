@@ -4,7 +4,7 @@ import {join} from 'node:path';
 import {fileURLToPath} from 'node:url';
 import {describe, expect, it} from 'vitest';
 import type {AddressInfo} from 'node:net';
-import {main, mainBench, mainCapture, mainCheck, mainNoise} from './bidex';
+import {main, mainBench, mainCapture, mainChain, mainCheck, mainNoise} from './bidex';
 import {serveBench} from './serve-bench';
 
 const at = (path: string) => fileURLToPath(new URL(`../${path}`, import.meta.url));
@@ -350,5 +350,40 @@ describe('bidex check-adapter', () => {
       exitCode: 1,
       output: {error: {code: 'usage', message: expect.stringContaining('answers-late')}},
     });
+  });
+});
+
+describe('bidex chain', () => {
+  const log = at('core/fixtures/flight-varied.csv.gz');
+  it('proposes the quietest chain within a delay, with what it leaves and costs; noise lays it over the flight', async () => {
+    const {output, exitCode} = await mainChain([log, '--poles', '14', '--delay-ms', '1', '--load-percent', '60']);
+    expect(exitCode).toBe(0);
+    const found = output as {chain: Record<string, unknown>; delayMs: number; left: number; was: number};
+    expect(found).toMatchObject({
+      ...{predicted: true, atHz: 60, fromHz: 80, unit: 'deg/s', mostLoadPercent: 60},
+      chain: {notchHarmonics: expect.any(Array), notchQ: expect.any(Number), gyroLowPassHz: expect.any(Number)},
+      reasons: expect.arrayContaining([expect.stringContaining('low-pass')]),
+    });
+    expect(found.delayMs).toBeLessThanOrEqual(1);
+    expect(found.left).toBeLessThan(found.was / 2);
+    const plan = join(folder, 'chain.json');
+    writeFileSync(plan, JSON.stringify(found.chain));
+    const {filtered} = (await mainNoise([log, '--poles', '14', '--filter', plan])).output as {
+      filtered: {delayAt60HzMs: number};
+    };
+    expect(filtered.delayAt60HzMs).toBeCloseTo(found.delayMs, 1);
+  });
+
+  it('says which delay is the least, and refuses what is no number', async () => {
+    const run = (...more: string[]) => mainChain([log, '--poles', '14', ...more]);
+    const flown = at('demo/logs/juniper-before.csv.gz');
+    expect(await mainChain([flown, '--poles', '14', '--delay-ms', '0.001'])).toMatchObject({
+      exitCode: 1,
+      output: {error: {code: 'delay', message: expect.stringMatching(/the least is 0\.\d+ ms/)}},
+    });
+    expect(await run('--load-percent', '3')).toMatchObject({exitCode: 1, output: {error: {code: 'load'}}});
+    expect(await run('--delay-ms', 'soon')).toMatchObject({output: {error: {code: 'delay'}}});
+    expect(await run('--load-percent', '101')).toMatchObject({output: {error: {code: 'load'}}});
+    expect(await mainChain([log, '--poles', '13'])).toMatchObject({output: {error: {code: 'poles'}}});
   });
 });

@@ -15,6 +15,7 @@ import {calibrateCards, motorClasses} from './calibrate/spin-traces';
 import {drill} from './drill/drill';
 import {fuzz, fuzzKinds} from './fuzz/fuzz';
 import {describeCapture} from './capture-report';
+import {describeChain} from './chain-report';
 import {describeController} from './controller-report';
 import {firmwareFrom} from './controller-image';
 import {describeImage} from './image-report';
@@ -26,6 +27,7 @@ import {openTcpPort} from './tcp-port';
 
 const usage =
   'Usage: bidex image FILE [--base ADDRESS] [--against FILE] | bidex noise FILE --poles N [--before EARLIER] [--unit gyro=rad/s,speed=rpm] [--at HZ,HZ] [--filter PLAN.json] | ' +
+  'bidex chain LOG --poles N [--delay-ms D] [--load-percent L] | ' +
   'bidex filter --type notch|lowpass1|lowpass2|lowpass3|biquad-lowpass --f0 HZ [--q Q] --fs HZ --at HZ,HZ | ' +
   'bidex capture FILE [--poles N] | bidex spin TRACE.csv [--poles N] [--volts V] | bidex controller FILE.toml [--against OTHER.toml] [--to VERSION] | ' +
   `bidex drill --runs N --seed N --craft juniper|sorrel|alder|bramble | bidex calibrate --runs N --seed N [--of poleCount|pairs|amplitudes|cards] | bidex fuzz --runs N --seed N [--of ${fuzzKinds.join('|')}] | ` +
@@ -45,6 +47,7 @@ const commands: Readonly<Record<string, Command>> = {
   controller: {file: true, options: ['--against', '--to']},
   capture: {file: true, options: ['--poles']},
   noise: {file: true, options: ['--poles', '--before', '--unit', '--at', '--filter']},
+  chain: {file: true, options: ['--poles', '--delay-ms', '--load-percent']},
   filter: {file: false, options: ['--type', '--f0', '--q', '--fs', '--at']},
   drill: {file: false, options: ['--runs', '--seed', '--craft']},
   calibrate: {file: false, options: ['--runs', '--seed', '--of']},
@@ -114,6 +117,14 @@ export async function mainNoise([file, ...rest]: readonly string[]): Promise<Out
     const before = earlier === undefined ? undefined : logFile(earlier);
     return describeNoise(logFile(file), {options, filterText, before});
   });
+}
+
+/** Searches the best filter chain for a flight log. */
+export async function mainChain([file, ...rest]: readonly string[]): Promise<Outcome> {
+  if (file === undefined) return fail('usage', usage);
+  const options = readOptions('chain', commands['chain']!, rest);
+  if ('exitCode' in options) return options;
+  return reported(() => describeChain(logFile(file), options));
 }
 
 /** Reads a capture of wires in pieces. */
@@ -261,6 +272,7 @@ const isPort = (port: number) => Number.isInteger(port) && port >= 0 && port <= 
 const long: Readonly<Record<string, (args: readonly string[]) => Promise<Outcome>>> = {
   capture: mainCapture,
   noise: mainNoise,
+  chain: mainChain,
   drill: mainDrill,
   calibrate: mainCalibrate,
   fuzz: mainFuzz,

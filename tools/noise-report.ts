@@ -6,7 +6,6 @@ import {totalDelayMs, delayLedger} from '@core/filters/delay-ledger';
 import {axisName, type FlightLog} from '@core/flight/flight-log';
 import {axes, unitNames, type Axis, type UnitOf} from '@core/flight/mapping';
 import {readFlight} from '@core/flight/read-flight';
-import type {Problem} from '@core/problem';
 import type {MotorOrders} from '@core/noise/order-tracking';
 import {strongestPeaks} from '@core/spectra/peaks';
 import {decibels, welch, type Spectrum} from '@core/spectra/welch';
@@ -15,11 +14,9 @@ import {compareVerdict} from '@core/noise/compare-verdict';
 import {reportFlight, type FlightReport, type Reported} from '@core/noise/flight-report';
 import {flightModel} from '@core/tuning/flight-model';
 import {forecast, noiseFromHz, rmsBetween} from '@core/tuning/forecast';
+import {fail, failed, polesOf, type Answer} from './answer';
 
 const segment = 1024;
-type Answer = {readonly ok: boolean; readonly value: unknown};
-const fail = (code: string, message: string): Answer => ({ok: false, value: {error: {code, message}}});
-const failed = ({code, place, meaning, remedy}: Problem) => fail(code, `${place}: ${meaning} ${remedy}`);
 
 /** Filters to lay over the flight: fields of a controller's plan; what is left out is off. */
 const filterShape = z.object({
@@ -63,9 +60,8 @@ export async function describeNoise(
   {pieces, sizeBytes}: LogFile,
   {options, filterText, before}: NoiseOptions,
 ): Promise<Answer> {
-  const poles = before && !options.has('--poles') ? usualPoles : Number(options.get('--poles'));
-  if (!Number.isInteger(poles) || poles < 2 || poles > 60 || poles % 2)
-    return fail('poles', '--poles is an even number from 2 to 60.');
+  const poles = before && !options.has('--poles') ? usualPoles : polesOf(options.get('--poles'));
+  if (poles === undefined) return fail('poles', '--poles is an even number from 2 to 60.');
   const wanted = options.has('--at') ? options.get('--at')!.split(',').map(Number) : [];
   const filter = filterText === undefined ? undefined : filterOf(filterText);
   if (filter && !filter.success) return fail('filter', `--filter: ${z.prettifyError(filter.error)}`);

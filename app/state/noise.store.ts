@@ -14,14 +14,12 @@ import type {FilteredWindow} from '@core/tuning/window-filter';
 import type {MapKind, SpeedCurve} from '../workers/noise-maps';
 import type {PartOfFlight, Prediction} from '../workers/noise.worker';
 import {CLOCK} from '../bench/clock';
+import {assumedCrossoverHz} from '@core/noise/crossover';
 import {FlightStore} from './flight.store';
 import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {NoiseJobs} from './noise-jobs';
 import {RecordStore} from './record.store';
-
-/** Frequency at which delay matters to the control loop where no flight tells it, Hz: where quads of this class oscillate. */
-const assumedCrossoverHz = 60;
 
 /** What part of the flight is looked at. */
 export type Part = 'all' | FlightPhase | TimeRange;

@@ -1,11 +1,9 @@
 /** The best chain for the craft in hand: searched over its flights, proposed, planned. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import {budgetWith} from '@core/controller/budget-of';
-import {fieldsOf, fixedFilters} from '@core/controller/chain-of';
+import {fieldsOf} from '@core/controller/chain-of';
 import {planOver} from '@core/controller/plan';
-import {loadLimits} from '@core/dshot/loop-budget';
-import {lowPassKinds} from '@core/filters/section';
+import {chainQuestion} from '@core/tuning/chain-question';
 import type {FlightModel} from '@core/tuning/flight-model';
 import {noiseFromHz, rmsOfAxes} from '@core/tuning/forecast';
 import {proposal, type TradePoint} from '@core/tuning/proposal';
@@ -72,9 +70,8 @@ export const TuningStore = signalStore(
       /** Searches over the open flight, and over others of this craft: a chain has to serve the worst of them. */
       async search(others: readonly Flight[] = []): Promise<void> {
         const part = noise.asked();
-        const from = noise.plannedChain();
         const craft = fleet.current();
-        if (!part || !from || !craft || store.share() !== undefined) return;
+        if (!part || !craft || store.share() !== undefined) return;
         patchState(store, {share: 0, problem: undefined});
         const own = ++searches;
         const models: FlightModel[] = [];
@@ -86,23 +83,15 @@ export const TuningStore = signalStore(
           if (!model.ok) return patchState(store, {share: undefined, problem: model.problem});
           models.push(model.value);
         }
-        const board = {
-          clockMhz: record.found()?.controller?.identity.clockMhz ?? assumedMhz,
-          outputs: craft.arms.length,
-        };
-        const load = (sections: number) => budgetWith(craft.plan.controller, sections, board).load;
-        const has = held();
-        const job = {
+        const job = chainQuestion({
           flights: models,
-          from,
+          planned: craft.plan.controller,
+          config: record.found()?.controller?.config,
+          motors: craft.arms.length,
+          clockMhz: record.found()?.controller?.identity.clockMhz,
           filterRateHz: noise.filterRateHz(),
           crossoverHz: noise.crossoverHz(),
-          motors: craft.arms.length,
-          load: {base: load(0), section: load(1) - load(0)},
-          mostLoad: loadLimits.good,
-          kinds: has.gyroLowPass === undefined ? [fixedFilters.gyroLowPass] : lowPassKinds,
-          follows: has.gyroLowPassFullHz !== undefined,
-        };
+        });
         const answer = await jobs.search.run((remote, onProgress) => remote.search(job, onProgress), {
           place: 'search',
           onProgress: (share) => patchState(store, {share}),
@@ -131,6 +120,3 @@ export const TuningStore = signalStore(
     };
   }),
 );
-
-/** Clock of a controller that nobody has read yet, MHz: the slowest that runs such filters. */
-const assumedMhz = 72;

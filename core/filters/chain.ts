@@ -84,11 +84,15 @@ export const movingSections = ({moving}: FilterChain, centresHz: readonly number
 export const cutOffAt = ({hz, fullHz}: LowPassStage, throttle: number): number =>
   fullHz === undefined ? hz : hz + (fullHz - hz) * Math.min(1, Math.max(0, throttle / 100));
 
-/** A low-pass at or above half the rate is open. */
+/**
+ * A biquad at or above half the rate does not exist, and is open. Cascades of first order run there all the same, and delay:
+ * their α = dt/(RC + dt) is below 1 at any cut-off.
+ */
 export const lowPassesAt = (stages: readonly LowPassStage[], throttle: number, rateHz: number): Section[] =>
   stages.flatMap((stage) => {
     const hz = cutOffAt(stage, throttle);
-    return hz < rateHz / 2 ? lowPassSections(stage.kind, hz, rateHz) : [];
+    const exists = stage.kind !== 'biquad-lowpass' || hz < rateHz / 2;
+    return exists ? lowPassSections(stage.kind, hz, rateHz) : [];
   });
 
 /** Biquads that one axis runs, for the load: a section of first order costs as much here. */

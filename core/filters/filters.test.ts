@@ -125,7 +125,12 @@ describe('a chain at one moment', () => {
   it('follows throttle with its low-pass along a straight line', () => {
     const [stage] = chain.gyroLowPasses;
     expect([0, 50, 100, 120].map((t) => cutOffAt(stage!, t))).toEqual([100, 200, 300, 300]);
-    expect(lowPassesAt([{kind: 'lowpass1', hz: 5000}], 0, 8000)).toEqual([]);
+    expect(lowPassesAt([{kind: 'biquad-lowpass', hz: 5000}], 0, 8000)).toEqual([]);
+    // y += α(x − y) delays a slow signal by (1 − α)/α samples, at any cut-off: RC/dt, by its impulse response α(1 − α)ⁿ.
+    for (const hz of [4000, 5000]) {
+      const delayS = phaseDelayS(lowPassesAt([{kind: 'lowpass1', hz}], 0, 8000), 5, 8000);
+      expect(delayS * 2 * Math.PI * hz).toBeCloseTo(1, 3);
+    }
   });
 
   it('counts its sections as the load does', () => {

@@ -18,11 +18,16 @@ export interface Notched {
   readonly movingHz: readonly number[];
 }
 
-/** The axes of a moment; fresh arrays. A moving notch sits where the strongest peaks were half a moment earlier. */
-export function behindNotches(moment: ModelMoment, {model, angles, rateHz, chain}: NotchWork): Notched[] {
-  // What follows the motors is the same on every axis.
+/** |H|² over the bins of what follows the motors: the same on every axis. */
+export function motorGain(moment: ModelMoment, {model, angles, rateHz, chain}: NotchWork): Float64Array {
   const gain = new Float64Array(model.bins).fill(1);
   attenuate(gain, motorSections(chain, seenMoment(moment, chain.motor), rateHz), angles);
+  return gain;
+}
+
+/** The axes of a moment; fresh arrays. A moving notch sits where the strongest peaks were half a moment earlier. */
+export function behindNotches(moment: ModelMoment, work: NotchWork, gain = motorGain(moment, work)): Notched[] {
+  const {model, angles, rateHz, chain} = work;
   return moment.power.map((power, axis) => {
     const density = power.map((v, k) => v * gain[k]!);
     if (!chain.moving.count) return {density, movingHz: []};

@@ -8,6 +8,7 @@ import {binAngles} from './attenuation';
 import {behindNotches} from './behind-notches';
 import {noiseFromHz} from './forecast';
 import type {LowPassEffect} from './low-pass-effect';
+import {MotorGains} from './motor-gains';
 import {seenMoment} from './seen-moment';
 import {groupCount, type GroupedFlight} from './throttle-groups';
 
@@ -19,11 +20,17 @@ export interface NotchedFlight {
   readonly leftBehind: (low: LowPassEffect) => number;
 }
 
-export function notchedFlight({model, groups}: GroupedFlight, bank: FilterChain, rateHz: number): NotchedFlight {
+/** @param gains of the same flight and rate, where several banks are tried on it. */
+export function notchedFlight(
+  {model, groups}: GroupedFlight,
+  bank: FilterChain,
+  rateHz: number,
+  gains = new MotorGains(model, rateHz),
+): NotchedFlight {
   const angles = binAngles(model, rateHz);
   const sums = Array.from({length: groupCount}, () => new Float64Array(model.bins));
   const moments = model.moments.map((moment, i) => {
-    const notched = behindNotches(moment, {model, angles, rateHz, chain: bank});
+    const notched = behindNotches(moment, {model, angles, rateHz, chain: bank}, gains.of(bank, i));
     const sum = sums[groups[i]!]!;
     for (const {density} of notched) for (let k = 0; k < density.length; k++) sum[k]! += density[k]!;
     return {...seenMoment(moment, bank.motor), movingHz: notched[0]!.movingHz};

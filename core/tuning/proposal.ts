@@ -8,22 +8,20 @@ export interface TradePoint {
   readonly left: number;
 }
 
+/** Delay that a decibel less of noise is worth, ms: our own price, near what pilots choose by hand (common practice). */
+const msPerDb = 0.25;
+/** Noise far below this is not felt: less of it is worth nothing, deg/s. */
+const feltDegS = 1;
+
 /**
- * The knee of the curve: the point farthest from the straight line between its ends, in delay and in decibels, from where on
- * a decibel costs more and more delay. Where the filters on the craft leave less noise than that, the least delay that
- * leaves no more than they do. Undefined without trades.
+ * The point from where on a decibel less costs more delay than it is worth, whatever ends the curve has. Where the filters on
+ * the craft leave less noise than that, the least delay that leaves no more than they do. Undefined without trades.
  */
 export function proposal(trades: readonly Trade[], found?: TradePoint): Trade | undefined {
-  const knee = kneeOf(trades);
-  if (!knee || !found || found.left >= knee.left) return knee;
+  const best = trades.reduce<Trade | undefined>((a, t) => (a && price(a) <= price(t) ? a : t), undefined);
+  if (!best || !found || found.left >= best.left) return best;
   const quiet = trades.filter((t) => t.left <= found.left);
-  return quiet.length ? quiet.reduce((best, t) => (t.delayMs < best.delayMs ? t : best)) : trades.at(-1);
+  return quiet.length ? quiet.reduce((least, t) => (t.delayMs < least.delayMs ? t : least)) : trades.at(-1);
 }
 
-function kneeOf(trades: readonly Trade[]): Trade | undefined {
-  const [first, last] = [trades[0], trades.at(-1)];
-  if (!first || !last || trades.length < 3) return first;
-  const span = {ms: last.delayMs - first.delayMs, db: Math.log(first.left / last.left)};
-  const below = (t: Trade) => 1 - (t.delayMs - first.delayMs) / span.ms - Math.log(t.left / last.left) / span.db;
-  return trades.reduce((best, t) => (below(t) > below(best) ? t : best));
-}
+const price = ({delayMs, left}: TradePoint): number => delayMs + msPerDb * 20 * Math.log10(left + feltDegS);
