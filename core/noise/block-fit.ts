@@ -35,6 +35,9 @@ export interface LineFit {
 /** Largest correction of a motor's speed, as a share: more would be another motor's line. */
 const mostCorrection = 0.01;
 
+/** A correction that turns a motor by less than this over the block counts as none, turns. */
+const settledTurns = 0.003;
+
 export class BlockFit {
   private readonly n: number;
   /** cos and sin of every line, row by row. */
@@ -85,11 +88,17 @@ export class BlockFit {
           }
         });
       }
+      let largest = 0;
       step.forEach(({up, down}, m) => {
         if (!(down > 0)) return;
         const most = mostCorrection * (this.q.hz[m]![this.q.at + (window.length >> 1)] ?? 0);
-        shift[m] = Math.max(-most, Math.min(most, shift[m]! + up / down));
+        const next = Math.max(-most, Math.min(most, shift[m]! + up / down));
+        largest = Math.max(largest, Math.abs(next - shift[m]!));
+        shift[m] = next;
       });
+      // So small a turn over the block changes no amplitude.
+      const blockS = window.length / this.q.sampleRateHz;
+      if (largest * blockS < settledTurns) return;
       this.build(shift);
     }
   }

@@ -2,7 +2,7 @@
  * A block of a damaged log for a fit of lines: what was not measured has no weight. Samples without weight scatter the slow
  * and large movement of the craft over all frequencies, so that movement is taken off first.
  */
-import type {FlightLog} from '../flight/flight-log';
+import type {LineLog} from './decimated';
 
 export interface Block {
   /** Weight of each sample. */
@@ -21,7 +21,7 @@ const bellEnd = 3;
 const steep = 3.7;
 
 /** The block itself where all of it was measured; else fresh columns that begin at 0. @param lowestHz of its lines. */
-export function measuredPart(block: Block, {damage, sampleRateHz}: FlightLog, lowestHz: number): Block {
+export function measuredPart(block: Block, {damage, sampleRateHz}: LineLog, lowestHz: number): Block {
   const {window, at, hz, gyro} = block;
   const length = window.length;
   if (!damage?.unmeasured.subarray(at, at + length).includes(1)) return block;

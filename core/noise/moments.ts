@@ -28,8 +28,10 @@ export interface MomentQuestion {
 /** A moment in which the gyro stands at its end for longer than this share says nothing. */
 const mostClipped = 0.005;
 
+type MomentLog = Pick<FlightLog, 'stretches' | 'damage'> & Partial<Pick<FlightLog, 'throttle'>>;
+
 /** Moments in which every motor turns. Without speeds in the log there are moments all the same, with none in them. */
-export function momentsOf(log: FlightLog, hz: readonly Float32Array[], q: MomentQuestion): Moment[] {
+export function momentsOf(log: MomentLog, hz: readonly Float32Array[], q: MomentQuestion): Moment[] {
   const starts = segmentStarts(log.stretches, {segment: q.length, hop: q.hop});
   const moments: Moment[] = [];
   const {mostFilled = 0.02} = q;

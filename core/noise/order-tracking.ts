@@ -8,6 +8,7 @@ import {axes, type Axis} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
 import {hann} from '../spectra/periodogram';
 import {BlockFit, type Line} from './block-fit';
+import {decimated, type LineLog} from './decimated';
 import {measuredPart} from './measured-part';
 import {momentsOf, type Moment} from './moments';
 import {OrderSums, type OrderAmplitude} from './order-sums';
@@ -42,8 +43,13 @@ const mostFilled = 0.3;
 /** Blocks that are fitted where nothing else is asked. */
 const mostBlocks = 300;
 
-export function trackOrders(log: FlightLog, hz: readonly Float32Array[], q: OrderQuestion): MotorOrders[] | undefined {
+export function trackOrders(
+  whole: FlightLog,
+  speeds: readonly Float32Array[],
+  q: OrderQuestion,
+): MotorOrders[] | undefined {
   const {blocksS = usualBlocksS} = q;
+  const {log, hz} = decimated(whole, speeds, Math.max(...q.orders));
   const done: OrderSums[] = [];
   const lines = hz.flatMap((_, motor) => q.orders.map((order) => ({motor, order})));
   for (const [i, blockS] of blocksS.entries()) {
@@ -55,7 +61,7 @@ export function trackOrders(log: FlightLog, hz: readonly Float32Array[], q: Orde
   }
   const amplitudes = (motor: number, order: number) => {
     const told = done.find((sums) => sums.isTold({motor, order}))?.amplitudes(motor, order);
-    return told && log.jitter ? withJitter(told, order, log.jitter / log.sampleRateHz) : told;
+    return told && whole.jitter ? withJitter(told, order, whole.jitter / whole.sampleRateHz) : told;
   };
   return hz.map((_, motor) => ({orders: new Map(q.orders.map((order) => [order, amplitudes(motor, order)]))}));
 }
@@ -79,7 +85,7 @@ function withJitter(
 
 /** Everything that blocks of one length say; undefined when it was ended. */
 function sumBlocks(
-  log: FlightLog,
+  log: LineLog,
   hz: readonly Float32Array[],
   {orders, most = mostBlocks, blockS, isElse, onProgress}: OrderQuestion & {readonly blockS: number},
 ): OrderSums | undefined {
@@ -102,7 +108,7 @@ interface BlockWork {
 }
 
 function fitBlock(
-  log: FlightLog,
+  log: LineLog,
   hz: readonly Float32Array[],
   moment: Moment,
   {orders, window, sums, isElse}: BlockWork,

@@ -50,7 +50,14 @@ const reported = reportFlight(log, {loggedPoles: 14})!;
 const chain = chainOf(juniper.plan.controller);
 const model = flightModel(log, reported.speeds.hz);
 const trades = searchChains({
-  ...{flights: [model], from: chain, filterRateHz: 8000, crossoverHz: 60, motors: 4, mostLoad: 0.5},
+  ...{
+    flights: [{...model, moments: model.moments.filter((_, i) => i % 8 === 0)}],
+    from: chain,
+    filterRateHz: 8000,
+    crossoverHz: 60,
+    motors: 4,
+    mostLoad: 0.5,
+  },
   ...{kinds: ['biquad-lowpass'], follows: false},
   loadOf: (n) => 0.1 + 0.01 * n,
 })!;
