@@ -62,12 +62,13 @@ export const findingsOf = (log: FlightLog, m: Measured): Finding[] => [
   ...lostSteps(m.desyncs),
 ];
 
-/** Lines that are beyond half the rate for a smaller share of the flight are only noted beside the maps. */
+/** Lines at these multiples, for at least this share of the flight; what else is beyond half the rate is noted beside maps. */
+const mainOrders = 2;
 const oftenAliased = 0.1;
 
 function aliased({sampleRateHz}: FlightLog, {aliases}: Measured): Finding[] {
   const often = aliases.filter(({share}) => share > oftenAliased);
-  if (!often.length) return [];
+  if (!often.some(({order}) => order <= mainOrders)) return [];
   const lines = often.map(({order, share}) => `${order} × for ${(share * 100).toFixed(0)} %`).join(', ');
   const enough = 2.2 * Math.max(...often.map(({highestHz}) => highestHz));
   return [

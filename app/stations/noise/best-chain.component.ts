@@ -67,14 +67,14 @@ export class BestChainComponent {
     this.tuning.choose(trade);
   }
 
-  /** Arrow keys go along the curve. */
+  /** Arrow keys go along the curve, from dot to dot. */
   protected step(event: KeyboardEvent): void {
     const way = {ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1, ArrowDown: 1}[event.key];
-    const trades = this.tuning.own();
-    if (way === undefined || !trades.length) return;
+    const dots = this.plot()?.dots ?? [];
+    if (way === undefined || !dots.length) return;
     event.preventDefault();
-    const at = trades.indexOf(this.tuning.chosen()!);
-    this.tuning.choose(trades[Math.min(trades.length - 1, Math.max(0, at + way))]);
+    const at = dots.findIndex((d) => d.isChosen);
+    this.tuning.choose(dots[Math.min(dots.length - 1, Math.max(0, at + way))]!.trade);
   }
 }
 

@@ -31,10 +31,10 @@ export function plot(
     x: size.left + (delayMs / mostX) * inner.w,
     y: size.top + inner.h - (Math.log(left / leastY) / Math.log(mostY / leastY)) * inner.h,
   });
-  const dots = trades.map((trade) => ({...place(trade), trade, isChosen: trade === chosen}));
+  const all = trades.map((trade) => ({...place(trade), trade, isChosen: trade === chosen}));
   return {
-    dots,
-    path: dots.map(({x, y}, i) => `${i ? 'L' : 'M'}${x.toFixed(1)} ${y.toFixed(1)}`).join(''),
+    dots: apart(all),
+    path: all.map(({x, y}, i) => `${i ? 'L' : 'M'}${x.toFixed(1)} ${y.toFixed(1)}`).join(''),
     marks: named([
       ...(found ? [{...place(found), name: 'on the craft', kind: 'found' as const}] : []),
       ...(planned ? [{...place(planned), name: 'plan', kind: 'planned' as const}] : []),
@@ -42,6 +42,18 @@ export function plot(
     xTicks: ticks(mostX).map((v) => ({at: place({delayMs: v, left: mostY}).x, text: String(v)})),
     yTicks: ratioTicks(leastY, mostY).map((v) => ({at: place({delayMs: 0, left: v}).y, text: String(v)})),
   };
+}
+
+/** So near to each other dots would hide one another, in units of the drawing. */
+const leastApart = 13;
+
+/** The first, the chosen one, and of the others as many as a finger can tell apart. */
+function apart(dots: Plotted['dots']): Plotted['dots'] {
+  const chosen = dots.find((d) => d.isChosen);
+  const isFar = (a: Place, b: Place | undefined) => !b || Math.hypot(a.x - b.x, a.y - b.y) >= leastApart;
+  const kept: Plotted['dots'][number][] = [];
+  for (const dot of dots) if (dot.isChosen || (isFar(dot, kept.at(-1)) && isFar(dot, chosen))) kept.push(dot);
+  return kept;
 }
 
 /** Two marks on one place share one name. */
