@@ -3,7 +3,7 @@ import {inject} from '@angular/core';
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import {ProblemError, type Problem} from '@core/problem';
 import {guessColumns} from '@core/flight/guess-columns';
-import type {Mapping} from '@core/flight/mapping';
+import {withUnits, type Mapping, type UnitOf} from '@core/flight/mapping';
 import type {UnmappedTable} from '@core/flight/read-flight';
 import {headBytes, readHead} from '@core/flight/table-head';
 import type {KeptLog} from '@core/backup/kept-files';
@@ -134,6 +134,12 @@ export const FlightStore = signalStore(
         busy: undefined,
       }));
     };
+    /** The open log's own file; undefined where it is none of the person's. */
+    const keptFile = async () => {
+      const open = store.current();
+      const log = open && !open.flight.isDemo ? await stored(database.logs.get(open.flight.id)) : undefined;
+      return log && {open: open!, file: new File([log.file as Uint8Array<ArrayBuffer>], open!.flight.label)};
+    };
     const newFlight = (label: string): Flight => ({
       id: crypto.randomUUID(),
       craftId: store.craftId()!,
@@ -208,17 +214,25 @@ export const FlightStore = signalStore(
       },
       /** Asks again what the columns of the open log hold: its names and ranges may have misled. */
       async remap(): Promise<void> {
-        const open = store.current();
-        if (!open || open.flight.isDemo) return;
         try {
-          const log = await stored(database.logs.get(open.flight.id));
-          if (!log) return;
-          const file = new File([log.file as Uint8Array<ArrayBuffer>], open.flight.label);
+          const kept = await keptFile();
+          if (!kept) return;
+          const {file, open} = kept;
           const head = readHead(await firstBytes(file, headBytes));
           if (!head.ok) return patchState(store, {problem: head.problem});
           const table = {head: head.value, guess: guessColumns(head.value)};
           const {mapping} = open.summary;
           patchState(store, {waiting: {file, table, kept: {flight: open.flight, mapping}}, problem: undefined});
+        } catch (error) {
+          tell(error);
+        }
+      },
+      /** Reads the open log again with the units that a person says; they stay with it. */
+      async sayUnits(units: Partial<Record<UnitOf, string>>): Promise<void> {
+        try {
+          const kept = await keptFile();
+          if (!kept) return;
+          await keepAndShow(kept.open.flight, kept.file, withUnits(kept.open.summary.mapping, units));
         } catch (error) {
           tell(error);
         }

@@ -71,3 +71,7 @@ export function withUnit(mapping: Mapping, of: UnitOf, unit: string): Mapping {
     ? {...mapping, speedUnit: 'eRPM', speedScale: 100}
     : {...mapping, speedUnit: unit as Mapping['speedUnit'], speedScale: 1};
 }
+
+/** With every unit that a person said. */
+export const withUnits = (mapping: Mapping, units: Partial<Record<UnitOf, string>>): Mapping =>
+  Object.entries(units).reduce((m, [of, unit]) => withUnit(m, of as UnitOf, unit), mapping);

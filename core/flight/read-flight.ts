@@ -5,7 +5,7 @@ import {guessColumns, type Guess} from './guess-columns';
 import type {FlightLog, LoggedSpeeds} from './flight-log';
 import {findDamage} from './damage';
 import {joined} from './joined';
-import {axes, columnsOf, withUnit, type Axis, type Mapping, type UnitOf} from './mapping';
+import {axes, columnsOf, withUnits, type Axis, type Mapping, type UnitOf} from './mapping';
 import {NumberScanner} from './number-scanner';
 import {headBytes, readHead, type TableHead} from './table-head';
 import {readTimeBase, type TimeBase} from './time-base';
@@ -88,7 +88,7 @@ class FlightReader {
     const head = readHead(begin);
     if (!head.ok) return head;
     const guess = guessColumns(head.value);
-    const used = mapping ?? (guess.mapping && saidUnits(guess.mapping, units));
+    const used = mapping ?? (guess.mapping && withUnits(guess.mapping, units));
     if (!used) return failure(unknownColumns({head: head.value, guess}));
     const tooFar = columnsOf(used).find((c) => c >= head.value.names.length);
     if (tooFar !== undefined) return failure(unknownColumns({head: head.value, guess}));
@@ -173,9 +173,6 @@ class FlightReader {
     };
   }
 }
-
-const saidUnits = (mapping: Mapping, units: Partial<Record<UnitOf, string>>): Mapping =>
-  Object.entries(units).reduce((m, [of, unit]) => withUnit(m, of as UnitOf, unit), mapping);
 
 /** Electrical or mechanical Hz, whatever the log has. */
 function speedsIn(

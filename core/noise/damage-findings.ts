@@ -1,6 +1,6 @@
 /** What is wrong with the log itself: before anything is said of the craft. */
 import type {FlightLog} from '../flight/flight-log';
-import type {Finding} from './findings';
+import type {Finding} from './finding';
 
 /** Below these shares nothing that is taken from the log changes by its bounds. */
 const leastFilled = 0.01;

@@ -1,42 +1,15 @@
 /** What a flight says is wrong, each with its numbers and bounds. A finding names the picture that shows it. */
-import type {Axis} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
 import type {AliasedLine} from './aliased-lines';
 import type {CoastDown} from './coast-downs';
 import {damageFindings} from './damage-findings';
+import type {Finding} from './finding';
 import type {Desync, ReplyLoss} from './losses';
 import {totalAmplitude} from './order-sums';
 import type {HalfOrder} from './half-orders';
 import type {MotorOrders} from './order-tracking';
 import type {NoPoleVerdict, PoleVerdict} from './pole-count';
 import type {Resonance} from './resonances';
-
-export type FindingKind =
-  | 'jitter'
-  | 'missing-rows'
-  | 'clipped'
-  | 'aliased'
-  | 'wrong-poles'
-  | 'unbalanced'
-  | 'loose'
-  | 'long-coast'
-  | 'resonance'
-  | 'electrical'
-  | 'reply-loss'
-  | 'desync';
-/** Pictures of the Noise station. */
-export type Evidence = 'order map' | 'motor lines' | 'throttle map' | 'time map' | 'none';
-
-export interface Finding {
-  readonly kind: FindingKind;
-  /** Output, counted from 0. */
-  readonly motor?: number;
-  readonly axis?: Axis;
-  readonly text: string;
-  /** One thing to do next. */
-  readonly next: string;
-  readonly evidence: Evidence;
-}
 
 export interface Measured {
   readonly loggedPoles: number;

@@ -3,7 +3,7 @@ import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import {flightPhases, type TimeRange} from '@core/flight/phases';
-import type {Evidence, Finding} from '@core/noise/findings';
+import type {Evidence, Finding} from '@core/noise/finding';
 import {aliasWords, certaintyOf} from './map-words';
 import {poleWords} from '@core/noise/pole-words';
 import {MapComponent, type MapLine} from '../../charts/map.component';

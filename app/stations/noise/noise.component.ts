@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, un
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import type {Evidence} from '@core/noise/findings';
+import type {Evidence} from '@core/noise/finding';
 import {ProblemComponent} from '../../shared/problem.component';
 import type {Flight} from '../../state/demo-flights';
 import {pickedFiles} from '../../shared/picked-files';
@@ -17,6 +17,7 @@ import {CompareFlightsComponent} from './compare-flights.component';
 import {FiltersViewComponent} from './filters-view.component';
 import {LogNotesComponent} from './log-notes.component';
 import {NoiseMapsComponent} from './noise-maps.component';
+import {UnitQuestionsComponent} from './unit-questions.component';
 
 type View = 'noise' | 'filters' | 'chain' | 'compare';
 
@@ -34,6 +35,7 @@ type View = 'noise' | 'filters' | 'chain' | 'compare';
     FiltersViewComponent,
     LogNotesComponent,
     NoiseMapsComponent,
+    UnitQuestionsComponent,
   ],
   templateUrl: './noise.component.html',
   styleUrl: './noise.component.css',

@@ -1,0 +1,63 @@
+import {ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal} from '@angular/core';
+import {FormsModule} from '@angular/forms';
+import {SelectButton} from 'primeng/selectbutton';
+import type {UnitOf} from '@core/flight/mapping';
+import {FlightStore, type OpenFlight} from '../../state/flight.store';
+
+/** Units of the open log that were guessed, where another one fits too: a person says, and the log is read again. */
+@Component({
+  selector: 'bx-unit-questions',
+  imports: [FormsModule, SelectButton],
+  template: `
+    @if (questions().length) {
+      <section class="ask" aria-label="Units of this log">
+        <b>Check the units of this log</b>
+        @for (question of questions(); track question.about) {
+          <p [id]="'unit-' + question.about">{{ question.text }}</p>
+          <p-selectbutton
+            [ariaLabelledBy]="'unit-' + question.about"
+            [options]="[question.taken].concat(question.others)"
+            [allowEmpty]="false"
+            [ngModel]="said()[question.about]"
+            (ngModelChange)="say(question.about, $event)"
+          />
+        }
+        <button type="button" class="btn" (click)="read()">Read the log with these units</button>
+      </section>
+    }
+  `,
+  styles: `
+    .ask {
+      display: grid;
+      gap: var(--s4);
+      justify-items: start;
+      border: 1px solid var(--edge);
+      border-left: 4px solid var(--ochre);
+      background: var(--sheet);
+      padding: var(--s5) var(--s6);
+      margin-bottom: var(--s6);
+    }
+    p {
+      margin: 0;
+      max-width: 80ch;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class UnitQuestionsComponent {
+  readonly open = input.required<OpenFlight>();
+  private readonly flights = inject(FlightStore);
+  protected readonly questions = computed(() => this.open().summary.questions);
+  /** What each was taken for, until a person says otherwise. */
+  protected readonly said = linkedSignal((): Partial<Record<UnitOf, string>> =>
+    Object.fromEntries(this.questions().map((q) => [q.about, q.taken])),
+  );
+
+  protected say(about: UnitOf, unit: string): void {
+    this.said.update((all) => ({...all, [about]: unit}));
+  }
+
+  protected read(): void {
+    void this.flights.sayUnits(this.said());
+  }
+}
