@@ -14,15 +14,21 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
         <b>Check the units of this log</b>
         @for (question of questions(); track question.about) {
           <p [id]="'unit-' + question.about">{{ question.text }}</p>
-          <p-selectbutton
-            [ariaLabelledBy]="'unit-' + question.about"
-            [options]="[question.taken].concat(question.others)"
-            [allowEmpty]="false"
-            [ngModel]="said()[question.about]"
-            (ngModelChange)="say(question.about, $event)"
-          />
+          @if (question.others.length) {
+            <p-selectbutton
+              [ariaLabelledBy]="'unit-' + question.about"
+              [options]="[question.taken].concat(question.others)"
+              [allowEmpty]="false"
+              [ngModel]="said()[question.about]"
+              (ngModelChange)="say(question.about, $event)"
+            />
+          } @else {
+            <button type="button" class="link" (click)="flights.remap()">Say what its columns hold</button>
+          }
         }
-        <button type="button" class="btn" (click)="read()">Read the log with these units</button>
+        @if (isChoice()) {
+          <button type="button" class="btn" (click)="read()">Read the log with these units</button>
+        }
       </section>
     }
   `,
@@ -41,13 +47,20 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
       margin: 0;
       max-width: 80ch;
     }
+    p-selectbutton {
+      width: min(100%, 360px);
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class UnitQuestionsComponent {
   readonly open = input.required<OpenFlight>();
-  private readonly flights = inject(FlightStore);
-  protected readonly questions = computed(() => this.open().summary.questions);
+  protected readonly flights = inject(FlightStore);
+  /** Those with another answer; of raw steps nobody but a person knows the size. */
+  protected readonly questions = computed(() =>
+    this.open().summary.questions.filter(({others, taken}) => others.length > 0 || taken === 'raw'),
+  );
+  protected readonly isChoice = computed(() => this.questions().some(({others}) => others.length > 0));
   /** What each was taken for, until a person says otherwise. */
   protected readonly said = linkedSignal((): Partial<Record<UnitOf, string>> =>
     Object.fromEntries(this.questions().map((q) => [q.about, q.taken])),
