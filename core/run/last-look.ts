@@ -2,23 +2,28 @@
  * An order ends with a look at what its writes left: a step that the journal calls done is held against what was read last,
  * since hours may lie between the two, and no later step need have read the same thing.
  */
-import {foundEsc, type Found, type FoundEsc} from '../bench/found';
+import type {Found, FoundEsc} from '../bench/found';
 import type {ControllerConfig} from '../controller/plan';
 import {controllerDifferences, controllerFieldName} from '../controller/fields';
 import {findChip} from '../firmware/chips';
 import {identityOf} from '../firmware/planned-image';
 import {contradict, type Contradiction} from './contradicted';
 import type {RunContext} from './run-context';
+import {sameEsc} from './same-esc';
 
-/** Opens the steps whose work is not there any more, and throws; returns where everything is as the order left it. */
+/**
+ * Opens the steps whose work is not there any more, and throws, as it does where an ESC that was written could not be read;
+ * returns where everything is as the order left it.
+ */
 export async function holdAgainstSteps(run: RunContext, found: Found): Promise<void> {
-  for (const {output} of run.order.found.escs) {
-    const esc = foundEsc(found, output);
-    const contradiction = esc && ((await firmwareOtherwise(run, esc)) ?? settingsOtherwise(run, esc));
-    if (contradiction) await contradict(run, contradiction);
-  }
   const controller = controllerOtherwise(run, found);
   if (controller) await contradict(run, controller);
+  for (const {output} of run.order.found.escs) {
+    if (!run.order.steps.some((step) => run.touches(step).some(({at}) => at === output))) continue;
+    const esc = sameEsc(run, found, output);
+    const contradiction = (await firmwareOtherwise(run, esc)) ?? settingsOtherwise(run, esc);
+    if (contradiction) await contradict(run, contradiction);
+  }
 }
 
 async function firmwareOtherwise({order, kinds, host}: RunContext, esc: FoundEsc): Promise<Contradiction | undefined> {
@@ -51,7 +56,11 @@ function settingsOtherwise(run: RunContext, esc: FoundEsc): Contradiction | unde
 }
 
 function controllerOtherwise(run: RunContext, {controller}: Found): Contradiction | undefined {
-  if (!controller) return undefined;
+  const at = {at: 'controller', place: 'flight controller'} as const;
+  if (!controller) {
+    const touch = run.order.steps.flatMap((step) => run.touches(step)).find((t) => t.at === 'controller');
+    return touch && {...at, of: touch.of, meaning: 'At the end it is in its loader: nothing of it could be read.'};
+  }
   const goals = run.order.steps.map((step) => run.kinds.of(step).controllerGoal?.(step));
   const {config} = controller;
   const lost = controllerDifferences(
@@ -61,7 +70,7 @@ function controllerOtherwise(run: RunContext, {controller}: Found): Contradictio
   if (!lost.length) return undefined;
   const fields = lost.map(({field}) => controllerFieldName(field)).join(', ');
   return {
-    ...{of: 'controller', at: 'controller', place: 'flight controller'},
+    ...{...at, of: 'controller'},
     meaning: `Read at the end, it does not hold what this order set: ${fields}.`,
   };
 }

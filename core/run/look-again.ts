@@ -12,7 +12,8 @@ import {decodeSettings} from '../settings/page';
 import {firmwareText, foundEsc, type Found, type FoundEsc} from '../bench/found';
 import {stepState, type JournalEntry} from './journal';
 import {identityOf} from '../firmware/planned-image';
-import {otherEsc, stop, type RunContext} from './run-context';
+import {stop, type RunContext} from './run-context';
+import {sameEsc} from './same-esc';
 import type {Touch} from '../order/step-kind';
 import type {Step, StepOf} from '../order/steps';
 import {ProblemError} from '../problem';
@@ -56,13 +57,8 @@ export async function lookAgain(run: RunContext, entries: readonly JournalEntry[
   const found = await survey(run.client, {at: run.host.today(), known: run.known, onProgress: progress});
   const changes: Change[] = [];
   for (const output of outputsOf(run, open)) {
-    const now = foundEsc(found, output);
+    const now = sameEsc(run, found, output);
     const before = foundEsc(run.order.found, output)!;
-    if (!now) throw new ProblemError(found.silent.find((s) => s.output === output)!.problem);
-    if (now.boot.serial !== before.boot.serial) {
-      run.found = found;
-      throw otherEsc(`motor ${output + 1}`);
-    }
     changes.push(...(await escChangesMeanwhile(run, {before, now, entries})));
   }
   // Firmware that this order has written anew took the configuration with it.

@@ -4,6 +4,7 @@ import {decodeSettings, encodeSettings, settingsBytes} from '../settings/page';
 import {chips} from '../firmware/chips';
 import {meddleWithSettings} from '@simulator/hardware/meddle';
 import {meridianImage} from '@simulator/firmware/meridian';
+import {Random} from '@simulator/random';
 import {Harness, demoCraft, shelf} from '@simulator/testing/bench-harness';
 import {stepState} from './journal';
 import {makeRollBack} from './make-order';
@@ -244,6 +245,30 @@ describe('the last look', () => {
     expect([...page(h, 1).subarray(0, settingsBytes)]).toEqual([
       ...order.found.escs[1]!.settingsPage.subarray(0, settingsBytes),
     ]);
+  });
+
+  it('nor while the battery is off and nothing of what it wrote can be read', async () => {
+    const h = new Harness();
+    const {back} = await rolledBack(h);
+    h.bench.setBattery(false);
+    const outcome = stopped(await h.carryOut(back));
+    expect(outcome.problem).toMatchObject({code: 'no-power', place: 'battery'});
+    expect(outcome.found?.escs.length).not.toBe(0);
+    h.bench.setBattery(true);
+    h.time.advanceTo(h.time.now() + 2_000);
+    expect((await h.carryOut(back)).kind).toBe('finished');
+  });
+
+  it('nor while its flight controller is in its loader, nor with another ESC on an output that it wrote', async () => {
+    const h = new Harness();
+    const {back} = await rolledBack(h);
+    h.bench.swapEscs(0, 1);
+    expect(stopped(await h.carryOut(back)).problem).toMatchObject({code: 'other-esc', place: 'motor 1'});
+    h.bench.swapEscs(0, 1);
+    h.bench.board.loader.holdStranger(new Random(5));
+    expect(stopped(await h.carryOut(back)).problem.meaning).toBe(
+      'At the end it is in its loader: nothing of it could be read.',
+    );
   });
 
   it('nor while the flight controller is set otherwise', async () => {

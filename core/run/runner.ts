@@ -64,7 +64,7 @@ async function carryOut(run: RunContext): Promise<Outcome> {
     const last = order.steps.at(-1);
     if (!(error instanceof ProblemError) || !last) throw error;
     // Everything was done; the last look at the bench is missing, or found it otherwise.
-    return {kind: 'stopped', step: last, problem: error.problem, found: run.found};
+    return {kind: 'stopped', step: last, problem: (await ofBattery(run, error)).problem, found: run.found};
   }
 }
 

@@ -1,19 +1,19 @@
 /** Reads every setting back and holds it against the plan. */
 import * as z from 'zod';
-import {foundEsc, type Found} from '../../bench/found';
+import type {Found} from '../../bench/found';
 import {survey} from '../../bench/survey';
 import {findDifferences, type Differences, type ParameterDifference} from '../../compare/difference';
 import {formatControllerField} from '../../controller/fields';
 import {longestSurveyMs} from '../../order/estimates';
 import {stepText} from '../../order/step-shapes';
 import type {StepKind, StepOf} from '../../order/steps';
-import {ProblemError} from '../../problem';
 import {countOf, isSome} from '../../proof/proof';
 import type {ParameterKey} from '../../settings/definitions';
 import {outputShape} from '../../shapes';
 import {settingsRow} from '../proof-rows';
 import {contradict, type Contradiction} from '../contradicted';
-import {otherEsc, type RunContext} from '../run-context';
+import type {RunContext} from '../run-context';
+import {sameEsc} from '../same-esc';
 import type {RunnableKind} from '../step-kind';
 
 declare module '../../order/steps' {
@@ -57,12 +57,7 @@ async function readBack(run: RunContext, step: StepOf<'prove-settings'>): Promis
   run.host.onFound?.(found);
   const outputs = step.outputs.filter((output) => !run.isolated.has(output));
   const own = {...found, escs: found.escs.filter((e) => outputs.includes(e.output))};
-  for (const output of outputs) {
-    const esc = foundEsc(found, output);
-    const silent = found.silent.find((s) => s.output === output);
-    if (!esc) throw new ProblemError(silent!.problem);
-    if (esc.boot.serial !== foundEsc(run.order.found, output)?.boot.serial) throw otherEsc(`motor ${output + 1}`);
-  }
+  for (const output of outputs) sameEsc(run, found, output);
   const first = firstContradiction(wantedDifferences(run, own));
   if (first) await contradict(run, first);
   const count = countOf(own.escs.reduce((sum, e) => sum + Object.keys(e.settings?.values ?? {}).length, 0));
