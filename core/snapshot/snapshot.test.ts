@@ -1,5 +1,5 @@
 import {readFileSync} from 'node:fs';
-import {Ajv2020} from 'ajv/dist/2020';
+import {Ajv2020} from 'ajv/dist/2020.js';
 import * as z from 'zod';
 import {describe, expect, it} from 'vitest';
 import {Harness, demoCraft} from '@simulator/testing/bench-harness';
