@@ -1,6 +1,6 @@
 import {defineConfig} from 'vitest/config';
 import {fileURLToPath} from 'node:url';
-import {compileTests} from './tools/compile-tests';
+import {compileTests} from './tools/compile';
 
 const root = fileURLToPath(new URL('.', import.meta.url));
 

@@ -1,7 +1,7 @@
 /** Signal: protocols led to one that works, captures dropped, pole counts, and the frame desk. */
 import {readFileSync} from 'node:fs';
 import {expect, test} from './test';
-import {mainCapture} from '../tools/bidex';
+import {ask} from '../tools/door/ask';
 import {writeVcd} from '@core/capture/write-vcd';
 import {encodeCommand} from '@core/dshot/command';
 import {encodePeriod, groupCodes, lineOfGroups, periodOfErpm, replyGroups} from '@core/dshot/reply';
@@ -41,7 +41,7 @@ test('a frame is laid out bit by bit, saved as a dump, and bits from elsewhere g
   await page.getByRole('button', {name: 'Save as VCD'}).click();
   const file = await (await saved).path();
   expect(readFileSync(file, 'utf8')).toContain('$timescale 1 ns $end');
-  const {output} = await mainCapture([file, '--poles', '14']);
+  const {output} = await ask(['capture', file, '--poles', '14']);
   const {wires} = output as {wires: {replies: {rpm: number}[]}[]};
   expect(wires).toMatchObject([
     {protocol: 'dshot600', bidirectional: true, commands: [{value: 13, ok: true}], replies: [{status: 'ok'}]},

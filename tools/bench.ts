@@ -59,7 +59,7 @@ function parse(): void {
   writeFileSync(file, text);
   const whole = (command: string, args: readonly string[]) =>
     best(3, () => execFileSync(command, args, {stdio: 'ignore'}));
-  row('whole process: bidex image', seconds(whole('node', ['--import', 'tsx', 'tools/bidex.ts', 'image', file])));
+  row('whole process: bidex image', seconds(whole('node', ['tools/bidex.mjs', 'image', file])));
   try {
     row(
       'whole process: srec_cat to raw bytes',

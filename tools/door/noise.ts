@@ -14,7 +14,15 @@ import {compareVerdict} from '@core/noise/compare-verdict';
 import {reportFlight, type FlightReport, type Reported} from '@core/noise/flight-report';
 import {flightModel} from '@core/tuning/flight-model';
 import {forecast, noiseFromHz, rmsBetween} from '@core/tuning/forecast';
-import {fail, failed, polesOf, type Answer} from './answer';
+import {fail, failed, logFile, outcome, polesOf, readText, type Answer, type LogFile, type Run} from './command';
+
+export const run: Run = async ({file, options}) => {
+  const filter = options.get('--filter');
+  const filterText = filter === undefined ? undefined : readText(filter);
+  const earlier = options.get('--before');
+  const before = earlier === undefined ? undefined : logFile(earlier);
+  return outcome(await describeNoise(logFile(file), {options, filterText, before}));
+};
 
 const segment = 1024;
 
@@ -46,11 +54,6 @@ export interface NoiseOptions {
   readonly filterText?: string | undefined;
   /** The earlier flight of --before. */
   readonly before?: LogFile | undefined;
-}
-
-export interface LogFile {
-  readonly pieces: AsyncIterable<Uint8Array>;
-  readonly sizeBytes: number;
 }
 
 /** Poles that are taken where two flights are compared and nobody says: equal speeds are equal whatever the count. */

@@ -4,19 +4,38 @@ import {join} from 'node:path';
 import {fileURLToPath} from 'node:url';
 import {describe, expect, it} from 'vitest';
 import type {AddressInfo} from 'node:net';
-import {main, mainBench, mainCapture, mainChain, mainCheck, mainNoise} from './bidex';
+import {ask} from './ask';
+import {jsonPieces, Listed} from './print-json';
 import {serveBench} from './serve-bench';
 
-const at = (path: string) => fileURLToPath(new URL(`../${path}`, import.meta.url));
+const at = (path: string) => fileURLToPath(new URL(`../../${path}`, import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'bidex-'));
 const write = (name: string, text: string) => {
   writeFileSync(join(folder, name), text);
   return join(folder, name);
 };
 
+describe('the headless door', () => {
+  it('prints a long list entry by entry, as JSON that reads back', () => {
+    const made: number[] = [];
+    const list = new Listed([3, 1, 2], (value, i) => {
+      made.push(i);
+      return {i, value, 'left out': undefined};
+    });
+    const value = {a: [], list, none: new Listed([], (n) => n), text: 'ä"\n', deep: {o: {}, n: null, gone: undefined}};
+    const text = [...jsonPieces(value)].join('');
+    expect(JSON.parse(text)).toEqual(JSON.parse(JSON.stringify(value)));
+    expect(text).toContain('\n    {"i":0,"value":3},\n    {"i":1,"value":1},\n');
+    const pieces = jsonPieces(new Listed(Array.from({length: 100_000}), (_, i) => made.push(i) && 'x'.repeat(10)));
+    made.length = 0;
+    pieces.next();
+    expect(made.length).toBeLessThan(10_000);
+  });
+});
+
 describe('bidex image', () => {
-  it('tells segments, digests and identity of a release', () => {
-    const {output, exitCode} = main(['image', at('demo/releases/meridian_4.2_gneiss-45_multirotor.hex')]);
+  it('tells segments, digests and identity of a release', async () => {
+    const {output, exitCode} = await ask(['image', at('demo/releases/meridian_4.2_gneiss-45_multirotor.hex')]);
     expect(exitCode).toBe(0);
     expect(output).toMatchObject({
       segments: [{start: 0x1000, length: 41_984}],
@@ -24,16 +43,16 @@ describe('bidex image', () => {
       faults: [],
     });
   });
-  it('the CRC-32 with gaps as 0xFF is the one srec_cat computed', () => {
+  it('the CRC-32 with gaps as 0xFF is the one srec_cat computed', async () => {
     const file = write(
       'low.hex',
       ':020000040000FA\n:0201000011225A\n:02010400334482\n:00000001FF\n'.replace('5A', 'CA'),
     );
     // CRC-32 of 11 22 FF FF 33 44, from Python's zlib.crc32.
-    expect(main(['image', file]).output).toMatchObject({length: 6, crc32: '270ede5c'});
+    expect((await ask(['image', file])).output).toMatchObject({length: 6, crc32: '270ede5c'});
   });
-  it('a damaged file ends with its faults and a code', () => {
-    const {output, exitCode} = main(['image', write('bad.hex', ':0400000001020304F3\n')]);
+  it('a damaged file ends with its faults and a code', async () => {
+    const {output, exitCode} = await ask(['image', write('bad.hex', ':0400000001020304F3\n')]);
     expect(exitCode).toBe(1);
     expect(output).toMatchObject({
       faults: [{line: 1, kind: 'bad-checksum'}, {kind: 'missing-end'}],
@@ -44,22 +63,22 @@ describe('bidex image', () => {
 
 describe('bidex image, other formats', () => {
   const raw = write('raw.dat', 'raw bytes');
-  it('reads raw bytes at a base, and says when it needs one', () => {
-    expect(main(['image', raw, '--base', '0x1000']).output).toMatchObject({
+  it('reads raw bytes at a base, and says when it needs one', async () => {
+    expect((await ask(['image', raw, '--base', '0x1000'])).output).toMatchObject({
       format: 'bin',
       segments: [{start: 0x1000, length: 9}],
     });
-    expect(main(['image', raw])).toMatchObject({exitCode: 1, output: {error: {code: 'base-missing'}}});
-    expect(main(['image', raw, '--base', 'here'])).toMatchObject({exitCode: 1, output: {error: {code: 'base'}}});
+    expect(await ask(['image', raw])).toMatchObject({exitCode: 1, output: {error: {code: 'base-missing'}}});
+    expect(await ask(['image', raw, '--base', 'here'])).toMatchObject({exitCode: 1, output: {error: {code: 'base'}}});
   });
-  it('compares two images byte by byte', () => {
+  it('compares two images byte by byte', async () => {
     const a = write('a.s19', 'S1050100AABB94\nS9030000FC\n');
     const b = write('b.s19', 'S1050100AACC83\nS1040103112D\nS9030000FC\n'.replace('112D', '11E6'));
-    expect(main(['image', a, '--against', a]).output).toMatchObject({
+    expect((await ask(['image', a, '--against', a])).output).toMatchObject({
       format: 's-record',
       against: {equal: true, differingBytes: 0},
     });
-    expect(main(['image', a, '--against', b]).output).toMatchObject({
+    expect((await ask(['image', a, '--against', b])).output).toMatchObject({
       against: {
         equal: false,
         differingBytes: 2,
@@ -70,16 +89,18 @@ describe('bidex image, other formats', () => {
       },
     });
   });
-  it('the image a second release is compared with shows what an update changes', () => {
+  it('the image a second release is compared with shows what an update changes', async () => {
     const [older, newer] = ['4.1', '4.2'].map((v) => at(`demo/releases/meridian_${v}_gneiss-45_multirotor.hex`));
-    expect(main(['image', newer!, '--against', older!]).output).toMatchObject({against: {equal: false, faults: []}});
+    expect((await ask(['image', newer!, '--against', older!])).output).toMatchObject({
+      against: {equal: false, faults: []},
+    });
   });
 });
 
 describe('bidex noise', () => {
   const log = at('demo/logs/juniper-before.csv.gz');
   it('noise: columns, rate, rows, spectra under the log’s own names, poles, motors, resonances, findings', async () => {
-    const {output, exitCode} = await mainNoise([log, '--poles', '14', '--at', '50,212']);
+    const {output, exitCode} = await ask(['noise', log, '--poles', '14', '--at', '50,212']);
     expect(exitCode).toBe(0);
     const axis = {'1': expect.any(Number), '2': expect.any(Number), '3': expect.any(Number)};
     expect(output).toMatchObject({
@@ -116,7 +137,7 @@ describe('bidex noise', () => {
 
   it('noise: an earlier flight is held against it, axis by axis', async () => {
     const before = at('demo/logs/juniper-after.csv.gz');
-    const {output, exitCode} = await mainNoise([log, '--before', before]);
+    const {output, exitCode} = await ask(['noise', log, '--before', before]);
     const change = {dB: expect.any(Number), bound: expect.any(Number)};
     expect(exitCode).toBe(0);
     expect(output).toMatchObject({
@@ -127,7 +148,7 @@ describe('bidex noise', () => {
         axes: {gyro_roll: {lines: {1: change, 2: change}, floor: change}},
       },
     });
-    expect(await mainNoise([log, '--before', join(folder, 'nothing.csv')])).toMatchObject({
+    expect(await ask(['noise', log, '--before', join(folder, 'nothing.csv')])).toMatchObject({
       exitCode: 1,
       output: {error: {code: 'file', message: expect.stringContaining('nothing.csv cannot be read')}},
     });
@@ -137,14 +158,14 @@ describe('bidex noise', () => {
     const rows = Array.from({length: 3000}, (_, i) => [i / 1000, Math.sin(i / 9), Math.cos(i / 7), Math.sin(i / 5)]);
     const lines = rows.map((row) => row.map((v) => v.toFixed(5)).join(','));
     const file = write('units.csv', ['time_s,gyro_x,gyro_y,gyro_z', ...lines].join('\n'));
-    const guessed = await mainNoise([file, '--poles', '14']);
+    const guessed = await ask(['noise', file, '--poles', '14']);
     expect(guessed.output).toMatchObject({
       columns: {gyroUnit: 'rad/s'},
       questions: [{about: 'gyro', taken: 'rad/s', others: ['deg/s'], text: expect.stringContaining('deg/s fits too')}],
     });
-    const said = await mainNoise([file, '--poles', '14', '--unit', 'gyro=deg/s']);
+    const said = await ask(['noise', file, '--poles', '14', '--unit', 'gyro=deg/s']);
     expect(said.output).toMatchObject({columns: {gyroUnit: 'deg/s'}, questions: []});
-    expect(await mainNoise([file, '--poles', '14', '--unit', 'gyro=miles'])).toMatchObject({
+    expect(await ask(['noise', file, '--poles', '14', '--unit', 'gyro=miles'])).toMatchObject({
       exitCode: 1,
       output: {error: {code: 'unit', message: expect.stringContaining('gyro in deg/s, rad/s, raw')}},
     });
@@ -153,7 +174,7 @@ describe('bidex noise', () => {
   it('noise: a plan of filters laid over the flight is called predicted', async () => {
     const plan = join(folder, 'plan.json');
     writeFileSync(plan, JSON.stringify({notchHarmonics: [1, 2], gyroLowPassHz: 300}));
-    const {output} = await mainNoise([log, '--poles', '14', '--filter', plan]);
+    const {output} = await ask(['noise', log, '--poles', '14', '--filter', plan]);
     const {filtered} = output as {
       filtered: {
         predicted: boolean;
@@ -164,15 +185,15 @@ describe('bidex noise', () => {
     expect(filtered).toMatchObject({predicted: true, delayAt60HzMs: expect.closeTo(1.5, 0)});
     expect(filtered.spectra['gyro_roll']!.rmsAfter).toBeLessThan(0.2 * filtered.spectra['gyro_roll']!.rmsBefore);
     writeFileSync(plan, '{"notchQ": "wide"}');
-    expect(await mainNoise([log, '--poles', '14', '--filter', plan])).toMatchObject({
+    expect(await ask(['noise', log, '--poles', '14', '--filter', plan])).toMatchObject({
       exitCode: 1,
       output: {error: {code: 'filter', message: expect.stringContaining('notchQ')}},
     });
   });
 
-  it('filter: response and sections', () => {
-    const filter = (...args: string[]) => main(['filter', ...args, '--fs', '8000']);
-    const {output} = filter('--type', 'lowpass2', '--f0', '100', '--at', '0,100');
+  it('filter: response and sections', async () => {
+    const filter = (...args: string[]) => ask(['filter', ...args, '--fs', '8000']);
+    const {output} = await filter('--type', 'lowpass2', '--f0', '100', '--at', '0,100');
     expect(output).toMatchObject({
       at: [
         {
@@ -189,7 +210,7 @@ describe('bidex noise', () => {
         {b: [expect.any(Number)], a: [1, expect.any(Number)]},
       ],
     });
-    expect(filter('--type', 'notch', '--f0', '200', '--q', '5', '--at', '200').output).toMatchObject({
+    expect((await filter('--type', 'notch', '--f0', '200', '--q', '5', '--at', '200')).output).toMatchObject({
       at: [{db: expect.any(Number)}],
       sections: [{a: [1, expect.any(Number), expect.any(Number)]}],
     });
@@ -199,7 +220,7 @@ describe('bidex noise', () => {
       [['--type', 'notch', '--f0', '100', '--q', '0'], 'q'],
       [['--type', 'notch', '--f0', '100', '--at', '9999'], 'at'],
     ] as const)
-      expect(filter(...args)).toMatchObject({exitCode: 1, output: {error: {code}}});
+      expect(await filter(...args)).toMatchObject({exitCode: 1, output: {error: {code}}});
   });
 
   it.each([
@@ -210,15 +231,15 @@ describe('bidex noise', () => {
     [[], 'usage'],
     [[log, '--colour', 'green'], 'usage'],
   ])('noise %j ends with error %s', async (args, code) => {
-    const {output, exitCode} = await mainNoise(args);
+    const {output, exitCode} = await ask(['noise', ...args]);
     expect([exitCode, (output as {error: {code: string}}).error.code]).toEqual([1, code]);
   });
   it.each([
     [['image', at('package.json'), '--poles', '14'], 'usage'],
     [['something'], 'usage'],
     [[], 'usage'],
-  ])('%j ends with error %s', (args, code) => {
-    const {output, exitCode} = main(args);
+  ])('%j ends with error %s', async (args, code) => {
+    const {output, exitCode} = await ask(args);
     expect([exitCode, (output as {error: {code: string}}).error.code]).toEqual([1, code]);
   });
 });
@@ -228,7 +249,7 @@ describe('bidex capture', () => {
     `$timescale 1 us $end $var wire 1 ! a $end $var wire 1 # b $end $enddefinitions $end #0 0! 0# ${body}`;
 
   it('answers as it is written down: a wire with frames, one without', async () => {
-    const {output, exitCode} = await mainCapture([at('core/fixtures/capture-7.vcd.gz'), '--poles', '14']);
+    const {output, exitCode} = await ask(['capture', at('core/fixtures/capture-7.vcd.gz'), '--poles', '14']);
     expect(exitCode).toBe(0);
     const {wires, faults} = output as {wires: Record<string, unknown>[]; faults: unknown[]};
     expect(faults).toEqual([]);
@@ -251,7 +272,7 @@ describe('bidex capture', () => {
 
   it('pulses are named by their lengths, a wire that never moves is silent', async () => {
     const pulses = Array.from({length: 20}, (_, i) => `#${1000 + 20_000 * i} 1! #${2500 + 20_000 * i} 0!`).join(' ');
-    const {output, exitCode} = await mainCapture([write('pulses.vcd', dump(`${pulses} #500000`))]);
+    const {output, exitCode} = await ask(['capture', write('pulses.vcd', dump(`${pulses} #500000`))]);
     expect(exitCode).toBe(0);
     expect(output).toMatchObject({
       wires: [
@@ -262,11 +283,14 @@ describe('bidex capture', () => {
   });
 
   it('what does not read is told with its line; a file without wires ends with a code', async () => {
-    const read = async (name: string, text: string) => mainCapture([write(name, text)]);
+    const read = async (name: string, text: string) => ask(['capture', write(name, text)]);
     expect((await read('half.vcd', dump('#5 1?'))).output).toMatchObject({faults: [{line: 1}], wires: [{}, {}]});
     expect(await read('empty.vcd', '')).toMatchObject({exitCode: 1, output: {wires: [], faults: [{}]}});
-    expect(await mainCapture([join(folder, 'none.vcd')])).toMatchObject({exitCode: 1, output: {error: {code: 'file'}}});
-    expect(await mainCapture([write('a.vcd', dump('')), '--poles', '13'])).toMatchObject({exitCode: 1});
+    expect(await ask(['capture', join(folder, 'none.vcd')])).toMatchObject({
+      exitCode: 1,
+      output: {error: {code: 'file'}},
+    });
+    expect(await ask(['capture', write('a.vcd', dump('')), '--poles', '13'])).toMatchObject({exitCode: 1});
   });
 });
 
@@ -278,9 +302,9 @@ describe('bidex controller', () => {
     return path;
   };
 
-  it('sections, differences and the report of carrying over', () => {
+  it('sections, differences and the report of carrying over', async () => {
     const other = file('other.toml', readFileSync(text, 'utf8').replace('poles = 14', 'poles = 12'));
-    const {output, exitCode} = main(['controller', text, '--against', other, '--to', '2.0']);
+    const {output, exitCode} = await ask(['controller', text, '--against', other, '--to', '2.0']);
     expect(exitCode).toBe(0);
     expect(output).toMatchObject({
       firmware: 'Plumb',
@@ -300,19 +324,19 @@ describe('bidex controller', () => {
     });
   });
 
-  it('faults with line and key, and a code; an unknown version is refused', () => {
+  it('faults with line and key, and a code; an unknown version is refused', async () => {
     const bad = file('bad.toml', '[motors]\npoles = "many"\n');
-    expect(main(['controller', bad])).toMatchObject({
+    expect(await ask(['controller', bad])).toMatchObject({
       exitCode: 1,
       output: {
         faults: [{line: 2, key: 'motors.poles', message: expect.stringContaining('a whole number from 2 to 60')}],
       },
     });
-    expect(main(['controller', file('none.toml', 'a = = 1')])).toMatchObject({
+    expect(await ask(['controller', file('none.toml', 'a = = 1')])).toMatchObject({
       exitCode: 1,
       output: {faults: [{line: 1}]},
     });
-    expect(main(['controller', text, '--to', '7'])).toMatchObject({exitCode: 1, output: {error: {code: 'to'}}});
+    expect(await ask(['controller', text, '--to', '7'])).toMatchObject({exitCode: 1, output: {error: {code: 'to'}}});
   });
 });
 
@@ -322,7 +346,14 @@ describe('bidex check-adapter', () => {
     const server = await serveBench({craft: 'juniper', port: 0, fault: 'speaks-any-version'});
     const {port} = server.address() as AddressInfo;
     const only = ['hello', 'hello-version', 'numbers', 'single-wire'];
-    const {output, exitCode} = await mainCheck(['--connect', `127.0.0.1:${port}`, '--only', only.join(','), '--json']);
+    const {output, exitCode} = await ask([
+      'check-adapter',
+      '--connect',
+      `127.0.0.1:${port}`,
+      '--only',
+      only.join(','),
+      '--json',
+    ]);
     server.close();
     expect(exitCode).toBe(1);
     expect(output).toMatchObject({adapter: 'Simulated bench', road: 'controller', broken: 1, notTried: 1});
@@ -332,12 +363,12 @@ describe('bidex check-adapter', () => {
   }, 120_000);
 
   it('says that nobody is there, and what it takes', async () => {
-    expect(await mainCheck(['--connect', '127.0.0.1:1'])).toMatchObject({
+    expect(await ask(['check-adapter', '--connect', '127.0.0.1:1'])).toMatchObject({
       exitCode: 1,
       output: {error: {code: 'connect', message: expect.stringContaining('127.0.0.1:1')}},
     });
     for (const args of [[], ['--connect', 'nowhere'], ['--connect', 'a:99999'], ['--colour', 'green']])
-      expect(await mainCheck(args)).toMatchObject({exitCode: 1, output: {error: {code: 'usage'}}});
+      expect(await ask(['check-adapter', ...args])).toMatchObject({exitCode: 1, output: {error: {code: 'usage'}}});
   });
 
   it.each([
@@ -346,7 +377,7 @@ describe('bidex check-adapter', () => {
     [['--craft', 'juniper', '--listen', '70000']],
     [['--craft', 'juniper', '--listen', '0', '--fault', 'sings']],
   ])('a bench of %j is refused with the faults there are', async (args) => {
-    expect(await mainBench(args)).toMatchObject({
+    expect(await ask(['bench', ...args])).toMatchObject({
       exitCode: 1,
       output: {error: {code: 'usage', message: expect.stringContaining('answers-late')}},
     });
@@ -356,7 +387,7 @@ describe('bidex check-adapter', () => {
 describe('bidex chain', () => {
   const log = at('core/fixtures/flight-varied.csv.gz');
   it('proposes the quietest chain within a delay, with what it leaves and costs; noise lays it over the flight', async () => {
-    const {output, exitCode} = await mainChain([log, '--poles', '14', '--delay-ms', '1', '--load-percent', '60']);
+    const {output, exitCode} = await ask(['chain', log, '--poles', '14', '--delay-ms', '1', '--load-percent', '60']);
     expect(exitCode).toBe(0);
     const found = output as {chain: Record<string, unknown>; delayMs: number; left: number; was: number};
     expect(found).toMatchObject({
@@ -368,22 +399,22 @@ describe('bidex chain', () => {
     expect(found.left).toBeLessThan(found.was / 2);
     const plan = join(folder, 'chain.json');
     writeFileSync(plan, JSON.stringify(found.chain));
-    const {filtered} = (await mainNoise([log, '--poles', '14', '--filter', plan])).output as {
+    const {filtered} = (await ask(['noise', log, '--poles', '14', '--filter', plan])).output as {
       filtered: {delayAt60HzMs: number};
     };
     expect(filtered.delayAt60HzMs).toBeCloseTo(found.delayMs, 1);
   });
 
   it('says which delay is the least, and refuses what is no number', async () => {
-    const run = (...more: string[]) => mainChain([log, '--poles', '14', ...more]);
+    const run = (...more: string[]) => ask(['chain', log, '--poles', '14', ...more]);
     const flown = at('demo/logs/juniper-before.csv.gz');
-    expect(await mainChain([flown, '--poles', '14', '--delay-ms', '0.001'])).toMatchObject({
+    expect(await ask(['chain', flown, '--poles', '14', '--delay-ms', '0.001'])).toMatchObject({
       exitCode: 1,
       output: {error: {code: 'delay', message: expect.stringMatching(/the least is 0\.\d+ ms/)}},
     });
     expect(await run('--load-percent', '3')).toMatchObject({exitCode: 1, output: {error: {code: 'load'}}});
     expect(await run('--delay-ms', 'soon')).toMatchObject({output: {error: {code: 'delay'}}});
     expect(await run('--load-percent', '101')).toMatchObject({output: {error: {code: 'load'}}});
-    expect(await mainChain([log, '--poles', '13'])).toMatchObject({output: {error: {code: 'poles'}}});
+    expect(await ask(['chain', log, '--poles', '13'])).toMatchObject({output: {error: {code: 'poles'}}});
   });
 });

@@ -3,16 +3,18 @@ import {decodeWire, type DecodedWire} from '@core/capture/decode-wire';
 import {lossOf, meaningOf, nominalRate, speedOf} from '@core/capture/figures';
 import {readerFor} from '@core/capture/read-capture';
 import type {CaptureReader} from '@core/capture/capture';
+import {fail, logFile, outcome, polesOf, type Answer, type Run} from './command';
+import {Listed} from './print-json';
 
-type Answer = {readonly ok: boolean; readonly value: unknown};
+export const run: Run = async ({file, options}) =>
+  outcome(await describeCapture(logFile(file).pieces, options.get('--poles')));
 
 export async function describeCapture(
   pieces: AsyncIterable<Uint8Array>,
   polesText: string | undefined,
 ): Promise<Answer> {
-  const poles = polesText === undefined ? undefined : Number(polesText);
-  if (poles !== undefined && (!Number.isInteger(poles) || poles < 2 || poles > 60 || poles % 2))
-    return {ok: false, value: {error: {code: 'poles', message: '--poles is an even number from 2 to 60.'}}};
+  const poles = polesOf(polesText);
+  if (polesText !== undefined && poles === undefined) return fail('poles', '--poles is an even number from 2 to 60.');
   let reader: CaptureReader | undefined;
   for await (const piece of pieces) {
     reader ??= readerFor(piece);
@@ -29,8 +31,8 @@ function wireReport(wire: DecodedWire, poles: number | undefined) {
   return {
     ...{name: wire.name, protocol: wire.protocol, bitRate: nominalRate(wire) ?? null},
     ...{inverted: wire.inverted, bidirectional: wire.bidirectional},
-    commands: wire.commands.map(({t, value, telemetry, ok}) => ({t, value, telemetry, ok})),
-    replies: wire.replies.map(({t, command, status, why}, i) => {
+    commands: new Listed(wire.commands, ({t, value, telemetry, ok}) => ({t, value, telemetry, ok})),
+    replies: new Listed(wire.replies, ({t, command, status, why}, i) => {
       const meaning = meaningOf(wire, i);
       const speed = speedOf(meaning, poles);
       return {

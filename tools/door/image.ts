@@ -1,3 +1,4 @@
+/** What an image file holds: `bidex image`. */
 import {crc32} from '@core/checksums';
 import {chips} from '@core/firmware/chips';
 import {compareImages} from '@core/firmware/compare-images';
@@ -6,6 +7,16 @@ import {extent, flatten, type Image} from '@core/firmware/image';
 import {readImage, type FileReading} from '@core/firmware/read-image';
 import {sha256Hex} from '@core/firmware/releases';
 import type {Result} from '@core/problem';
+import {fail, outcome, readFile, type Answer, type Run} from './command';
+
+export const run: Run = ({file, options}) => {
+  const stated = options.get('--base');
+  const base = stated === undefined ? undefined : /^(0x[0-9a-f]+|\d+)$/i.test(stated) ? Number(stated) : NaN;
+  if (Number.isNaN(base)) return outcome(fail('base', `--base takes an address such as 0x1000, not "${stated}".`));
+  const other = options.get('--against');
+  const against = other === undefined ? undefined : readFile(other);
+  return outcome(describeImage({file: readFile(file), base, against}));
+};
 
 /** Longest span between first and last byte that is flattened for a checksum, bytes. */
 const longestSpan = 64 * 1024 * 1024;
@@ -21,7 +32,7 @@ export interface ImageFiles {
 }
 
 /** What an image file holds. Not ok when it has faults; the report then lists them. */
-export function describeImage({file, base, against}: ImageFiles): {ok: boolean; value: unknown} {
+export function describeImage({file, base, against}: ImageFiles): Answer {
   const reading = readImage(file, base);
   if (!reading.ok) return refuse(reading);
   const other = against && readImage(against, isRaw(against) ? base : undefined);

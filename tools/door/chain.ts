@@ -12,8 +12,9 @@ import {noiseFromHz} from '@core/tuning/forecast';
 import {proposal} from '@core/tuning/proposal';
 import {reasonsFor} from '@core/tuning/reasons';
 import type {Trade} from '@core/tuning/search';
-import {fail, failed, polesOf, type Answer} from './answer';
-import type {LogFile} from './noise-report';
+import {fail, failed, logFile, outcome, polesOf, type Answer, type LogFile, type Run} from './command';
+
+export const run: Run = async ({file, options}) => outcome(await describeChain(logFile(file), options));
 
 /** Without a craft at hand, its controller is planned as that of a new 5-inch quad. */
 const planned = {...fiveInch.craft.plan.controller, gyroLowPass: 'biquad-lowpass', gyroLowPassFullHz: 0} as const;

@@ -6,7 +6,7 @@ import {join} from 'node:path';
 import {describe, expect, it} from 'vitest';
 import reference from '@core/fixtures/spin.json';
 
-const door = ['--import', 'tsx', 'tools/bidex.ts', 'spin'];
+const door = ['tools/bidex.mjs', 'spin'];
 const trace = 'core/fixtures/spin.csv';
 
 interface Motor {

@@ -43,3 +43,5 @@ function portOf(socket: Socket): BytePort {
     },
   };
 }
+
+export const isPort = (port: number): boolean => Number.isInteger(port) && port >= 0 && port <= 0xffff;

@@ -3,9 +3,14 @@ import {TomlDate, type TomlValue} from 'smol-toml';
 import {carryText} from '@core/controller/text/carry-text';
 import {compareTexts, sectionsOf} from '@core/controller/text/compare-texts';
 import {textVersions} from '@core/controller/text/entries';
-import {readText, type ControllerText} from '@core/controller/text/read-text';
+import {readText as readController, type ControllerText} from '@core/controller/text/read-text';
+import {fail, outcome, readText, type Answer, type Run} from './command';
 
-type Answer = {readonly ok: boolean; readonly value: unknown};
+export const run: Run = ({file, options}) => {
+  const against = options.get('--against');
+  const other = against === undefined ? undefined : readText(against);
+  return outcome(describeController({text: readText(file), against: other, to: options.get('--to')}));
+};
 
 export interface ControllerQuestion {
   readonly text: string;
@@ -16,10 +21,9 @@ export interface ControllerQuestion {
 /** Faults make the answer not ok, and everything that could be read stands in it all the same. */
 export function describeController({text, against, to}: ControllerQuestion): Answer {
   const version = textVersions.find((v) => v === to);
-  if (to !== undefined && !version)
-    return {ok: false, value: {error: {code: 'to', message: `--to takes one of ${textVersions.join(', ')}.`}}};
-  const read = readText(text);
-  const other = against === undefined ? undefined : readText(against);
+  if (to !== undefined && !version) return fail('to', `--to takes one of ${textVersions.join(', ')}.`);
+  const read = readController(text);
+  const other = against === undefined ? undefined : readController(against);
   const carried = version && carryText(read, version);
   const value = {
     firmware: read.firmware ?? null,

@@ -1,9 +1,10 @@
 /** What one filter does to frequencies: `bidex filter`. */
 import {cascade, phaseDelayS} from '@core/filters/response';
 import {lowPassKinds, lowPassSections, notch, type LowPassKind, type Section} from '@core/filters/section';
+import {fail, outcome, type Answer, type Run} from './command';
 
-type Answer = {readonly ok: boolean; readonly value: unknown};
-const fail = (code: string, message: string): Answer => ({ok: false, value: {error: {code, message}}});
+export const run: Run = ({options}) => outcome(describeFilter(options));
+
 const types = ['notch', ...lowPassKinds] as const;
 /** A notch takes a tone away altogether; JSON has no −∞, dB. */
 const lowestDb = -300;

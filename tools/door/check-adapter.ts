@@ -1,0 +1,40 @@
+/** An adapter held against the rules of the bench link: `bidex check-adapter`. One line per rule, or one JSON answer. */
+import {checkAdapter, conformanceRules, type CheckReport, type RuleResult} from '@core/conformance/check-adapter';
+import {clockOf} from '@core/link/clock';
+import {fail, outcome, UsageError, type Outcome, type Run} from './command';
+import {firmwareFrom} from './controller-image';
+import {isPort, openTcpPort} from './tcp-port';
+
+export const run: Run = async ({options}) => {
+  const [, host = '', digits = ''] = /^(.+):(\d+)$/.exec(options.get('--connect') ?? '') ?? [];
+  if (!isPort(Number(digits)) || !host) throw new UsageError();
+  const only = options.get('--only')?.split(',');
+  const unknown = only?.find((id) => !conformanceRules.some((rule) => rule.id === id));
+  if (unknown !== undefined)
+    return outcome(fail('usage', `No rule is called "${unknown}". docs/bench-link.md lists them.`));
+  const isJson = options.has('--json');
+  try {
+    const open = () => openTcpPort(host.replace(/^\[(.*)\]$/, '$1'), Number(digits));
+    const onRule = (rule: RuleResult) => void (isJson || console.log(ruleLine(rule)));
+    const allowed = {propsOff: options.has('--props-off'), spareEsc: options.has('--spare-esc')};
+    const firmwareFor = firmwareFrom(options.get('--controller-image'));
+    const clock = clockOf(globalThis);
+    const report = await checkAdapter({open, clock, ...allowed, overNetwork: true, firmwareFor, only, onRule});
+    return checkOutcome(report, isJson);
+  } catch (error) {
+    return outcome(fail('connect', `${host}:${digits} does not answer: ${(error as Error).message}`));
+  }
+};
+
+const marks = {kept: '✓', broken: '✗', 'not tried': '–'} as const;
+const ruleLine = ({id, text, result, detail}: RuleResult) =>
+  `${marks[result]} ${id.padEnd(18)} ${text}${detail ? `\n  ${''.padEnd(18)} ${result}: ${detail}` : ''}`;
+
+function checkOutcome({hello, rules}: CheckReport, isJson: boolean): Outcome {
+  const count = (result: RuleResult['result']) => rules.filter((r) => r.result === result).length;
+  const [kept, broken, notTried] = [count('kept'), count('broken'), count('not tried')];
+  const exitCode = broken ? 1 : 0;
+  if (!isJson) return {output: `${kept} rules kept, ${broken} broken, ${notTried} not tried.`, exitCode};
+  const {adapter = null, road = null} = hello ?? {};
+  return {output: {adapter, road, kept, broken, notTried, rules}, exitCode};
+}
