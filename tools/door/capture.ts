@@ -21,7 +21,8 @@ export async function describeCapture(
     reader.push(piece);
   }
   const capture = (reader ?? readerFor(new Uint8Array(0))).end();
-  const wires = capture.wires.map((wire) => wireReport(decodeWire(wire, capture), poles));
+  // Each wire is decoded when it is printed: its frames are not held beside those of the others.
+  const wires = new Listed(capture.wires, (wire) => wireReport(decodeWire(wire, capture), poles));
   const {faults, faultCount} = capture;
   return {ok: wires.length > 0, value: {wires, faults, ...(faultCount > faults.length && {faultCount})}};
 }
@@ -31,21 +32,32 @@ function wireReport(wire: DecodedWire, poles: number | undefined) {
   return {
     ...{name: wire.name, protocol: wire.protocol, bitRate: nominalRate(wire) ?? null},
     ...{inverted: wire.inverted, bidirectional: wire.bidirectional},
-    commands: new Listed(wire.commands, ({t, value, telemetry, ok}) => ({t, value, telemetry, ok})),
-    replies: new Listed(wire.replies, ({t, command, status, why}, i) => {
-      const meaning = meaningOf(wire, i);
-      const speed = speedOf(meaning, poles);
-      return {
-        ...{t, command, periodUs: speed?.periodUs ?? null, erpm: speed?.erpm ?? null, rpm: speed?.rpm ?? null},
-        ...{status, why},
-        ...(meaning && meaning.kind !== 'speed' && {extended: meaning}),
-      };
-    }),
+    commands: new Listed(wire.commands, ({t, value, telemetry, ok}) => ({t, value, telemetry, ok}), true),
+    replies: new Listed(wire.replies, (reply, i) => replyReport(reply, meaningOf(wire, i), poles), true),
     glitches: wire.glitches,
     replyLossPercent: loss.lossPercent ?? null,
     replyLossOfSeenPercent: loss.lossOfSeenPercent ?? null,
     bitRateErrorPercent: wire.rate?.errorPercent ?? null,
     jitterNs: wire.jitterNs ?? null,
     turnaroundUs: wire.turnaroundUs ?? null,
+  };
+}
+
+/** One object, made without another: there may be a million of them. */
+function replyReport(
+  {t, command, status, why}: DecodedWire['replies'][number],
+  meaning: ReturnType<typeof meaningOf>,
+  poles: number | undefined,
+) {
+  const speed = speedOf(meaning, poles);
+  return {
+    t,
+    command,
+    periodUs: speed?.periodUs ?? null,
+    erpm: speed?.erpm ?? null,
+    rpm: speed?.rpm ?? null,
+    status,
+    why,
+    extended: meaning && meaning.kind !== 'speed' ? meaning : undefined,
   };
 }

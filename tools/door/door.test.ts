@@ -5,7 +5,6 @@ import {fileURLToPath} from 'node:url';
 import {describe, expect, it} from 'vitest';
 import type {AddressInfo} from 'node:net';
 import {ask} from './ask';
-import {jsonPieces, Listed} from './print-json';
 import {serveBench} from './serve-bench';
 
 const at = (path: string) => fileURLToPath(new URL(`../../${path}`, import.meta.url));
@@ -14,24 +13,6 @@ const write = (name: string, text: string) => {
   writeFileSync(join(folder, name), text);
   return join(folder, name);
 };
-
-describe('the headless door', () => {
-  it('prints a long list entry by entry, as JSON that reads back', () => {
-    const made: number[] = [];
-    const list = new Listed([3, 1, 2], (value, i) => {
-      made.push(i);
-      return {i, value, 'left out': undefined};
-    });
-    const value = {a: [], list, none: new Listed([], (n) => n), text: 'ä"\n', deep: {o: {}, n: null, gone: undefined}};
-    const text = [...jsonPieces(value)].join('');
-    expect(JSON.parse(text)).toEqual(JSON.parse(JSON.stringify(value)));
-    expect(text).toContain('\n    {"i":0,"value":3},\n    {"i":1,"value":1},\n');
-    const pieces = jsonPieces(new Listed(Array.from({length: 100_000}), (_, i) => made.push(i) && 'x'.repeat(10)));
-    made.length = 0;
-    pieces.next();
-    expect(made.length).toBeLessThan(10_000);
-  });
-});
 
 describe('bidex image', () => {
   it('tells segments, digests and identity of a release', async () => {
