@@ -6,7 +6,7 @@ import {leadingFrom, restLevel} from './bursts';
 import type {Capture, Wire} from './capture';
 import {commandOf, isBidirectional, readBurst, unreadCommand, type CommandFrame, type ReadCommand} from './commands';
 import {withoutGlitches} from './glitches';
-import {pulseKind} from './pulses';
+import {pulsesOf} from './pulses';
 import type {PulseProtocol} from '../dshot/protocol';
 import {badReply, earliestS, latestS, endOfReply, missingReply, readReply, type ReadReply} from './reply-frames';
 
@@ -33,15 +33,18 @@ export function decodeWire(wire: Wire, {from, to}: Pick<Capture, 'from' | 'to'>)
   const {edges, glitches} = withoutGlitches(wire.edges);
   const clean = {...wire, edges};
   const rest = restLevel(clean, to);
-  const nothing = (protocol: DecodedWire['protocol']): DecodedWire => ({
-    ...{name: wire.name, protocol, rate: undefined, inverted: rest === 1, bidirectional: false},
+  const nothing = (protocol: DecodedWire['protocol'], level = rest): DecodedWire => ({
+    ...{name: wire.name, protocol, rate: undefined, inverted: level === 1, bidirectional: false},
     ...{commands: [], replies: [], extended: [], glitches, jitterNs: undefined, turnaroundUs: undefined},
   });
   if (edges.length < 2) return nothing('silent');
-  if (rest === undefined) return nothing('unknown');
-  const lead = leadingFrom(clean, rest);
-  const rate = findBitRate(edges, lead);
-  if (!rate) return nothing(pulseKind(edges, lead) ?? 'unknown');
+  const lead = rest === undefined ? undefined : leadingFrom(clean, rest);
+  const rate = lead === undefined ? undefined : findBitRate(edges, lead);
+  if (lead === undefined || !rate) {
+    // A pulse may be longer than the pause to the next: the level at rest says nothing of it.
+    const pulses = pulsesOf(clean);
+    return nothing(pulses?.protocol ?? 'unknown', pulses?.rest);
+  }
   const begin = firstWhole(edges, lead, {from, bitS: rate.bitS});
   return {...nothing(rate.protocol), rate, ...framesOf(clean, begin, {rate, to})};
 }
