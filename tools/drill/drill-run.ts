@@ -302,8 +302,9 @@ export class DrillRun {
   /** Settings that someone put there and that are neither in flash nor in any snapshot any more. */
   private countOverwritten(entries: readonly JournalEntry[]): void {
     const isSame = (a: Uint8Array, b: Uint8Array) => a.every((byte, i) => byte === b[i]);
-    this.meddled = this.meddled.filter(({output, page}) => {
+    this.meddled = this.meddled.filter(({output, page, reads}) => {
       if (isSame(settingsPage(this.bench, output), page)) return true;
+      if (!reads) return false;
       const inJournal = entries.some((e) => e.snapshot?.some((s) => isSame(s.page, page)));
       const inSnapshot = this.snapshots.some((f) => f.escs.some((e) => isSame(e.settingsPage, page)));
       if (!inJournal && !inSnapshot) this.counters.overwrittenUnseen++;
@@ -320,7 +321,7 @@ export class DrillRun {
       const change = meddle(this.bench, this.random);
       if (!change) return;
       const others = this.meddled.filter((m) => m.output !== change.output);
-      this.meddled = change.reads ? [...others, change] : others;
+      this.meddled = [...others, change];
       this.witness.someoneChanged(change.output, change.reads);
       return;
     }
