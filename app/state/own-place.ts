@@ -1,5 +1,6 @@
 import {Injectable, computed, inject} from '@angular/core';
 import {placeOf, type SignalPlace} from '@core/controller/signal-pair';
+import {fastestHz} from '@core/motor/full-throttle';
 import {slowestChip} from '@core/firmware/chips';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
@@ -22,6 +23,7 @@ export class OwnPlace {
   /** Undefined before the flight controller was read. */
   readonly place = computed((): SignalPlace | undefined => {
     const found = this.record.found()?.controller;
-    return found && placeOf(found, this.fleet.current()!.arms.length, this.chip());
+    const craft = this.fleet.current()!;
+    return found && {...placeOf(found, craft.arms.length, this.chip()), fastestHz: fastestHz(craft)};
   });
 }

@@ -7,6 +7,7 @@ import type {Capture, Wire} from './capture';
 import {commandOf, isBidirectional, readBurst, unreadCommand, type CommandFrame, type ReadCommand} from './commands';
 import {withoutGlitches} from './glitches';
 import {pulsesOf} from './pulses';
+import {timeGrid} from './time-grid';
 import type {PulseProtocol} from '../dshot/protocol';
 import {badReply, earliestS, latestS, endOfReply, missingReply, readReply, type ReadReply} from './reply-frames';
 
@@ -23,6 +24,8 @@ export interface DecodedWire {
   /** For each reply: whether the ESC had been told to tell more than speeds. */
   readonly extended: readonly boolean[];
   readonly glitches: number;
+  /** Time between two samples of the analyser, s; undefined where its edges show no grid. */
+  readonly sampleS: number | undefined;
   /** Leading edges of commands around their grid, standard deviation, ns. */
   readonly jitterNs: number | undefined;
   /** Median time from the end of a command to its reply, µs. */
@@ -35,7 +38,8 @@ export function decodeWire(wire: Wire, {from, to}: Pick<Capture, 'from' | 'to'>)
   const rest = restLevel(clean, to);
   const nothing = (protocol: DecodedWire['protocol'], level = rest): DecodedWire => ({
     ...{name: wire.name, protocol, rate: undefined, inverted: level === 1, bidirectional: false},
-    ...{commands: [], replies: [], extended: [], glitches, jitterNs: undefined, turnaroundUs: undefined},
+    ...{commands: [], replies: [], extended: [], glitches, sampleS: timeGrid(wire.edges)},
+    ...{jitterNs: undefined, turnaroundUs: undefined},
   });
   if (edges.length < 2) return nothing('silent');
   const lead = rest === undefined ? undefined : leadingFrom(clean, rest);

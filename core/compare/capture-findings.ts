@@ -3,22 +3,24 @@ import type {CommandRhythm} from '../capture/command-rhythm';
 import type {DecodedWire} from '../capture/decode-wire';
 import {lossOf} from '../capture/figures';
 import {bitUs, protocolName, isDigital} from '../dshot/protocol';
+import {mostRateOff, pauseUs} from '../dshot/wire-time';
 import type {SignalFinding} from './signal-findings';
 
-/** A bit rate this far from its protocol's is off, %: receivers take more, and their own clocks take part of it. */
-const mostRateError = 3;
-/** Pause before a reply that controllers wait for, µs (open trade protocol: about 30). */
-const turnaround = {least: 20, most: 45};
 /** Jitter of leading edges, share of a bit. */
 const mostJitter = 0.06;
 
+/** Samples that a bit should have (common practice). */
+const samplesPerBit = 10;
+
 export function captureFindings(wire: DecodedWire, rhythm: CommandRhythm | undefined): readonly SignalFinding[] {
+  const coarse = sampledTooSlowly(wire);
   const found = [
+    coarse,
     rateOff(wire),
     pauseOff(wire),
-    jitter(wire),
-    badCommands(wire),
-    lostReplies(wire),
+    coarse ? undefined : jitter(wire),
+    badCommands(wire, coarse),
+    lostReplies(wire, coarse),
     gaps(rhythm),
     glitches(wire),
   ];
@@ -33,7 +35,7 @@ const soundText = ({commands, replies, bidirectional}: DecodedWire): string =>
     : `${commands.length.toLocaleString('en')} commands, every one of them right.`;
 
 function rateOff({rate}: DecodedWire): SignalFinding | undefined {
-  if (!rate || Math.abs(rate.errorPercent) <= mostRateError) return undefined;
+  if (!rate || Math.abs(rate.errorPercent) <= 100 * mostRateOff) return undefined;
   return {
     ...{id: 'bit-rate', tag: 'diff', word: 'bit rate off'},
     text: `Bits take ${(rate.bitS * 1e6).toFixed(3)} µs, ${rate.errorPercent > 0 ? '+' : ''}${rate.errorPercent.toFixed(1)} % from the rate of ${protocolName[rate.protocol]} (${bitUs(rate.protocol).toFixed(3)} µs).`,
@@ -42,14 +44,31 @@ function rateOff({rate}: DecodedWire): SignalFinding | undefined {
 }
 
 function pauseOff({turnaroundUs}: DecodedWire): SignalFinding | undefined {
-  if (turnaroundUs === undefined || (turnaroundUs >= turnaround.least && turnaroundUs <= turnaround.most))
-    return undefined;
+  if (turnaroundUs === undefined || (turnaroundUs >= pauseUs.least && turnaroundUs <= pauseUs.most)) return undefined;
   return {
     ...{id: 'turnaround', tag: 'diff', word: 'wrong turnaround'},
-    text: `Replies begin ${turnaroundUs.toFixed(1)} µs after their command; controllers listen at about 30 µs.`,
+    text: `Replies begin ${turnaroundUs.toFixed(1)} µs after their command; controllers wait for ${pauseUs.least} to ${pauseUs.most} µs.`,
     action: {text: 'Plan another firmware for this ESC', station: 'firmware'},
   };
 }
+
+/** What does not read is laid to the analyser first, where it took too few samples of a bit. */
+function sampledTooSlowly(wire: DecodedWire): SignalFinding | undefined {
+  const {sampleS, rate, protocol, commands} = wire;
+  if (sampleS === undefined || (protocol !== 'unknown' && !rate)) return undefined;
+  // A wire that reads as nothing may carry the fastest.
+  const bitS = rate?.bitS ?? bitUs('dshot600') * 1e-6;
+  const isWrong = protocol === 'unknown' || commands.some((c) => !c.ok) || lossOf(wire).bad > 0 || jitter(wire);
+  if (bitS >= samplesPerBit * sampleS || !isWrong) return undefined;
+  const bits = rate ? protocolName[rate.protocol] : 'DShot600, the fastest,';
+  return {
+    ...{id: 'sampling', tag: 'wait', word: 'sampled too slowly'},
+    text: `The analyser took a sample every ${(sampleS * 1e6).toFixed(2)} µs; a bit of ${bits} lasts ${(bitS * 1e6).toFixed(2)} µs. What does not read may be read right from a faster capture: this one says nothing about the wire.`,
+    action: captureFaster,
+  };
+}
+
+const captureFaster = {text: `Capture with at least ${samplesPerBit} samples a bit`, bench: true} as const;
 
 function jitter({jitterNs, rate, protocol}: DecodedWire): SignalFinding | undefined {
   if (jitterNs === undefined || !rate || protocol === 'silent' || protocol === 'unknown' || !isDigital(protocol))
@@ -59,21 +78,24 @@ function jitter({jitterNs, rate, protocol}: DecodedWire): SignalFinding | undefi
   return {
     ...{id: 'jitter', tag: 'wait', word: 'jitter'},
     text: `Edges scatter by ${jitterNs.toFixed(0)} ns, ${(100 * share).toFixed(1)} % of a bit: slow edges, or an analyser that samples too slowly.`,
-    action: {text: 'Capture with at least ten samples a bit', bench: true},
+    action: captureFaster,
   };
 }
 
-function badCommands({commands}: DecodedWire): SignalFinding | undefined {
+function badCommands({commands}: DecodedWire, coarse: SignalFinding | undefined): SignalFinding | undefined {
   const bad = commands.filter((c) => !c.ok).length;
   if (!bad) return undefined;
+  const text = `${bad.toLocaleString('en')} of ${commands.length.toLocaleString('en')} commands do not read or do not check`;
+  const finding = {id: 'commands', tag: 'diff', word: 'bad commands'} as const;
+  if (coarse) return {...finding, tag: 'wait', text: `${text}.`, action: captureFaster};
   return {
-    ...{id: 'commands', tag: 'diff', word: 'bad commands'},
-    text: `${bad.toLocaleString('en')} of ${commands.length.toLocaleString('en')} commands do not read or do not check: what the controller sends is disturbed on its way.`,
+    ...finding,
+    text: `${text}: what the controller sends is disturbed on its way.`,
     action: {text: 'Look at the signal wire and its ground', bench: true},
   };
 }
 
-function lostReplies(wire: DecodedWire): SignalFinding | undefined {
+function lostReplies(wire: DecodedWire, coarse: SignalFinding | undefined): SignalFinding | undefined {
   if (!wire.bidirectional) return undefined;
   const {bad, missing} = lossOf(wire);
   const due = wire.replies.length;
@@ -85,9 +107,12 @@ function lostReplies(wire: DecodedWire): SignalFinding | undefined {
       action: {text: 'Look at its firmware and power', station: 'survey'},
     };
   const isSilent = missing > bad;
+  const count = `${missing.toLocaleString('en')} missing and ${bad.toLocaleString('en')} bad of ${due.toLocaleString('en')} replies.`;
+  if (coarse && !isSilent)
+    return {id: 'bad-replies', tag: 'wait', word: 'bad replies', text: count, action: captureFaster};
   return {
     ...{id: isSilent ? 'missing' : 'bad-replies', tag: 'diff', word: isSilent ? 'replies missing' : 'bad replies'},
-    text: `${missing.toLocaleString('en')} missing and ${bad.toLocaleString('en')} bad of ${due.toLocaleString('en')} replies. ${isSilent ? 'An ESC that does not answer was busy, or did not hear.' : 'Answers came and were spoilt: noise on the wire.'}`,
+    text: `${count} ${isSilent ? 'An ESC that does not answer was busy, or did not hear.' : 'Answers came and were spoilt: noise on the wire.'}`,
     action: isSilent
       ? {text: 'Look at the budget of the loop', bench: true}
       : {text: 'Look at the signal wire and its ground', bench: true},

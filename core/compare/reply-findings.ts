@@ -2,7 +2,7 @@
 import type {Found, FoundEsc} from '../bench/found';
 import {poweredVolts} from '../bench/battery';
 import {asRunning, type ControllerPlan} from '../controller/plan';
-import {hears, judgePair, type SignalPlace} from '../controller/signal-pair';
+import {hears, judgePair, mostLoadText, type SignalPlace} from '../controller/signal-pair';
 import {motorList} from '../motor-list';
 import {loadLimits} from '../dshot/loop-budget';
 import {isDigital, protocolName} from '../dshot/protocol';
@@ -148,10 +148,10 @@ function exchangeTooLong({found, plan, place, countedPoles, quality}: ReplyQuest
 }
 
 function overloaded({quality, plan, place, countedPoles}: ReplyQuestion): SignalFinding | undefined {
-  if (quality.load <= loadLimits.lost) return undefined;
+  if (quality.load <= loadLimits.most) return undefined;
   return {
     ...{id: 'overloaded', tag: 'diff', word: 'loop overloaded'},
-    text: `The gyro task took ${percent(quality.load)} of the loop while this ran; beyond ${percent(loadLimits.lost)} replies get lost. ${lossText(quality)}`,
+    text: `The gyro task took ${percent(quality.load)} of the loop while this ran; ${mostLoadText}. ${lossText(quality)}`,
     action: planBest(plan, place, countedPoles) ?? {text: 'Plan a slower loop or fewer filters', station: 'arming'},
   };
 }

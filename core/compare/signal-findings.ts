@@ -1,15 +1,7 @@
 /** What a person should know about the planned signal: with the figure that says so, and one thing to do next. */
 import type {ControllerPlan} from '../controller/plan';
-import {usualRates} from '../controller/loop-rates';
-import {
-  judgePair,
-  preferredPairs,
-  protocolRows,
-  samePair,
-  type PairVerdict,
-  type SignalPair,
-  type SignalPlace,
-} from '../controller/signal-pair';
+import {preferredPairs} from '../controller/preferred-pairs';
+import {judgePair, samePair, type SignalPair, type SignalPlace} from '../controller/signal-pair';
 import {protocolName} from '../dshot/protocol';
 import type {Remark} from '../remark';
 
@@ -27,10 +19,6 @@ export interface SignalFinding extends Remark {
   readonly action?: NextAction | undefined;
 }
 
-/** Every protocol at every usual rate, judged for one place. */
-export const allPairs = (plan: ControllerPlan, place: SignalPlace): readonly PairVerdict[] =>
-  protocolRows.flatMap((row) => usualRates.map((loopHz) => judgePair(plan, {...row, loopHz}, place)));
-
 export const pairText = ({protocol, replies, loopHz}: SignalPair): string =>
   `${protocolName[protocol]}${replies ? ' with replies' : ''} at ${loopHz / 1000} kHz`;
 
@@ -43,7 +31,7 @@ export interface SignalQuestion {
 
 /** To plan the best pair; undefined where it is planned already or there is none. */
 export function planBest(plan: ControllerPlan, place: SignalPlace, countedPoles: number): NextAction | undefined {
-  const best = preferredPairs(allPairs(plan, place), 1)[0];
+  const best = preferredPairs(plan, place, 1)[0];
   if (!best || samePair(best.pair, plan)) return undefined;
   return {text: `Plan ${pairText(best.pair)}`, change: pairChange(best.pair, countedPoles)};
 }

@@ -9,6 +9,7 @@ import {
   pulseProtocols,
   type Protocol,
 } from '../dshot/protocol';
+import {mostRateOff, pauseUs} from '../dshot/wire-time';
 import type {Chip} from '../firmware/chips';
 import {budgetOf} from './budget-of';
 import type {ControllerConfig, ControllerPlan} from './plan';
@@ -27,6 +28,8 @@ export interface SignalPlace {
   readonly outputs: number;
   /** Of the ESCs; undefined where nobody knows it. */
   readonly chip?: Pick<Chip, 'name' | 'fastestReplyDshot' | 'tellsMore'> | undefined;
+  /** Turns per second of a motor at full throttle; undefined where nobody knows it. */
+  readonly fastestHz?: number | undefined;
 }
 
 /** The place that a craft is: its flight controller as found, and the slowest chip of its ESCs. */
@@ -53,18 +56,16 @@ export interface PairVerdict {
   readonly slackUs: number;
 }
 
-/** An exchange that leaves less than this share of the loop is tight: rates of chips and pauses differ by some percent. */
-const leastSlack = 0.1;
-
 /** Judges one pair with the other fields of the plan: filters and a raised clock. */
 export function judgePair(plan: ControllerPlan, pair: SignalPair, place: SignalPlace): PairVerdict {
   const budget = budgetOf({...plan, ...pair}, place);
   const slackUs = budget.periodUs - budget.wire.totalUs;
   const fault = faultOf(pair, budget, place);
   if (fault) return {pair, budget, slackUs, verdict: 'impossible', ...fault};
-  const tight = tightness(pair, budget, slackUs);
+  const tight = tightness(pair, budget);
   if (tight) return {pair, budget, slackUs, verdict: 'tight', fault: undefined, why: tight};
-  const why = `The exchange takes ${us(budget.wire.totalUs)} of ${us(budget.periodUs)} µs, the gyro task ${percent(budget.load)}.`;
+  const {totalUs, longestUs} = budget.wire;
+  const why = `The exchange takes ${us(totalUs)} of ${us(budget.periodUs)} µs, ${us(longestUs)} at its longest; the gyro task ${percent(budget.load)}.`;
   return {pair, budget, slackUs, verdict: 'feasible', fault: undefined, why};
 }
 
@@ -90,33 +91,39 @@ function faultOf(
   }
   if (!wireFits) {
     const parts = wire.replyUs
-      ? `command ${wire.commandUs.toFixed(1)} + pause ${wire.turnaroundUs} + reply ${wire.replyUs.toFixed(1)}`
+      ? `command ${wire.commandUs.toFixed(1)} + pause ${wire.pauseUs} + reply ${wire.replyUs.toFixed(1)}`
       : `a ${isDigital(protocol) ? 'command' : 'pulse at full throttle'}`;
     const over = wire.totalUs - periodUs;
     return {
       fault: 'wire too slow',
-      why: `On the wire ${parts} takes ${us(wire.totalUs)} µs, ${us(over)} more than the loop's ${us(periodUs)}.`,
+      why:
+        over > 0
+          ? `On the wire ${parts} takes ${us(wire.totalUs)} µs, ${us(over)} more than the loop's ${us(periodUs)}.`
+          : `On the wire ${parts} takes ${us(wire.totalUs)} µs, all of the loop: nothing is left between two of them.`,
     };
   }
-  if (load <= loadLimits.lost) return undefined;
+  if (load <= loadLimits.most) return undefined;
   return {
     fault: 'overloaded',
-    why: `The gyro task takes ${us(load * periodUs)} of ${us(periodUs)} µs, ${percent(load)}: beyond ${percent(loadLimits.lost)} replies get lost.`,
+    why: `The gyro task takes ${us(load * periodUs)} of ${us(periodUs)} µs, ${percent(load)}; ${mostLoadText}.`,
   };
 }
+
+/** What the upper line of the load is, and no more. */
+export const mostLoadText = `common practice is ${percent(loadLimits.most)} at the very most`;
 
 /** Whether the chip of an ESC hears a protocol; without replies twice as fast a one as it can answer. */
 export const hears = ({fastestReplyDshot}: Pick<Chip, 'fastestReplyDshot'>, protocol: Protocol, replies: boolean) =>
   protocolRate[protocol] <= fastestReplyDshot * (replies ? 1 : 2);
 
-function tightness({protocol}: SignalPair, {load, periodUs, wire}: LoopBudget, slackUs: number): string | undefined {
+function tightness({protocol}: SignalPair, {load, periodUs, wire, wireAlwaysFits}: LoopBudget): string | undefined {
   if (load > loadLimits.good)
     return `The gyro task takes ${us(load * periodUs)} of ${us(periodUs)} µs, ${percent(load)}; under ${percent(loadLimits.good)} is good practice.`;
   if (protocol === 'analog')
     return `A pulse takes up to ${us(wire.totalUs)} µs: of ${Math.ceil(wire.totalUs / periodUs)} loops the ESC hears one.`;
-  return slackUs < leastSlack * periodUs
-    ? `The exchange leaves ${us(slackUs)} of ${us(periodUs)} µs: a chip that is a little slow misses the next loop.`
-    : undefined;
+  if (wireAlwaysFits) return undefined;
+  const most = wire.replyUs ? ` and a pause of ${pauseUs.most} µs` : '';
+  return `The exchange usually takes ${us(wire.totalUs)} of ${us(periodUs)} µs; with bits that are ${percent(mostRateOff)} slow${most} it takes ${wire.longestUs.toFixed(1)}.`;
 }
 
 /** Every protocol with replies and without; a pulse has none. */
@@ -126,24 +133,9 @@ export const protocolRows: readonly Omit<SignalPair, 'loopHz'>[] = [
   ...digitalProtocols.map((protocol) => ({protocol, replies: true})),
 ];
 
-/** A command should be with its ESC within so many µs, else it is old when it acts (common practice: DShot300, no source). */
-const quickCommandUs = 60;
-
-/**
- * Pairs to take, the best first: with replies, since filters follow them; the fastest loops that are feasible, and for each the
- * slowest protocol whose commands are quick: longer bits are disturbed less.
- */
-export function preferredPairs(verdicts: readonly PairVerdict[], most = 3): readonly PairVerdict[] {
-  const good = verdicts.filter((v) => v.verdict === 'feasible' && v.pair.replies);
-  const loops = [...new Set(good.map((v) => v.pair.loopHz))].sort((a, b) => b - a);
-  return loops
-    .map((loopHz) => {
-      const own = good.filter((v) => v.pair.loopHz === loopHz);
-      const quick = own.filter((v) => v.budget.wire.commandUs <= quickCommandUs);
-      return (quick.length ? quick : own).reduce((a, b) => (b.slackUs < a.slackUs ? b : a));
-    })
-    .slice(0, most);
+function us(value: number): string {
+  return value.toFixed(value < 10 ? 1 : 0);
 }
-
-const us = (value: number): string => value.toFixed(value < 10 ? 1 : 0);
-const percent = (share: number): string => `${(share * 100).toFixed(0)} %`;
+function percent(share: number): string {
+  return `${(share * 100).toFixed(0)} %`;
+}

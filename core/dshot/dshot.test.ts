@@ -2,7 +2,8 @@
 import * as fc from 'fast-check';
 import {describe, expect, it} from 'vitest';
 import {decodeCommand, encodeCommand, throttleValue, valueThrottle} from './command';
-import {loopBudget, wireTime} from './loop-budget';
+import {loopBudget} from './loop-budget';
+import {wireTime} from './wire-time';
 import {bitUs} from './protocol';
 import {decodeReply, encodeReply, erpmOfPeriod, rpmOfErpm} from './reply';
 

@@ -1,5 +1,5 @@
 /** The levels of a command and its reply on the wire, over time (open trade protocol). */
-import {turnaroundUs} from './loop-budget';
+import {pauseUs} from './wire-time';
 import {bitUs, type DigitalProtocol} from './protocol';
 
 export interface Edge {
@@ -22,7 +22,7 @@ export function commandEdges(word: number, protocol: DigitalProtocol, bidirectio
 /** 21 line bits at 5/4 of the rate, about 30 µs after the command. */
 export function replyEdges(line: number, protocol: DigitalProtocol): Edge[] {
   const bit = bitUs(protocol) * (4 / 5);
-  const begin = 16 * bitUs(protocol) + turnaroundUs;
+  const begin = 16 * bitUs(protocol) + pauseUs.usual;
   const edges: Edge[] = [];
   let level = 1;
   for (let i = 0; i <= 21; i++) {

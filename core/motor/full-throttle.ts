@@ -47,6 +47,12 @@ export function fullThrottle(craft: CraftParts, drive: Drive): FullThrottle {
   return {rpm: rpmOf(omega), amps, cellVolts: volts / cells};
 }
 
+/** Bridge of a usual ESC: at full throttle it switches little, so that its figures hardly count. */
+const usualDrive: Drive = {pwmHz: 24_000, deadTimeS: 50e-9};
+
+/** Turns per second of a motor at full throttle, predicted from the craft. */
+export const fastestHz = (craft: CraftParts): number => fullThrottle(craft, usualDrive).rpm / 60;
+
 /** Electrical turns per second. */
 export const electricalHz = (rpm: number, poles: number): number => (rpm / 60) * (poles / 2);
 /** Commutations per second: six to an electrical turn. */

@@ -245,7 +245,7 @@ export class PowerTrain {
     if (!hears(esc.chip, this.controller.running.protocol, true)) return {silent: 0.98, spoilt: 0};
     const {load, wireFits, wire, periodUs} = this.controller.budget(this.outputs.length);
     const late = wireFits ? 0 : 1 - periodUs / wire.totalUs;
-    const busy = Math.max(0, load - loadLimits.lost) * 1.5;
+    const busy = Math.max(0, load - loadLimits.most) * 1.5;
     const mean = this.outputs.reduce((sum, o) => sum + o.throttle, 0) / this.outputs.length;
     const shaken = this.looseWires.includes(output) ? 0.3 * throttle ** 2 : 0;
     return {

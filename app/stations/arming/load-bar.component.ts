@@ -49,7 +49,7 @@ export class LoadBarComponent {
   readonly planned = input<number | undefined>(undefined);
 
   protected readonly good = loadLimits.good * 100;
-  protected readonly lost = loadLimits.lost * 100;
+  protected readonly lost = loadLimits.most * 100;
   protected readonly used = computed(() => widthOf(this.load()));
   protected readonly framed = computed(() => widthOf(this.planned() ?? 0));
 }

@@ -2,12 +2,13 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import {allPairs, pairChange, pairText, signalFindings} from '@core/compare/signal-findings';
+import {pairChange, pairText, signalFindings} from '@core/compare/signal-findings';
 import {budgetOf} from '@core/controller/budget-of';
 import {controllerChips, keepsUsb} from '@core/controller/firmware/chips';
 import {usualRates} from '@core/controller/loop-rates';
 import {asRunning, type ControllerPlan} from '@core/controller/plan';
-import {preferredPairs, type SignalPair} from '@core/controller/signal-pair';
+import {allPairs, loopNeed, preferredPairs} from '@core/controller/preferred-pairs';
+import type {SignalPair} from '@core/controller/signal-pair';
 import {isDigital, protocolName} from '@core/dshot/protocol';
 import {chips, findChip} from '@core/firmware/chips';
 import {ConnectComponent} from '../../shared/connect.component';
@@ -78,15 +79,27 @@ export class BudgetViewComponent {
   ]);
   protected readonly isOther = computed(() => this.otherChip() !== '' || this.otherClock() !== 0);
 
-  protected readonly verdicts = computed(() => {
+  /** The craft, or another chip or clock in its place; undefined before the flight controller was read. */
+  private readonly question = computed(() => {
     const own = this.own.place();
-    if (!own) return [];
+    if (!own) return undefined;
     const clockMhz = this.otherClock();
     const chip = findChip(this.otherChip()) ?? own.chip;
     const plan = clockMhz ? {...this.plan(), clockMhz: 0} : this.plan();
-    return allPairs(plan, {...own, chip, clockMhz: clockMhz || own.clockMhz});
+    return {plan, place: {...own, chip, clockMhz: clockMhz || own.clockMhz}};
   });
-  protected readonly preferred = computed(() => preferredPairs(this.verdicts()));
+  protected readonly verdicts = computed(() => {
+    const q = this.question();
+    return q ? allPairs(q.plan, q.place) : [];
+  });
+  protected readonly preferred = computed(() => {
+    const q = this.question();
+    return q ? preferredPairs(q.plan, q.place) : [];
+  });
+  protected readonly need = computed(() => {
+    const q = this.question();
+    return q && loopNeed(q.plan, q.place);
+  });
   protected readonly findings = computed(() => {
     const place = this.own.place();
     return place ? signalFindings({plan: this.plan(), place, countedPoles: this.fleet.current()!.motor.poles}) : [];

@@ -6,7 +6,7 @@ import {SelectButton} from 'primeng/selectbutton';
 import {writeVcd} from '@core/capture/write-vcd';
 import {encodeCommand} from '@core/dshot/command';
 import {commandText, namedCommands} from '@core/dshot/command-names';
-import {wireTime} from '@core/dshot/loop-budget';
+import {wireTime} from '@core/dshot/wire-time';
 import {digitalProtocols, isDigital, protocolName, type DigitalProtocol} from '@core/dshot/protocol';
 import {readBits} from '@core/dshot/read-bits';
 import {encodePeriod, encodeReply, periodOfErpm, replyGroups} from '@core/dshot/reply';
@@ -76,8 +76,8 @@ export class FrameDeskComponent {
   });
   protected readonly times = computed(() => wireTime(this.protocol(), this.bidirectional()));
   protected readonly timesText = computed(() => {
-    const {commandUs, turnaroundUs, replyUs, totalUs} = this.times();
-    const reply = replyUs ? `, pause about ${turnaroundUs} µs, reply ${replyUs.toFixed(1)} µs` : '';
+    const {commandUs, pauseUs, replyUs, totalUs} = this.times();
+    const reply = replyUs ? `, pause about ${pauseUs} µs, reply ${replyUs.toFixed(1)} µs` : '';
     return `command ${commandUs.toFixed(1)} µs${reply}, in all ${totalUs.toFixed(1)} µs`;
   });
   protected readonly edges = computed((): readonly Edge[] => [

@@ -170,10 +170,7 @@ export class LoopBarsComponent {
 function barsOf({wire, periodUs, load, wireFits, ...b}: LoopBudget, isPulse: boolean) {
   const wireParts: Part[] = [{kind: 'command', name: isPulse ? 'longest pulse' : 'command', us: wire.commandUs}];
   if (wire.replyUs)
-    wireParts.push(
-      {kind: 'pause', name: 'pause', us: wire.turnaroundUs},
-      {kind: 'reply', name: 'reply', us: wire.replyUs},
-    );
+    wireParts.push({kind: 'pause', name: 'pause', us: wire.pauseUs}, {kind: 'reply', name: 'reply', us: wire.replyUs});
   const taskParts: Part[] = [
     {kind: 'base', name: 'base', us: b.baseUs},
     {kind: 'filters', name: 'filters', us: b.filtersUs},
@@ -189,14 +186,14 @@ function barsOf({wire, periodUs, load, wireFits, ...b}: LoopBudget, isPulse: boo
     },
     {
       ...{name: 'task', parts: taskParts},
-      limits: [loadLimits.good, loadLimits.lost].map((share) => ({
+      limits: [loadLimits.good, loadLimits.most].map((share) => ({
         share,
         us: share * periodUs,
-        isMost: share === loadLimits.lost,
+        isMost: share === loadLimits.most,
       })),
       label: `Gyro task ${(load * 100).toFixed(0)} % of the loop`,
       sum: `= ${(load * periodUs).toFixed(1)} µs, ${(load * 100).toFixed(0)} %`,
-      over: load > loadLimits.lost ? 'overloaded' : '',
+      over: load > loadLimits.most ? 'overloaded' : '',
     },
   ];
 }

@@ -4,7 +4,6 @@ import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import {beforeMeasuring, replyFindings} from '@core/compare/reply-findings';
-import {placeOf} from '@core/controller/signal-pair';
 import {slowestChip} from '@core/firmware/chips';
 import {protocolName} from '@core/dshot/protocol';
 import {upperBound} from '@core/replies/binomial-bound';
@@ -22,6 +21,7 @@ import {HoldButtonComponent} from '../../shared/hold-button.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
+import {OwnPlace} from '../../state/own-place';
 import {RecordStore} from '../../state/record.store';
 import {CaptureStore, recordingMs} from '../../state/capture.store';
 import {StandInStore} from '../../state/stand-in.store';
@@ -53,6 +53,7 @@ export class StressViewComponent {
   protected readonly bench = inject(BenchStore);
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
+  private readonly own = inject(OwnPlace);
   protected readonly stress = inject(StressStore);
   protected readonly standIn = inject(StandInStore);
   protected readonly captures = inject(CaptureStore);
@@ -109,7 +110,8 @@ export class StressViewComponent {
   protected readonly findings = computed(() => {
     const found = this.record.found();
     const controller = found?.controller;
-    if (!found || !controller || this.stress.isHeld()) return [];
+    const place = this.own.place();
+    if (!found || !controller || !place || this.stress.isHeld()) return [];
     const {config} = controller;
     const craft = this.fleet.current()!;
     const question = {
@@ -119,7 +121,8 @@ export class StressViewComponent {
         plan: craft.plan.controller,
         volts: this.bench.power()?.volts ?? found.power.volts,
       },
-      place: placeOf(controller, craft.arms.length, slowestChip(found.escs.map((e) => e.boot.chip))),
+      // What was found ran, not what is planned.
+      place: {...place, chip: slowestChip(found.escs.map((e) => e.boot.chip))},
     };
     const before = beforeMeasuring(question);
     const run = this.stress.shown();

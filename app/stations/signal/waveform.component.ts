@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import type {WireTime} from '@core/dshot/loop-budget';
+import type {WireTime} from '@core/dshot/wire-time';
 import type {Edge} from '@core/dshot/waveform';
 
 /** Width and heights of the drawing, in its own units. */
@@ -20,9 +20,9 @@ const restUs = 6;
       @if (times().replyUs) {
         <rect
           class="reply"
-          [attr.x]="x(times().commandUs + times().turnaroundUs)"
+          [attr.x]="x(times().commandUs + times().pauseUs)"
           [attr.y]="axis - 4"
-          [attr.width]="x(times().totalUs) - x(times().commandUs + times().turnaroundUs)"
+          [attr.width]="x(times().totalUs) - x(times().commandUs + times().pauseUs)"
           height="4"
         />
       }

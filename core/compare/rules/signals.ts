@@ -1,7 +1,7 @@
 /** Rules between ESCs and the flight controller: protocol, replies, poles, rotation. */
 import {budgetOf} from '../../controller/budget-of';
 import {loadLimits} from '../../dshot/loop-budget';
-import {hears} from '../../controller/signal-pair';
+import {hears, mostLoadText} from '../../controller/signal-pair';
 import {bitUs, isDigital, protocolName} from '../../dshot/protocol';
 import {wantedSenses, type RotationSense} from '../../craft/craft';
 import {findChip} from '../../firmware/chips';
@@ -126,9 +126,9 @@ export const signalRules: readonly Rule[] = [
         return {
           meaning: `${protocolName[protocol]}${replies ? ' with replies' : ''} takes ${budget.wire.totalUs.toFixed(0)} µs${isDigital(protocol) ? ` (${bitUs(protocol).toFixed(2)} µs a bit)` : ' at full throttle'} and the loop leaves ${budget.periodUs.toFixed(0)} µs: ${replies ? 'replies' : 'commands'} are lost.`,
         };
-      return processor !== undefined && budget.load > loadLimits.lost
+      return processor !== undefined && budget.load > loadLimits.most
         ? {
-            meaning: `The gyro task of this flight controller would be loaded to ${(budget.load * 100).toFixed(0)} %; beyond ${100 * loadLimits.lost} % replies are lost.`,
+            meaning: `The gyro task of this flight controller would be loaded to ${(budget.load * 100).toFixed(0)} %; ${mostLoadText}.`,
           }
         : undefined;
     },
