@@ -19,8 +19,8 @@ export interface Verdict {
 
 /** Motors have to stand within this after the last frame, ms (trade fact). */
 export const mostFailSafeMs = 1000;
-/** A mounting as set and as measured agree within this, degrees: hands are no better. */
-const agreeDeg = 20;
+/** A mounting as set and as measured agree within this, degrees, or within what the hand may be off, where that is more. */
+const agreeDeg = 5;
 
 /** A record, or undefined where nothing was counted or no craft was there. */
 export function armingProof(
@@ -47,12 +47,12 @@ export const mountingText = ({roll, pitch, yaw}: Mounting): string => {
 /** Gestures against what the flight controller is set to. */
 export function judgeMounting(found: FoundMounting, set: Mounting): Verdict & {readonly offDeg: number} {
   const offDeg = angleBetween(matrixOf(found.mounting), matrixOf(set));
-  const holds = offDeg <= agreeDeg;
+  const holds = offDeg <= Math.max(agreeDeg, found.boundDeg);
   return {
     ...{offDeg, holds},
     text: holds
-      ? `The board sits ${mountingText(set)}, as two gestures show: off by ${found.offDeg.toFixed(0)}°, the next mounting by ${found.nextDeg.toFixed(0)}°.`
-      : `The board sits ${mountingText(found.mounting)}, and its configuration says ${mountingText(set)}: the craft would flip.`,
+      ? `The board sits ${mountingText(set)}, as two gestures show within ${found.boundDeg.toFixed(0)}°: measured ${(offDeg || found.offDeg).toFixed(0)}° off, the next right angle ${found.nextDeg.toFixed(0)}°.`
+      : `The board sits ${mountingText(found.mounting)}, within ${found.boundDeg.toFixed(0)}°, and its configuration says ${mountingText(set)}: the craft would flip.`,
   };
 }
 
@@ -67,7 +67,7 @@ export function judgeReceiver(moves: FoundChannels, ends: readonly StickEnds[], 
     moves.reversed.length ? `The wrong way round: ${moves.reversed.join(', ')}.` : '',
     off.length
       ? `Ends or centre are off: ${off.map((e) => `${e.stick} ${e.low.toFixed(0)}–${e.high.toFixed(0)} µs`).join(', ')}.`
-      : `Ends and centre within 2 µs of 1000, 1500 and 2000.`,
+      : 'Ends reach 1000 and 2000 µs, the centre is within 2 µs of 1500.',
     tooLittle(ends, set),
   ];
   const holds = !wrong.length && !moves.reversed.length && !off.length && !tooLittle(ends, set);

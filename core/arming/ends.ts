@@ -1,10 +1,12 @@
 /** Ends, centre and noise of a channel over sweeps of its stick, held against what a controller expects. */
 
-/** What a controller expects of every stick, µs (trade fact: ends exactly 1000 and 2000, centre 1500). */
+/** What a controller expects of every stick, µs (trade fact: ends reach 1000 and 2000, some go further; centre 1500). */
 export const wantedUs = {low: 1000, centre: 1500, high: 2000} as const;
 /** Off by more than this an end or the centre is worth a change on the transmitter, and trembling a dead band, µs. */
 export const offUs = 2;
-/** A dead band is that much wider than the trembling that was seen: the next second may tremble a little more. */
+/** A centre that trembles by no more gets this dead band, µs (trade fact). */
+const usualDeadBandUs = 2;
+/** For more trembling it is that much wider than what was seen: the next second may tremble a little more. */
 const deadBandMargin = 1.5;
 /** A stick's whole travel is 1000 µs (trade fact); less than this is no sweep, however often it goes there and back, µs. */
 export const leastTravelUs = 400;
@@ -70,8 +72,10 @@ function sweepsIn(values: readonly number[], low: number, high: number): number 
 const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? NaN;
 
 export interface EndAdvice {
-  /** Whether the channel is as a controller expects it. */
+  /** Whether the channel is as a controller expects it: its ends are reached, its centre is there. */
   readonly isRight: boolean;
+  /** Ends that go beyond what has to be reached, as sentences: they are right. */
+  readonly further: readonly string[];
   /** What to change on the transmitter, each a whole sentence; empty where nothing. */
   readonly onTransmitter: readonly string[];
   /** Dead band that the noise at the centre asks for, µs: planned here. */
@@ -88,23 +92,28 @@ export function adviseEnds(
   {low, centre, high, sweeps, noiseUs, restFrames}: ChannelEnds,
   {hasCentre}: {readonly hasCentre: boolean} = {hasCentre: true},
 ): EndAdvice {
-  const deadBandUs = noiseUs > offUs ? Math.ceil(noiseUs * deadBandMargin) : 0;
+  const deadBandUs =
+    noiseUs > usualDeadBandUs ? Math.ceil(noiseUs * deadBandMargin) : noiseUs > 0 ? usualDeadBandUs : 0;
   const missing =
     sweeps < leastSweeps
       ? `Sweep the stick from end to end ${leastSweeps - sweeps} more ${leastSweeps - sweeps === 1 ? 'time' : 'times'}.`
       : restFrames < leastRestFrames
         ? 'Let the stick go for a second.'
         : undefined;
-  const change = (name: string, is: number, wanted: number) =>
-    Math.abs(is - wanted) > offUs
-      ? [
-          `Set its ${name} to ${wanted} µs: it is ${is.toFixed(0)} µs, ${Math.abs(is - wanted).toFixed(0)} too ${is > wanted ? 'much' : 'little'}.`,
-        ]
-      : [];
-  const onTransmitter = [
-    ...change('low end', low, wantedUs.low),
-    ...(hasCentre ? change('centre', centre, wantedUs.centre) : []),
-    ...change('high end', high, wantedUs.high),
+  // An end that is not reached comes too short by so much, µs; negative where it reaches further.
+  const ends = [
+    {name: 'low end', is: low, wanted: wantedUs.low, short: low - wantedUs.low},
+    {name: 'high end', is: high, wanted: wantedUs.high, short: wantedUs.high - high},
   ];
-  return {isRight: !missing && !onTransmitter.length, onTransmitter: missing ? [] : onTransmitter, deadBandUs, missing};
+  const change = (name: string, is: number, wanted: number) =>
+    `Set its ${name} to ${wanted} µs: it is ${is.toFixed(0)} µs, ${Math.abs(is - wanted).toFixed(0)} too ${is > wanted ? 'much' : 'little'}.`;
+  const onTransmitter = [
+    ...ends.flatMap(({name, is, wanted, short}) => (short > offUs ? [change(name, is, wanted)] : [])),
+    ...(hasCentre && Math.abs(centre - wantedUs.centre) > offUs ? [change('centre', centre, wantedUs.centre)] : []),
+  ];
+  const further = ends.flatMap(({name, short}) =>
+    short < -offUs ? [`Its ${name} reaches further by ${(-short).toFixed(0)} µs: that is right.`] : [],
+  );
+  const isRight = !missing && !onTransmitter.length;
+  return {isRight, further: missing ? [] : further, onTransmitter: missing ? [] : onTransmitter, deadBandUs, missing};
 }

@@ -3,6 +3,7 @@ import {describe, expect, it} from 'vitest';
 import reference from '../fixtures/mounting.json';
 import type {Mounting} from '../controller/arming-fields';
 import {uniform} from '../testing/known-flight';
+import {judgeMounting} from './arming-proofs';
 import {findMounting, type Gestures} from './mounting';
 import {
   angleBetween,
@@ -88,7 +89,7 @@ describe('the mounting', () => {
     const random = uniform(24);
     rightAngled.forEach((m, i) => {
       for (let n = 0; n < 500; n++) {
-        const found = findMounting(hand(m, n ? random : exact, n ? 10 : 0));
+        const found = findMounting(hand(m, n ? random : exact, n ? 4 : 0));
         if (found.kind !== 'found') throw new Error(`${i}: ${found.why}`);
         expect(angleBetween(matrixOf(found.mounting), m), `${i}, hand ${n}`).toBeLessThan(1e-3);
         expect(found.isRightAngled).toBe(true);
@@ -96,6 +97,55 @@ describe('the mounting', () => {
         expect(found.nextDeg).toBeGreaterThan(60);
       }
     });
+  });
+
+  it('within 5° of a right angle it is that one; beyond, and beyond what a hand is off, it is told as measured', () => {
+    for (const yaw of [2, 4, 10, 18, -18, 30, 45]) {
+      const found = findMounting(hand(matrixOf({roll: 0, pitch: 0, yaw}), exact, 0));
+      const isRightAngled = Math.abs(yaw) <= 5;
+      expect(found).toMatchObject({
+        kind: 'found',
+        isRightAngled,
+        mounting: {roll: 0, pitch: 0, yaw: isRightAngled ? 0 : yaw},
+      });
+    }
+    // On its edge and turned by 18°, and one that leans by 12°.
+    for (const m of [
+      product(matrixOf({roll: 0, pitch: 0, yaw: 18}), matrixOf({roll: 90, pitch: 0, yaw: 0})),
+      matrixOf({roll: 0, pitch: 12, yaw: 90}),
+    ]) {
+      const found = findMounting(hand(m, exact, 0));
+      if (found.kind !== 'found') throw new Error(found.why);
+      expect(found.isRightAngled).toBe(false);
+      expect(angleBetween(matrixOf(found.mounting), m)).toBeLessThan(1);
+    }
+  });
+
+  it('the bound holds for hands that are off by up to 4°, at every angle; a plan beside it is not proven', () => {
+    const random = uniform(18);
+    let [within, all] = [0, 0];
+    for (let n = 0; n < 2000; n++) {
+      const yaw = Math.round(-180 + 360 * random());
+      const set = {roll: random() < 0.5 ? 180 : 0, pitch: 0, yaw};
+      const found = findMounting(hand(matrixOf(set), random, 4));
+      if (found.kind !== 'found') throw new Error(found.why);
+      all++;
+      const limit = Math.max(5, found.boundDeg) + 1;
+      if (angleBetween(matrixOf(found.mounting), matrixOf(set)) <= limit) within++;
+      const beside = {...set, yaw: yaw + 25};
+      expect(judgeMounting(found, beside).holds, JSON.stringify({set, found})).toBe(false);
+    }
+    expect(within / all).toBeGreaterThan(0.97);
+  });
+
+  it('a board turned by 18° is never proven as straight', () => {
+    const random = uniform(19);
+    for (let n = 0; n < 500; n++) {
+      const found = findMounting(hand(matrixOf({roll: 0, pitch: 0, yaw: 18}), random, 4));
+      if (found.kind !== 'found') throw new Error(found.why);
+      expect(judgeMounting(found, {roll: 0, pitch: 0, yaw: 0}).holds).toBe(false);
+      expect(judgeMounting(found, {roll: 0, pitch: 0, yaw: 18}).holds).toBe(true);
+    }
   });
 
   it('a board that lies flat, turned freely, is found within what the hand is off', () => {

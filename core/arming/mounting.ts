@@ -10,9 +10,11 @@ import {
   length,
   matrixOf,
   mountingOf,
+  product,
   rightAngled,
   scaled,
   sum,
+  transposed,
   unit,
   type Matrix,
   type Vector,
@@ -28,11 +30,13 @@ export interface Gestures {
 export interface FoundMounting {
   readonly kind: 'found';
   readonly mounting: Mounting;
-  /** Whether it is one of the 24 by right angles; else the board lies flat and is turned freely. */
+  /** Whether it is one of the 24 by right angles; else it is told as it was measured. */
   readonly isRightAngled: boolean;
   /** Between what was measured and the mounting told, degrees. */
   readonly offDeg: number;
-  /** To the next of what could be told, degrees: the larger, the surer. */
+  /** By how much the mounting told may be off, degrees: what hands are off by, and more where the two tilts contradict. */
+  readonly boundDeg: number;
+  /** To the next of the 24, degrees: the larger, the surer. */
   readonly nextDeg: number;
 }
 export interface NoMounting {
@@ -47,10 +51,14 @@ const leastTiltDeg = 20;
 const mostOffG = 0.15;
 /** Both tilts have to be this near to a right angle to each other, degrees. */
 const mostSkewDeg = 50;
-/** Nearer than this to one of the 24 it is that one; a hand is rarely off by more, degrees. */
-const nearDeg = 20;
-/** A board that lies flat within this is turned freely about the vertical, degrees. */
-const flatDeg = 15;
+/** Nearer than this to one of the 24 it is that one; farther, and beyond what the hand may be off, as it was measured, degrees. */
+const nearDeg = 5;
+/** A hand holds a craft level, and an edge level while it tilts, to about this (our assumption), degrees. */
+const handDeg = 4;
+/** What an accelerometer without calibration adds, degrees. */
+const sensorDeg = 1;
+/** Nobody mounts a board so far off level: then the craft was not held level, degrees. */
+const mostTiltedDeg = 20;
 
 const radians = Math.PI / 180;
 /** An accelerometer at rest measures what holds it up: gravity with the other sign. */
@@ -80,7 +88,10 @@ export function findMounting(g: Gestures): FoundMounting | NoMounting {
   if (skew > mostSkewDeg) return unclear('Both tilts went the same way: nose down first, then right side down.');
   if (dot(cross(forward.axis, right.axis), down) < 0)
     return unclear('One of the tilts went the other way: the nose goes down, then the right side.');
-  return told(squared(forward.axis, right.axis, down));
+  const sine = (deg: number) => Math.sin(Math.min(90, deg) * radians);
+  // An edge that is off by some degrees turns the tilt by more, the smaller the tilt; each of the two tells the yaw.
+  const yawDeg = Math.max(skew / 2, ((handDeg + sensorDeg) * (1 / sine(forward.deg) + 1 / sine(right.deg))) / 2);
+  return told(squared(forward.axis, right.axis, down), {yawDeg, levelDeg: Math.SQRT2 * handDeg});
 }
 
 const unclear = (why: string): NoMounting => ({kind: 'unclear', why});
@@ -99,24 +110,39 @@ function squared(forward: Vector, right: Vector, down: Vector): Matrix {
   return [x, cross(down, x), down];
 }
 
-function told(measured: Matrix): FoundMounting | NoMounting {
+/** By how much a hand may be off about the vertical, and about any level line. */
+interface HandBounds {
+  readonly yawDeg: number;
+  readonly levelDeg: number;
+}
+
+function told(measured: Matrix, hand: HandBounds): FoundMounting | NoMounting {
   const ranked = rightAngled.map((m) => ({m, off: angleBetween(measured, m)})).sort((a, b) => a.off - b.off);
   const [best, next] = [ranked[0]!, ranked[1]!];
-  if (best.off <= nearDeg)
+  // What is left from the nearest of the 24, in the craft's axes: a turn about the vertical, and down that leans.
+  const rest = product(measured, transposed(best.m));
+  const yawDeg = Math.atan2(rest[1][0] - rest[0][1], rest[0][0] + rest[1][1]) / radians;
+  const leanDeg = Math.acos(Math.max(-1, Math.min(1, rest[2][2]))) / radians;
+  const [isStraight, isLevel] = [
+    Math.abs(yawDeg) <= Math.max(nearDeg, hand.yawDeg),
+    leanDeg <= Math.max(nearDeg, hand.levelDeg),
+  ];
+  if (leanDeg > mostTiltedDeg) {
+    const {roll, pitch} = mountingOf(measured);
+    return unclear(
+      `The board seems to sit at ${roll.toFixed(0)}° roll and ${pitch.toFixed(0)}° pitch, which no mounting has: hold the craft level first, then try again.`,
+    );
+  }
+  const boundDeg = isLevel ? hand.yawDeg : Math.hypot(hand.yawDeg, hand.levelDeg);
+  if (isStraight && isLevel)
     return {
-      ...{kind: 'found', isRightAngled: true, offDeg: best.off, nextDeg: next.off},
+      ...{kind: 'found', isRightAngled: true, offDeg: best.off, boundDeg, nextDeg: next.off},
       mounting: whole(mountingOf(best.m)),
     };
-  const angles = mountingOf(measured);
-  const upright = angleBetween(measured, matrixOf({roll: 0, pitch: 0, yaw: angles.yaw}));
-  const over = angleBetween(measured, matrixOf({roll: 180, pitch: 0, yaw: angles.yaw}));
-  const off = Math.min(upright, over);
-  if (off > flatDeg)
-    return unclear(
-      `The board seems to sit at ${angles.roll.toFixed(0)}° roll and ${angles.pitch.toFixed(0)}° pitch, which no mounting has: hold the craft level first, then try again.`,
-    );
-  const mounting = whole({roll: over < upright ? 180 : 0, pitch: 0, yaw: angles.yaw});
-  return {kind: 'found', isRightAngled: false, mounting, offDeg: off, nextDeg: best.off};
+  const turnedOnly = product(matrixOf({roll: 0, pitch: 0, yaw: yawDeg}), best.m);
+  const mounting = whole(mountingOf(isLevel ? turnedOnly : measured));
+  const offDeg = angleBetween(measured, matrixOf(mounting));
+  return {kind: 'found', isRightAngled: false, mounting, offDeg, boundDeg, nextDeg: best.off};
 }
 
 const whole = ({roll, pitch, yaw}: Mounting): Mounting => {

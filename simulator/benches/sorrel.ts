@@ -85,7 +85,7 @@ export function sorrelBench(seed = 1): BenchSetup {
     cycles: 1,
     cockpit: {
       ...usualCockpit,
-      transmitter: {...usualCockpit.transmitter, lowUs: 987, centreUs: 1499, highUs: 2011},
+      transmitter: {...usualCockpit.transmitter, lowUs: 1013, centreUs: 1499, highUs: 2011},
     },
     road: 'controller',
   };

@@ -86,6 +86,9 @@ export class ReceiverViewComponent {
   protected readonly advice = computed(() =>
     this.sweeping() ? [] : this.ends().flatMap((e) => e.advice.onTransmitter.map((text) => `${e.stick}: ${text}`)),
   );
+  protected readonly further = computed(() =>
+    this.sweeping() ? [] : this.ends().flatMap((e) => e.advice.further.map((text) => `${e.stick}: ${text}`)),
+  );
 
   constructor() {
     inject(DestroyRef).onDestroy(this.feed.onFrame((frame) => this.take(frame)));
