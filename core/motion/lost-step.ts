@@ -11,6 +11,8 @@ const steadyS = 0.35;
 /** A command may fall by so much, 0…1 and as a share, and still counts as steady. */
 const steadyAbsolute = 0.01;
 const steadyRelative = 0.05;
+/** Up to this command an ESC does not drive, 0…1: zero as a column tells it. */
+const leastDriven = 2e-3;
 /** A fall that is over again within this, s, and comes back in one row, is a run of spoilt replies. */
 const spoiltS = 0.01;
 
@@ -39,12 +41,16 @@ function fastestIn(rpm: Float64Array, from: number, to: number): {row: number; r
   return {row, rpm: rpm[row]!};
 }
 
-/** Whether the command did not fall for a while before a row, nor is zero. */
+/**
+ * Whether the motor was driven for a while before a row, and its command did not fall. One that coasts falls by itself, also
+ * for a moment after it is driven again.
+ */
 function isSteady({throttle, timeS}: OwnTrace, row: number): boolean {
   const now = throttle[row]!;
-  if (now === 0) return false;
-  for (let i = row; i >= 0 && timeS[row]! - timeS[i]! <= steadyS; i--)
-    if (throttle[i]! - now > Math.max(steadyAbsolute, steadyRelative * throttle[i]!)) return false;
+  for (let i = row; i >= 0 && timeS[row]! - timeS[i]! <= steadyS; i--) {
+    const isDriven = throttle[i]! > leastDriven;
+    if (!isDriven || throttle[i]! - now > Math.max(steadyAbsolute, steadyRelative * throttle[i]!)) return false;
+  }
   return true;
 }
 

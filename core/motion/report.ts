@@ -2,6 +2,7 @@
 import {coastDownS, spoolUpS} from './time-constants';
 import {desyncsOf} from './lost-step';
 import {motorCard, type KnownTiming, type MotorCard} from './motor-card';
+import {neverTurned, neverTurnedText} from './never-turned';
 import {comparedIn, oddMotors, polesBehind, type OddMotor} from './odd-motor';
 import {startsAtPercent, stuttersOf} from './starting';
 import {ownTrace, type SpinTrace} from './trace';
@@ -17,6 +18,7 @@ export interface MotorReport extends MotorCard {
 }
 
 export type FindingKind =
+  | 'never-turned'
   | 'stutter'
   | 'desync'
   | 'wrong-poles'
@@ -51,8 +53,12 @@ export interface ReportQuestion {
 export function reportOn(trace: SpinTrace, {poles, timings = []}: ReportQuestion = {}): MotionReport {
   const motors = trace.motors.map((_, m) => motorReport(trace, m, timings[m]));
   const oddOnes = oddMotors(motors);
+  const still = motors.flatMap((_, motor): MotionFinding[] => {
+    const never = neverTurned(trace, motor);
+    return never ? [{kind: 'never-turned', motor, text: `Motor ${motor + 1} ${neverTurnedText(never)}`}] : [];
+  });
   const events = motors.flatMap((report, motor) => eventFindings(report, motor));
-  return {motors, oddOnes, findings: [...events, ...oddOnes.map((odd) => oddFinding(odd, poles))]};
+  return {motors, oddOnes, findings: [...still, ...events, ...oddOnes.map((odd) => oddFinding(odd, poles))]};
 }
 
 function motorReport(trace: SpinTrace, m: number, timing: KnownTiming | undefined): MotorReport {

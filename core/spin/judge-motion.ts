@@ -60,8 +60,10 @@ export function judgeMotion(question: MotionQuestion): MotionVerdict {
   };
 }
 
-function starts({motors}: MotionReport, idlePercent: number): MotionLine {
+function starts({motors, findings}: MotionReport, idlePercent: number): MotionLine {
   const fails = (text: string): MotionLine => ({name: 'starts', holds: false, text});
+  const never = findings.find((f) => f.kind === 'never-turned');
+  if (never) return fails(never.text.replace(/\.$/, ''));
   const all = motors.map((m) => m.startsAtPercent);
   const missing = all.findIndex((a) => !isTold(a));
   if (missing >= 0) return fails(`the start of motor ${missing + 1} is not told`);

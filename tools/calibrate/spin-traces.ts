@@ -3,7 +3,9 @@
  * with a propeller, at many rates of rows, with speeds that come late and replies that are lost. The motors are simulated
  * here, in steps much finer than a row; the bench's own simulator has no part.
  */
+import {desyncsOf} from '@core/motion/lost-step';
 import {motorCard, type MotorCard} from '@core/motion/motor-card';
+import {stuttersOf} from '@core/motion/starting';
 import {ownTrace, type SpinTrace} from '@core/motion/trace';
 import {uniform} from '@core/testing/known-flight';
 
@@ -75,14 +77,21 @@ export interface ConstantCounts {
   error: number;
   bound: number;
 }
-export type CardCounts = Record<(typeof cardConstants)[number], ConstantCounts> & {traces: number; missed: string[]};
+export type CardCounts = Record<(typeof cardConstants)[number], ConstantCounts> & {
+  traces: number;
+  /** Traces on which a lost step was told; no drawn motor loses one. */
+  lostSteps: number;
+  missed: string[];
+};
 
 export function calibrateCards(name: string, traces: number, seed: number): CardCounts {
   const zero = (): ConstantCounts => ({told: 0, within: 0, error: 0, bound: 0});
-  const counts: CardCounts = {traces, missed: [], kv: zero(), resistanceOhm: zero(), inertia: zero()};
+  const counts: CardCounts = {traces, lostSteps: 0, missed: [], kv: zero(), resistanceOhm: zero(), inertia: zero()};
   for (let i = 0; i < traces; i++) {
     const {trace, truth, text} = drawnTrace(motorClasses[name]!, seed + i);
-    const card: MotorCard = motorCard(ownTrace(trace, 0));
+    const own = ownTrace(trace, 0);
+    const card: MotorCard = motorCard(own);
+    if (desyncsOf(own, stuttersOf(own)).length) counts.lostSteps++;
     for (const constant of cardConstants) {
       const answer = card[constant];
       if (answer.value === undefined) continue;
