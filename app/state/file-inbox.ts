@@ -112,6 +112,7 @@ export class FileInbox {
   }
 
   private async sort(file: File): Promise<void> {
+    if (!file.size) return this.refuse(file, 'It is empty: it has 0 bytes.', 'Export or download it again.');
     let kinds: readonly FileKind[];
     try {
       kinds = kindsOfFile({name: file.name, bytes: await headOf(file)});

@@ -195,6 +195,29 @@ describe('any file', () => {
     ['bin', new Uint8Array(0)],
   ] as const)('is told by its first bytes: %s', (format, bytes) => expect(formatOf(bytes)).toBe(format));
 
+  it('an empty file is called empty, one of records without a byte is refused, one with faults is told by them', () => {
+    const codeOf = (text: string, base?: number) => {
+      const reading = readImage(latin1(text), base);
+      return reading.ok ? kinds(reading.value) : reading.problem.code;
+    };
+    expect([codeOf(''), codeOf('', 0x1000)]).toEqual(['empty-file', 'empty-file']);
+    for (const text of [
+      ':00000001FF\n',
+      ':020000040000FA\n:00000001FF\n',
+      'S00600004844521B\nS9030000FC\n',
+      'S5030000FC\nS9030000FC\n',
+    ])
+      expect(codeOf(text), text).toBe('no-data');
+    expect(codeOf(':00000001FE\n')).toEqual(expect.arrayContaining([[1, 'bad-checksum']]));
+    // A UF2 file of blocks that are not for flash.
+    const block = new Uint8Array(512);
+    const view = new DataView(block.buffer);
+    [0x0a324655, 0x9e5d5157, 1, 0x1000, 256, 0, 1, 0].forEach((word, i) => view.setUint32(4 * i, word, true));
+    view.setUint32(508, 0x0ab16f30, true);
+    const uf2 = readImage(block);
+    expect(uf2.ok ? 'read' : uf2.problem.code).toBe('no-data');
+  });
+
   it('raw bytes want a base address, other formats refuse one', () => {
     const [raw, based] = [readImage(Uint8Array.of(1, 2)), readImage(latin1(':00000001FF'), 0)];
     expect([raw.ok || raw.problem.code, based.ok || based.problem.code]).toEqual(['base-missing', 'base-not-used']);

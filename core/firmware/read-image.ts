@@ -1,5 +1,5 @@
 /** Reads an image file of any format Bidex knows; the format is told by the file's own first bytes. */
-import {failure, success, type Result} from '../problem';
+import {failure, success, type Problem, type Result} from '../problem';
 import type {ImageReading} from './image';
 import {readIntelHex} from './intel-hex';
 import {addressEnd} from './pieces';
@@ -29,6 +29,25 @@ export function formatOf(file: Uint8Array): ImageFormat {
  * @param base address of the first byte, for raw bytes only; a format with addresses of its own refuses it.
  */
 export function readImage(file: Uint8Array, base?: number, onShare?: OnShare): Result<FileReading> {
+  if (!file.length) return failure(emptyFile);
+  const reading = readFormat(file, base, onShare);
+  if (!reading.ok || reading.value.image.segments.length || reading.value.faults.length) return reading;
+  return failure({
+    code: 'no-data',
+    place: 'image',
+    meaning: `This ${reading.value.format} file has no data: of all its records none holds a byte.`,
+    remedy: 'Export it again, or open the file that the firmware was built into.',
+  });
+}
+
+const emptyFile: Problem = {
+  code: 'empty-file',
+  place: 'image',
+  meaning: 'The file is empty: it has 0 bytes.',
+  remedy: 'Export or download it again.',
+};
+
+function readFormat(file: Uint8Array, base?: number, onShare?: OnShare): Result<FileReading> {
   const format = formatOf(file);
   if (format === 'bin') return readRaw(file, base);
   if (base !== undefined)

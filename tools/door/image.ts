@@ -4,10 +4,9 @@ import {chips} from '@core/firmware/chips';
 import {compareImages} from '@core/firmware/compare-images';
 import {checkApplication} from '@core/firmware/identity';
 import {extent, flatten, type Image} from '@core/firmware/image';
-import {readImage, type FileReading} from '@core/firmware/read-image';
+import {readImage} from '@core/firmware/read-image';
 import {sha256Hex} from '@core/firmware/releases';
-import type {Result} from '@core/problem';
-import {fail, outcome, readFile, type Answer, type Run} from './command';
+import {fail, failed, outcome, readFile, type Answer, type Run} from './command';
 
 export const run: Run = ({file, options}) => {
   const stated = options.get('--base');
@@ -34,9 +33,9 @@ export interface ImageFiles {
 /** What an image file holds. Not ok when it has faults; the report then lists them. */
 export function describeImage({file, base, against}: ImageFiles): Answer {
   const reading = readImage(file, base);
-  if (!reading.ok) return refuse(reading);
+  if (!reading.ok) return failed(reading.problem);
   const other = against && readImage(against, isRaw(against) ? base : undefined);
-  if (other && !other.ok) return refuse(other);
+  if (other && !other.ok) return failed(other.problem);
   const {format, image, faults, notes, families} = reading.value;
   const span = extent(image);
   const flat = span && span.end - span.start <= longestSpan ? flatten(image, span) : undefined;
@@ -77,11 +76,6 @@ const isRaw = (file: Uint8Array) => {
   const reading = readImage(file);
   return !reading.ok && reading.problem.code === 'base-missing';
 };
-
-function refuse(reading: Extract<Result<FileReading>, {ok: false}>): {ok: false; value: unknown} {
-  const {code, place, meaning, remedy} = reading.problem;
-  return {ok: false, value: {error: {code, message: `${place}: ${meaning} ${remedy}`}}};
-}
 
 function compare(a: Image, b: Image) {
   const {equal, differingBytes, runs} = compareImages(a, b);
