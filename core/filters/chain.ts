@@ -66,15 +66,17 @@ export function notchPlace(
 }
 
 /** Sections of the motor-speed notches at one moment. */
-export const motorSections = (chain: FilterChain, {motorsHz}: MomentState, rateHz: number): Section[] =>
-  motorsHz.flatMap((motorHz) =>
-    chain.motor.orders.flatMap((order) => {
-      const place = notchPlace(chain.motor, order, motorHz, rateHz);
-      if (!place) return [];
-      const whole = notch(place.hz, chain.motor.q, rateHz);
-      return [place.share < 1 ? partNotch(whole, place.share) : whole];
-    }),
-  );
+export function motorSections({motor}: FilterChain, {motorsHz}: MomentState, rateHz: number): Section[] {
+  const sections: Section[] = [];
+  for (const motorHz of motorsHz)
+    for (const order of motor.orders) {
+      const place = notchPlace(motor, order, motorHz, rateHz);
+      if (!place) continue;
+      const whole = notch(place.hz, motor.q, rateHz);
+      sections.push(place.share < 1 ? partNotch(whole, place.share) : whole);
+    }
+  return sections;
+}
 
 /** Sections of moving notches that sit at `centresHz`. */
 export const movingSections = ({moving}: FilterChain, centresHz: readonly number[], rateHz: number): Section[] =>

@@ -58,24 +58,65 @@ function runFollowing(
   const length = axes[0]?.length ?? 0;
   const out = axes.map((axis) => Float32Array.from(axis));
   const room = 64;
-  const states = axes.map(() => Array.from({length: room}, () => new Float64Array(4)));
+  const states = Array.from({length: room}, () => new Float64Array(4 * axes.length));
+  const [roll, pitch, yaw] = out;
+  const isUsual = out.length === 3;
   for (let at = 0; at < length; at += updateEvery) {
     const sections = sectionsAt(at);
-    const end = Math.min(length, at + updateEvery);
-    for (let a = 0; a < axes.length; a++)
-      for (let s = 0; s < sections.length && s < room; s++) runBlock(out[a]!, {at, end}, sections[s]!, states[a]![s]!);
+    const block = {at, end: Math.min(length, at + updateEvery)};
+    for (let s = 0; s < sections.length && s < room; s++) {
+      const [section, state] = [sections[s]!, states[s]!];
+      if (isUsual) runThree([roll!, pitch!, yaw!], block, section, state);
+      else out.forEach((axis, a) => runBlock(axis, block, section, state.subarray(4 * a, 4 * a + 4)));
+    }
     if (at % 400_000 === 0 && !onProgress(at / length)) return undefined;
   }
   return out;
 }
 
-/** One section over a few samples, in place; `state` is its four values. */
-function runBlock(
-  signal: Float32Array,
-  {at, end}: {at: number; end: number},
+interface Block {
+  readonly at: number;
+  readonly end: number;
+}
+
+/** One section over a few samples of three axes, in place: one waits for nothing while the others compute. */
+function runThree(
+  [a, b, c]: readonly [Float32Array, Float32Array, Float32Array],
+  {at, end}: Block,
   {b0, b1, b2, a1, a2}: Section,
   state: Float64Array,
 ): void {
+  let [ax1, ax2, ay1, ay2] = [state[0]!, state[1]!, state[2]!, state[3]!];
+  let [bx1, bx2, by1, by2] = [state[4]!, state[5]!, state[6]!, state[7]!];
+  let [cx1, cx2, cy1, cy2] = [state[8]!, state[9]!, state[10]!, state[11]!];
+  for (let i = at; i < end; i++) {
+    const ax = a[i]!;
+    const bx = b[i]!;
+    const cx = c[i]!;
+    const ay = b0 * ax + b1 * ax1 + b2 * ax2 - a1 * ay1 - a2 * ay2;
+    const by = b0 * bx + b1 * bx1 + b2 * bx2 - a1 * by1 - a2 * by2;
+    const cy = b0 * cx + b1 * cx1 + b2 * cx2 - a1 * cy1 - a2 * cy2;
+    ax2 = ax1;
+    ax1 = ax;
+    ay2 = ay1;
+    ay1 = ay;
+    bx2 = bx1;
+    bx1 = bx;
+    by2 = by1;
+    by1 = by;
+    cx2 = cx1;
+    cx1 = cx;
+    cy2 = cy1;
+    cy1 = cy;
+    a[i] = ay;
+    b[i] = by;
+    c[i] = cy;
+  }
+  state.set([ax1, ax2, ay1, ay2, bx1, bx2, by1, by2, cx1, cx2, cy1, cy2]);
+}
+
+/** One section over a few samples, in place; `state` is its four values. */
+function runBlock(signal: Float32Array, {at, end}: Block, {b0, b1, b2, a1, a2}: Section, state: Float64Array): void {
   let x1 = state[0]!;
   let x2 = state[1]!;
   let y1 = state[2]!;

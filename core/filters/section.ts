@@ -12,15 +12,13 @@ export interface Section {
   readonly a2: number;
 }
 
-type Coefficients = readonly [number, number, number];
-function normalise([b0, b1, b2]: Coefficients, [a0, a1, a2]: Coefficients): Section {
-  return {b0: b0 / a0, b1: b1 / a0, b2: b2 / a0, a1: a1 / a0, a2: a2 / a0};
-}
-
 /** Notch at `hz`. Throws at or above half the sample rate, where it does not exist. */
 export function notch(hz: number, q: number, sampleRateHz: number): Section {
-  const {cos, alpha} = angles(hz, q, sampleRateHz);
-  return normalise([1, -2 * cos, 1], [1 + alpha, -2 * cos, 1 - alpha]);
+  const w = angle(hz, sampleRateHz);
+  const alpha = Math.sin(w) / (2 * q);
+  const a0 = 1 + alpha;
+  const middle = (-2 * Math.cos(w)) / a0;
+  return {b0: 1 / a0, b1: middle, b2: 1 / a0, a1: middle, a2: (1 - alpha) / a0};
 }
 
 /** A notch of which only a share is mixed in: 0 passes everything, 1 is the notch. */
@@ -32,15 +30,19 @@ export function partNotch(whole: Section, share: number): Section {
 
 /** Low-pass with cut-off `hz`; Q = 1/√2 is the Butterworth one. */
 export function lowPass(hz: number, q: number, sampleRateHz: number): Section {
-  const {cos, alpha} = angles(hz, q, sampleRateHz);
-  return normalise([(1 - cos) / 2, 1 - cos, (1 - cos) / 2], [1 + alpha, -2 * cos, 1 - alpha]);
+  const w = angle(hz, sampleRateHz);
+  const cos = Math.cos(w);
+  const alpha = Math.sin(w) / (2 * q);
+  const a0 = 1 + alpha;
+  const side = (1 - cos) / 2 / a0;
+  return {b0: side, b1: (1 - cos) / a0, b2: side, a1: (-2 * cos) / a0, a2: (1 - alpha) / a0};
 }
 
-function angles(hz: number, q: number, sampleRateHz: number): {cos: number; alpha: number} {
+/** Of one sample, radians. Sections are made every few samples of a flight: nothing beside them is. */
+function angle(hz: number, sampleRateHz: number): number {
   if (!(hz > 0 && hz < sampleRateHz / 2))
     throw new RangeError(`${hz} Hz is not between 0 and half of ${sampleRateHz} Hz`);
-  const w = (2 * Math.PI * hz) / sampleRateHz;
-  return {cos: Math.cos(w), alpha: Math.sin(w) / (2 * q)};
+  return (2 * Math.PI * hz) / sampleRateHz;
 }
 
 /** y += α(x − y) with α = dt/(RC + dt), RC = 1/(2π·hz). */
