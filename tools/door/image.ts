@@ -1,11 +1,11 @@
 /** What an image file holds: `bidex image`. */
+import {createHash} from 'node:crypto';
 import {crc32} from '@core/checksums';
 import {chips} from '@core/firmware/chips';
 import {compareImages} from '@core/firmware/compare-images';
 import {checkApplication} from '@core/firmware/identity';
 import {extent, flatten, type Image} from '@core/firmware/image';
 import {readImage} from '@core/firmware/read-image';
-import {sha256Hex} from '@core/firmware/releases';
 import {fail, failed, outcome, readFile, type Answer, type Run} from './command';
 
 export const run: Run = ({file, options}) => {
@@ -50,14 +50,14 @@ export function describeImage({file, base, against}: ImageFiles): Answer {
       segments: image.segments.map(({start, bytes}) => ({
         start,
         length: bytes.length,
-        sha256: sha256Hex(bytes),
+        sha256: sha256Of(bytes),
         crc32: hex8(crc32(bytes)),
       })),
       start: span?.start ?? null,
       length: span ? span.end - span.start : 0,
-      sha256: flat ? sha256Hex(flat) : null,
+      sha256: flat ? sha256Of(flat) : null,
       crc32: flat ? hex8(crc32(flat)) : null,
-      fileSha256: sha256Hex(file),
+      fileSha256: sha256Of(file),
       identity: identity.find((i) => i.ok)?.value ?? null,
       faults,
       notes,
@@ -71,6 +71,8 @@ export function describeImage({file, base, against}: ImageFiles): Answer {
     },
   };
 }
+
+const sha256Of = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 const isRaw = (file: Uint8Array) => {
   const reading = readImage(file);
