@@ -26,14 +26,26 @@ const usual: BuildOptions = {
 
 /** @returns the pattern of the compiled files; what they share stands in files of its own and is loaded once. */
 export async function compileTests(root: string, folders: readonly string[]): Promise<string> {
-  const outdir = join(root, 'node_modules', '.cache', 'unit');
-  rmSync(outdir, {recursive: true, force: true});
+  const all = join(root, 'node_modules', '.cache', 'unit');
+  mkdirSync(all, {recursive: true});
+  // Two runs at once have a folder each; that of a run that has ended goes.
+  for (const run of readdirSync(all)) if (!isRunning(Number(run))) rmSync(join(all, run), {recursive: true});
+  const outdir = join(all, String(process.pid));
   await compile({
     ...usual,
     entryPoints: folders.map((folder) => join(root, folder, '**/*.test.ts')),
     ...{outdir, outbase: root, chunkNames: 'shared/[hash]', packages: 'external', sourcemap: 'inline'},
   });
-  return 'node_modules/.cache/unit/**/*.test.mjs';
+  return `node_modules/.cache/unit/${process.pid}/**/*.test.mjs`;
+}
+
+function isRunning(pid: number): boolean {
+  try {
+    // Signal 0 is sent to nobody, and tells whether there is somebody.
+    return pid !== process.pid && process.kill(pid, 0);
+  } catch {
+    return false;
+  }
 }
 
 /** Where the compiled headless door stands, and when each file that is in it was changed. */
