@@ -95,7 +95,7 @@ describe('shelf', () => {
       const bytes = new TextEncoder().encode(content);
       // The DOM of these tests has files without their bytes.
       const whole = {arrayBuffer: () => Promise.resolve(bytes.buffer)};
-      const file = {name, ...whole, slice: () => whole} as unknown as File;
+      const file = {name, size: bytes.length, ...whole, slice: () => whole} as unknown as File;
       await TestBed.inject(FileInbox).arrive([file]);
       fixture.detectChanges();
       await fixture.whenStable();

@@ -2,10 +2,13 @@
 import {describe, expect, it} from 'vitest';
 import {encodeMessage} from '@core/link/message';
 import {ProblemError} from '@core/problem';
+import {openPort} from '@simulator/hardware/port';
 import {Harness} from '@simulator/testing/bench-harness';
+import {StallingPage} from '@simulator/testing/stalling-page';
 import {BenchClient} from '../link/client';
 import type {BytePort} from '../link/port';
-import {SpinLease, stopMotors} from './lease';
+import {sleep} from '../link/port';
+import {leaseMs, SpinLease, stopMotors} from './lease';
 
 /** A bench whose requests are listed as they leave the client. */
 async function bench() {
@@ -107,6 +110,40 @@ describe('a hold', () => {
     expect(throttles().every((t) => t > 0.5)).toBe(true);
     await h.run(lease.stop());
     expect(throttles()).toEqual([0, 0, 0, 0]);
+  });
+
+  it('a page that stalls turns nothing again before it has heard the hand that let go meanwhile', async () => {
+    const h = new Harness();
+    const page = new StallingPage(h.time, 1e-4, 5e5);
+    const client = new BenchClient(page.behind(openPort(h.bench)), page);
+    await h.run(client.request('hello', null));
+    for (const [held, stalled, letGoAfter] of [
+      [40, 300, 30],
+      [200, 250, 240],
+      [333, 450, 10],
+    ] as const) {
+      const lease = new SpinLease(client, page);
+      lease.set(all);
+      await h.run(sleep(h.time, held));
+      page.stall(stalled);
+      await h.run(sleep(h.time, letGoAfter));
+      // The hand is off: the page hears of it when it is awake, after the timers that came due. The first stop gets lost.
+      const stopped = new Promise<void>((resolve) => page.whenAwake(resolve)).then(() => {
+        h.bench.mishaps.longest = 12;
+        h.time.after(5, () => (h.bench.mishaps.longest = Infinity));
+        return lease.stop();
+      });
+      const letGoMs = h.time.now();
+      let last = letGoMs;
+      const watch = () => {
+        if (h.bench.train.outputs.some((o) => o.throttle > 0 && h.time.now() <= o.leaseEnds)) last = h.time.now();
+        if (h.time.now() < letGoMs + 1_500) h.time.after(1, watch);
+      };
+      watch();
+      await h.run(stopped);
+      await h.run(sleep(h.time, 1_500));
+      expect(last - letGoMs).toBeLessThanOrEqual(leaseMs + 2);
+    }
   });
 
   it('there is one at a time: the second is refused, and may begin when the first has let go', async () => {

@@ -16,8 +16,8 @@ const renewMs = 65;
  */
 const beginMs = 60;
 /**
- * A page may stall for a moment: its motors stop with the lease and go on with the next renewal. When no renewal was
- * answered for this long, the hold has ended for the hardware too (docs/bench-link.md), ms.
+ * A page may stall for a moment: its motors stop with the lease, and go on once a renewal that turns nothing was answered.
+ * When no renewal was answered for this long, the hold has ended for the hardware too (docs/bench-link.md), ms.
  */
 export const holdEndsAfterMs = 500;
 
@@ -48,6 +48,8 @@ export class SpinLease {
   private stopped = false;
   private answeredAt: number;
   private begun = false;
+  /** When the newest renewal was sent. */
+  private sentAt: number;
   /** When the newest renewal that was answered had been sent, and when renewals last came further apart than the lease. */
   private renewedAt: number;
   private lapsedAt = -Infinity;
@@ -64,7 +66,7 @@ export class SpinLease {
   ) {
     if (live.has(client)) throw new ProblemError(secondHold);
     this.hold = client.takeHold();
-    this.answeredAt = this.renewedAt = clock.now();
+    this.answeredAt = this.renewedAt = this.sentAt = clock.now();
     live.set(client, this);
   }
 
@@ -105,11 +107,14 @@ export class SpinLease {
   }
 
   private renew(): void {
+    const sentMs = this.clock.now();
+    // The page stalled, and its motors stopped. A hand that let go meanwhile is heard after this timer: nothing turns before.
+    if (isLapse(this.sentAt, sentMs)) this.begun = false;
+    this.sentAt = sentMs;
     const commands = this.commands.map(({output, throttle}) => ({
       output,
       value: this.begun ? throttleValue(throttle) : 0,
     }));
-    const sentMs = this.clock.now();
     const heeds = this.heeds && {heeds: this.heeds};
     this.client.request('spin', {hold: this.hold, sentMs, leaseMs, ...heeds, commands}).then(
       () => this.answered(sentMs),

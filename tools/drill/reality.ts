@@ -40,7 +40,8 @@ const faults: readonly Hide[] = [
     bench.train.changeMotor(output, {kv: kv * (random.next() < 0.5 ? 0.7 : 1.35)});
   },
   ({train}, random) => (train.wireNoise = noticeable * (1 + 10 * random.next())),
-  ({cockpit}, random) => (cockpit.hand.mounted = {roll: 0, pitch: 0, yaw: [90, 180, -90, 45, 22, -27][random.below(6)]!}),
+  ({cockpit}, random) =>
+    (cockpit.hand.mounted = {roll: 0, pitch: 0, yaw: [90, 180, -90, 45, 22, -27][random.below(6)]!}),
   ({cockpit}) => (cockpit.hand.mounted = {roll: 180, pitch: 0, yaw: 0}),
   ({cockpit: {transmitter}}, random) => {
     const turned = random.next() < 0.5;
