@@ -5,16 +5,7 @@ import {join} from 'node:path';
 import {expect, test, type Page} from './test';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {meridianImage} from '@simulator/firmware/meridian';
-import {
-  connectAndSurvey,
-  drop,
-  expectAccessible,
-  pickFrom,
-  pickMishap,
-  setMishap,
-  station,
-  watchErrors,
-} from './support';
+import {connectAndSurvey, drop, expectAccessible, pickMishap, setIn, setMishap, station, watchErrors} from './support';
 
 const gneiss = {board: 'Gneiss 45', deadTimeNs: 45};
 const inspector = (page: Page) => page.locator('bx-inspector');
@@ -81,6 +72,8 @@ test('a large file is read beside the screen, with progress', async ({page}) => 
   expect(longest).toBeLessThan(200);
 });
 
+const serviceMenu = /^Mishaps of the service/;
+
 test('the service down, altered, gone back in time, or with wrong images: each has its true message', async ({
   page,
 }) => {
@@ -93,10 +86,10 @@ test('the service down, altered, gone back in time, or with wrong images: each h
     ['Images altered on the way', 'It was altered or cut.'],
     ['Wrong image for a digest', 'It was altered or cut.'],
   ] as const) {
-    await pickFrom(page, /^Mishaps of the service/, mishap);
+    await setIn(page, serviceMenu, {label: mishap, on: true});
     await page.getByRole('button', {name: 'Ask the service'}).click();
     await expect(page.getByRole('alert')).toContainText(message);
-    await pickFrom(page, /^Mishaps of the service/, mishap);
+    await setIn(page, serviceMenu, {label: mishap, on: false});
   }
   await page.getByRole('button', {name: 'Ask the service'}).click();
   await expect(page.getByText('26 images kept and checked here')).toBeVisible({timeout: 30_000});

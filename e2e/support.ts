@@ -45,16 +45,24 @@ export async function pickFrom(page: Page, menu: string | RegExp, label: string)
 /** Picks an entry of the simulated bench's menu. */
 export const pickMishap = (page: Page, label: string): Promise<void> => pickFrom(page, 'Mishaps', label);
 
-/** Turns a mishap of the bench's menu on or off: looks at its tick, so that a click tried again does not turn it back. */
-export async function setMishap(page: Page, label: string, on: boolean): Promise<void> {
+/** Turns an entry of a menu on or off: looks at its tick, so that a click tried again does not turn it back. */
+export async function setIn(
+  page: Page,
+  menu: string | RegExp,
+  {label, on}: {label: string; on: boolean},
+): Promise<void> {
   const entry = (isOn: boolean) => page.getByRole('menuitem', {name: isOn ? `✓ ${label}` : label, exact: true});
   await expect(async () => {
-    if (!(await entry(on).or(entry(!on)).isVisible())) await page.getByRole('button', {name: 'Mishaps'}).click();
+    if (!(await entry(on).or(entry(!on)).isVisible()))
+      await page.getByRole('button', {name: menu, exact: true}).click({timeout: 5000});
     if (await entry(!on).isVisible()) await entry(!on).click({timeout: 5000});
     await expect(entry(on)).toBeVisible({timeout: 1000});
   }).toPass({timeout: 30_000});
   await page.keyboard.press('Escape');
 }
+
+/** Turns a mishap of the simulated bench on or off. */
+export const setMishap = (page: Page, label: string, on: boolean): Promise<void> => setIn(page, 'Mishaps', {label, on});
 
 /** Something that will happen by itself at a moment of the work, whatever the machine is doing. */
 export const armMishap = (page: Page, mishap: ArmedMishap): Promise<void> =>
