@@ -6,11 +6,12 @@ import {fileURLToPath, pathToFileURL} from 'node:url';
 const root = fileURLToPath(new URL('..', import.meta.url));
 const pointer = join(root, 'node_modules', '.cache', 'door', 'compiled.json');
 
-/** What stands compiled; undefined where there is none, or a file of it was changed since. */
+/** What stands compiled; undefined where there is none, a file of it was changed since, or it came here with a copied folder. */
 function compiled() {
   try {
-    const {main, changedAt} = JSON.parse(readFileSync(pointer, 'utf8'));
-    return Object.entries(changedAt).every(([file, at]) => statSync(file).mtimeMs === at) ? main : undefined;
+    const {root: of, main, changedAt} = JSON.parse(readFileSync(pointer, 'utf8'));
+    const isFresh = ([file, at]) => statSync(file).mtimeMs === at;
+    return of === root && statSync(main) && Object.entries(changedAt).every(isFresh) ? main : undefined;
   } catch (error) {
     if (error.code === 'ENOENT') return undefined;
     throw error;

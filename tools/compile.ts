@@ -50,6 +50,8 @@ function isRunning(pid: number): boolean {
 
 /** Where the compiled headless door stands, and when each file that is in it was changed. */
 export interface CompiledDoor {
+  /** Folder of the project that it was compiled in: its paths are of that one. */
+  readonly root: string;
   readonly main: string;
   readonly changedAt: Readonly<Record<string, number>>;
 }
@@ -70,7 +72,7 @@ export async function compileDoor(root: string, pointer: string): Promise<void> 
   });
   const inputs = Object.keys(metafile.inputs).map((file) => join(root, file));
   const changedAt = Object.fromEntries(inputs.map((file) => [file, statSync(file).mtimeMs]));
-  const compiled: CompiledDoor = {main: join(folder, name, 'main.mjs'), changedAt};
+  const compiled: CompiledDoor = {root, main: join(folder, name, 'main.mjs'), changedAt};
   writeFileSync(`${pointer}.${process.pid}`, JSON.stringify(compiled));
   renameSync(`${pointer}.${process.pid}`, pointer);
   // One that is running may still load from the last; those before it are nobody's.
