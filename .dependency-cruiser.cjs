@@ -27,6 +27,7 @@ const noOtherRoom = (house, rooms) => ({
 });
 
 const core = [
+  'words',
   'sounds',
   'dshot',
   'capture',
@@ -74,6 +75,9 @@ const app = [
   'shell',
 ];
 
+/** Rooms of the interface in which no component judges. */
+const drawsSheets = ['docket', 'stations/survey', 'stations/firmware', 'stations/sign-off'];
+
 module.exports = {
   forbidden: [
     only('core-stands-alone', '^core/(?!.*\\.test\\.ts$)', '^core/'),
@@ -98,6 +102,14 @@ module.exports = {
     only('server-uses-core', '^server/(?!.*\\.test\\.ts$)', '^(core|server)/'),
     only('tools-use-core-and-simulator', '^tools/(?!.*\\.test\\.ts$)', '^(core|simulator|tools|demo)/'),
     only('demo-is-data', '^demo/', '^(core|demo)/'),
+    {
+      name: 'components-draw-sheets',
+      comment:
+        'What a screen says stands in a sheet: components of these rooms take types, sheets and words from core.',
+      severity: 'error',
+      from: {path: `^app/(${drawsSheets.join('|')})/(?!.*\\.spec\\.ts$)[^/]*\\.component\\.ts$`},
+      to: {path: '^core/(?!(sheets|words)/)', dependencyTypesNot: ['type-only']},
+    },
     ...floors('core', core),
     ...floors('simulator', simulator),
     ...floors('app', app),

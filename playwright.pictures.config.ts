@@ -1,4 +1,4 @@
 import {defineConfig} from '@playwright/test';
 import base from './playwright.config';
 
-export default defineConfig({...base, testMatch: 'pictures.ts', reporter: 'line'});
+export default defineConfig({...base, projects: [{name: 'pictures', testMatch: 'pictures.ts'}], reporter: 'line'});

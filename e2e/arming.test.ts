@@ -54,13 +54,13 @@ test('Bramble: a board turned by 270°, another channel order and no switch are 
   // The same gestures and moves prove it.
   await armingView(page, 'Mounting').click();
   await tiltTheCraft(page);
-  await expect(page.getByText('as two gestures show')).toBeVisible();
+  await expect(page.getByText('as the poses show')).toBeVisible();
   await armingView(page, 'Receiver').click();
   await moveTheSticks(page);
   await expect(page.getByText('Four moves came on the channels set')).toBeVisible();
   await armingView(page, 'Fail-safe').click();
   await tryTheFailSafe(page);
-  await expect(page.getByText(/All 4 motors stood 0\.\d\d s after the last frame/)).toBeVisible();
+  await expect(page.getByText(/All 4 motors stopped within 0\.\d\d s ± 0\.\d\d s of the last frame/)).toBeVisible();
   // The stabilised loop winds up at idle, as it does on every bench: told as what it is.
   await expect(page.getByText(/At idle motor \d.*the loop sped .* normal on the bench and no fault/)).toBeVisible();
   await expect(page.getByRole('group', {name: 'Proofs'}).locator('.tag.ok')).toHaveCount(3);
@@ -103,7 +103,7 @@ test('an arming switch on a stick, both ends of a switch, and two in one place a
   await page.getByRole('button', {name: 'Channel 5 up'}).click();
   await expect(page.getByText('Arming and Lost-craft tone share a part of channel 5').first()).toBeVisible();
   await expect(page.getByText('The arming switch is on: a craft arms only')).toBeVisible();
-  await page.getByRole('button', {name: 'take away'}).first().click();
+  await page.getByRole('button', {name: 'remove'}).first().click();
   await expect(page.getByText('No switch arms the craft').first()).toBeVisible();
 });
 

@@ -11,11 +11,11 @@ for (const [sheet, rule] of [
 ] as const)
   test(`every station passes the accessibility rules, ${sheet}`, async ({page}) => {
     await connectAndSurvey(page);
-    if (sheet === 'dark') await page.getByRole('button', {name: 'Dark sheet'}).click();
+    if (sheet === 'dark') await page.getByRole('button', {name: 'Dark theme'}).click();
     for (const name of stations) {
       await station(page, name).click();
       await expect(page.getByRole('heading', {level: 1})).toHaveText(name);
-      if (name === 'Noise') await expect(page.getByText('14 poles fits this flight')).toBeVisible({timeout: 20_000});
+      if (name === 'Noise') await expect(page.getByText('14 poles fit this flight')).toBeVisible({timeout: 20_000});
       await expectAccessible(page, `${sheet} ${name}`, rule);
     }
     await page.getByRole('link', {name: 'Bidex, fleet'}).click();
@@ -97,7 +97,7 @@ test('a flight log with a bad line says which', async ({page}) => {
     .locator('input[type=file]')
     .setInputFiles({name: 'mine.csv', mimeType: 'text/csv', buffer: Buffer.from(csv)});
   await page.getByText('The log as it was read: 1 bad rows').click({timeout: 20_000});
-  await expect(page.getByText('Line 702, gyro_roll: "oops" is not a number; the row was left out.')).toBeVisible();
+  await expect(page.getByText('Line 702, gyro_roll: "oops" is not a number; the row was skipped.')).toBeVisible();
 });
 
 test('two tabs: only one holds the bench, the other says so', async ({context}) => {
@@ -105,7 +105,7 @@ test('two tabs: only one holds the bench, the other says so', async ({context}) 
   await connectAndSurvey(first);
   await second.goto('/craft/juniper/survey');
   await second.getByRole('button', {name: 'Connect the simulated bench'}).click();
-  await expect(second.getByText('Another tab of Bidex holds the bench')).toBeVisible();
+  await expect(second.getByText('Another tab of Bidex is using the bench')).toBeVisible();
   await pickMishap(first, 'Pull the cable out');
   await expect(first.getByText('Bench unplugged')).toBeVisible();
   await second.getByRole('button', {name: 'Connect the simulated bench'}).click();

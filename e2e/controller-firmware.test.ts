@@ -34,7 +34,7 @@ test('Bramble from Plumb 2.0 to 2.2: cable out in the middle, resumed, text kept
   await expect(view.getByText('channels.roll → receiver.roll')).toBeVisible();
 
   const docket = docketOf(page);
-  await docket.getByRole('button', {name: /^Leave out: Setting the flight controller/}).click();
+  await docket.getByRole('button', {name: /^Skip: Setting the flight controller/}).click();
   await armMishap(page, {what: 'cable-out', output: 'controller', pages: 4 + Math.floor(Math.random() * 30)});
   await beginOrder(page);
   await expect(docket.getByText(/The cable is out or the adapter lost power/).first()).toBeVisible({timeout: 30_000});
@@ -58,7 +58,7 @@ test('Bramble from Plumb 2.0 to 2.2: cable out in the middle, resumed, text kept
   for (const section of ['receiver', 'moving_notches', 'low_passes'])
     await text.getByRole('button', {name: new RegExp(`^all of ${section}, \\d lines?`)}).click();
   await text.getByRole('button', {name: /^Plan \d+ lines?/}).click();
-  await docket.getByRole('button', {name: 'Leave out: Writing firmware'}).click();
+  await docket.getByRole('button', {name: 'Skip: Writing firmware'}).click();
   await beginOrder(page);
   const {receiver, movingNotches, movingQ, gyroLowPassHz, dLowPassHz} = before;
   // "Carried out" stands there of the order before until this one begins: what is kept is asked.
@@ -103,7 +103,7 @@ test('somebody else’s firmware on a board that tells no name: named by its pri
   const docket = docketOf(page);
   await station(page, 'Spin').click();
   await page.locator('bx-connect').getByRole('button', {name: 'Connect the simulated bench'}).click();
-  await expect(docket.getByText('Its loader does not tell which board it is.')).toBeVisible({timeout: 20_000});
+  await expect(docket.getByText('Its loader does not report which board it is.')).toBeVisible({timeout: 20_000});
   await station(page, 'Firmware').click();
   const claim = page.getByRole('region', {name: 'Board of the flight controller'});
   await expect(claim.getByRole('row')).toHaveCount(2);
@@ -138,9 +138,9 @@ test('a file of one’s own is planned and written; one for another board is ref
   const view = page.locator('bx-controller-firmware');
   await expect(view.getByText(/The image is for Slate C/)).toBeVisible();
   await view.getByRole('radio', {name: /own file/}).click();
-  await expect(view.getByText('A file of your own: nobody signed it.')).toBeVisible();
+  await expect(view.getByText('A file of your own: it is not signed.')).toBeVisible();
   const docket = docketOf(page);
-  await docket.getByRole('button', {name: /^Leave out: Writing firmware/}).click();
+  await docket.getByRole('button', {name: /^Skip: Writing firmware/}).click();
   await beginOrder(page);
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
   expect((await memory(page)).version).toBe('2.3-b1');
@@ -162,7 +162,7 @@ test('a raised clock: without USB it is not offered, with it the board is asked 
   await expect(page.getByText('The way back:')).toBeVisible();
   const docket = docketOf(page);
   await expect(docket.getByText('above what the processor is rated for')).toBeVisible();
-  await docket.getByRole('button', {name: /^Leave out: Writing firmware/}).click();
+  await docket.getByRole('button', {name: /^Skip: Writing firmware/}).click();
   await beginOrder(page);
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
   expect(await kept(page)).toMatchObject({clockMhz: 240});

@@ -34,7 +34,7 @@ test('a text of an older version is carried over, three sections of it are plann
   await connectAndSurvey(page);
   await pickMishap(page, 'As fast as possible');
   await station(page, 'Parameters').click();
-  await page.getByRole('button', {name: 'Plan what was found'}).click();
+  await page.getByRole('button', {name: 'Copy what the ESCs have into the plan'}).click();
   await page.getByRole('group', {name: 'Parameters of'}).getByText('Flight controller').click();
   const saved = page.waitForEvent('download');
   await page.getByRole('button', {name: 'Save what was found'}).click();
@@ -64,7 +64,7 @@ test('a text of an older version is carried over, three sections of it are plann
   const locked = 'locked while a transmitter is connected; the work order waits until it is off';
   await expect(text.getByRole('row', {name: /^after_ms/})).toContainText(locked);
   await expect(docket.getByText(locked)).toBeVisible();
-  await docket.getByRole('button', {name: 'Leave out: Writing firmware'}).click();
+  await docket.getByRole('button', {name: 'Skip: Writing firmware'}).click();
   await expect(docket.getByText('Writing firmware stays open.')).toBeVisible();
   await beginOrder(page);
   await expect(docket.getByText(/^Switch the transmitter off: Fail-safe is locked/).first()).toBeVisible();

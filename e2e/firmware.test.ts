@@ -8,6 +8,7 @@ import {
   expectImageInEveryEsc,
   finishOrder,
   pickMishap,
+  setMishap,
   station,
   watchErrors,
 } from './support';
@@ -43,7 +44,7 @@ test('Sorrel: the PWM build is planned, written and read back, replies proven at
 
 test('a worn page isolates its ESC, the others are finished; the logbook has the account', async ({page}) => {
   await connectAndSurvey(page);
-  await pickMishap(page, 'Has a worn flash page');
+  await setMishap(page, 'Has a worn flash page', true);
   await station(page, 'Firmware').click();
   await carryOut(page);
   await docketOf(page).getByRole('button', {name: 'Take the simulated battery off'}).click({timeout: 60_000});
@@ -66,10 +67,10 @@ test('a battery too low to finish is not begun on; a paused write waits; a finis
   await connectAndSurvey(page);
   await docketOf(page).getByRole('button', {name: 'Propellers are off'}).click();
   const start = docketOf(page).getByRole('button', {name: 'Carry out work order'});
-  await pickMishap(page, 'Battery nearly empty');
+  await setMishap(page, 'Battery nearly empty', true);
   await expect(docketOf(page).getByText(/3\.1\d V per cell/)).toBeVisible();
   await expect(start).toBeDisabled();
-  await pickMishap(page, 'Battery nearly empty');
+  await setMishap(page, 'Battery nearly empty', false);
   await expect(start).toBeEnabled();
   await pickMishap(page, '×1, as real');
   await station(page, 'Firmware').click();
@@ -94,5 +95,5 @@ test('a battery too low to finish is not begun on; a paused write waits; a finis
   await expect(docketOf(page).getByText('↩ rolled back')).toBeVisible();
   await expect(docketOf(page).getByRole('button', {name: 'Carry out work order'})).toBeHidden();
   await docketOf(page).getByRole('button', {name: 'Copy what the craft holds into the plan'}).click();
-  await expect(docketOf(page).getByText('The plan still asks for what was rolled back')).toBeHidden();
+  await expect(docketOf(page).getByText('The plan still contains what was rolled back')).toBeHidden();
 });

@@ -35,7 +35,7 @@ test('Juniper: the chain is proposed, planned, written, flown and proven quieter
   await connectAndSurvey(page);
   await pickMishap(page, 'As fast as possible');
   await station(page, 'Noise').click();
-  await expect(page.getByText('14 poles fits this flight')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('14 poles fit this flight')).toBeVisible({timeout: 30_000});
   await view(page, 'Filters and delay').click();
   // A first order without notches on the motors: the flight before.
   for (const order of ['1×', '2×', '3×']) await page.getByRole('group', {name: 'Harmonics'}).getByText(order).click();
@@ -82,7 +82,7 @@ test('Sorrel: the wrong pole count is found, cured by the order, and the next fl
   await expect(docketOf(page).getByText('Motor poles')).toBeVisible();
   await carryOut(page);
   await fly(page, 1);
-  await expect(page.getByText('12 poles fits this flight')).toBeVisible();
+  await expect(page.getByText('12 poles fit this flight')).toBeVisible();
 });
 
 test('Alder: the bent bell of arm 5 is named, with its evidence', async ({page}) => {
@@ -140,8 +140,8 @@ test('a broken log is told row by row: bad cells, a pause, another flight', asyn
   await page
     .getByText('The log as it was read: 2 bad rows, 2 short gaps filled, 2 stretches, 1 more flights in the file')
     .click({timeout: 20_000});
-  await expect(page.getByText('Line 12, gyro_roll: "?" is not a number; the row was left out.')).toBeVisible();
-  await expect(page.getByText('Line 22, gyro_roll: nothing stands there; the row was left out.')).toBeVisible();
+  await expect(page.getByText('Line 12, gyro_roll: "?" is not a number; the row was skipped.')).toBeVisible();
+  await expect(page.getByText('Line 22, gyro_roll: the cell is empty; the row was skipped.')).toBeVisible();
   await expect(page.getByText('At 1.50 s 4000 rows are missing; the flight is parted there.')).toBeVisible();
   await expect(
     page.getByText('Another flight begins at line 6002 with 1,500 rows; the longest is shown.'),

@@ -10,6 +10,7 @@ import {
   lookAtEveryOutput,
   moveTheSticks,
   pickMishap,
+  setMishap,
   station,
 } from './support';
 
@@ -123,7 +124,7 @@ test('pictures', async ({page}) => {
 /** Signal: budget; replies under load with one wire that sits loose, and why; the wires recorded, far and near; poles; one frame. */
 async function signalViews(page: Page): Promise<void> {
   const pictures = [await still(page)];
-  await pickMishap(page, 'Signal wire of motor 2 sits loose');
+  await setMishap(page, 'Signal wire of motor 2 sits loose', true);
   await armingView(page, 'Replies').click();
   await page.getByRole('group', {name: 'Record its wires'}).getByText('yes').click();
   await holdUntil(page, /^Hold to load the replies/, () =>
@@ -131,7 +132,7 @@ async function signalViews(page: Page): Promise<void> {
   );
   await page.getByRole('heading', {name: 'Why'}).scrollIntoViewIfNeeded();
   pictures.push(await still(page));
-  await pickMishap(page, 'Signal wire of motor 2 sits loose');
+  await setMishap(page, 'Signal wire of motor 2 sits loose', false);
   await armingView(page, 'Captures').click();
   await page.getByRole('heading', {name: 'Over time'}).waitFor();
   const timeline = page.getByRole('img', {name: /^Timeline of/});
@@ -168,7 +169,7 @@ async function stepsAndSounds(page: Page): Promise<void> {
   await button.hover();
   await page.mouse.down();
   await expect(button).toContainText('% throttle');
-  await expect(button).not.toContainText(/% throttle|reading the burst/, {timeout: 20_000});
+  await expect(button).not.toContainText(/% throttle| alone: |reading the burst/, {timeout: 20_000});
   await page.mouse.up();
   await page.getByRole('heading', {name: 'What stands out'}).waitFor();
   await shoot(page, 'steps');
@@ -178,14 +179,14 @@ async function stepsAndSounds(page: Page): Promise<void> {
   await shoot(page, 'sounds');
   await page.getByRole('button', {name: 'Plan no melody'}).click();
   await view('Throttle range').click();
-  await view('Order and sense').click();
+  await view('Motor order').click();
 }
 
 /** Maps and lines, filters with their ledger, trade-off, flights compared, and a log that asks. */
 async function noise(page: Page): Promise<void> {
   const view = (name: string) => page.locator('.views').getByText(name, {exact: true});
   await station(page, 'Noise').click();
-  await page.getByText('14 poles fits this flight').waitFor({timeout: 20_000});
+  await page.getByText('14 poles fit this flight').waitFor({timeout: 20_000});
   await page.waitForTimeout(1500);
   await shoot(page, 'noise');
   await page.locator('.choose').getByText('orders', {exact: true}).click();

@@ -30,14 +30,14 @@ test('an odd one out is found and fixed; differences that are wanted stay silent
     page.getByText('Active braking, motor 3: off → on. In flight: that arm dips at every throttle cut.'),
   ).toBeVisible();
   await station(page, 'Parameters').click();
-  await page.getByRole('button', {name: 'Plan what was found'}).click();
+  await page.getByRole('button', {name: 'Copy what the ESCs have into the plan'}).click();
   // What is found is the plan now: the differences between the motors are wanted, and nothing is said of them.
   await expect(line(page, 'activeBraking')).toContainText('differs per motor, as planned');
   await expect(line(page, 'timing')).toContainText('differs per motor, as planned');
   await expect(line(page, 'throttleMin')).toContainText('spread of 7 µs is expected');
   await expect(page.getByRole('button', {name: 'Only what differs, 0'})).toBeVisible();
   await expect(docketOf(page).getByText('Write Meridian 3.9')).toBeVisible();
-  await docketOf(page).getByRole('button', {name: 'Leave out: Writing firmware'}).click();
+  await docketOf(page).getByRole('button', {name: 'Skip: Writing firmware'}).click();
   await expect(docketOf(page).getByText('Writing firmware stays open.')).toBeVisible();
   await open(page, 'activeBraking');
   await line(page, 'activeBraking').getByRole('button', {name: 'on of motors 1, 2 and 4 for all'}).click();
@@ -94,7 +94,7 @@ test('PWM frequency of Sorrel: 24, 48 and 96 kHz in their order, beside a line t
   const texts = await flight.locator('td').allTextContents();
   const [found, planned] = texts.slice(1).map((t) => parseFloat(t)) as [number, number];
   expect(found).toBeLessThan(planned);
-  await expect(line(page, 'pwm')).toContainText('comes with the image, 48 kHz planned');
+  await expect(line(page, 'pwm')).toContainText('all motors: 24 → 48 kHz, with the image');
   await expect(line(page, 'pwm').getByRole('columnheader')).toContainText([/What it does/, /24 kHz/, /48 kHz/]);
 });
 
@@ -113,7 +113,7 @@ test('a snapshot of layout 5 is planned and carried out on layout 8, with its re
   await expect(comparison.getByText(/Layout 5 → 8: brake strength, lowest start-up power, .* move;/)).toBeVisible();
   await expect(comparison.getByRole('row', {name: /^Active braking/})).toContainText('off → on');
   await comparison.getByRole('button', {name: 'Plan all its values'}).click();
-  await docketOf(page).getByRole('button', {name: 'Leave out: Proving the replies'}).click();
+  await docketOf(page).getByRole('button', {name: 'Skip: Proving the replies'}).click();
   await expect(docketOf(page).getByText('Active braking on → off')).toBeVisible();
   await carryOut(page);
   await expect(docketOf(page).getByText('carried out')).toBeVisible({timeout: 30_000});

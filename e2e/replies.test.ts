@@ -8,6 +8,7 @@ import {
   expectAccessible,
   finishOrder,
   pickMishap,
+  setMishap,
   spinView,
   station,
   watchErrors,
@@ -51,16 +52,16 @@ test('Juniper: replies loaded, a loose wire found out, a soak let go and kept, w
   await expect(page.getByText('passes', {exact: true})).toBeVisible();
   await expect(why).toHaveCount(0);
 
-  await pickMishap(page, 'No capacitor at the pack');
+  await setMishap(page, 'No capacitor at the pack', true);
   await holdToLoad(page);
   await expect(why).toContainText(/each motor alone lost .* all together .* through the supply that they share/);
   await expect(page.getByText(/^At up to 30 % throttle: each motor alone lost/)).toBeVisible();
   // What the order proved at rest does not hold any more.
   await expect(station(page, 'Signal')).toContainText('replies lost');
   await expect(page.getByText(/Under load: Motor \d lost [\d,]+ of/)).toBeVisible();
-  await pickMishap(page, 'No capacitor at the pack');
+  await setMishap(page, 'No capacitor at the pack', false);
 
-  await pickMishap(page, 'Signal wire of motor 2 sits loose');
+  await setMishap(page, 'Signal wire of motor 2 sits loose', true);
   await page.getByRole('group', {name: 'Record its wires'}).getByText('yes').click();
   await holdToLoad(page);
   await expect(page.getByText('They are open under Captures.')).toBeVisible();
@@ -68,7 +69,7 @@ test('Juniper: replies loaded, a loose wire found out, a soak let go and kept, w
   await expect(why).toContainText(/Motor 2 lost .* the others 0 %, with the same firmware; it rises with throttle/);
   await expect(why).toContainText('Look at the signal wire of motor 2');
   await expectAccessible(page, 'Replies');
-  await pickMishap(page, 'Signal wire of motor 2 sits loose');
+  await setMishap(page, 'Signal wire of motor 2 sits loose', false);
 
   // What was recorded in the midst of it: faults on the loose wire alone, and speeds of turning motors.
   await spinView(page, 'Captures').click();
@@ -90,7 +91,7 @@ test('Juniper: replies loaded, a loose wire found out, a soak let go and kept, w
   await expect(page.getByRole('combobox', {name: 'Run'})).toBeVisible();
 
   await pickMishap(page, 'Plug the cable in');
-  await pickMishap(page, 'Noise on the motor wires');
+  await setMishap(page, 'Noise on the motor wires', true);
   await spinView(page, 'Captures').click();
   await page.getByRole('button', {name: 'Record the simulated wires'}).click();
   const wires = page.getByRole('table', {name: 'Wires of the capture'}).getByRole('row');

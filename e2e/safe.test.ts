@@ -91,7 +91,7 @@ test('the stop control works from every focus: a field, an open select, a menu, 
     );
   await page.evaluate(() => document.querySelector('dialog')!.close());
   for (const show of [true, false])
-    for (const there of [focus('#text'), focus('#choice'), open('Mishaps')])
+    for (const there of [focus('#text'), focus('#choice'), open('Simulate a fault')])
       await stopsBy(page, async () => {
         if (show) await page.evaluate(() => document.querySelector('dialog')!.showModal());
         else await page.evaluate(() => document.querySelector('dialog')!.show());
@@ -157,7 +157,7 @@ test('a backup that is brought in by a second tab is refused while an order runs
   });
   await other.locator('input[type=file][accept=".zip"]').setInputFiles(zip);
   await other.getByRole('button', {name: 'Put it in place'}).click();
-  await expect(other.getByText('Another tab of Bidex holds the bench and may write to it.')).toBeVisible();
+  await expect(other.getByText('Another tab of Bidex is using the bench and may write to it.')).toBeVisible();
   await finishOrder(page);
   await page.getByRole('link', {name: 'Logbook'}).click();
   await expect(page.getByText('Write Meridian 4.2').first()).toBeVisible();
@@ -238,14 +238,14 @@ for (const [what, body, contentType, words] of [
     'a log-in page',
     '<html><body>Sign in</body></html>',
     'text/html',
-    'something that is no catalogue (text/html, 33 characters)',
+    'something that is not a catalogue (text/html, 33 characters)',
   ],
   ['nothing', '', 'application/json', 'It answered with nothing.'],
   [
     'a cut answer',
     '{"catalogue": "{',
     'application/json',
-    'something that is no catalogue (application/json, 16 characters)',
+    'something that is not a catalogue (application/json, 16 characters)',
   ],
 ] as const)
   test(`a release service that answers with ${what}: told, and the kept releases stay`, async ({page}) => {

@@ -44,19 +44,23 @@ test('a file dropped anywhere is read and marked unsigned; a damaged one is told
   await page.getByRole('link', {name: 'Juniper'}).click();
   await station(page, 'Firmware').click();
   await page.getByRole('radio', {name: /own file/}).click();
-  await expect(page.getByText('A file of your own: nobody signed it.').first()).toBeVisible();
+  await expect(page.getByText('A file of your own: it is not signed.').first()).toBeVisible();
 });
 
 test('a large file is read beside the screen, with progress', async ({page}) => {
   await page.goto('/shelf');
   await expect(page.getByText('26 images kept and checked here')).toBeVisible({timeout: 30_000});
   const large = writeIntelHex({segments: [{start: 0x0800_0000, bytes: new Uint8Array(4 * 1024 * 1024).fill(0x5a)}]});
+  // Counted: what a person sees of the reading, frame by frame. A screen that is held up shows one figure, or none.
   await page.evaluate(() => {
-    const seen: number[] = [];
-    new PerformanceObserver((list) => seen.push(...list.getEntries().map((e) => e.duration))).observe({
-      type: 'longtask',
-    });
-    Object.assign(window, {longTasks: seen});
+    const seen = new Set<string>();
+    const look = () => {
+      const [text] = /Reading large\.hex, \d+ %/.exec(document.body.innerText) ?? [];
+      if (text) seen.add(text);
+      requestAnimationFrame(look);
+    };
+    look();
+    Object.assign(window, {shownProgress: seen});
   });
   // By path: handing the bytes over would keep the page busy with the test's own work.
   const file = join(mkdtempSync(join(tmpdir(), 'bidex-e2e-')), 'large.hex');
@@ -64,15 +68,14 @@ test('a large file is read beside the screen, with progress', async ({page}) => 
   await page.locator('input[type=file]').setInputFiles(file);
   await expect(page.getByText(/Reading large\.hex, \d+ %/)).toBeVisible();
   await expect(inspector(page)).toContainText('0x08000000', {timeout: 60_000});
-  const longest = await page.evaluate(() => Math.max(0, ...(window as unknown as {longTasks: number[]}).longTasks));
-  console.log(
-    `Longest task while a file of ${(large.length / 2 ** 20).toFixed(0)} MB was read: ${longest.toFixed(0)} ms.`,
+  const shown = await page.evaluate(
+    () => (window as unknown as {shownProgress: ReadonlySet<string>}).shownProgress.size,
   );
-  // The aim is 50 ms; a busy test machine gets four times that before the test says no.
-  expect(longest).toBeLessThan(200);
+  console.log(`${shown} figures of progress were shown while ${(large.length / 2 ** 20).toFixed(0)} MB were read.`);
+  expect(shown).toBeGreaterThan(5);
 });
 
-const serviceMenu = /^Mishaps of the service/;
+const serviceMenu = /^Simulate a service fault/;
 
 test('the service down, altered, gone back in time, or with wrong images: each has its true message', async ({
   page,
@@ -116,7 +119,7 @@ test('the port held by another program, and another tab that hands the bench ove
   await connectAndSurvey(first);
   await second.goto('/craft/juniper/survey');
   await second.getByRole('button', {name: 'Connect the simulated bench'}).click();
-  await expect(second.getByText('Another tab of Bidex holds the bench.')).toBeVisible();
+  await expect(second.getByText('Another tab of Bidex is using the bench.')).toBeVisible();
   await second.getByRole('button', {name: 'Take the bench over here'}).click();
   await expect(second.getByText('Bench link, simulated')).toBeVisible();
   await expect(first.getByText('Bench unplugged')).toBeVisible();

@@ -53,7 +53,7 @@ test('a frame is laid out bit by bit, saved as a dump, and bits from elsewhere g
   await typed.fill('0x82C5');
   await expect(page.getByRole('status').getByText(/Checksum 0x5; value 1046 .* has 0x6 on a plain wire/)).toBeVisible();
   await typed.fill('00000 11001 11001 11001');
-  await expect(page.getByText('Group 1 of 4 is 00000, which stands for nothing.')).toBeVisible();
+  await expect(page.getByText('Group 1 of 4 is 00000, which is not a valid GCR code.')).toBeVisible();
   await expectAccessible(page, 'Frame desk');
   errors.expectNone();
 });
@@ -70,7 +70,7 @@ test('Sorrel: an impossible protocol is led to one that works, by its findings a
   const findings = page.getByRole('list', {name: 'Findings on the plan'});
   await expect(findings).toContainText('too fast for the ESC');
   await expect(findings).toContainText(/K8 answers bits of 3.33 µs at the shortest, DShot300; DShot600 has 1.67/);
-  await expect(docketOf(page)).toContainText('DShot600 with replies is faster than K8 hears');
+  await expect(docketOf(page)).toContainText('DShot600 with replies is faster than K8 receives');
   // Arming judges loop rates by the same rule.
   await station(page, 'Arming').click();
   await armingView(page, 'Loop').click();
@@ -82,7 +82,7 @@ test('Sorrel: an impossible protocol is led to one that works, by its findings a
   // Both sides at once: the order writes protocol, replies and poles.
   await expect(docketOf(page).getByText('Bidirectional replies off → on')).toBeVisible();
   await expect(docketOf(page).getByText('Motor poles 14 → 12')).toBeVisible();
-  await expect(docketOf(page)).not.toContainText('faster than K8 hears');
+  await expect(docketOf(page)).not.toContainText('faster than K8 receives');
 
   // By keyboard: one cell of the table is reached by Tab, the others by arrows.
   await pairs.locator('[tabindex="0"]').focus();
@@ -170,7 +170,7 @@ test('poles: a wrong count is told with what it does, and set right', async ({pa
   await connectAndSurvey(page, 'Sorrel');
   await station(page, 'Signal').click();
   await spinView(page, 'Poles').click();
-  const tells = page.getByRole('list', {name: 'What tells the pole count'});
+  const tells = page.getByRole('list', {name: 'What shows the pole count'});
   await expect(tells).toContainText('It holds 14: its speeds read 0.86 × what they are.');
   const table = page.getByRole('table', {name: 'What a wrong pole count does'});
   await expect(table.getByRole('row', {name: /^12 /})).toContainText('nothing');

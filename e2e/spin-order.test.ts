@@ -1,4 +1,4 @@
-/** Order and sense by hold and point: wrong outputs found and cured, by pointer and by keyboard; a swapped pair; end points. */
+/** Motor order by hold and point: wrong outputs found and cured, by pointer and by keyboard; a swapped pair; end points. */
 import {expect, test, type Page} from './test';
 import {
   beginOrder,
@@ -92,7 +92,7 @@ test('Alder: a swapped pair found by pointing and cured in the output map; analo
   await expect(page.getByText('2000 µs go to every output. Connect the battery now.')).toBeVisible();
   await page.getByRole('button', {name: 'Connect the simulated battery'}).click();
   await expect(page.getByText('Done on the wire.')).toBeVisible({timeout: 30_000});
-  await spinView(page, 'Order and sense').click();
+  await spinView(page, 'Motor order').click();
   await page.locator('bx-spin').getByRole('button', {name: 'Propellers are off'}).click();
   const seen: string[] = [];
   for (let output = 1; output <= 6; output++) seen.push(await pointAt(page, output));

@@ -1,5 +1,5 @@
 /** Motion that is measured: the coasting motor found, cured and measured again; a hold that is let go; the mixer. */
-import {expect, test, type Page} from './test';
+import {expect, test, type Locator, type Page} from './test';
 import {
   beginOrder,
   connectAndSurvey,
@@ -13,6 +13,9 @@ import {
   watchErrors,
 } from './support';
 
+// A hold is let go in its middle: it must last longer than a look at the page takes.
+test.use({pace: 4});
+
 const docketOf = (page: Page) => page.getByRole('complementary', {name: 'Work order'});
 
 /** Firmware and controller brought to the plan; settings are left as they were: motor 3 coasts. */
@@ -20,10 +23,21 @@ async function withReplies(page: Page): Promise<void> {
   await connectAndSurvey(page);
   await pickMishap(page, 'As fast as possible');
   const docket = docketOf(page);
-  await docket.getByRole('button', {name: 'Leave out: Setting parameters'}).click();
+  await docket.getByRole('button', {name: 'Skip: Setting parameters'}).click();
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
   await beginOrder(page);
   await finishOrder(page);
+}
+
+/** Everything that an element says from now on, however short. */
+async function textsFromNowOn(of: Locator): Promise<() => Promise<string[]>> {
+  const texts = await of.evaluateHandle((element) => {
+    const all: string[] = [];
+    const hear = () => void all.push(element.textContent);
+    new MutationObserver(hear).observe(element, {subtree: true, childList: true, characterData: true});
+    return all;
+  });
+  return () => texts.jsonValue();
 }
 
 test('the coasting motor is found, its cause named, cured by the order, and measured again', async ({page}) => {
@@ -62,8 +76,11 @@ test('letting go in the middle stops the motors, keeps the trace and says so, th
   const button = page.getByRole('button', {name: /^Hold for \d s/});
   await expect(button).toBeEnabled({timeout: 40_000});
   await button.hover();
+  const said = await textsFromNowOn(button);
   await page.mouse.down();
   await expect(button).toContainText('% throttle');
+  // Each motor alone, then the script.
+  expect((await said()).join(' ')).toMatch(/motor 1 alone.*motor 2 alone.*motor 3 alone.*motor 4 alone.*% throttle/);
   await page.waitForTimeout(100);
   await page.mouse.up();
   await expect(page.getByText('The button was let go before the script had ended.')).toBeVisible({timeout: 20_000});
@@ -84,7 +101,7 @@ test('letting go in the middle stops the motors, keeps the trace and says so, th
   );
 
   // The same bench, with a motor of another number of magnets: named by the ratio of the poles.
-  await pickMishap(page, 'Its motor is exchanged for one of 12 poles');
+  await pickMishap(page, 'Motor replaced with a 12-pole one');
   await measureMotors(page);
   await expect(page.getByText(/Motor 2: KV reads .* the ratio of 12 to 14 poles\. Count its magnets\./)).toBeVisible();
   await station(page, 'Sign-off').click();
@@ -113,7 +130,7 @@ test('a melody is written as text, checked while it is typed, carried out and re
   await page.getByRole('button', {name: 'Write a melody'}).click();
   const text = page.getByLabel('RTTTL: name, defaults, notes');
   await text.fill('call:d=8,o=5,b=160:c,k,g');
-  await expect(page.locator('#melody-check')).toContainText('"k" is no note.');
+  await expect(page.locator('#melody-check')).toContainText('"k" is not a note.');
   await text.fill('call:d=8,o=5,b=160:c,e,g,4c6,p,4a#4.');
   await expect(page.locator('#melody-check')).toContainText('✓ fits 6 of 64 notes');
   await expect(page.getByRole('img', {name: 'C5, E5, G5, C6, pause, A#4'})).toBeVisible();

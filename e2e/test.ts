@@ -1,35 +1,76 @@
 /**
  * The test of every browser test: page and simulated bench move on one clock, step by step, so that a busy machine costs
  * time and nothing else; and any error of a script fails it. What a service does not answer is no error of a script.
+ * The tests of one worker share a browser profile, so that the browser compiles the application once; what a page keeps is
+ * cleared between two tests.
  */
-import {expect, test as base} from '@playwright/test';
+import {mkdtempSync, rmSync} from 'node:fs';
+import {tmpdir} from 'node:os';
+import {join} from 'node:path';
+import {
+  chromium,
+  expect,
+  test as base,
+  type BrowserContext,
+  type ConsoleMessage,
+  type WebError,
+} from '@playwright/test';
 
 export {expect, type Locator, type Page} from '@playwright/test';
 
-interface Options {
+interface OfWorker {
   /** Virtual ms for each real one, at most; undefined for the browser's own clock, on which a hand holds. */
   readonly pace: number | undefined;
+  /** The browser profile of all tests of one worker. */
+  readonly profile: BrowserContext;
 }
 
-export const test = base.extend<Options & {errors: string[]}>({
-  pace: [20, {option: true}],
+export const test = base.extend<{errors: string[]}, OfWorker>({
+  pace: [20, {option: true, scope: 'worker'}],
+  profile: [
+    async ({pace}, use, {project}) => {
+      const folder = mkdtempSync(join(tmpdir(), 'bidex-profile-'));
+      const {launchOptions, viewport, baseURL} = project.use;
+      const profile = await chromium.launchPersistentContext(folder, {
+        ...launchOptions,
+        ...(viewport !== undefined && {viewport}),
+        ...(baseURL !== undefined && {baseURL}),
+      });
+      if (pace !== undefined)
+        await profile.addInitScript((own) => {
+          window.bidexPace = own;
+        }, pace);
+      await use(profile);
+      await profile.close();
+      rmSync(folder, {recursive: true, force: true});
+    },
+    {scope: 'worker'},
+  ],
   errors: [
     async ({context}, use) => {
       const errors: string[] = [];
       const hear = (text: string) => void (text.startsWith('Failed to load resource') || errors.push(text));
-      context.on('console', (message) => message.type() === 'error' && hear(message.text()));
-      context.on('weberror', (error) => hear(error.error().message));
+      const ofConsole = (message: ConsoleMessage) => message.type() === 'error' && hear(message.text());
+      const ofScript = (error: WebError) => hear(error.error().message);
+      context.on('console', ofConsole);
+      context.on('weberror', ofScript);
       await use(errors);
+      context.off('console', ofConsole);
+      context.off('weberror', ofScript);
       expect(errors, 'errors of the page').toEqual([]);
     },
     {auto: true},
   ],
-  context: async ({context, pace}, use) => {
-    if (pace !== undefined)
-      await context.addInitScript((own) => {
-        window.bidexPace = own;
-      }, pace);
-    await use(context);
+  context: async ({profile}, use, {project}) => {
+    await use(profile);
+    await profile.unrouteAll();
+    const [first, ...others] = profile.pages();
+    for (const page of others) await page.close();
+    const devtools = await profile.newCDPSession(first!);
+    await devtools.send('Storage.clearDataForOrigin', {
+      ...{origin: String(project.use.baseURL), storageTypes: 'all'},
+    });
+    await devtools.detach();
   },
 });
 

@@ -16,12 +16,16 @@ const stations = [
   'Sign-off',
 ] as const;
 
+/** Stations that have views whatever the craft. */
+const withViews: ReadonlySet<string> = new Set(['Spin', 'Signal', 'Arming']);
+
 /** Opens every station and each of its views; hands the text of each to `look`. */
 async function walk(page: Page, look: (text: string, where: string) => void): Promise<void> {
   for (const name of stations) {
     await station(page, name).click();
     await expect(page.getByRole('heading', {level: 1, name})).toBeVisible();
     const views = page.getByRole('group', {name: 'What to look at'}).first();
+    if (withViews.has(name)) await expect(views).toBeVisible();
     const labels = (await views.isVisible()) ? await views.getByRole('button').allInnerTexts() : [''];
     for (const label of labels) {
       if (label) await views.getByRole('button', {name: label, exact: true}).click();

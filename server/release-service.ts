@@ -5,7 +5,7 @@
 import {existsSync, readFileSync} from 'node:fs';
 import {join} from 'node:path';
 import express, {type Request, type Response, type Router} from 'express';
-import {catalogueShape, signedCatalogueShape} from '@core/firmware/releases';
+import {catalogueSchema, signedCatalogueSchema} from '@core/firmware/releases';
 import {problem} from './problem';
 
 const asked = (request: Request): string => (typeof request.query['as'] === 'string' ? request.query['as'] : '');
@@ -13,9 +13,9 @@ const asked = (request: Request): string => (typeof request.query['as'] === 'str
 export function releaseService(demo: string): Router {
   const api = express.Router();
   const readSigned = (name: string) =>
-    signedCatalogueShape.parse(JSON.parse(readFileSync(join(demo, `${name}.json`), 'utf8')));
+    signedCatalogueSchema.parse(JSON.parse(readFileSync(join(demo, `${name}.json`), 'utf8')));
   const signed = readSigned('catalogue');
-  const catalogue = catalogueShape.parse(JSON.parse(signed.catalogue));
+  const catalogue = catalogueSchema.parse(JSON.parse(signed.catalogue));
   const releases = [...catalogue.releases, ...(catalogue.controllers?.releases ?? [])];
   /** Read when they are asked for: a missing file of a misbehaviour leaves the right answer whole. */
   const answers = new Map<string, () => object>([

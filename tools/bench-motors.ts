@@ -2,7 +2,7 @@
 import type {Answer} from '@core/motion/answer';
 import type {KnownTiming} from '@core/motion/motor-card';
 import {reportOn} from '@core/motion/report';
-import {isTold} from '@core/motion/time-constants';
+import {isEstimate} from '@core/motion/time-constants';
 import {middleOf} from '@core/motion/trace';
 import {estimateInductance, estimateResistance, readStatorSize} from '@core/motor/estimates';
 import {runScript} from '@core/spin/run-script';
@@ -62,7 +62,7 @@ export async function motorCardFigures(motors: number): Promise<Record<ComparedC
     const told = cards.flatMap(({motor, answers}) => {
       const answer = answers[key];
       const truth = motor[key];
-      return isTold(answer)
+      return isEstimate(answer)
         ? [{error: answer.value / truth - 1, inside: answer.low <= truth && truth <= answer.high}]
         : [];
     });

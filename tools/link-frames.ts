@@ -36,9 +36,11 @@ const config = {
 };
 const burst = {rateHz: 2000, rows: 4000, kept: 0, rowBytes: 12, memoryRows: 21_000, mostHz: 8000};
 /** One output at 21,000 eRPM, 5 % throttle and 1.5 A. */
-const burstRow = encodeBurstRow(0, 24.1, [
-  {reply: encodePeriod(periodOfErpm(21_000)), value: throttleValue(0.05), centiamps: 150},
-]);
+const burstRow = encodeBurstRow({
+  us: 0,
+  volts: 24.1,
+  cells: [{reply: encodePeriod(periodOfErpm(21_000)), value: throttleValue(0.05), centiamps: 150}],
+});
 const piece = Uint8Array.of(0xc0, 0xdb, 0x00, 0xff);
 
 /** What is asked and what is answered. Every operation stands here: the compiler asks for it. */

@@ -1,7 +1,7 @@
 /** Writes what docs/ derives from the code: the JSON Schemas and test vectors of docs/formats, the worked frames of docs/bench-link.md. */
 import {mkdirSync, readFileSync, writeFileSync} from 'node:fs';
 import * as z from 'zod';
-import {snapshotShape} from '@core/snapshot/snapshot';
+import {snapshotSchema} from '@core/snapshot/snapshot';
 import {conformanceRules} from '@core/conformance/check-adapter';
 import {writeText} from '@core/controller/text/write-text';
 import {entries, textVersions, type Entry, type TextVersion} from '@core/controller/text/entries';
@@ -14,7 +14,7 @@ const formats = new URL('formats/', docs);
 mkdirSync(formats, {recursive: true});
 const json = (name: string, value: unknown) =>
   writeFileSync(new URL(name, formats), JSON.stringify(value, null, 2) + '\n');
-json('snapshot.schema.json', z.toJSONSchema(snapshotShape));
+json('snapshot.schema.json', z.toJSONSchema(snapshotSchema));
 json('bench-link-frames.json', workedFrames);
 
 const worked = {firmware: 'Plumb', version: '2.2', board: 'Slate F', chip: 'F7 class'};

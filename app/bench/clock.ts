@@ -4,6 +4,8 @@ import {clockOf} from '@core/link/clock';
 import type {Clock} from '@core/link/port';
 import {SteppedClock} from './stepped-clock';
 
+export {every, sleep} from '@core/link/port';
+
 declare global {
   interface Window {
     /** Set before the page loads: how many times faster than real time page and simulated bench are stepped together. */

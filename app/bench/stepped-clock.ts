@@ -25,7 +25,9 @@ const makeGoodMs = 20;
 const hurryMs = 1000;
 /** Virtual ms for each real one while the bench is idle, at most. */
 const idlePace = 4;
-const idlePauseMs = 8;
+const idlePauseMs = 20;
+/** A step of less is not worth its two messages, virtual ms, unless something is due here before. */
+const worthMs = 20;
 
 export class SteppedClock implements Clock {
   private readonly time = new VirtualTime();
@@ -78,7 +80,13 @@ export class SteppedClock implements Clock {
     const pace = this.isIdle ? Math.min(idlePace, this.pace) : this.pace;
     this.budget = Math.min(this.budget + (real - this.lastReal) * pace, makeGoodMs * pace);
     this.lastReal = real;
-    return this.hurries || this.budget >= 1;
+    return this.hurries || this.budget >= Math.min(worthMs, Math.max(1, this.dueMs()));
+  }
+
+  /** Until the next thing that is due here, ms. */
+  private dueMs(): number {
+    const next = this.time.next();
+    return next === undefined ? Infinity : Math.max(0, next - this.time.now());
   }
 
   /** Everything that was settled has run, and what waits for its turn gets one. */
@@ -92,8 +100,7 @@ export class SteppedClock implements Clock {
   /** Up to the next thing that is due here, or until the bench says something. */
   private async step(): Promise<void> {
     const most = this.hurries ? hurryMs : this.budget;
-    const next = this.time.next();
-    const ms = Math.min(most, next === undefined ? Infinity : Math.max(0, next - this.time.now()));
+    const ms = Math.min(most, this.dueMs());
     if (!this.bench) return this.moved(Math.max(0, ms));
     if (ms < 0) return;
     ({hurries: this.hurries, isIdle: this.isIdle} = await this.bench.step(ms));

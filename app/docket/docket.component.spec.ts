@@ -1,7 +1,6 @@
-import {signal} from '@angular/core';
+import {computed, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {provideRouter} from '@angular/router';
-import type {Craft} from '@core/craft/craft';
 import {juniper} from '@demo/craft/juniper';
 import type {Found} from '@core/bench/found';
 import type {Problem} from '@core/problem';
@@ -11,12 +10,13 @@ import {blankRecord} from '@core/route/craft-record';
 import {routeStates} from '@core/route/stations';
 import {makeWorkOrder} from '@core/run/make-order';
 import type {WorkOrder} from '@core/order/work-order';
+import type {WorkNow} from '@core/sheets/work-now';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
 import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
-import {RouteStore} from '../state/route.store';
+import {CraftQuestionStore} from '../state/craft-question.store';
 import {WorkStore} from '../state/work.store';
 import {button, buttons, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
 import {DocketComponent} from './docket.component';
@@ -34,19 +34,22 @@ function docket(
 ) {
   const bench = fakeBench();
   const work = fakeWork();
-  const edited = signal<Craft | undefined>(undefined);
-  const fleet = {
-    ...{current: signal(juniper), currentId: signal('juniper'), edited},
-    edit: (change: (craft: Craft) => Craft) => edited.set(change(juniper)),
-  };
+  const fleet = {current: signal(juniper), currentId: signal('juniper')};
   change({bench, work});
+  const question = () => ({
+    ...{states: record.states, record: {found: record.found}},
+    bench: {
+      ...{isConnected: bench.isConnected(), isPowered: bench.isPowered()},
+      ...{isOccupied: bench.occupied(), isOnAdapter: bench.onAdapter()},
+    },
+  });
   TestBed.configureTestingModule({
     providers: [
       {provide: BenchStore, useValue: bench},
       {provide: StandInStore, useValue: fakeStandIn(bench.calls)},
       {provide: WorkStore, useValue: work},
       {provide: RecordStore, useValue: {found: signal(record.found)}},
-      {provide: RouteStore, useValue: {states: signal(record.states)}},
+      {provide: CraftQuestionStore, useValue: {question: computed(question)}},
       {provide: FleetStore, useValue: fleet},
       provideRouter([]),
     ],
@@ -66,7 +69,7 @@ function docket(
 
 function fakeWork() {
   const calls: string[] = [];
-  return {
+  const work = {
     calls,
     draft: signal<typeof built | undefined>(built),
     open: signal<{order: WorkOrder} | undefined>(undefined),
@@ -83,6 +86,7 @@ function fakeWork() {
     finished: signal<WorkOrder | undefined>(undefined),
     keepsPlan: signal(false),
     keepPlan: () => calls.push('keep plan'),
+    planAsFound: () => calls.push('plan as found'),
     start: () => calls.push('start'),
     resume: () => calls.push('resume'),
     stop: () => calls.push('stop'),
@@ -94,6 +98,12 @@ function fakeWork() {
     hold: () => calls.push('hold'),
     release: () => calls.push('release'),
   };
+  const now = computed((): WorkNow => ({
+    ...{last: work.finished(), open: work.open(), isRunning: work.running(), draft: work.draft()},
+    ...{keepsPlan: work.keepsPlan(), journal: work.journal(), stepStates: work.stepStates()},
+    ...{progress: work.progress(), working: work.working(), problem: work.problem()},
+  }));
+  return {...work, now};
 }
 
 describe('docket', () => {
@@ -133,7 +143,7 @@ describe('docket', () => {
       bench.propsOff.set(true);
       bench.power.set({volts: 19.2, amps: 0.3, cycles: 1});
     });
-    expect(text()).toContain('It stands at 19.2 V, 3.20 V per cell');
+    expect(text()).toContain('It has 19.2 V, 3.20 V per cell');
     expect(button(host, 'Carry out work order').disabled).toBe(true);
   });
 
@@ -158,15 +168,15 @@ describe('docket', () => {
 
   it('offers to leave a kind of step out once, and lists it as open with the way back', () => {
     const {host, work, fixture, text} = docket();
-    button(host, 'leave out').click();
-    expect(buttons(host).filter((b) => textOf(b) === 'leave out')).toHaveLength(4);
+    button(host, 'skip').click();
+    expect(buttons(host).filter((b) => textOf(b) === 'skip')).toHaveLength(4);
     expect(work.calls).toEqual(['leave write-firmware']);
     work.draft.set(built.ok ? {ok: true, value: {...order, leftSteps: ['prove-replies'], steps: []}} : built);
     fixture.detectChanges();
     expect(text()).toContain(
-      'Nothing is left to do but what you skipped.Proving the replies stays open. You left it out.',
+      'Nothing is left to do but what you skipped.Proving the replies stays open. You skipped it.',
     );
-    button(host, 'take in again').click();
+    button(host, 'include again').click();
     expect(work.calls).toEqual(['leave write-firmware', 'leave prove-replies']);
   });
 
@@ -349,14 +359,13 @@ describe('docket', () => {
   });
 
   it('after a roll-back asks whether plan or craft is wanted, and either answer is one press', () => {
-    const {host, work, text, fleet} = docket(({work}) => work.finished.set({...order, rollsBack: 'first'}));
+    const {host, work, text} = docket(({work}) => work.finished.set({...order, rollsBack: 'first'}));
     expect(text()).toContain('↩ rolled back The craft holds what it held before that order.');
     expect(buttons(host).map((b) => textOf(b))).not.toContain('Carry out work order');
     button(host, 'Keep the plan and show its steps').click();
     expect(work.calls).toEqual(['keep plan']);
     button(host, 'Copy what the craft holds into the plan').click();
-    expect(work.calls).toEqual(['keep plan', 'keep plan']);
-    expect(fleet.edited()?.plan.firmware).toMatchObject({family: 'Meridian', version: '3.9'});
+    expect(work.calls).toEqual(['keep plan', 'plan as found']);
   });
 
   it('says that all was carried out', () => {

@@ -37,7 +37,7 @@ import type {BackupSummary, BackupWorker, PackedBackup} from '../workers/backup.
       {{ packing() ? 'Packing and reading back …' : 'Save a backup' }}
     </button>
     <label class="btn"
-      >Bring a backup in<input type="file" accept=".zip" class="visually-hidden" (change)="pick($event)"
+      >Restore backup<input type="file" accept=".zip" class="visually-hidden" (change)="pick($event)"
     /></label>
     @if (packed(); as backup) {
       <div class="gate" [class.bad]="backup.lacks.length" role="status">
@@ -215,12 +215,12 @@ const busy: Readonly<Record<'order' | 'bench', Problem>> = {
     code: 'order-running',
     place: 'backup',
     meaning: 'A work order is being carried out, here or in another tab. Its journal must not be replaced.',
-    remedy: 'Nothing was changed. Let it finish, or stop it, then bring the backup in again.',
+    remedy: 'Nothing was changed. Let it finish, or stop it, then restore the backup again.',
   },
   bench: {
     code: 'bench-held',
     place: 'backup',
-    meaning: 'Another tab of Bidex holds the bench and may write to it.',
-    remedy: 'Nothing was changed. Close that tab, or take the bench over here, then bring the backup in again.',
+    meaning: 'Another tab of Bidex is using the bench and may write to it.',
+    remedy: 'Nothing was changed. Close that tab, or take the bench over here, then restore the backup again.',
   },
 };

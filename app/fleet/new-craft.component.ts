@@ -45,7 +45,7 @@ const fromFound: StartingPlan = {
   id: 'found',
   name: 'What is found on the bench',
   about: 'No parameter is planned: after the survey, the Parameters station takes over what the ESCs hold.',
-  details: 'the Craft station asks for motors, battery and boards',
+  details: 'enter motors, battery and boards on the Craft station',
   reasons: [],
   create: (identity) => withEstimatedWinding(craftWithoutPlan(identity)),
 };

@@ -106,7 +106,7 @@ describe('logbook', () => {
 
   it('keeps what was found as a snapshot, compares it, and plans its values again', async () => {
     const {host, text, settle} = await logbook([]);
-    expect(text()).toContain('One is kept before every work order');
+    expect(text()).toContain('A snapshot is kept before every work order');
     button(host, 'Keep what was found as a snapshot').click();
     await settle();
     expect((await database.snapshots.toArray()).map((s) => [s.craftId, s.name])).toEqual([['juniper', 'as found']]);

@@ -27,7 +27,7 @@ const stateWords = {
   imports: [SnapshotsComponent, SoundsComponent],
   template: `
     <h1>Logbook</h1>
-    <p>What was done to this craft, told by the journal that is written before and after every touch of hardware.</p>
+    <p>What was done to this craft, from the journal that is written before and after every change to its hardware.</p>
     @if (!rows().length && !record.claims().length && !claimed()) {
       <div class="empty">
         <b>Nothing was done to this craft yet.</b>

@@ -21,7 +21,7 @@ export interface ArmMove {
 
 const size = 452;
 /** Farthest an arm may lie from the centre, mm. */
-const mostMm = 2000;
+const maxMm = 2000;
 
 /** The craft from above, drawn from its arm positions; arms can be answered by the half that was clicked. */
 @Component({
@@ -92,7 +92,7 @@ export class CraftDrawingComponent {
     if (!inHand || !svg) return;
     const box = svg.getBoundingClientRect();
     const onSheet = (at: number, from: number, length: number) => ((at - from) / length) * size - size / 2;
-    const inside = (mm: number) => Math.round(Math.max(-mostMm, Math.min(mostMm, mm)));
+    const inside = (mm: number) => Math.round(Math.max(-maxMm, Math.min(maxMm, mm)));
     this.inHand.set({
       ...inHand,
       xMm: inside(onSheet(event.clientX, box.left, box.width) / inHand.scale),

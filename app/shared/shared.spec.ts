@@ -1,4 +1,4 @@
-import {gateLines, type GateSight} from '@core/spin/gate';
+import {gateLines, type GateState} from '@core/spin/gate';
 import {ChangeDetectionStrategy, Component, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {BenchStore} from '../state/bench.store';
@@ -93,7 +93,7 @@ describe('problem', () => {
   });
 });
 
-const right: GateSight = {
+const right: GateState = {
   connected: true,
   wiresTaken: undefined,
   power: {volts: 24.1, amps: 0.3, cycles: 1},
@@ -150,7 +150,7 @@ describe('the gate', () => {
     const own = ask((b) => b.gate.set(gateLines({...right, wiresTaken: 'A work order'})));
     own.fixture.componentRef.setInput('withinOrder', true);
     own.fixture.detectChanges();
-    expect(own.text()).not.toContain('has the wires');
+    expect(own.text()).not.toContain('is using the connection');
   });
 });
 

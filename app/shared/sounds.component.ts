@@ -6,7 +6,7 @@ import {playTones, signalTones, startTones} from './tones';
   selector: 'bx-sounds',
   template: `
     <p>
-      <b>Listen:</b> three rising tones say that an ESC has power and runs its firmware; two more that it hears the
+      <b>Listen:</b> three rising tones say that an ESC has power and runs its firmware; two more that it receives the
       throttle signal. An ESC in its bootloader stays silent after the first part, or altogether.
     </p>
     <button type="button" class="link" [disabled]="playing()" (click)="play(true)">Play all five</button>

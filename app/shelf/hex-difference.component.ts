@@ -5,7 +5,7 @@ import type {Image} from '@core/firmware/image';
 import {addressText, hexOf} from '@core/hex';
 
 /** Most rows of the hex view; what lies beyond is counted, not shown. */
-const mostRows = 4096;
+const maxRows = 4096;
 
 /** Two images byte by byte: how much differs, and the rows that hold a difference. */
 @Component({
@@ -79,8 +79,8 @@ export class HexDifferenceComponent {
   readonly pageBytes = input.required<number>();
   protected readonly addressText = addressText;
   protected readonly difference = computed(() => compareImages(this.left(), this.right()));
-  protected readonly rows = computed(() => differingRows(this.difference(), mostRows));
-  protected readonly isCut = computed(() => this.rows().length === mostRows);
+  protected readonly rows = computed(() => differingRows(this.difference(), maxRows));
+  protected readonly isCut = computed(() => this.rows().length === maxRows);
   protected readonly pages = computed(() => differingPages(this.difference(), this.pageBytes()).length);
 
   protected sides(address: number): {text: string; differs: boolean}[][] {

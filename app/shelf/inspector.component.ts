@@ -11,7 +11,7 @@ import {planPages, regionOf, type ImagePart} from '@core/firmware/page-plan';
 import {addressText} from '@core/hex';
 import {writeRaw} from '@core/firmware/raw-bytes';
 import {releaseName, type Release} from '@core/firmware/releases';
-import {motorList} from '@core/motor-list';
+import {motorList} from '@core/words/motor-list';
 import {firmwareText} from '@core/bench/found';
 import {fitOf} from '@core/compare/esc-firmware';
 import {download} from '../shared/download';

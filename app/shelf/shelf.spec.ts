@@ -73,7 +73,7 @@ describe('shelf', () => {
     expect(rows()).toHaveLength(26);
     expect(rows()[0]).toContain('Meridian 4.3-b1');
     expect(text()).toContain('Catalogue of 2026-11-09, 26 releases, 26 images kept and checked here.');
-    expect(text()).toContain('asks the flight controller for Plumb 2.2');
+    expect(text()).toContain('requires a flight controller with Plumb 2.2');
   });
 
   it.each([

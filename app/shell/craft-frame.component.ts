@@ -9,13 +9,13 @@ import {
   untracked,
 } from '@angular/core';
 import {RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
-import {stationNames, stationTitles} from '@core/route/stations';
+import {stationNames, stationTitles} from '@core/words/stations';
 import {DocketComponent} from '../docket/docket.component';
 import {KeptStations} from '../shared/kept-stations';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
-import {RouteStore} from '../state/route.store';
+import {CraftQuestionStore} from '../state/craft-question.store';
 import {ShelfStore} from '../state/shelf.store';
 import {WorkStore} from '../state/work.store';
 
@@ -180,7 +180,7 @@ export class CraftFrameComponent {
   readonly craftId = input.required<string>();
   protected readonly fleet = inject(FleetStore);
   private readonly record = inject(RecordStore);
-  private readonly route = inject(RouteStore);
+  private readonly route = inject(CraftQuestionStore);
   private readonly shelf = inject(ShelfStore);
   private readonly work = inject(WorkStore);
   private readonly bench = inject(BenchStore);

@@ -11,7 +11,7 @@ import type {BenchMishaps} from '../workers/bench-control';
   selector: 'bx-mishaps',
   imports: [Menu],
   template: `
-    <button type="button" class="text" aria-haspopup="menu" (click)="menu.toggle($event)">Mishaps</button>
+    <button type="button" class="text" aria-haspopup="menu" (click)="menu.toggle($event)">Simulate a fault</button>
     <p-menu #menu [model]="items()" popup appendTo="body" />
   `,
   styles:
@@ -75,7 +75,7 @@ export class MishapsComponent {
       entry('Another program changes its settings', () => this.standIn.meddle(1), {
         disabled: !this.bench.isConnected(),
       }),
-      entry('Its motor is exchanged for one of 12 poles', () => this.standIn.mountMotor(1, 12), {
+      entry('Motor replaced with a 12-pole one', () => this.standIn.mountMotor(1, 12), {
         disabled: !this.bench.isConnected(),
       }),
       this.toggle('Has a worn flash page', worn.length > 0, {worn: one(worn)}),

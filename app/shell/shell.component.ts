@@ -2,6 +2,7 @@ import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal
 import {toSignal} from '@angular/core/rxjs-interop';
 import {Router, RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
 import {map} from 'rxjs';
+import {version} from '@core/version';
 import {keepFocus} from '../shared/keep-focus';
 import {BenchStore} from '../state/bench.store';
 import {StandInStore} from '../state/stand-in.store';
@@ -33,7 +34,7 @@ const isFileField = (target: EventTarget | null): boolean =>
         </div>
       } @else {
         <div class="craft">
-          <b>{{ atShelf() ? 'Shelf' : 'Fleet' }}</b>{{ atShelf() ? 'images for all craft' : 'all craft' }}
+          <b>{{ atShelf() ? 'Shelf' : 'Fleet' }}</b>{{ atShelf() ? 'images for all craft' : 'Bidex ' + version }}
         </div>
       }
       <nav class="beside" aria-label="Beside the route">
@@ -59,8 +60,17 @@ const isFileField = (target: EventTarget | null): boolean =>
           >{{ text }} <button type="button" class="text" (click)="fleet.dismissNotice()">Read</button></span
         >
       }
-      <button type="button" class="text" (click)="toggleDark()" [attr.aria-pressed]="dark()">
-        {{ dark() ? 'Light sheet' : 'Dark sheet' }}
+      <button
+        type="button"
+        class="text theme"
+        (click)="toggleDark()"
+        [attr.aria-label]="dark() ? 'Light theme' : 'Dark theme'"
+        [attr.title]="dark() ? 'Light theme' : 'Dark theme'"
+      >
+        <svg viewBox="0 0 16 16" width="16" height="16" aria-hidden="true">
+          <circle cx="8" cy="8" r="6.5" fill="none" stroke="currentColor" stroke-width="1.5" />
+          <path [attr.d]="dark() ? 'M8 1.5a6.5 6.5 0 0 0 0 13z' : 'M8 1.5a6.5 6.5 0 0 1 0 13z'" fill="currentColor" />
+        </svg>
       </button>
       @if (standIn.isPresent()) {
         @defer (when fleet.loaded()) {
@@ -135,6 +145,11 @@ const isFileField = (target: EventTarget | null): boolean =>
     .craft b {
       display: block;
       font-size: var(--fs-base);
+    }
+    .theme {
+      display: grid;
+      place-items: center;
+      min-width: 32px;
     }
     .beside {
       display: flex;
@@ -261,6 +276,7 @@ export class ShellComponent {
   protected readonly atShelf = computed(() => this.url().startsWith('/shelf'));
   protected readonly inbox = inject(FileInbox);
   protected readonly dropping = signal(false);
+  protected readonly version = version;
   protected readonly dark = signal(readNote(darkKey) === 'yes');
 
   constructor() {

@@ -183,7 +183,7 @@ describe('the wires', () => {
     expect(bench.takeWires('survey')).toBeUndefined();
     expect(bench.problem()).toMatchObject({code: 'wires-taken', meaning: expect.stringContaining('work order')});
     bench.confirmPropsOff();
-    expect(() => bench.beginHold(() => undefined, 'hold')).toThrow('work order has the wires');
+    expect(() => bench.beginHold(() => undefined, 'hold')).toThrow('work order is using the connection');
     release();
     const letGo = bench.beginHold(() => undefined, 'hold');
     expect(bench.wires()).toBe('hold');

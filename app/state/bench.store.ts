@@ -394,7 +394,7 @@ function lossSince(before: Report, now: Report): (number | undefined)[] {
 const heldElsewhere: Problem = {
   code: 'held-elsewhere',
   place: 'bench',
-  meaning: 'Another tab of Bidex holds the bench. Only one at a time can.',
+  meaning: 'Another tab of Bidex is using the bench. Only one at a time can use it.',
   remedy: 'Take it over here, or close that tab.',
 };
 const heldByOrder: Problem = {

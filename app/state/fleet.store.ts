@@ -39,13 +39,13 @@ interface Edit {
   readonly steps: readonly HistoryStep[];
 }
 
-const mostUndo = 200;
+const maxUndo = 200;
 /** A read that failed is tried again after so long, ms. */
 const tryAgainMs = 2_000;
 const noHistory: History = {past: [], future: []};
 const onto =
   (craft: Craft): HistoryStep =>
-  ({past}) => ({past: [...past, craft].slice(-mostUndo), future: []});
+  ({past}) => ({past: [...past, craft].slice(-maxUndo), future: []});
 
 export const FleetStore = signalStore(
   {providedIn: 'root'},
@@ -185,7 +185,7 @@ export const FleetStore = signalStore(
         if (!kept) return;
         const history = (await database.histories.get(late.id)) ?? noHistory;
         const {past, future} = withLateStep(history, kept, late);
-        await database.histories.put({craftId: late.id, past: past.slice(-mostUndo), future});
+        await database.histories.put({craftId: late.id, past: past.slice(-maxUndo), future});
       });
     const change = (edit: (craft: Craft) => Craft) => {
       const before = store.current();

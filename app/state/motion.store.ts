@@ -16,8 +16,16 @@ import {MotionGuard} from '@core/spin/motion-guard';
 import {guardQuestion} from '@core/spin/reply-question';
 import {suggestedIdle} from '@core/spin/suggested-idle';
 import {runScript, type Recording} from '@core/spin/run-script';
-import {durationOf, type Script} from '@core/spin/script';
-import {scriptOf, usualChoice, type ScriptChoice} from '@core/spin/script-choices';
+import type {Script} from '@core/spin/script';
+import {
+  aloneThrottle,
+  canProveMotion,
+  heldSeconds,
+  scriptOf,
+  usualChoice,
+  type ScriptChoice,
+  type Turned,
+} from '@core/spin/script-choices';
 import {database} from '../store/database';
 import {refusalText} from '../store/refusal-text';
 import {CLOCK} from '../bench/clock';
@@ -40,6 +48,8 @@ interface MotionState {
   /** Share of the script that has run; undefined while nothing is held. */
   readonly share: number | undefined;
   readonly throttle: number;
+  /** Output that is driven alone before the script. */
+  readonly alone: number | undefined;
   /** Share of the burst that has been read; undefined while none is. */
   readonly reading: number | undefined;
   /** Runs of the craft that was opened, the newest first, as they are listed. */
@@ -52,13 +62,14 @@ interface MotionState {
 }
 
 /** Runs that are kept with a craft. */
-const mostRuns = 12;
+const maxRuns = 12;
 
 export const MotionStore = signalStore(
   {providedIn: 'root'},
   withState<MotionState>({
     share: undefined,
     throttle: 0,
+    alone: undefined,
     reading: undefined,
     listed: [],
     run: undefined,
@@ -78,7 +89,7 @@ export const MotionStore = signalStore(
         const own = ofCraft(run());
         if (!craft) return undefined;
         const isCard = own !== undefined && own.source !== 'file' && own.outputs.length === craft.arms.length;
-        const card = isCard ? {motors: own.report.motors, at: own.at} : undefined;
+        const card = isCard ? {motors: own.report.motors, at: own.at, alone: own.alone} : undefined;
         const sightings = record.craftId() === craft.id ? record.sightings() : [];
         return suggestedIdle({sightings, motors: craft.arms.length, card});
       }),
@@ -101,6 +112,10 @@ export const MotionStore = signalStore(
     const notices = inject(StoreNotices);
     let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
     const timings = () => knownTimings(fleet.current()!, record.found());
+    const turned = (outputs?: readonly number[]): Turned => {
+      const {arms} = fleet.current()!;
+      return {choice: store.choice(), outputs: outputs ?? arms.map((_, output) => output), motors: arms.length};
+    };
 
     const recordNow = async (outputs: readonly number[]): Promise<Recording> => {
       const craft = fleet.current()!;
@@ -112,15 +127,17 @@ export const MotionStore = signalStore(
         clock,
         cancel,
         guard: new MotionGuard(guardQuestion(craft, record.found(), outputs)),
-        onProgress: (share, throttle) => patchState(store, {share, throttle}),
+        aloneAt: aloneThrottle(turned(outputs), craft.plan.controller.idlePercent / 100),
+        onAlone: (alone) => patchState(store, {alone}),
+        onProgress: (share, throttle) => patchState(store, {share, throttle, alone: undefined}),
         onReading: (reading) => patchState(store, {reading, share: undefined, throttle: 0}),
       });
     };
 
     /** What a card of every motor proves of the craft; nothing where one was left out or the hold ended early. */
-    const prove = (run: MotionRun, endedBy: Problem | undefined) => {
+    const prove = (run: MotionRun, {endedBy, alone}: Pick<Recording, 'endedBy' | 'alone'>) => {
       const craft = fleet.current()!;
-      if (store.choice().name !== 'motor card' || endedBy || run.outputs.length < craft.arms.length) return;
+      if (!canProveMotion(turned(run.outputs)) || endedBy) return;
       const {
         holds,
         text,
@@ -132,6 +149,7 @@ export const MotionStore = signalStore(
         isCounted: craft.motor.counted,
         isTimed: timings().every((t) => t !== undefined),
         idlePercent: craft.plan.controller.idlePercent,
+        alone,
       });
       const on = moment.escs();
       const count = countOf(told);
@@ -143,7 +161,7 @@ export const MotionStore = signalStore(
       try {
         await database.runs.put({...run, csv: spinTraceCsv(trace)});
         const all = await database.runs.where({craftId: run.craftId}).sortBy('at');
-        await database.runs.bulkDelete(all.slice(0, -mostRuns).map((r) => r.id));
+        await database.runs.bulkDelete(all.slice(0, -maxRuns).map((r) => r.id));
         patchState(store, {storeFault: undefined});
       } catch (error) {
         patchState(store, {storeFault: refusalText(error, 'the run')});
@@ -199,33 +217,34 @@ export const MotionStore = signalStore(
         try {
           release = bench.beginHold(end, 'measurement');
           const craft = fleet.current()!;
-          const {trace, source, rateHz, endedBy} = await recordNow(outputs);
+          const {trace, source, rateHz, ...ended} = await recordNow(outputs);
           const {poles} = craft.motor;
           const report = reportOn(trace, {poles, timings: timings()});
           const id = crypto.randomUUID();
           const about = {id, craftId: craft.id, script: store.choice().name, outputs, at: Date.now()};
-          const run = {...about, source, rateHz, poles, trace, report};
+          const run = {...about, source, rateHz, poles, alone: ended.alone, trace, report};
           patchState(store, ({listed}) => ({
             run,
             before: store.own(),
-            listed: [{...about, source, rateHz, poles}, ...listed].slice(0, mostRuns),
-            problem: endedBy,
+            listed: [{...about, source, rateHz, poles}, ...listed].slice(0, maxRuns),
+            problem: ended.endedBy,
           }));
-          prove(run, endedBy);
+          prove(run, ended);
           await keep(run);
         } catch (error) {
           if (!(error instanceof ProblemError)) throw error;
           patchState(store, {problem: error.problem});
         } finally {
           release?.();
-          patchState(store, {share: undefined, reading: undefined, throttle: 0});
+          patchState(store, {share: undefined, reading: undefined, throttle: 0, alone: undefined});
         }
       },
       letGo(): void {
         cancel.aborted = true;
       },
       clearProblem: () => patchState(store, {problem: undefined}),
-      seconds: (): number => durationOf(store.script()),
+      /** About how long the chosen script is held for these outputs, s. */
+      seconds: (outputs?: readonly number[]): number => heldSeconds(store.script(), turned(outputs)),
     };
   }),
 );

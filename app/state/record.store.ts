@@ -40,7 +40,7 @@ const stateOf = ({writer: _, ...record}: CraftRecord): RecordState => ({
 });
 
 /** Notes that are kept with a craft. */
-const mostNotes = 500;
+const maxNotes = 500;
 
 export const RecordStore = signalStore(
   {providedIn: 'root'},
@@ -147,7 +147,7 @@ export const RecordStore = signalStore(
       /** Something a person decided, with its reason. */
       addNote(text: string): void {
         const at = Date.now();
-        change(({notes = []}) => ({notes: [...notes, {at, text}].slice(-mostNotes)}));
+        change(({notes = []}) => ({notes: [...notes, {at, text}].slice(-maxNotes)}));
       },
       setNoise: (noise: NoiseForecast | undefined) => put({noise}),
       /** Hardware of every ESC identified on this craft, and claims about those that were not, by chip serial. */

@@ -2,7 +2,7 @@
 import {inject} from '@angular/core';
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import type {Craft} from '@core/craft/craft';
-import {findChip} from '@core/firmware/chips';
+import {findChip, type Chip} from '@core/firmware/chips';
 import type {Hardware} from '@core/firmware/fit';
 import {isWithin} from '@core/firmware/identity';
 import {readIntelHex} from '@core/firmware/intel-hex';
@@ -16,12 +16,14 @@ import {
   type ImageSupply,
   type PlannedImage,
 } from '@core/firmware/planned-image';
-import {checkDigest, openCatalogue, type Catalogue, type Release, type Board} from '@core/firmware/releases';
 import type {ControllerRelease} from '@core/firmware/controller-releases';
+import {checkDigest, openCatalogue, type Catalogue, type Release, type Board} from '@core/firmware/releases';
 import {ownControllerFirmware} from '@core/controller/firmware/fit';
 import {plannedControllerImage, type ControllerImage} from '@core/order/controller-work';
 import {failure, ProblemError, type Problem, type Result} from '@core/problem';
-import {firmwareText, type Found} from '@core/bench/found';
+import {firmwareText, type Found, type FoundEsc} from '@core/bench/found';
+import type {ControllerBoard, NamedImage} from '@core/sheets/controller-firmware';
+import type {ShelfNow} from '@core/sheets/firmware';
 import {database, type OwnFile} from '../store/database';
 import {refusalText} from '../store/refusal-text';
 import type {InspectedFile} from '../workers/image-inspection';
@@ -184,6 +186,21 @@ export const ShelfStore = signalStore(
         if (await database.images.get(sha256).catch(notices.unread('A kept release'))) await image(sha256).catch(tell);
     };
 
+    const imageFor =
+      ({plan}: Pick<Craft, 'plan'>) =>
+      ({board}: Hardware, part: ImagePart): PlannedImage | undefined =>
+        plannedImage(supply(), plan.firmware, {board, part});
+
+    const modulesFor = (board: string, family: string, version: string): Release[] =>
+      (store.catalogue()?.releases ?? []).filter(
+        (r) =>
+          r.variant === 'reply-module' &&
+          r.board === board &&
+          r.family === family &&
+          r.base &&
+          isWithin(version, r.base),
+      );
+
     return {
       image,
       addFile,
@@ -198,38 +215,56 @@ export const ShelfStore = signalStore(
           await addFile({name, bytes: esc.application}, {base: chip.application.start, origin: 'backup'});
         }
       },
+      /** Keeps the application that `read` gets out of an ESC; resolves with its name, undefined where nothing was read. */
+      async backUp(esc: FoundEsc, read: (chip: Chip) => Promise<Uint8Array | undefined>): Promise<string | undefined> {
+        const [craft, chip] = [fleet.current(), findChip(esc.boot.chip)];
+        const bytes = craft && chip && (await read(chip));
+        if (!bytes) return undefined;
+        const day = new Date().toISOString().slice(0, 10);
+        const name = `${craft.name} motor ${esc.output + 1}, ${firmwareText(esc)}, ${day}.bin`;
+        await addFile({name, bytes}, {base: chip.application.start, origin: 'backup'});
+        return name;
+      },
       /** What the ESC boards of a craft are rated for; undefined before a catalogue was read. */
       boardOf: ({escBoard}: Pick<Craft, 'escBoard'>): Board | undefined =>
         store.catalogue()?.boards.find((b) => b.name === escBoard),
       /** What an order for `craft` asks its shelf. */
-      imageFor:
-        ({plan}: Pick<Craft, 'plan'>) =>
-        ({board}: Hardware, part: ImagePart): PlannedImage | undefined =>
-          plannedImage(supply(), plan.firmware, {board, part}),
+      imageFor,
       /** The image planned for a flight controller's board. */
       controllerImage: ({plan}: Pick<Craft, 'plan'>, board: string | undefined): ControllerImage | undefined =>
         board === undefined ? undefined : plannedControllerImage(controllerSupply(), plan.controllerFirmware, board),
-      /** A release for a flight controller, as far as its image was read. */
-      controllerRelease: (release: ControllerRelease): ControllerImage | undefined =>
-        plannedControllerImage(controllerSupply(), release, release.board),
-      /** Files of one's own that hold firmware of a flight controller for this chip, with what they call themselves. */
-      controllerFiles: (chip: string): (ControllerImage & {readonly family: string; readonly version: string})[] =>
-        store.files().flatMap(({sha256, name}) => {
-          const image = store.images()[sha256];
+      /** Images for a flight controller's board as far as they were read: releases, then files of one's own. */
+      controllerImages({board, chip}: ControllerBoard): NamedImage[] {
+        const images = store.images();
+        const releases = (store.catalogue()?.controllers?.releases ?? []).filter((r) => r.board === board);
+        const signed = releases.flatMap((release): NamedImage[] => {
+          const image = plannedControllerImage(controllerSupply(), release, board);
+          return image ? [{image, family: release.family, version: release.version}] : [];
+        });
+        const own = store.files().flatMap(({sha256, name}): NamedImage[] => {
+          const image = images[sha256];
           const read = image && ownControllerFirmware(image, chip);
-          return read ? [{sha256, name, image, release: undefined, family: read.family, version: read.version}] : [];
-        }),
+          if (!read) return [];
+          const {family, version} = read;
+          return [{image: {sha256, name, image, release: undefined}, family, version}];
+        });
+        return [...signed, ...own];
+      },
       /** Reply modules for a board whose bounds hold a base. */
-      modulesFor: (board: string, family: string, version: string): Release[] =>
-        (store.catalogue()?.releases ?? []).filter(
-          (r) =>
-            r.variant === 'reply-module' &&
-            r.board === board &&
-            r.family === family &&
-            r.base &&
-            isWithin(version, r.base),
-        ),
-      releaseImage: (release: Release | undefined) => releaseImage(supply(), release),
+      modulesFor,
+      /** What the Firmware sheet asks of the shelf. */
+      nowFor(craft: Pick<Craft, 'plan'>): ShelfNow {
+        // The shelf's images are read one after the other: what fits follows them.
+        store.images();
+        const own = store.files().flatMap(({sha256, addedAt, file}) => {
+          const planned = ownImage(supply(), sha256);
+          return planned ? [{...planned, addedAt, sizeBytes: file.length}] : [];
+        });
+        return {
+          ...{releases: store.catalogue()?.releases, own, modulesFor, imageFor: imageFor(craft)},
+          imageOf: (release) => releaseImage(supply(), release),
+        };
+      },
       ownPlanned: (sha256: string) => ownImage(supply(), sha256),
       async removeFile(sha256: string): Promise<void> {
         try {
@@ -337,7 +372,7 @@ async function readJson(answer: Response): Promise<unknown> {
     const type = answer.headers.get('content-type')?.split(';')[0] ?? 'no type given';
     throw refuse(
       text.trim()
-        ? `It answered with something that is no catalogue (${type}, ${text.length.toLocaleString('en')} characters).`
+        ? `It answered with something that is not a catalogue (${type}, ${text.length.toLocaleString('en')} characters).`
         : 'It answered with nothing.',
     );
   }

@@ -16,7 +16,7 @@ import {database} from '../store/database';
 import {settle} from '../testing/settle';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
-import {RouteStore} from './route.store';
+import {CraftQuestionStore} from './craft-question.store';
 import {ShelfStore} from './shelf.store';
 
 const clear = () => Promise.all(database.tables.map((t) => t.clear()));
@@ -296,9 +296,9 @@ describe('record', () => {
     fleet.open('juniper');
     const store = TestBed.inject(RecordStore);
     await store.open('juniper');
-    expect(TestBed.inject(RouteStore).states()!.survey.state).toBe('open');
+    expect(TestBed.inject(CraftQuestionStore).states()!.survey.state).toBe('open');
     store.setFound(await new Harness().survey());
-    expect(TestBed.inject(RouteStore).states()!.firmware).toEqual({state: 'part', note: '4 behind'});
+    expect(TestBed.inject(CraftQuestionStore).states()!.firmware).toEqual({state: 'part', note: '4 behind'});
   });
 });
 

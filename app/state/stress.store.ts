@@ -18,7 +18,7 @@ import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 import {StoreNotices} from './store-notices';
 import {ReplyRecords} from './reply-records';
-import {RouteStore} from './route.store';
+import {CraftQuestionStore} from './craft-question.store';
 
 interface StressState {
   /** Share of the run that has passed; undefined while nothing is held. */
@@ -35,7 +35,7 @@ interface StressState {
 }
 
 /** Runs that are kept with a craft. */
-const mostKept = 12;
+const maxKept = 12;
 
 export const StressStore = signalStore(
   {providedIn: 'root'},
@@ -55,17 +55,17 @@ export const StressStore = signalStore(
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
     inject(CraftChange).onOther(() => patchState(store, {kept: [], shownId: undefined, problem: undefined}));
     const notices = inject(StoreNotices);
-    const route = inject(RouteStore);
+    const route = inject(CraftQuestionStore);
     const replyRecords = inject(ReplyRecords);
     const clock = inject(CLOCK);
     let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
 
     const keep = async (run: KeptStress) => {
-      patchState(store, ({kept}) => ({kept: [run, ...kept].slice(0, mostKept), shownId: run.id}));
+      patchState(store, ({kept}) => ({kept: [run, ...kept].slice(0, maxKept), shownId: run.id}));
       try {
         await database.stresses.put(run);
         const all = await database.stresses.where({craftId: run.craftId}).sortBy('at');
-        await database.stresses.bulkDelete(all.slice(0, -mostKept).map((r) => r.id));
+        await database.stresses.bulkDelete(all.slice(0, -maxKept).map((r) => r.id));
         patchState(store, {storeFault: undefined});
       } catch (error) {
         patchState(store, {storeFault: refusalText(error, 'the run')});

@@ -19,12 +19,14 @@ import {writtenBy} from '@core/run/written-by';
 import {orderAbout} from '@core/order/order-name';
 import {makeRollBack, makeWorkOrder} from '@core/run/make-order';
 import type {WorkOrder} from '@core/order/work-order';
+import type {WorkNow} from '@core/sheets/work-now';
 import {browserJournal, database, stored, type KeptOrder} from '../store/database';
 import {duringOrder} from '../store/store-lock';
 import {BenchStore} from './bench.store';
 import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {CLOCK} from '../bench/clock';
+import {PlanEdits} from './plan-edits';
 import {RecordStore} from './record.store';
 import {ShelfStore} from './shelf.store';
 import {StoreNotices} from './store-notices';
@@ -120,6 +122,14 @@ export const WorkStore = signalStore(
       return Object.fromEntries((store.open()?.order.steps ?? []).map((s) => [s.id, stepState(entries, s.id)]));
     }),
   })),
+  withComputed((store) => ({
+    /** What the sheets ask of the orders. */
+    now: computed((): WorkNow => ({
+      ...{last: store.finished(), open: store.open(), isRunning: store.running(), draft: store.draft()},
+      ...{keepsPlan: store.keepsPlan(), journal: store.journal(), stepStates: store.stepStates()},
+      ...{progress: store.progress(), working: store.working(), problem: store.problem()},
+    })),
+  })),
   withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => ({
     /** Rules the plan breaks, refusals first. */
     findings: computed((): readonly Finding[] => {
@@ -134,6 +144,7 @@ export const WorkStore = signalStore(
   })),
   withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {
     const shelf = inject(ShelfStore);
+    const edits = inject(PlanEdits);
     const notices = inject(StoreNotices);
     const clock = inject(CLOCK);
     let cancel = {aborted: false};
@@ -358,6 +369,12 @@ export const WorkStore = signalStore(
         patchState(store, back.ok ? {rollBack: back.value, problem: undefined} : {problem: back.problem});
       },
       keepPlan: () => patchState(store, {keepsPlan: true}),
+      /** After a roll-back the plan says what the craft holds again; undo takes that back. */
+      planAsFound(): void {
+        edits.adoptAll();
+        // A plan has one firmware for all: what a mixed craft cannot be planned as is shown as the steps that are left.
+        patchState(store, {keepsPlan: true});
+      },
       dropRollBack: () => patchState(store, {rollBack: undefined}),
       /** Puts a stopped order away; its journal stays. */
       async giveUp(): Promise<void> {
@@ -383,7 +400,7 @@ const fault = (error: unknown): Problem => ({
   code: 'fault',
   place: 'Bidex',
   meaning: `The order stopped on a fault of the program: ${error instanceof Error ? error.message : String(error)}. Nothing writes any more.`,
-  remedy: 'Resume: everything is looked at anew. If it stops again, save a backup and report it.',
+  remedy: 'Resume: everything is read again. If it stops again, save a backup and report it.',
 });
 
 /** Problems after which a person simply holds again. */

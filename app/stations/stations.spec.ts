@@ -10,7 +10,7 @@ import {BenchStore} from '../state/bench.store';
 import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
-import {RouteStore} from '../state/route.store';
+import {CraftQuestionStore} from '../state/craft-question.store';
 import {fakeRecord} from '../testing/fake-record';
 import {button, buttons, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
 import {SignOffComponent} from './sign-off/sign-off.component';
@@ -63,7 +63,7 @@ describe('survey', () => {
     const problem = {code: 'no-power', place: 'esc.enter', meaning: 'It has no power.', remedy: 'Check its wire.'};
     const {host, text} = survey({...asFound, escs: asFound.escs.slice(0, 3), silent: [{output: 3, problem}]});
     expect(host.querySelectorAll('p-table tbody tr')).toHaveLength(3);
-    expect(text).toContain('Motor 4 is silent It has no power. Check its wire.');
+    expect(text).toContain('Motor 4, front left, is silent It has no power. Check its wire.');
   });
 
   it('a half-written ESC is named as such', () => {
@@ -91,7 +91,7 @@ describe('sign-off', () => {
   function signOff(change: (record: ReturnType<typeof bed>['record']) => void = () => undefined) {
     const {record} = bed(asFound);
     change(record);
-    TestBed.inject(RouteStore);
+    TestBed.inject(CraftQuestionStore);
     const fixture = TestBed.createComponent(SignOffComponent);
     fixture.detectChanges();
     const host = fixture.nativeElement as HTMLElement;

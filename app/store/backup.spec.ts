@@ -5,7 +5,7 @@ import {sha256Hex} from '@core/firmware/releases';
 import {collectBackup, packBackup, readBackup, restoreBackup, type Backup} from './backup';
 import {Harness} from '@simulator/testing/bench-harness';
 import {browserJournal, database} from './database';
-import {mostBytes} from '@core/backup/sealed-zip';
+import {maxBytes} from '@core/backup/sealed-zip';
 
 type Rows = Readonly<Record<'records' | 'orders' | 'journal', Record<string, unknown>[]>>;
 
@@ -201,7 +201,7 @@ describe('a backup', () => {
     const bomb = zipSync({'bidex.json': new Uint8Array(100), 'craft.json': new Uint8Array(100)});
     const view = new DataView(bomb.buffer, bomb.byteOffset);
     const first = view.getUint32(bomb.length - 6, true);
-    for (const at of [first, first + 46 + 'bidex.json'.length]) view.setUint32(at + 24, mostBytes / 2 + 1, true);
+    for (const at of [first, first + 46 + 'bidex.json'.length]) view.setUint32(at + 24, maxBytes / 2 + 1, true);
     const began = performance.now();
     expect(refusal(bomb)![1]).toContain(
       'It would unpack to 2 entries of 1,025 MiB in all; a backup has at most 40,000 and 1024 MiB.',

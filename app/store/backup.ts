@@ -1,6 +1,6 @@
 /** What this browser keeps, as a backup, and a backup in its place. The file format is core's. */
 import {backupParts, type Backup, type BackupPart} from '@core/backup/backup';
-import {tables, type BackedTable} from '@core/backup/row-shapes';
+import {tables, type BackedTable} from '@core/backup/row-schemas';
 import {database, type Database} from './database';
 
 export {packAndRead, packBackup, readBackup, type Backup} from '@core/backup/backup';

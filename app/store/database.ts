@@ -3,7 +3,7 @@ import Dexie, {type Table, type Transaction} from 'dexie';
 import type {Craft} from '@core/craft/craft';
 import {demoFleet} from '@demo/craft/fleet';
 import type {HardwareClaim} from '@core/firmware/fit';
-import {catalogueShape, type Catalogue} from '@core/firmware/releases';
+import {catalogueSchema, type Catalogue} from '@core/firmware/releases';
 import {ProblemError} from '@core/problem';
 import type {Found} from '@core/bench/found';
 import type {Journal, JournalEntry} from '@core/run/journal';
@@ -124,7 +124,7 @@ export class Database extends Dexie {
 
   /** The catalogue kept from the last load; undefined when none is kept or it is of an older shape. */
   async catalogue(): Promise<Catalogue | undefined> {
-    const kept = catalogueShape.safeParse((await this.values.get('catalogue'))?.value);
+    const kept = catalogueSchema.safeParse((await this.values.get('catalogue'))?.value);
     return kept.success ? kept.data : undefined;
   }
 }

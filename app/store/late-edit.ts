@@ -2,7 +2,7 @@
  * The last edit of a craft, noted at once: the browser's store takes a few milliseconds, and a page that is reloaded in
  * between would lose it. The note is gone as soon as the store has the edit.
  */
-import {craftShape, type Craft} from '@core/craft/craft';
+import {craftSchema, type Craft} from '@core/craft/craft';
 import {readNote, writeNote} from './local-notes';
 
 const key = 'bidex-late-edit';
@@ -25,7 +25,7 @@ export function lateEdit(): {readonly craft: Craft; readonly forget: () => void}
   if (note === undefined) return undefined;
   const forget = () => forgetEdit(note);
   try {
-    const read = craftShape.safeParse(JSON.parse(note));
+    const read = craftSchema.safeParse(JSON.parse(note));
     if (read.success) return {craft: read.data, forget};
   } catch {
     // A note cut in the middle: the store's own copy stands.

@@ -21,7 +21,7 @@ export async function openStore(tell: (text: string) => void): Promise<void> {
     }
     while ((await replacing(false, () => database.open())).kind === 'busy') {
       tell(
-        'Another tab of Bidex holds the bench or carries out a work order. This one waits: what is kept must not change under it.',
+        'Another tab of Bidex is using the bench or carries out a work order. This one waits: what is kept must not change under it.',
       );
       await new Promise((resolve) => setTimeout(resolve, retryMs));
     }

@@ -13,7 +13,7 @@ export function refusalText(error: unknown, what: string): string {
   const name = error instanceof Error ? error.name : String(error);
   if (name === 'QuotaExceededError' || (error as {inner?: Error}).inner?.name === 'QuotaExceededError')
     return `The disk space of this browser is used up, so ${what} lasts until this tab closes. Save a backup, free space on this computer, then change something: it is kept again.`;
-  return `This browser keeps nothing for this page (${name}), so ${what} lasts until this tab closes. Save a backup now. To keep things, allow site data for this address or leave private browsing, then load the page anew.`;
+  return `This browser keeps nothing for this page (${name}), so ${what} lasts until this tab closes. Save a backup now. To keep things, allow site data for this address or leave private browsing, then reload the page.`;
 }
 
 /** What a store says that was deleted while this page had it open: see database.ts. */

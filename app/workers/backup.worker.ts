@@ -45,11 +45,11 @@ export const backupWorker = {
   },
   /** Reads a file and keeps what it holds for {@link put}. */
   async read(file: Blob, onProgress: (share: number) => void): Promise<Result<BackupSummary>> {
-    if (file.size > mostFileBytes)
+    if (file.size > maxFileBytes)
       return failure({
         code: 'bad-backup',
         place: 'backup, file',
-        meaning: `It has ${Math.ceil(file.size / 2 ** 20)} MiB; a backup has at most ${mostFileBytes / 2 ** 20}.`,
+        meaning: `It has ${Math.ceil(file.size / 2 ** 20)} MiB; a backup has at most ${maxFileBytes / 2 ** 20}.`,
         remedy: 'Nothing was changed. Choose another backup file.',
       });
     const result = readBackup(new Uint8Array(await file.arrayBuffer()), onProgress);
@@ -78,7 +78,7 @@ const refused = (error: unknown): Problem => ({
 });
 
 /** A packed backup is smaller than what it unpacks to; the bound of that is in sealed-zip.ts. */
-const mostFileBytes = 1024 * 2 ** 20;
+const maxFileBytes = 1024 * 2 ** 20;
 
 const summaryOf = ({createdAt, rows, files, logs, lacks = []}: Backup): BackupSummary => ({
   ...{createdAt, craft: rows.craft.length, orders: rows.orders.length, files: files.length, logs: logs.length, lacks},

@@ -12,7 +12,7 @@ import {meddleWithSettings} from '@simulator/hardware/meddle';
 import {VirtualTime} from '@core/link/virtual-time';
 import {recordWires} from '@simulator/hardware/record-wires';
 import {BenchKeep} from './bench-keep';
-import type {BenchStepped, StepAsked} from './message-port';
+import {stepBench} from './step-bench';
 import type {WireRecording} from '@core/capture/recording';
 import type {Road} from '@core/link/operations';
 import {
@@ -31,6 +31,8 @@ const factors: Record<BenchPace, number> = {real: 1, ten: 10, max: 10};
 /** A pack that is nearly empty, V per cell, and a full one. */
 const cellVolts = {low: 3.15, full: 4.05};
 
+/** How often it follows the real clock, ms. */
+const driveEveryMs = 4;
 /** The last look at hand and sticks counts for so long, ms. */
 const lookedAtMs = 500;
 
@@ -51,10 +53,7 @@ class Host implements BenchControl {
   private steppedBy: MessagePort | undefined;
   private lookedAt = {asked: 0, real: -Infinity};
   private readonly holder = crypto.randomUUID();
-
-  constructor() {
-    setInterval(() => this.drive(), 4);
-  }
+  private driving = this.driveByItself();
 
   async plug(port: MessagePort, id: BenchId, stepped: boolean): Promise<boolean> {
     if (this.mishaps.portHeld) return false;
@@ -78,40 +77,22 @@ class Host implements BenchControl {
 
   /** A bench that moves when the page's clock does, and stops where it has something to say. */
   private attachStepped(port: MessagePort, bench: SimulatedBench): void {
-    const {time} = this;
-    const steps = {said: false, toldTo: time.now()};
-    const tell = (what: Omit<BenchStepped, 'movedMs'>) => {
-      const movedMs = time.now() - steps.toldTo;
-      steps.toldTo = time.now();
-      port.postMessage({movedMs, ...what} satisfies BenchStepped);
-    };
-    const leave = () => {
-      if (this.steppedBy !== port) return;
-      this.steppedBy = undefined;
-      this.lastReal = performance.now();
-    };
     this.steppedBy = port;
-    bench.attach(
-      (bytes) => {
-        steps.said = true;
-        tell({bytes});
+    clearInterval(this.driving);
+    stepBench(port, bench, {
+      time: this.time,
+      hurries: () => this.pace === 'max' && bench.isBusy,
+      onLeft: () => {
+        if (this.steppedBy !== port) return;
+        this.steppedBy = undefined;
+        this.lastReal = performance.now();
+        this.driving = this.driveByItself();
       },
-      () => {
-        leave();
-        port.postMessage(null);
-      },
-    );
-    port.onmessage = ({data}: MessageEvent<Uint8Array | StepAsked>) => {
-      if (data === 'left') return leave();
-      if (data instanceof Uint8Array) return bench.receive(data);
-      const until = steps.toldTo + data.stepMs;
-      steps.said = false;
-      for (let next = time.next(); next !== undefined && next <= until && !steps.said; next = time.next())
-        time.advanceTo(next);
-      if (!steps.said) time.advanceTo(Math.max(until, time.now()));
-      const isIdle = !(bench.train.isActive || bench.isHeld || bench.isBusy);
-      tell({end: {hurries: this.pace === 'max' && bench.isBusy, isIdle}});
-    };
+    });
+  }
+
+  private driveByItself(): ReturnType<typeof setInterval> {
+    return setInterval(() => this.drive(), driveEveryMs);
   }
 
   async setPace(pace: BenchPace): Promise<void> {

@@ -27,7 +27,7 @@ export const flightWorker = {
       return failure({
         code: 'cannot-fly',
         place: 'simulated craft',
-        meaning: 'The simulated craft cannot take off: an ESC is burnt, or nobody described how this craft shakes.',
+        meaning: 'The simulated craft cannot take off: an ESC is burnt, or this craft has no vibration data.',
         remedy: 'Set the bench back to its first state, or fly a craft of the demo.',
       });
     const text = flightCsv(flown.columns, [`Flown by the simulated bench, seed ${seed}`], flown.config);

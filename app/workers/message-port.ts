@@ -1,11 +1,11 @@
 import type {SteppedBench, SteppedClock, StepEnd} from '../bench/stepped-clock';
 import type {BytePort} from '@core/link/port';
 
-/** What a bench that is stepped says over the port: that time has moved, with bytes or with the end of the step. */
+/** What a bench that is stepped says over the port: bytes, each when time had moved on by so much, and the end of the step. */
 export interface BenchStepped {
-  readonly movedMs: number;
-  readonly bytes?: Uint8Array;
-  readonly end?: StepEnd;
+  readonly said: readonly {readonly movedMs: number; readonly bytes: Uint8Array}[];
+  /** Time that has moved on since the last of them, and how the step ended; only at the end of one. */
+  readonly end?: StepEnd & {readonly movedMs: number};
 }
 /** What the page asks of such a bench: a step, or to run by itself again. */
 export type StepAsked = {readonly stepMs: number} | 'left';
@@ -21,10 +21,10 @@ export function bytePortOf(port: MessagePort, clock?: SteppedClock): BytePort {
           steps?.leave();
           port.close();
         } else if (data instanceof Uint8Array) controller.enqueue(data);
-        else {
-          steps?.moved(data);
-          if (data.bytes) controller.enqueue(data.bytes);
-        }
+        else
+          steps?.heard(data, (bytes) => {
+            controller.enqueue(bytes);
+          });
       };
     },
     cancel: () => {
@@ -53,9 +53,14 @@ function steppedOver(port: MessagePort, clock: SteppedClock) {
   };
   const leave = clock.join(bench);
   return {
-    moved({movedMs, end: how}: BenchStepped): void {
-      clock.moved(movedMs);
-      if (how) end(how);
+    heard({said, end: how}: BenchStepped, deliver: (bytes: Uint8Array) => void): void {
+      for (const {movedMs, bytes} of said) {
+        clock.moved(movedMs);
+        deliver(bytes);
+      }
+      if (!how) return;
+      clock.moved(how.movedMs);
+      end(how);
     },
     leave(): void {
       leave();

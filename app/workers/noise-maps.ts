@@ -26,7 +26,7 @@ export interface SpeedCurve {
 }
 
 /** Rows of a map: as many as its segments fill well, up to a hundred. */
-const mostRows = 100;
+const maxRows = 100;
 const perRow = 6;
 /** Segment of a map, s: bins of 4 Hz. */
 const segmentS = 0.256;
@@ -55,7 +55,7 @@ export async function drawMap(
   // Long flights are thinned: a hop of more than a segment leaves nothing out that a mean would show.
   const hop = Math.max(segment / 4, Math.ceil((starts * (segment / 4)) / 12_000));
   const speed = motorsHz[motor];
-  const rows = Math.max(20, Math.min(mostRows, Math.round(Math.min(starts, 12_000) / perRow)));
+  const rows = Math.max(20, Math.min(maxRows, Math.round(Math.min(starts, 12_000) / perRow)));
   const base = {sampleRateHz: log.sampleRateHz, segment, hop, parts: log.stretches, rows};
   const values = valuesOf(log, speed, kind, segment);
   const range = values.range;
@@ -94,7 +94,7 @@ function valuesOf(log: FlightLog, speed: Float32Array | undefined, kind: MapKind
     return {valueAt: (at: number) => meanOf(log.throttle!, at, segment), range: {from: 0, to: 100}};
   const most = speed!.reduce((m, v) => Math.max(m, v), 0);
   return {
-    valueAt: (at: number) => steadySpeed(speed!, {at, length: segment, mostChange: 0.2}),
+    valueAt: (at: number) => steadySpeed(speed!, {at, length: segment, maxChange: 0.2}),
     range: {from: 0, to: Math.max(1, most)},
   };
 }

@@ -38,7 +38,7 @@ addEventListener('message', ({data}: MessageEvent<{readonly helper?: MessagePort
 
 const held = new Map<string, Held>();
 /** Flights that are held at once: two to compare, and the one before. */
-const mostHeld = 3;
+const maxHeld = 3;
 
 function heldFlight(id: string): Held {
   const flight = held.get(id);
@@ -115,7 +115,7 @@ export const noiseWorker = {
     held.delete(id);
     const summary = summaryOf(log, reported.report, config);
     held.set(id, {log, ...reported, summary, ranged: undefined});
-    for (const old of [...held.keys()].slice(0, -mostHeld)) held.delete(old);
+    for (const old of [...held.keys()].slice(0, -maxHeld)) held.delete(old);
     return success(summary);
   },
   /** What it knows of a flight that it holds, as that was asked for; undefined where it has to be read. */

@@ -18,7 +18,7 @@ export interface Verdict {
 }
 
 /** Motors have to stand within this after the last frame, ms (trade fact). */
-export const mostFailSafeMs = 1000;
+export const maxFailSafeMs = 1000;
 /** A mounting as set and as measured agree within this, degrees, or within what the hand may be off, where that is more. */
 const agreeDeg = 5;
 
@@ -51,7 +51,7 @@ export function judgeMounting(found: FoundMounting, set: Mounting): Verdict & {r
   return {
     ...{offDeg, holds},
     text: holds
-      ? `The board sits ${mountingText(set)}, as two gestures show within ${found.boundDeg.toFixed(0)}°: measured ${(offDeg || found.offDeg).toFixed(0)}° off, the next right angle ${found.nextDeg.toFixed(0)}°.`
+      ? `The board sits ${mountingText(set)}, as the poses show within ${found.boundDeg.toFixed(0)}°: measured ${(offDeg || found.offDeg).toFixed(0)}° off, the next right angle ${found.nextDeg.toFixed(0)}°.`
       : `The board sits ${mountingText(found.mounting)}, within ${found.boundDeg.toFixed(0)}°, and its configuration says ${mountingText(set)}: the craft would flip.`,
   };
 }
@@ -75,16 +75,16 @@ export function judgeReceiver(moves: FoundChannels, ends: readonly StickEnds[], 
 }
 
 /** Dead band that the noisiest of the sticks asks for, µs. */
-export const wantedDeadBand = (ends: readonly StickEnds[]): number => mostOf(ends, (e) => e.advice.deadBandUs);
+export const wantedDeadBand = (ends: readonly StickEnds[]): number => maxOf(ends, (e) => e.advice.deadBandUs);
 
 /** Over the sticks that rest in the middle. */
-const mostOf = (ends: readonly StickEnds[], of: (e: StickEnds) => number): number =>
+const maxOf = (ends: readonly StickEnds[], of: (e: StickEnds) => number): number =>
   ends.reduce((most, e) => Math.max(most, e.stick === 'throttle' ? 0 : of(e)), 0);
 
 const tooLittle = (ends: readonly StickEnds[], set: Receiver): string => {
-  const trembles = Math.ceil(mostOf(ends, (e) => e.noiseUs));
+  const trembles = Math.ceil(maxOf(ends, (e) => e.noiseUs));
   return trembles > Math.max(offUs, set.deadBandUs)
-    ? `At rest the sticks tremble by ${trembles} µs and the dead band is ${set.deadBandUs}: the craft would drift.`
+    ? `At rest the sticks jitter by ${trembles} µs and the dead band is ${set.deadBandUs} µs: the craft would drift.`
     : '';
 };
 
@@ -102,8 +102,8 @@ export function judgeFailSafe({stoodMs, resolutionMs, watchedMs}: FailSafeTrial,
   const after =
     !back || wrong || back.isDisarmed === undefined ? '' : ' With the transmitter on again it was disarmed.';
   return {
-    holds: last + resolutionMs <= mostFailSafeMs && !wrong,
-    text: `All ${stoodMs.length} motors stood ${(last / 1000).toFixed(2)} s after the last frame, known to ${resolutionMs.toFixed(0)} ms; at most 1 s is allowed.${wrong ? ` ${wrong}` : after}`,
+    holds: last + resolutionMs <= maxFailSafeMs && !wrong,
+    text: `All ${stoodMs.length} motors stopped within ${(last / 1000).toFixed(2)} s ± ${(resolutionMs / 1000).toFixed(2)} s of the last frame; at most 1 s is allowed.${wrong ? ` ${wrong}` : after}`,
   };
 }
 

@@ -31,9 +31,9 @@ export interface NoChannels {
 }
 
 /** A full move of a stick is 500 µs; less than this is none, µs. */
-const leastMoveUs = 250;
+const minMoveUs = 250;
 /** A mixed channel moves along by less than this share. */
-const leastClarity = 2.5;
+const minClarity = 2.5;
 
 export function findChannels(moves: Readonly<Record<Stick, Frames>>): FoundChannels | NoChannels {
   const channel: Partial<Record<Stick, number>> = {};
@@ -42,13 +42,13 @@ export function findChannels(moves: Readonly<Record<Stick, Frames>>): FoundChann
   for (const stick of sticks) {
     const moved = movesOf(moves[stick]);
     const [first, second] = [...moved].sort((a, b) => Math.abs(b.by) - Math.abs(a.by));
-    if (!first || Math.abs(first.by) < leastMoveUs)
+    if (!first || Math.abs(first.by) < minMoveUs)
       return unclear(
         stick,
         `No channel moved by more than ${Math.abs(first?.by ?? 0).toFixed(0)} µs: move ${stickMoves[stick]}.`,
       );
     const ratio = Math.abs(first.by) / Math.max(1, Math.abs(second?.by ?? 0));
-    if (ratio < leastClarity)
+    if (ratio < minClarity)
       return unclear(
         stick,
         `Channels ${first.channel} and ${second!.channel} moved together: move this stick alone, and take mixes off the transmitter.`,

@@ -259,9 +259,10 @@ describe('the receiver by moves and sweeps', () => {
 
 describe('the fail-safe trial', () => {
   /** Juniper with replies, and a hand at the transmitter that switches it off once the motors turn. */
-  async function trial(failSafe: FailSafe, {off = true, letGoAfterMs = Infinity} = {}) {
+  async function trial(failSafe: FailSafe, {off = true, letGoAfterMs = Infinity, replyFrom = [0, 1, 2, 3]} = {}) {
     const h = withCockpit({}, failSafe);
     await h.carryOut(await h.order({leaveSteps: ['prove-replies']}));
+    h.bench.train.replyFrom = replyFrom;
     const phases: TrialPhase[] = [];
     const cancel = {aborted: false};
     const idle = demoCraft('juniper').plan.controller.idlePercent / 100;
@@ -284,6 +285,18 @@ describe('the fail-safe trial', () => {
     // It acts 400 ms after the last frame; what is left is the coast of the motors.
     const {stoodMs} = result as {stoodMs: number[]};
     for (const ms of stoodMs) expect(ms).toBeGreaterThan(400);
+    expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
+  });
+
+  it.each([
+    ['a motor whose replies are its neighbour’s', [0, 0, 2, 3]],
+    ['two crossed wires', [1, 0, 2, 3]],
+  ])('%s: its stop would not be seen, so nothing is tried', async (_, replyFrom) => {
+    const {h, phases, result} = await trial({action: 'drop', afterMs: 400}, {replyFrom});
+    expect(result).toMatchObject({
+      problem: {code: 'crossed-replies', meaning: expect.stringContaining('come from the wrong motor')},
+    });
+    expect(phases).toEqual(['starts']);
     expect(h.bench.train.outputs.every((o) => o.throttle === 0)).toBe(true);
   });
 

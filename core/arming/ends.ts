@@ -9,11 +9,11 @@ const usualDeadBandUs = 2;
 /** For more trembling it is that much wider than what was seen: the next second may tremble a little more. */
 const deadBandMargin = 1.5;
 /** A stick's whole travel is 1000 µs (trade fact); less than this is no sweep, however often it goes there and back, µs. */
-export const leastTravelUs = 400;
+export const minTravelUs = 400;
 /** Sweeps from end to end that ends are told from. */
-export const leastSweeps = 3;
+export const minSweeps = 3;
 /** Frames at rest that a centre and its noise are told from. */
-export const leastRestFrames = 50;
+export const minRestFrames = 50;
 
 export interface ChannelEnds {
   readonly low: number;
@@ -38,7 +38,7 @@ export function channelEnds(swept: readonly number[], rest: readonly number[]): 
   );
   return {
     ...{low, high, centre, restFrames: rest.length},
-    sweeps: high - low < leastTravelUs ? 0 : sweepsIn(swept, low, high),
+    sweeps: high - low < minTravelUs ? 0 : sweepsIn(swept, low, high),
     noiseUs: rest.reduce((most, v) => Math.max(most, Math.abs(v - centre)), 0),
   };
 }
@@ -95,9 +95,9 @@ export function adviseEnds(
   const deadBandUs =
     noiseUs > usualDeadBandUs ? Math.ceil(noiseUs * deadBandMargin) : noiseUs > 0 ? usualDeadBandUs : 0;
   const missing =
-    sweeps < leastSweeps
-      ? `Sweep the stick from end to end ${leastSweeps - sweeps} more ${leastSweeps - sweeps === 1 ? 'time' : 'times'}.`
-      : restFrames < leastRestFrames
+    sweeps < minSweeps
+      ? `Sweep the stick from end to end ${minSweeps - sweeps} more ${minSweeps - sweeps === 1 ? 'time' : 'times'}.`
+      : restFrames < minRestFrames
         ? 'Let the stick go for a second.'
         : undefined;
   // An end that is not reached comes too short by so much, µs; negative where it reaches further.

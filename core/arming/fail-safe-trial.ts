@@ -1,11 +1,13 @@
 /**
  * The trial of a fail-safe: motors at idle under a hold that heeds the receiver, the transmitter off, and the time until every
- * motor stands, by its replies. Both times are the adapter's.
+ * motor stands, by its replies. Both times are the adapter's. Each motor turns alone first, so that the replies are its own.
  */
 import type {BenchClient} from '../link/client';
 import type {Report} from '../link/operations';
 import {sleep, type Clock} from '../link/port';
 import {ProblemError, type Problem} from '../problem';
+import {crossedReply} from '../replies/replies';
+import {heldWait, turnEachAlone} from '../spin/each-alone';
 import {SpinLease, type CancelSignal} from '../spin/lease';
 import {FrameReader} from './frame-reader';
 import {motorsSpedUp, type SpedUp} from './sped-up';
@@ -46,7 +48,10 @@ const offMs = 250;
 const watchMs = 3_000;
 const lookEveryMs = 30;
 
-/** Rejects when let go, when the receiver is silent from the start, when motors do not turn, and when nobody switches off. */
+/**
+ * Rejects when let go, when the receiver is silent from the start, when motors do not turn, when a reply comes from another motor
+ * than it should, and when nobody switches off.
+ */
 export async function tryFailSafe(client: BenchClient, o: FailSafeOptions): Promise<FailSafeTrial> {
   await client.hello();
   const reader = new FrameReader(client);
@@ -60,6 +65,8 @@ export async function tryFailSafe(client: BenchClient, o: FailSafeOptions): Prom
   let lost: Problem | undefined;
   const lease = new SpinLease(client, o.clock, ({problem}) => (lost = problem), 'receiver');
   try {
+    o.onPhase?.('starts');
+    await eachReplyIsItsOwn({reports, lease, o}, () => lost);
     lease.set(Array.from({length: o.outputs}, (_, output) => ({output, throttle: o.idle})));
     await untilTurning(reports, o, () => lost);
     o.onPhase?.('turns');
@@ -70,12 +77,35 @@ export async function tryFailSafe(client: BenchClient, o: FailSafeOptions): Prom
   }
 }
 
+interface Starting {
+  /** Emptied when each has turned alone. */
+  readonly reports: Report[];
+  readonly lease: SpinLease;
+  readonly o: FailSafeOptions;
+}
+
+/** When a motor stands is known by its replies: each turns alone once, and the others' replies must say that they do not. */
+async function eachReplyIsItsOwn({reports, lease, o}: Starting, lost: () => Problem | undefined): Promise<void> {
+  const ended = () => {
+    const why = lost();
+    return why && new ProblemError(why);
+  };
+  const onMotor = (motor: number) => {
+    if (motor > 0 && reports.every((r) => r.motors.every((m) => m.erpm === null))) throw new ProblemError(noReplies);
+  };
+  const wait = heldWait({clock: o.clock, cancel: o.cancel, lost: ended, letGo});
+  const alone = await turnEachAlone({reports, lease, wait}, {outputs: o.outputs, throttle: o.idle, onMotor});
+  if (alone.every((a) => !a.turned)) throw new ProblemError(notTurning);
+  const crossed = crossedReply(alone);
+  if (crossed) throw new ProblemError({...crossedReplies, meaning: `${crossed} So its stop would not be seen.`});
+  reports.length = 0;
+}
+
 async function untilTurning(
   reports: readonly Report[],
-  {clock, cancel, outputs, onPhase}: FailSafeOptions,
+  {clock, cancel, outputs}: FailSafeOptions,
   lost: () => Problem | undefined,
 ): Promise<void> {
-  onPhase?.('starts');
   const began = clock.now();
   for (;;) {
     goesOn(cancel, lost());
@@ -160,7 +190,7 @@ const noFrames = problem(
 );
 const noReplies = problem(
   'no-replies',
-  'No motor replies, so nobody can tell when it stands.',
+  'No motor replies, so the stopping time cannot be measured.',
   'Carry out the work order that turns replies on, then try again.',
 );
 const notTurning = problem(
@@ -168,9 +198,14 @@ const notTurning = problem(
   'Not every motor turned at the planned idle.',
   'Find each start on the Spin station and plan the idle above the highest.',
 );
+const crossedReplies = problem(
+  'crossed-replies',
+  'A reply comes from another motor than it should.',
+  'Look at the wires and the plug of the named motors, prove replies on the Signal station, then try again.',
+);
 const stillOn = problem(
   'still-on',
-  'Frames came all the time: nobody switched the transmitter off.',
+  'Frames kept coming: the transmitter was not switched off.',
   'Hold again and switch the transmitter off while the motors turn.',
 );
 const lapsed = problem(
@@ -185,6 +220,6 @@ const notReported = problem(
 );
 const letGo = problem(
   'let-go',
-  'The button was let go before the motors stood, so there is no proof.',
+  'The button was let go before the motors had stopped, so nothing is proven.',
   'Hold until it says done; let only the transmitter go off.',
 );

@@ -16,9 +16,9 @@ interface Sample {
 }
 
 /** Held still for so long, ms, with so many readings, each this near to their mean, g. */
-const [stillMs, leastReadings, stillG] = [700, 7, 0.06];
+const [stillMs, minReadings, stillG] = [700, 7, 0.06];
 /** From the level and between both tilts, degrees: less is the same gesture still. */
-const [leastTiltDeg, apartDeg] = [22, 40];
+const [minTiltDeg, apartDeg] = [22, 40];
 
 export class GestureWatch {
   private readonly taken: Partial<Record<Gesture, Vector>> = {};
@@ -51,7 +51,7 @@ export class GestureWatch {
   /** Mean of what was read while held still; undefined while it moves, or for too short. */
   private stillMean(nowMs: number): Vector | undefined {
     const {recent} = this;
-    if (recent.length < leastReadings || nowMs - recent[0]!.atMs < stillMs * 0.8) return undefined;
+    if (recent.length < minReadings || nowMs - recent[0]!.atMs < stillMs * 0.8) return undefined;
     const mean = scaled(
       recent.reduce<Vector>((total, s) => sum(total, s.g), [0, 0, 0]),
       1 / recent.length,
@@ -63,7 +63,7 @@ export class GestureWatch {
   private isOther(wanted: Gesture, mean: Vector): boolean {
     const {level, noseDown} = this.taken;
     if (wanted === 'level' || !level) return true;
-    if (angleOf(mean, level) < leastTiltDeg) return false;
+    if (angleOf(mean, level) < minTiltDeg) return false;
     return wanted === 'noseDown' || !noseDown || angleOf(tilt(mean, level), tilt(noseDown, level)) > apartDeg;
   }
 }

@@ -46,11 +46,11 @@ export interface NoMounting {
 }
 
 /** A tilt smaller than this says too little of its direction, degrees. */
-const leastTiltDeg = 20;
+const minTiltDeg = 20;
 /** Gravity may read so far from 1 g: more is a hand that shakes or a sensor without calibration. */
-const mostOffG = 0.15;
+const maxOffG = 0.15;
 /** Both tilts have to be this near to a right angle to each other, degrees. */
-const mostSkewDeg = 50;
+const maxSkewDeg = 50;
 /** Nearer than this to one of the 24 it is that one; farther, and beyond what the hand may be off, as it was measured, degrees. */
 const nearDeg = 5;
 /** A hand holds a craft level, and an edge level while it tilts, to about this (our assumption), degrees. */
@@ -58,7 +58,7 @@ const handDeg = 4;
 /** What an accelerometer without calibration adds, degrees. */
 const sensorDeg = 1;
 /** Nobody mounts a board so far off level: then the craft was not held level, degrees. */
-const mostTiltedDeg = 20;
+const maxTiltedDeg = 20;
 
 const radians = Math.PI / 180;
 /** An accelerometer at rest measures what holds it up: gravity with the other sign. */
@@ -70,7 +70,7 @@ export function findMounting(g: Gestures): FoundMounting | NoMounting {
     ['nose down', g.noseDown],
     ['right side down', g.rightDown],
   ] as const)
-    if (!(Math.abs(length(reading) - 1) < mostOffG))
+    if (!(Math.abs(length(reading) - 1) < maxOffG))
       return unclear(
         `Held ${name} the accelerometer read ${length(reading).toFixed(2)} g, not 1: hold the craft still.`,
       );
@@ -80,12 +80,12 @@ export function findMounting(g: Gestures): FoundMounting | NoMounting {
     ['nose', forward],
     ['right side', right],
   ] as const)
-    if (tilt.deg < leastTiltDeg)
+    if (tilt.deg < minTiltDeg)
       return unclear(
         `With the ${name} down the craft was tilted by ${tilt.deg.toFixed(0)}° only: tilt it by 45° or so.`,
       );
   const skew = Math.abs(90 - Math.acos(dot(forward.axis, right.axis)) / radians);
-  if (skew > mostSkewDeg) return unclear('Both tilts went the same way: nose down first, then right side down.');
+  if (skew > maxSkewDeg) return unclear('Both tilts went the same way: nose down first, then right side down.');
   if (dot(cross(forward.axis, right.axis), down) < 0)
     return unclear('One of the tilts went the other way: the nose goes down, then the right side.');
   const sine = (deg: number) => Math.sin(Math.min(90, deg) * radians);
@@ -127,7 +127,7 @@ function told(measured: Matrix, hand: HandBounds): FoundMounting | NoMounting {
     Math.abs(yawDeg) <= Math.max(nearDeg, hand.yawDeg),
     leanDeg <= Math.max(nearDeg, hand.levelDeg),
   ];
-  if (leanDeg > mostTiltedDeg) {
+  if (leanDeg > maxTiltedDeg) {
     const {roll, pitch} = mountingOf(measured);
     return unclear(
       `The board seems to sit at ${roll.toFixed(0)}° roll and ${pitch.toFixed(0)}° pitch, which no mounting has: hold the craft level first, then try again.`,

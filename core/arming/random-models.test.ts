@@ -35,10 +35,14 @@ interface Course {
 class ModelController {
   private frames: number[] = [];
   private listener: ((report: Report) => void) | undefined;
-  private spinsFrom: number | undefined;
   private offAt = Infinity;
+  private isTurningAll = false;
   readonly lastHold = 0;
   readonly isClosed = false;
+
+  /** Since when each motor is commanded to turn, and since when one that turned is not, ms. */
+  private readonly drivenAt: (number | undefined)[] = [];
+  private readonly releasedAt: (number | undefined)[] = [];
 
   constructor(
     private readonly time: VirtualTime,
@@ -65,13 +69,21 @@ class ModelController {
   }
 
   private reportNow(): Report {
-    const {actsAfterMs, coastMs} = this.course;
-    const motors = coastMs.map((coast) => {
-      const turns = this.spinsFrom !== undefined && this.time.now() - this.spinsFrom > 300;
-      const erpm = turns && this.silentMs < actsAfterMs + coast ? 9_000 : 0;
+    const motors = this.course.coastMs.map((_, m) => {
+      const erpm = this.erpmOf(m);
       return {erpm, throttle: erpm ? 0.05 : 0, asked: 1, lost: 0};
     });
     return {atMs: this.time.now(), power: {volts: 16, amps: 1, cycles: 1}, load: 0.3, motors};
+  }
+
+  /** Full speed from 300 ms after the command on; without one, or once the controller has acted, down in a straight line. */
+  private erpmOf(motor: number): number {
+    const {actsAfterMs, coastMs} = this.course;
+    const driven = this.drivenAt[motor];
+    const released = this.releasedAt[motor];
+    const coastedMs = Math.max(this.silentMs - actsAfterMs, released === undefined ? 0 : this.time.now() - released);
+    const turns = released !== undefined || (driven !== undefined && this.time.now() - driven > 300);
+    return turns ? Math.ceil(9_000 * Math.min(1, Math.max(0, 1 - Math.max(0, coastedMs) / coastMs[motor]!))) : 0;
   }
 
   hello = () => Promise.resolve({});
@@ -90,17 +102,23 @@ class ModelController {
       return Promise.resolve({from, frames, nowMs: this.time.now()});
     }
     if (operation !== 'spin') return Promise.resolve(null);
-    const {commands} = argument as {commands: {value: number}[]};
-    if (commands.some((c) => c.value > 0)) this.turnFrom(this.time.now());
+    this.command((argument as {commands: {value: number}[]}).commands.map((c) => c.value > 0));
     if (this.silentMs <= this.course.actsAfterMs) return Promise.resolve(null);
     return Promise.reject(
       new ProblemError({code: 'fail-safe', place: 'flight controller', meaning: 'No frame came.', remedy: 'None.'}),
     );
   }
 
-  private turnFrom(now: number): void {
-    if (this.spinsFrom !== undefined) return;
-    this.spinsFrom = now;
+  private command(turns: readonly boolean[]): void {
+    const now = this.time.now();
+    turns.forEach((on, m) => {
+      const driven = this.drivenAt[m];
+      if (on) this.releasedAt[m] = undefined;
+      else if (driven !== undefined) this.releasedAt[m] = now - driven > 300 ? now : undefined;
+      this.drivenAt[m] = on ? (driven ?? now) : undefined;
+    });
+    if (this.isTurningAll || !turns.every(Boolean)) return;
+    this.isTurningAll = true;
     this.time.after(300 + this.course.turnsMs, () => (this.offAt = this.time.now()));
   }
 }

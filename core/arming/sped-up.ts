@@ -17,9 +17,9 @@ export interface SpedUp {
 /** Motors come up to speed first, ms. */
 const startsMs = 500;
 /** Looked at for at least so long, ms, in at least so many reports. */
-const [leastMs, leastReports] = [500, 15];
+const [minMs, minReports] = [500, 15];
 /** A rise is one that is this much of the speed, and this many standard errors of the two means. */
-const [leastShare, leastErrors] = [0.03, 4];
+const [minShare, minErrors] = [0.03, 4];
 
 /** @param commanded throttle that was asked for, 0…1. Reports of the time in which the motors turned, oldest first. */
 export function motorsSpedUp(reports: readonly Report[], commanded: number, outputs: number): SpedUp[] {
@@ -27,7 +27,7 @@ export function motorsSpedUp(reports: readonly Report[], commanded: number, outp
   const began = reports[first]?.atMs;
   if (began === undefined) return [];
   const turning = reports.filter((r) => r.atMs >= began + startsMs && r.motors.some((m) => m.throttle > 0));
-  if (turning.length < leastReports || turning.at(-1)!.atMs - turning[0]!.atMs < leastMs) return [];
+  if (turning.length < minReports || turning.at(-1)!.atMs - turning[0]!.atMs < minMs) return [];
   return Array.from({length: outputs}, (_, output) => risen(turning, output)).filter(
     (motor) => motor !== undefined && motor.throttle > commanded,
   ) as SpedUp[];
@@ -42,7 +42,7 @@ function risen(reports: readonly Report[], output: number): SpedUp | undefined {
   if (fifth < 3) return undefined;
   const [early, late] = [meanOf(told.slice(0, fifth)), meanOf(told.slice(-fifth))];
   const rise = late.mean - early.mean;
-  if (rise < leastShare * early.mean || rise < leastErrors * Math.hypot(early.error, late.error)) return undefined;
+  if (rise < minShare * early.mean || rise < minErrors * Math.hypot(early.error, late.error)) return undefined;
   return {output, fromErpm: early.mean, toErpm: late.mean, throttle: told.at(-1)!.throttle};
 }
 

@@ -1,15 +1,7 @@
 /** Sweeps of all four sticks and their rest afterwards: ends, centre, noise, and the timing of the frames meanwhile. */
 import type {ReceiverFrame} from '../link/operations';
 import {sticks, type Stick} from './channels';
-import {
-  adviseEnds,
-  channelEnds,
-  leastRestFrames,
-  leastSweeps,
-  leastTravelUs,
-  type ChannelEnds,
-  type EndAdvice,
-} from './ends';
+import {adviseEnds, channelEnds, minRestFrames, minSweeps, minTravelUs, type ChannelEnds, type EndAdvice} from './ends';
 import {frameTiming, type FrameTiming} from './frame-rate';
 
 export interface StickEnds extends ChannelEnds {
@@ -45,7 +37,7 @@ export class SweepWatch {
 
   /** Channels that went far enough to be sticks, counted from 1. */
   get travelled(): readonly number[] {
-    return this.low.flatMap((low, c) => (this.high[c]! - low >= leastTravelUs ? [c + 1] : []));
+    return this.low.flatMap((low, c) => (this.high[c]! - low >= minTravelUs ? [c + 1] : []));
   }
 
   /** What was seen so far, stick by stick. @param channel of each stick, counted from 1. */
@@ -63,10 +55,10 @@ export class SweepWatch {
   isDone(channel?: Readonly<Record<Stick, number>>): boolean {
     const first = this.all[this.restFrom];
     const last = this.all.at(-1);
-    if (!first || !last || last.atMs - first.atMs < restMs || this.all.length - this.restFrom < leastRestFrames)
+    if (!first || !last || last.atMs - first.atMs < restMs || this.all.length - this.restFrom < minRestFrames)
       return false;
     const wanted = channel ? sticks.map((stick) => channel[stick]) : this.travelled;
-    return wanted.length >= sticks.length && wanted.every((c) => this.endsOf(c).sweeps >= leastSweeps);
+    return wanted.length >= sticks.length && wanted.every((c) => this.endsOf(c).sweeps >= minSweeps);
   }
 
   get timing(): FrameTiming | undefined {

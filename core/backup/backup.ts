@@ -13,7 +13,7 @@ import {journalFromVersion8, recordFromVersion8} from './from-version-8';
 import {rereadFound, rereadSnapshot} from './reread-settings';
 import type {KeptLog, OwnFile} from './kept-files';
 import {bytesOfBase64, textOfBase64} from './base64';
-import {keptLogShape, ownFileShape, rowShapes, tables, type BackedTable} from './row-shapes';
+import {keptLogSchema, ownFileSchema, rowShapes, tables, type BackedTable} from './row-schemas';
 import {openZip, refuse, sealZip} from './sealed-zip';
 
 const kind = 'Bidex backup';
@@ -24,7 +24,7 @@ const format = 6;
 export const backupParts = [...tables, 'files', 'logs'] as const;
 export type BackupPart = (typeof backupParts)[number];
 
-const manifestShape = z.object({
+const manifestSchema = z.object({
   kind: z.literal(kind),
   format: z.number().int().min(1),
   createdAt: z.iso.datetime(),
@@ -76,7 +76,7 @@ export function readBackup(zip: Uint8Array, onProgress?: (share: number) => void
   const opened = openZip(zip, (share) => onProgress?.(share * 0.5));
   if (!opened.ok) return opened;
   const entries = opened.value;
-  const manifest = readJson(entries, 'bidex.json', manifestShape);
+  const manifest = readJson(entries, 'bidex.json', manifestSchema);
   if (!manifest.ok) return manifest;
   const {format: own, createdAt, lacks = []} = manifest.value;
   if (own > format)
@@ -88,9 +88,9 @@ export function readBackup(zip: Uint8Array, onProgress?: (share: number) => void
     rows[table] = read.value;
     onProgress?.(0.5 + (0.5 * (i + 1)) / tables.length);
   }
-  const files = readFiles(entries, 'files', ownFileShape, (f) => f.sha256);
+  const files = readFiles(entries, 'files', ownFileSchema, (f) => f.sha256);
   if (!files.ok) return files;
-  const logs = own < logsSince ? success([]) : readFiles(entries, 'logs', keptLogShape, (f) => f.id);
+  const logs = own < logsSince ? success([]) : readFiles(entries, 'logs', keptLogSchema, (f) => f.id);
   if (!logs.ok) return logs;
   return success({
     createdAt,

@@ -9,8 +9,8 @@ import {sha256Hex} from '../firmware/releases';
 import {failure, success, type Result} from '../problem';
 
 /** Bounds of what a backup may unpack to. */
-export const mostEntries = 40_000;
-export const mostBytes = 1024 * 2 ** 20;
+export const maxEntries = 40_000;
+export const maxBytes = 1024 * 2 ** 20;
 
 const endSignature = 0x06054b50;
 const entrySignature = 0x02014b50;
@@ -48,11 +48,11 @@ export function openZip(
   if (!directory.ok) return directory;
   const {entries, isSealed} = directory.value;
   const total = entries.reduce((sum, e) => sum + e.bytes, 0);
-  if (entries.length > mostEntries || total > mostBytes)
+  if (entries.length > maxEntries || total > maxBytes)
     return refuse(
       'file',
       `It would unpack to ${entries.length.toLocaleString('en')} entries of ${Math.ceil(total / 2 ** 20).toLocaleString('en')} MiB in all; ` +
-        `a backup has at most ${mostEntries.toLocaleString('en')} and ${mostBytes / 2 ** 20} MiB.`,
+        `a backup has at most ${maxEntries.toLocaleString('en')} and ${maxBytes / 2 ** 20} MiB.`,
     );
   const unpacked = unpack(zip, entries, onProgress);
   if (!unpacked.ok) return unpacked;

@@ -16,7 +16,7 @@ export function batteryRefusal({volts}: Pick<Power, 'volts'>, cells: number, est
     code: 'battery-low',
     place: 'battery',
     meaning:
-      `It stands at ${volts.toFixed(1)} V, ${perCell.toFixed(2)} V per cell; the order takes about ` +
+      `It has ${volts.toFixed(1)} V, ${perCell.toFixed(2)} V per cell; the order takes about ` +
       `${Math.ceil(estimateMs / 1000)} s. Below ${lowestCellVolts} V per cell a pack can give way at any moment.`,
     remedy: 'Nothing was written. Connect a charged pack, survey, then carry out.',
   };

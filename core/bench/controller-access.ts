@@ -2,7 +2,7 @@
 import {configFromWire, configToWire} from '../controller/wire';
 import type {ControllerConfig} from '../controller/plan';
 import type {BenchClient} from '../link/client';
-import {wireConfigShape, wireFields, type WireConfig} from '../link/operations';
+import {wireConfigSchema, wireFields, type WireConfig} from '../link/operations';
 import {ProblemError} from '../problem';
 
 /** Fields asked for or sent at once on such a link: a switch or a receiver is the longest. */
@@ -38,12 +38,12 @@ async function readPieces(client: BenchClient): Promise<WireConfig> {
   const all = {};
   for (const fields of parts(wireFields))
     Object.assign(all, await client.request('controller.part', {fields: [...fields]}));
-  const read = wireConfigShape.safeParse(all);
+  const read = wireConfigSchema.safeParse(all);
   if (read.success) return read.data;
   throw new ProblemError({
     code: 'protocol-error',
     place: 'flight controller',
-    meaning: `Read in pieces, its configuration has no ${read.error.issues[0]?.path.join('.') ?? 'sense'}.`,
+    meaning: `Read in pieces, its configuration has no ${read.error.issues[0]?.path.join('.') ?? 'valid content'}.`,
     remedy: 'Plug the cable straight into the computer, without a hub, and survey again.',
   });
 }

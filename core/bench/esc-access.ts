@@ -127,6 +127,6 @@ const wrongLength = (name: string, {address, asked, got}: {address: number; aske
   new ProblemError({
     code: 'protocol-error',
     place: `${name}, address ${addressText(address)}`,
-    meaning: `${asked} bytes were asked for; the bench answered with ${got}.`,
+    meaning: `${asked} bytes were requested; the bench answered with ${got}.`,
     remedy: 'Update the adapter: an answer of this length is not in the bench link.',
   });

@@ -60,7 +60,7 @@ export type AskedFor = 'the plan' | 'a roll-back' | 'an order with skipped steps
 export const askedFor = (value: AskedFor): KnownGround => ({
   key: 'asked for',
   value,
-  name: 'what was asked for',
+  name: 'what was requested',
   sentence: (was) => `it was taken by ${was}, which does not prove the plan`,
 });
 

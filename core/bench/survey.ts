@@ -178,7 +178,7 @@ export async function enterEsc({client, wire, name}: EscWire): Promise<BootIdent
     place: name,
     meaning: 'It has power, but no bootloader answers, neither in dialect A nor in B.',
     remedy:
-      'Check the signal wire. If it is sound, this ESC has no bootloader and must be exchanged or programmed on its pads.',
+      'Check the signal wire. If it is sound, this ESC has no bootloader and must be replaced or programmed on its pads.',
   });
 }
 

@@ -6,7 +6,7 @@ describe('the lock of the wires', () => {
     const lock = new WireLock();
     const release = lock.take(first);
     for (const purpose of ['order', 'survey', 'read-out', 'hold', 'measurement'] as const)
-      expect(() => lock.take(purpose)).toThrow('has the wires');
+      expect(() => lock.take(purpose)).toThrow('is using the connection');
     release();
     lock.take('survey');
   });

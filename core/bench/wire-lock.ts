@@ -28,7 +28,7 @@ export class WireLock {
       throw new ProblemError({
         code: 'wires-taken',
         place: 'bench',
-        meaning: `${who[this.taken.purpose]} has the wires; only one thing at a time can.`,
+        meaning: `${who[this.taken.purpose]} is using the connection. Only one operation can run at a time.`,
         remedy: 'Let it end, or stop it first.',
       });
     const own = {purpose};

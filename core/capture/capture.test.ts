@@ -137,8 +137,8 @@ describe('a value change dump', () => {
     ['$timescale 1 ns $end\n$var wire x $end\n$enddefinitions $end', 2, /not type, size, code and name/],
     ['$timescale 1 ns $end $enddefinitions $end\n#5\n1?', 3, /Code "\?" was not declared/],
     ['$timescale 1 ns $end $var wire 1 ! a $end $enddefinitions $end\n#5 0!\n#4 1!', 3, /Time goes back to 4/],
-    ['$timescale 1 ns $end $var wire 2 ! a $end $enddefinitions $end\n#5\nb12 !', 3, /no vector/],
-    ['$timescale 1 ns $end $var wire 1 ! a $end $enddefinitions $end\n#5x', 2, /is no time/],
+    ['$timescale 1 ns $end $var wire 2 ! a $end $enddefinitions $end\n#5\nb12 !', 3, /not a vector/],
+    ['$timescale 1 ns $end $var wire 1 ! a $end $enddefinitions $end\n#5x', 2, /is not a time/],
     ['$var wire 1 ! a $end $enddefinitions $end', 1, /no \$timescale/],
     ['$timescale 1 ns $end', 1, /ends before \$enddefinitions/],
   ])('%j is told with its line', (text, line, meaning) => {

@@ -33,7 +33,7 @@ export interface Capture {
 }
 
 /** Faults that are told one by one. */
-export const mostFaults = 50;
+export const maxFaults = 50;
 
 /** A text of captures, fed piece by piece. */
 export interface CaptureReader {

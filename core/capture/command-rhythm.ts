@@ -23,7 +23,7 @@ export interface CommandRhythm {
 
 /** An interval of so many loops is a gap: at least one command is not there. */
 const gapLoops = 1.5;
-const mostGaps = 50;
+const maxGaps = 50;
 
 /** Undefined with fewer than three commands. */
 export function commandRhythm({commands}: Pick<DecodedWire, 'commands'>): CommandRhythm | undefined {
@@ -42,6 +42,6 @@ export function commandRhythm({commands}: Pick<DecodedWire, 'commands'>): Comman
       shortestUs: intervals.reduce((a, b) => Math.min(a, b)) * 1e6,
       longestUs: intervals.reduce((a, b) => Math.max(a, b)) * 1e6,
     },
-    ...{gaps: gaps.sort((a, b) => b.lasts - a.lasts).slice(0, mostGaps), gapCount: gaps.length},
+    ...{gaps: gaps.sort((a, b) => b.lasts - a.lasts).slice(0, maxGaps), gapCount: gaps.length},
   };
 }

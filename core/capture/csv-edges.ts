@@ -4,7 +4,7 @@
  */
 import type {Capture, CaptureReader} from './capture';
 import {FaultList} from './fault-list';
-import {mostWires, WireBuilder, type Value} from './wire-list';
+import {maxWires, WireBuilder, type Value} from './wire-list';
 
 const units: Readonly<Record<string, number>> = {s: 1, ms: 1e-3, us: 1e-6, µs: 1e-6, ns: 1e-9, ps: 1e-12};
 const longestLine = 100_000;
@@ -33,7 +33,7 @@ export class CsvEdgesReader implements CaptureReader {
   end(): Capture {
     if (this.rest) this.row(this.rest);
     this.rest = '';
-    if (!this.wires) this.fault('There is no row with a time and a level.');
+    if (!this.wires) this.fault('No row has a time and a level.');
     const [from, to] = [this.from ?? 0, Math.max(this.from ?? 0, this.time)];
     const wires = (this.wires ?? []).map((w) => w.end(to));
     const {faults, faultCount} = this.found;
@@ -53,8 +53,8 @@ export class CsvEdgesReader implements CaptureReader {
     this.separator = [';', '\t', ','].find((s) => line.includes(s)) ?? ',';
     const cells = line.split(this.separator).map(unquoted);
     if (cells.length < 2) return this.fault('A row has one column; a time and a level are due.');
-    if (cells.length > mostWires + 1)
-      return this.fault(`A row has ${cells.length} columns; at most ${mostWires} wires are read.`);
+    if (cells.length > maxWires + 1)
+      return this.fault(`A row has ${cells.length} columns; at most ${maxWires} wires are read.`);
     const isHeader = cells.some((c) => c !== '' && levelOf(c) === null && !Number.isFinite(Number(c)));
     const names = cells.slice(1).map((name, i) => (isHeader && name ? name : `wire ${i + 1}`));
     this.wires = names.map((name) => new WireBuilder(name));
@@ -67,15 +67,15 @@ export class CsvEdgesReader implements CaptureReader {
     const wires = this.wires!;
     const told = unquoted(cells[0]!);
     const time = Number(told.replace(',', '.')) * this.scale;
-    if (told === '' || !Number.isFinite(time)) return this.fault(`"${told.slice(0, 40)}" is no time.`);
+    if (told === '' || !Number.isFinite(time)) return this.fault(`"${told.slice(0, 40)}" is not a time.`);
     if (cells.length !== wires.length + 1) return this.fault(`${cells.length} columns; ${wires.length + 1} are due.`);
-    if (time < this.time) return this.fault(`Time goes back to ${told}: the row is left out.`);
+    if (time < this.time) return this.fault(`Time goes back to ${told}: the row is skipped.`);
     this.time = time;
     this.from ??= time;
     wires.forEach((wire, i) => {
       const cell = unquoted(cells[i + 1]!);
       const level = levelOf(cell);
-      if (level === null) this.fault(`"${cell.slice(0, 40)}" is no level: 0, 1, x or z.`);
+      if (level === null) this.fault(`"${cell.slice(0, 40)}" is not a level: 0, 1, x or z.`);
       else if (cell !== '') wire.set(level, time);
     });
   }

@@ -5,7 +5,7 @@ import {readBurst} from './commands';
 import {latestS, lineBits, replyShare, type ReadReply} from './reply-frames';
 
 /** A command that was cut, and the reply to it, which may have come in pieces. */
-const mostCut = 4;
+const maxCut = 4;
 /** No frame is without an edge for so many bits, but for damaged replies; the shortest pause between two has more. */
 const pauseBits = 2.7;
 
@@ -20,7 +20,7 @@ export function firstWhole(
   {from, bitS}: Pick<BitRate, 'bitS'> & {readonly from: number},
 ): number {
   let [i, rests] = [lead, lead === 0 ? from : edges[0]!];
-  for (let cut = 0; cut < mostCut && i < edges.length; cut++) {
+  for (let cut = 0; cut < maxCut && i < edges.length; cut++) {
     if (edges[i]! - rests > latestS || readBurst(edges, i, {bitS}).word !== undefined) return i;
     let end = i + 1;
     while (end < edges.length && edges[end]! - edges[end - 1]! < pauseBits * bitS) end++;

@@ -1,5 +1,5 @@
 /** Faults of a file as a reader finds them: all counted, the first of them kept. */
-import {mostFaults, type CaptureFault} from './capture';
+import {maxFaults, type CaptureFault} from './capture';
 
 export class FaultList {
   readonly faults: CaptureFault[] = [];
@@ -8,6 +8,6 @@ export class FaultList {
   /** @param line counted from 1. */
   add(line: number, meaning: string): void {
     this.faultCount++;
-    if (this.faults.length < mostFaults) this.faults.push({line, meaning});
+    if (this.faults.length < maxFaults) this.faults.push({line, meaning});
   }
 }

@@ -43,7 +43,7 @@ function commandFrame({commands, rate}: Wire, {row, command}: {row: number; comm
   const read = value === null ? 'does not read: not sixteen bits' : commandText(value);
   return {
     ...{row, kind: 'command', command, from: t, to: t + commandBits * (rate?.bitS ?? 0), ok},
-    text: `${read}${telemetry ? ', asks for telemetry' : ''}${ok || value === null ? '' : ', wrong checksum'}`,
+    text: `${read}${telemetry ? ', telemetry requested' : ''}${ok || value === null ? '' : ', wrong checksum'}`,
     bits: word === null ? undefined : word.toString(2).padStart(commandBits, '0'),
   };
 }
@@ -65,7 +65,7 @@ function replyFrame(wire: Wire, {row, command}: {row: number; command: number}, 
 export function meaningText(meaning: ReplyMeaning, poles: number | undefined): string {
   if (meaning.kind === 'speed') {
     const {periodUs, erpm, rpm} = speedOf(meaning, poles)!;
-    if (periodUs === undefined) return 'motor stands';
+    if (periodUs === undefined) return 'motor stopped';
     return `period ${periodUs} µs, ${rpm === undefined ? `${erpm.toFixed(0)} eRPM` : `${rpm.toFixed(0)} rpm`}`;
   }
   const name = meaning.kind === 'debug' ? `debug ${meaning.which}` : meaning.kind;

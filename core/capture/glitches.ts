@@ -39,10 +39,10 @@ function hasCrowd(edges: Float64Array): boolean {
 }
 
 /** Of longer crowds the closest pairs go first, one after the other, until so many edges are left. */
-const mostTried = 9;
+const maxTried = 9;
 
 function thinned(crowd: readonly number[]): readonly number[] {
-  if (crowd.length > mostTried) return parts(withoutClosest(crowd)).flatMap((part) => thinned(part));
+  if (crowd.length > maxTried) return parts(withoutClosest(crowd)).flatMap((part) => thinned(part));
   const [first, last] = [crowd[0]!, crowd.at(-1)!];
   if (crowd.length === 3 && last - first < glitchS) return [(first + last) / 2];
   let tried: readonly Tried[] = [{edges: crowd, taken: 0}];
@@ -55,7 +55,7 @@ function thinned(crowd: readonly number[]): readonly number[] {
   }
 }
 
-/** Edges of a long crowd after its closest pairs went: no more than {@link mostTried} of them still crowd together. */
+/** Edges of a long crowd after its closest pairs went: no more than {@link maxTried} of them still crowd together. */
 function withoutClosest(crowd: readonly number[]): number[] {
   const {length} = crowd;
   const [before, after] = [Int32Array.from(crowd, (_, i) => i - 1), Int32Array.from(crowd, (_, i) => i + 1)];
@@ -68,7 +68,7 @@ function withoutClosest(crowd: readonly number[]): number[] {
   };
   for (let i = 0; i < length; i++) offer(i);
   let left = length;
-  for (let pair = pairs.pop(); pair && left > mostTried; pair = pairs.pop()) {
+  for (let pair = pairs.pop(); pair && left > maxTried; pair = pairs.pop()) {
     const {at, next} = pair;
     if (isGone[at] || isGone[next]) continue;
     isGone[at] = isGone[next] = 1;

@@ -4,7 +4,7 @@ import type {Capture} from './capture';
 import {CsvEdgesReader} from './csv-edges';
 import {glitchS, withoutGlitches} from './glitches';
 import {VcdReader} from './vcd';
-import {mostWires} from './wire-list';
+import {maxWires} from './wire-list';
 
 function read(text: string): Capture & {bytes: number; times: number} {
   const reader = new VcdReader();
@@ -24,7 +24,7 @@ describe('a value change dump', () => {
       '\n',
     );
     const capture = read(`${head}${vars}\n${body}`);
-    expect(capture.wires).toHaveLength(mostWires);
+    expect(capture.wires).toHaveLength(maxWires);
     expect(capture.faultCount).toBe(79);
     expect(told(capture)).toContain('More than 4096 wires');
     // One empty list stands for all that never change.
@@ -35,9 +35,9 @@ describe('a value change dump', () => {
     const vars = Array.from({length: 60_000}, (_, i) => `$var wire 1 ! n${i} $end`).join('\n');
     const capture = read(`${head}${vars}\n${body}1!\n#5\n0!\n`);
     expect(capture.wires).toHaveLength(1);
-    expect(capture.wires[0]!.also).toHaveLength(mostWires - 1);
+    expect(capture.wires[0]!.also).toHaveLength(maxWires - 1);
     expect(capture.wires[0]!.edges).toEqual(Float64Array.of(5e-9));
-    expect(capture.faultCount).toBe(60_000 - mostWires);
+    expect(capture.faultCount).toBe(60_000 - maxWires);
   });
 
   it('keeps no more than 8 bytes for each of its own where a short change sets a wide vector', () => {

@@ -84,7 +84,7 @@ describe('frames', () => {
   it('are one list: every command and its reply, with verdict and meaning', () => {
     expect(frameCount(decoded)).toBe(80);
     expect(frameAt(decoded, 0, 14)).toMatchObject({kind: 'command', ok: true, text: 'throttle 1 of 2000, 0.0 %'});
-    expect(frameAt(decoded, 6, 14).text).toContain('asks for telemetry');
+    expect(frameAt(decoded, 6, 14).text).toContain('telemetry requested');
     expect(frameAt(decoded, 1, 14).text).toMatch(/^period \d+ µs, \d+ rpm$/);
     expect(frameAt(decoded, 1, undefined).text).toContain('eRPM');
     expect(frameAt(decoded, 11, 14)).toMatchObject({ok: false, text: 'no reply'});

@@ -6,7 +6,7 @@ import type {Level, Wire} from './capture';
 /** What a pulse may be shorter or longer than its kind: ends are trimmed, share. */
 const toSpare = {least: 0.8, most: 1.08};
 /** This share of the pulses has to fit. */
-const mostFit = 0.95;
+const maxFit = 0.95;
 /** Edges count as steadier where they stray from their period by less than this share of what the others do. */
 const steadier = 0.8;
 
@@ -35,7 +35,7 @@ function pulseKind(edges: Float64Array, lead: number): PulseProtocol | undefined
   return pulseProtocols.find((protocol) => {
     const [shortest, longest] = pulseSpanUs[protocol];
     const fits = (us: number) => us >= shortest * toSpare.least && us <= longest * toSpare.most;
-    return pulses.length > 0 && pulses.filter(fits).length >= mostFit * pulses.length;
+    return pulses.length > 0 && pulses.filter(fits).length >= maxFit * pulses.length;
   });
 }
 

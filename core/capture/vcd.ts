@@ -4,21 +4,21 @@
  */
 import type {Capture, CaptureReader} from './capture';
 import {FaultList} from './fault-list';
-import {mostWires, WireBuilder, type Value} from './wire-list';
+import {maxWires, WireBuilder, type Value} from './wire-list';
 
 const units: Readonly<Record<string, number>> = {s: 1, ms: 1e-3, us: 1e-6, ns: 1e-9, ps: 1e-12, fs: 1e-15};
 /** Without a timescale times are taken for these, s. */
 const usualScale = 1e-9;
 /** Longest vector that is read, bits. */
-const mostBits = 4096;
+const maxBits = 4096;
 /** Longest name of a wire with its scopes, letters, and the deepest scope that goes into it. */
 const [longestName, deepestScope] = [1_000, 64];
 /** Most words of a section that a wire needs: $var has seven at most. */
-const mostWords = 64;
+const maxWords = 64;
 /** Times that vectors may keep beyond one for each byte read: a short one can change as many wires as it has bits. */
 const spareTimes = 1_000_000;
 
-const longestWord = 2 * mostBits;
+const longestWord = 2 * maxBits;
 /** Sections of the header that tell of wires; what stands in others is not kept. */
 const needed: ReadonlySet<string> = new Set(['$timescale', '$scope', '$upscope', '$var', '$enddefinitions']);
 
@@ -71,7 +71,7 @@ export class VcdReader implements CaptureReader {
       this.read(piece, begin, end);
     }
     if (this.rest.length <= longestWord) return;
-    this.fault(`A word has more than ${longestWord} characters: this is no value change dump.`);
+    this.fault(`A word has more than ${longestWord} characters: this is not a value change dump.`);
     this.rest = new Uint8Array(0);
   }
 
@@ -116,7 +116,7 @@ export class VcdReader implements CaptureReader {
       return;
     }
     if (token !== '$end') {
-      if (needed.has(this.section[0]!) && this.section.length < mostWords) this.section.push(token);
+      if (needed.has(this.section[0]!) && this.section.length < maxWords) this.section.push(token);
       return;
     }
     const [keyword, ...words] = this.section;
@@ -157,15 +157,15 @@ export class VcdReader implements CaptureReader {
     if (!code || !reference || !Number.isInteger(size) || size < 1)
       return this.fault(`$var ${shown(words.join(' '))} is not type, size, code and name.`);
     if (type === 'real' || type === 'realtime' || type === 'event') return void this.keep(code, {bits: []});
-    if (size > mostBits) {
+    if (size > maxBits) {
       this.keep(code, {bits: []});
-      return this.fault(`"${reference}" has ${size} bits; up to ${mostBits} are read.`);
+      return this.fault(`"${reference}" has ${size} bits; up to ${maxBits} are read.`);
     }
     const known = this.variables.get(code);
     this.declared += size;
-    if (this.declared > mostWires) {
+    if (this.declared > maxWires) {
       if (!known) this.keep(code, {bits: []});
-      return this.fault(`More than ${mostWires} wires or names of wires: "${shown(reference)}" is skipped.`);
+      return this.fault(`More than ${maxWires} wires or names of wires: "${shown(reference)}" is skipped.`);
     }
     const name = this.named(reference);
     const names = bitNames(name, size, range.join(''));
@@ -192,7 +192,7 @@ export class VcdReader implements CaptureReader {
     let ticks = 0;
     for (let i = from; i < to; i++) {
       const digit = bytes[i]! - 48;
-      if (digit < 0 || digit > 9) return this.fault(`"#${shown(text(bytes, from, to))}" is no time.`);
+      if (digit < 0 || digit > 9) return this.fault(`"#${shown(text(bytes, from, to))}" is not a time.`);
       ticks = ticks * 10 + digit;
     }
     if (from === to) return this.fault('"#" without a time.');
@@ -214,7 +214,7 @@ export class VcdReader implements CaptureReader {
       return;
     }
     const level = scalar(value);
-    if (level === null) return this.fault(`"${shown(text(bytes, from, to))}" is no change of a value.`);
+    if (level === null) return this.fault(`"${shown(text(bytes, from, to))}" is not a change of a value.`);
     const variable = to - from === 2 ? this.short[bytes[from + 1]!] : this.variables.get(text(bytes, from + 1, to));
     if (!variable) return this.fault(`Code "${shown(text(bytes, from + 1, to))}" was not declared.`);
     this.from ??= this.time;
@@ -224,7 +224,7 @@ export class VcdReader implements CaptureReader {
   private keyword(token: string): void {
     if (token === '$comment') this.section = [token];
     else if (!['$dumpvars', '$dumpall', '$dumpon', '$dumpoff', '$end'].includes(token))
-      this.fault(`"${shown(token)}" is no keyword of the body.`);
+      this.fault(`"${shown(token)}" is not a keyword of the body.`);
   }
 
   private setVector(code: string): void {
@@ -240,7 +240,7 @@ export class VcdReader implements CaptureReader {
     const values: Value[] = [];
     for (const digit of digits) {
       const level = scalar(digit.charCodeAt(0));
-      if (level === null) return this.fault(`"${shown(told)}" is no vector of 0, 1, x and z.`);
+      if (level === null) return this.fault(`"${shown(told)}" is not a vector of 0, 1, x and z.`);
       values.push(level);
     }
     // What is left out on the left is 0, or x or z where the first digit is (IEEE 1364, 18.2.2).

@@ -3,7 +3,7 @@ import type {Level, Wire} from './capture';
 import {TimeList} from './time-list';
 
 /** Most wires of a file, and other names of wires: a few lines can declare any number. */
-export const mostWires = 4096;
+export const maxWires = 4096;
 
 /** A value as files write it: low, high, or not known. */
 export type Value = Level | undefined;

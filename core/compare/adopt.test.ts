@@ -1,6 +1,6 @@
 import {describe, expect, it} from 'vitest';
 import {Harness, demoCraft} from '@simulator/testing/bench-harness';
-import {planShape} from '../craft/craft';
+import {planSchema} from '../craft/craft';
 import {juniper} from '@demo/craft/juniper';
 import {wholePlan} from '../craft/whole-plan';
 import {adoptAll, adoptFrom, adoptValue} from './adopt';
@@ -27,7 +27,7 @@ describe('what was found, as the plan', () => {
     const adopted = adoptAll(juniper, found);
     const plan = wholePlan(adopted);
     expect(adopted.props).toBe('in');
-    expect(planShape.safeParse(plan).success).toBe(true);
+    expect(planSchema.safeParse(plan).success).toBe(true);
     expect(plan.firmware).toEqual({family: 'Meridian', version: '3.9'});
     const left = findDifferences(plan, found);
     expect(left.firmware.map((f) => f.output)).toEqual([2]);

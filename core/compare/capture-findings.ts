@@ -3,11 +3,11 @@ import type {CommandRhythm} from '../capture/command-rhythm';
 import type {DecodedWire} from '../capture/decode-wire';
 import {lossOf} from '../capture/figures';
 import {bitUs, protocolName, isDigital} from '../dshot/protocol';
-import {mostRateOff, pauseUs} from '../dshot/wire-time';
+import {maxRateOff, pauseUs} from '../dshot/wire-time';
 import type {SignalFinding} from './signal-findings';
 
 /** Jitter of leading edges, share of a bit. */
-const mostJitter = 0.06;
+const maxJitter = 0.06;
 
 /** Samples that a bit should have (common practice). */
 const samplesPerBit = 10;
@@ -35,7 +35,7 @@ const soundText = ({commands, replies, bidirectional}: DecodedWire): string =>
     : `${commands.length.toLocaleString('en')} commands, every one of them right.`;
 
 function rateOff({rate}: DecodedWire): SignalFinding | undefined {
-  if (!rate || Math.abs(rate.errorPercent) <= 100 * mostRateOff) return undefined;
+  if (!rate || Math.abs(rate.errorPercent) <= 100 * maxRateOff) return undefined;
   return {
     ...{id: 'bit-rate', tag: 'diff', word: 'bit rate off'},
     text: `Bits take ${(rate.bitS * 1e6).toFixed(3)} µs, ${rate.errorPercent > 0 ? '+' : ''}${rate.errorPercent.toFixed(1)} % from the rate of ${protocolName[rate.protocol]} (${bitUs(rate.protocol).toFixed(3)} µs).`,
@@ -74,7 +74,7 @@ function jitter({jitterNs, rate, protocol}: DecodedWire): SignalFinding | undefi
   if (jitterNs === undefined || !rate || protocol === 'silent' || protocol === 'unknown' || !isDigital(protocol))
     return undefined;
   const share = jitterNs / (bitUs(protocol) * 1000);
-  if (share <= mostJitter) return undefined;
+  if (share <= maxJitter) return undefined;
   return {
     ...{id: 'jitter', tag: 'wait', word: 'jitter'},
     text: `Edges scatter by ${jitterNs.toFixed(0)} ns, ${(100 * share).toFixed(1)} % of a bit: slow edges, or an analyser that samples too slowly.`,
@@ -103,7 +103,7 @@ function lostReplies(wire: DecodedWire, coarse: SignalFinding | undefined): Sign
   if (missing === due)
     return {
       ...{id: 'no-replies', tag: 'diff', word: 'no reply at all'},
-      text: `None of ${due.toLocaleString('en')} commands was answered: no power, firmware without replies, or a protocol that the ESC does not hear.`,
+      text: `None of ${due.toLocaleString('en')} commands was answered: no power, firmware without replies, or a protocol that the ESC does not receive.`,
       action: {text: 'Look at its firmware and power', station: 'survey'},
     };
   const isSilent = missing > bad;
@@ -112,7 +112,7 @@ function lostReplies(wire: DecodedWire, coarse: SignalFinding | undefined): Sign
     return {id: 'bad-replies', tag: 'wait', word: 'bad replies', text: count, action: captureFaster};
   return {
     ...{id: isSilent ? 'missing' : 'bad-replies', tag: 'diff', word: isSilent ? 'replies missing' : 'bad replies'},
-    text: `${count} ${isSilent ? 'An ESC that does not answer was busy, or did not hear.' : 'Answers came and were spoilt: noise on the wire.'}`,
+    text: `${count} ${isSilent ? 'An ESC that does not answer was busy, or did not receive the command.' : 'Replies arrived corrupted: noise on the wire.'}`,
     action: isSilent
       ? {text: 'Look at the budget of the loop', bench: true}
       : {text: 'Look at the signal wire and its ground', bench: true},
@@ -132,7 +132,7 @@ function glitches({glitches: count}: DecodedWire): SignalFinding | undefined {
   if (!count) return undefined;
   return {
     ...{id: 'glitches', tag: 'wait', word: 'glitches'},
-    text: `${count.toLocaleString('en')} pulses shorter than 200 ns: no bits, and left out; noise that the wire picks up.`,
+    text: `${count.toLocaleString('en')} pulses shorter than 200 ns: no bits, and ignored. Noise that the wire picks up.`,
     action: {text: 'Lead signal and ground together, away from motor wires', bench: true},
   };
 }

@@ -3,12 +3,12 @@ import {describe, expect, it} from 'vitest';
 import {Harness} from '@simulator/testing/bench-harness';
 import {bramble} from '@demo/craft/bramble';
 import {juniper} from '@demo/craft/juniper';
-import {controllerPlanShape} from '../controller/plan';
+import {controllerPlanSchema} from '../controller/plan';
 import type {Craft, PlannedValue} from '../craft/craft';
 import {definitionOf, type ParameterKey} from '../settings/definitions';
 import {controllerFields, formatControllerField} from '../controller/fields';
 import {describeChanges, findDifferences, hasDifferences, judgeParameter} from './difference';
-import {motorList} from '../motor-list';
+import {motorList} from '../words/motor-list';
 import type {Found} from '../bench/found';
 
 const found: Found = await new Harness().survey();
@@ -99,7 +99,7 @@ describe('verdicts', () => {
     };
     expect(judge('throttleMin', juniper, wide)).toEqual({
       kind: 'differs',
-      text: 'spread of 24 µs, usual is 10',
+      text: 'spread of 24 µs, typical is 10',
       symptom: 'that motor starts earlier or later than the others',
     });
   });
@@ -171,13 +171,13 @@ describe('in words', () => {
       const value = controller[field];
       if (value !== undefined) expect(formatControllerField(field, value)).not.toMatch(/undefined|object/);
     }
-    const planned = Object.keys(controllerPlanShape.shape);
+    const planned = Object.keys(controllerPlanSchema.shape);
     expect(controllerFields.map((f) => f.field).sort()).toEqual(planned.sort());
     expect(formatControllerField('notchWeights', [100, 50, 100])).toBe('1× 100 % 2× 50 %');
     expect(formatControllerField('notchWeights', [100, 100])).toBe(formatControllerField('notchWeights', []));
     expect(formatControllerField('gyroLowPassFullHz', 0)).toBe('fixed');
     expect(formatControllerField('speedLowPassHz', 0)).toBe('none');
-    expect(formatControllerField('dLowPass', 'lowpass2')).toBe('second order');
+    expect(formatControllerField('dLowPass', 'lowpass2')).toBe('second order, cascaded');
     expect(formatControllerField('arms', [0, 2, 1, 3])).toBe('1 3 2 4');
     expect(formatControllerField('idlePercent', 3.9)).toBe('3.9 %');
   });

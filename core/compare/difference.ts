@@ -10,7 +10,7 @@ import {
   type ParameterKey,
 } from '../settings/definitions';
 import {firmwareText, type Found} from '../bench/found';
-import {motorList} from '../motor-list';
+import {motorList} from '../words/motor-list';
 import {melodyDifference, type MelodyDifference} from './melody-differences';
 import {oddOnesOut} from '../bench/odd-one-out';
 
@@ -98,7 +98,7 @@ export function judgeParameter(
   if (groups.length === 1 && off.length === values.length)
     return {kind: 'moves together', text: `${first!.step} on all`};
   const text =
-    groups.length > mostSteps
+    groups.length > maxSteps
       ? `${listed(off, values)} not as planned`
       : groups.map(({step, of}) => `${listed(of, values)}: ${step}`).join('; ');
   // What single ESCs do to the craft is only told where they differ from each other now, or have to.
@@ -107,7 +107,7 @@ export function judgeParameter(
 }
 
 /** More different steps than this are not named one by one. */
-const mostSteps = 2;
+const maxSteps = 2;
 
 /** "48 → 24 kHz", with the motors that make this step. */
 function stepsOf(
@@ -153,7 +153,7 @@ function judgeSpread(definition: ParameterDefinition, values: readonly Held[]): 
   const usual = definition.calibratedSpread ?? 0;
   return spread <= usual
     ? {kind: 'expected spread', text: `spread of ${spread} ${definition.unit} is expected`}
-    : {kind: 'differs', text: `spread of ${spread} ${definition.unit}, usual is ${usual}`, symptom: definition.odd};
+    : {kind: 'differs', text: `spread of ${spread} ${definition.unit}, typical is ${usual}`, symptom: definition.odd};
 }
 
 const listed = (some: readonly Held[], all: readonly Held[]) =>

@@ -2,8 +2,8 @@
 import type {Found, FoundEsc} from '../bench/found';
 import {poweredVolts} from '../bench/battery';
 import {asRunning, type ControllerPlan} from '../controller/plan';
-import {hears, judgePair, mostLoadText, type SignalPlace} from '../controller/signal-pair';
-import {motorList} from '../motor-list';
+import {hears, judgePair, maxLoadText, type SignalPlace} from '../controller/signal-pair';
+import {motorList} from '../words/motor-list';
 import {loadLimits} from '../dshot/loop-budget';
 import {isDigital, protocolName} from '../dshot/protocol';
 import {findChip} from '../firmware/chips';
@@ -42,7 +42,7 @@ const clearer = 1.5;
 /** All together disturb each other where they lose at least so many times what each loses alone. */
 const moreTogether = 1.8;
 /** Losses that are needed before a pattern is more than chance. */
-const leastLost = 20;
+const minLost = 20;
 
 /** What can be said before anything was measured. */
 export const beforeMeasuring = (q: Omit<ReplyQuestion, 'quality'>): readonly SignalFinding[] =>
@@ -70,8 +70,8 @@ function repliesOff({plan, place, countedPoles}: Omit<ReplyQuestion, 'quality'>)
     ? {text: 'Carry out the work order', bench: true}
     : planBest(plan, place, countedPoles);
   return {
-    ...{id: 'replies-off', tag: 'diff', word: 'none asked for', action},
-    text: 'The flight controller asks for no replies at all: they are off in it, or its protocol has none.',
+    ...{id: 'replies-off', tag: 'diff', word: 'none requested', action},
+    text: 'The flight controller requests no replies: they are off in it, or its protocol has none.',
   };
 }
 
@@ -94,7 +94,7 @@ function silentFindings(q: ReplyQuestion): SignalFinding[] {
     return [
       {
         ...{id: 'all-silent', tag: 'diff', word: 'all silent'},
-        text: `${lost}, with power, firmware that replies and a protocol that is heard: the ESCs may not have seen the replies turned on since they started.`,
+        text: `${lost}, with power, firmware that replies and a protocol that the ESC receives: the ESCs may not have seen the replies turned on since they started.`,
         action: {text: 'Take the battery off and on, then measure again', bench: true},
       },
     ];
@@ -142,7 +142,7 @@ function exchangeTooLong({found, plan, place, countedPoles, quality}: ReplyQuest
   if (budget.wireFits) return undefined;
   return {
     ...{id: 'wire-too-slow', tag: 'diff', word: 'wire too slow'},
-    text: `The exchange takes ${budget.wire.totalUs.toFixed(0)} µs and the loop ${budget.periodUs.toFixed(0)}: ${(-slackUs).toFixed(0)} µs too long. ${lossText(quality)}`,
+    text: `Command and reply take ${budget.wire.totalUs.toFixed(0)} µs and the loop ${budget.periodUs.toFixed(0)}: ${(-slackUs).toFixed(0)} µs too long. ${lossText(quality)}`,
     action: planBest(plan, place, countedPoles) ?? {text: 'Carry out the work order', bench: true},
   };
 }
@@ -151,7 +151,7 @@ function overloaded({quality, plan, place, countedPoles}: ReplyQuestion): Signal
   if (quality.load <= loadLimits.most) return undefined;
   return {
     ...{id: 'overloaded', tag: 'diff', word: 'loop overloaded'},
-    text: `The gyro task took ${percent(quality.load)} of the loop while this ran; ${mostLoadText}. ${lossText(quality)}`,
+    text: `The gyro task took ${percent(quality.load)} of the loop while this ran; ${maxLoadText}. ${lossText(quality)}`,
     action: planBest(plan, place, countedPoles) ?? {text: 'Plan a slower loop or fewer filters', station: 'arming'},
   };
 }
@@ -165,7 +165,7 @@ function oneMotor({quality, found}: ReplyQuestion, lossy: readonly number[]): Si
   );
   const own = shareOf(motors[worst]!) ?? 0;
   const rest = shareOf(sumOf(motors.filter((_, i) => i !== worst))) ?? 0;
-  if (motors.length < 2 || motors[worst]!.lost < leastLost || rest > others * own) return undefined;
+  if (motors.length < 2 || motors[worst]!.lost < minLost || rest > others * own) return undefined;
   const name = motorList([worst], motors.length);
   const esc = found.escs.find((e) => e.output === worst);
   const sibling = found.escs.find((e) => e.output !== worst);
@@ -192,7 +192,7 @@ function risesWithAll({quality}: ReplyQuestion): SignalFinding | undefined {
   const [a, b] = [shareOf(alone) ?? 0, shareOf(together) ?? 0];
   // Beyond chance: with 95 % certainty each, the one loses more than the other at the least.
   const isMore = lowerBound(together.lost, together.asked) > upperBound(alone.lost, alone.asked);
-  if (together.lost < leastLost || !isMore || b < moreTogether * a) return undefined;
+  if (together.lost < minLost || !isMore || b < moreTogether * a) return undefined;
   return {
     ...{id: 'rises-with-all', tag: 'diff', word: 'rises with all motors'},
     text: `At up to ${percent(upTo)} throttle each motor alone lost ${percent(a)} (${count(alone.lost)} of ${count(alone.asked)}), and all together ${percent(b)} (${count(together.lost)} of ${count(together.asked)}): they disturb each other through the supply that they share.`,
@@ -238,8 +238,8 @@ function evenly({quality}: ReplyQuestion, lossy: readonly number[]): SignalFindi
   const isSpoilt = kinds.spoilt > kinds.missing;
   const name = motorList(lossy, quality.motors.length);
   return {
-    ...{id: isSpoilt ? 'spoilt' : 'unclear', tag: 'diff', word: isSpoilt ? 'spoilt bits' : 'no pattern'},
-    text: `${lossText(quality)} ${capital(name)}; neither load nor throttle tells when.${isSpoilt ? ' What came did not check: noise on the wires, or a pause or bit rate of the ESC that is off.' : ''}`,
+    ...{id: isSpoilt ? 'spoilt' : 'unclear', tag: 'diff', word: isSpoilt ? 'corrupted bits' : 'no pattern'},
+    text: `${lossText(quality)} ${capital(name)}; they depend on neither load nor throttle.${isSpoilt ? ' The checksums of what arrived were wrong: noise on the wires, or a pause or bit rate of the ESC that is off.' : ''}`,
     action: {text: 'Look at the wire itself: record it, and open the file under Captures', bench: true},
   };
 }
@@ -251,7 +251,7 @@ function implausibleOf({quality}: ReplyQuestion): SignalFinding | undefined {
   const isSpoilt = quality.motors.some((m) => m.lost > 0);
   return {
     ...{id: 'implausible', tag: isSpoilt ? 'wait' : 'diff', word: 'impossible speeds'},
-    text: `${capital(motorList(odd, quality.motors.length))} told ${told} speed${told > 1 ? 's' : ''} that no motor can make. ${isSpoilt ? 'One of sixteen spoilt replies checks by chance: they go with the losses.' : 'Nothing was lost, so the number of poles or the firmware is to be doubted.'}`,
+    text: `${capital(motorList(odd, quality.motors.length))} reported ${told} speed${told > 1 ? 's' : ''} that no motor can reach. ${isSpoilt ? 'One of sixteen corrupted replies has a right checksum by chance: they go with the losses.' : 'Nothing was lost, so the number of poles or the firmware is probably wrong.'}`,
     ...(isSpoilt ? {} : {action: {text: 'Check the poles', station: 'craft'} as const}),
   };
 }
@@ -269,7 +269,7 @@ function halves(
   const [low, high] = [sumOf(visited.slice(0, Math.floor(half))), sumOf(visited.slice(Math.ceil(half)))];
   const [a, b] = [shareOf(low) ?? 0, shareOf(high) ?? 0];
   const times = b / Math.max(a, 1 / Math.max(1, low.asked));
-  if (high.lost < leastLost || times < rises) return undefined;
+  if (high.lost < minLost || times < rises) return undefined;
   const top = end(visited.at(-1)!.i + 1);
   return {times, text: `it rises with ${what}: ${percent(a)} below, ${percent(b)} up to ${top}`};
 }

@@ -46,7 +46,7 @@ export function signalFindings({plan, place, countedPoles}: SignalQuestion): rea
   if (!plan.replies)
     out.push({
       ...{id: 'no-replies', tag: 'wait', word: 'no replies', action},
-      text: 'Without replies nobody knows how fast motors turn: no filter can follow them, and no proof of replies.',
+      text: 'Without replies the speed of the motors is unknown: no filter can follow them, and replies cannot be proven.',
     });
   if (plan.poles !== countedPoles)
     out.push({

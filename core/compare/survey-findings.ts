@@ -1,24 +1,32 @@
 /** What stands out in a survey, in sentences: siblings that differ, and what is not as planned. */
-import {withWholePlan} from '../craft/whole-plan';
+import {wholePlan, withWholePlan} from '../craft/whole-plan';
 import {controllerFieldName, lackedFields} from '../controller/fields';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
 import {oddOnesOut} from '../bench/odd-one-out';
 import type {Craft} from '../craft/craft';
-import {motorList} from '../motor-list';
+import {motorList} from '../words/motor-list';
 import {firmwareName} from '../firmware/firmware-plan';
 import {parameterDefinitions} from '../settings/definitions';
-import {mostVolts} from './rules/pack';
+import {maxVolts} from './rules/pack';
 import type {BoardRating} from './rules/rule';
-import {findDifferences, judgeParameter} from './difference';
+import {findDifferences, judgeParameter, type Differences} from './difference';
 import type {Remark} from '../remark';
 
-/** @param board what the ESC boards are rated for, where it is known. */
-export function surveyFindings(craft: Craft, found: Found, board?: BoardRating): Remark[] {
+/**
+ * @param board what the ESC boards are rated for, where it is known.
+ * @param differences plan against found, where that has been computed already.
+ */
+export function surveyFindings(
+  craft: Craft,
+  found: Found,
+  board?: BoardRating,
+  differences = findDifferences(wholePlan(craft), found),
+): Remark[] {
   const out = [
     ...tooManyVolts(found, board),
     ...oddFirmware(found),
     ...oddSettings(craft, found),
-    ...notAsPlanned(craft, found),
+    ...notAsPlanned(craft, found, differences),
   ];
   return out.length || found.silent.length
     ? out
@@ -29,7 +37,7 @@ export function surveyFindings(craft: Craft, found: Found, board?: BoardRating):
 const spareVolts = 0.5;
 
 function tooManyVolts({power}: Found, board: BoardRating | undefined): Remark[] {
-  const most = board && mostVolts(board);
+  const most = board && maxVolts(board);
   if (!board || most === undefined || power.volts <= most + spareVolts) return [];
   return [
     {
@@ -58,9 +66,8 @@ const oddSettings = (craft: Craft, found: Found): Remark[] =>
       : [];
   });
 
-function notAsPlanned(craft: Craft, found: Found): Remark[] {
+function notAsPlanned(craft: Craft, found: Found, {firmware, parameters, controller}: Differences): Remark[] {
   const {plan, arms} = withWholePlan(craft);
-  const {firmware, parameters, controller} = findDifferences(plan, found);
   const behind = firmware.map((f) => f.output);
   const keys = new Set(parameters.map((p) => p.key)).size;
   const out: Remark[] = [];

@@ -1,7 +1,7 @@
 /** Bursts: rows of all outputs at a steady rate, kept by the controller, read in checked pieces. */
 import {crc32} from '../checksums';
 import {burstRowBytes} from '../link/burst';
-import {burstShape, mostBurstBytes, mostBurstRows, operations, type Burst} from '../link/operations';
+import {burstSchema, maxBurstBytes, maxBurstRows, operations, type Burst} from '../link/operations';
 import {sleep} from '../link/port';
 import {Broken, expectDone, expectRefusal, type ConformanceRule, type Trial} from './rule';
 
@@ -15,7 +15,7 @@ async function start({link}: Trial, rateHz: number, wanted = rows): Promise<Burs
 }
 
 function shaped(value: unknown, operation: string): Burst {
-  const burst = burstShape.safeParse(value);
+  const burst = burstSchema.safeParse(value);
   if (!burst.success) throw new Broken(`${operation}: ${burst.error.issues[0]?.message ?? 'does not read'}.`);
   return burst.data;
 }
@@ -53,8 +53,8 @@ export const burst: readonly ConformanceRule[] = [
       const {rateHz} = await start(trial, mostHz / 2.2);
       const parts = mostHz / rateHz;
       if (Math.abs(parts - Math.round(parts)) > 1e-6)
-        throw new Broken(`The rate of ${rateHz} Hz is no whole part of the loop rate of ${mostHz} Hz.`);
-      if (parts < 1.5 || parts > 3.5) throw new Broken(`${mostHz / 2.2} Hz were asked for, ${rateHz} Hz are kept.`);
+        throw new Broken(`The rate of ${rateHz} Hz is not a whole part of the loop rate of ${mostHz} Hz.`);
+      if (parts < 1.5 || parts > 3.5) throw new Broken(`${mostHz / 2.2} Hz were requested, ${rateHz} Hz are kept.`);
     },
   },
   {
@@ -100,11 +100,11 @@ export const burst: readonly ConformanceRule[] = [
       const again = await pieceAt(trial, 3, 5);
       if (once.some((byte, i) => byte !== again[i])) throw new Broken('The same rows read twice differ.');
       expectRefusal(await link.ask('burst.read', {from: kept, count: 1}), 'A row that was not kept', 'not-kept');
-      const most = Math.floor(mostBurstBytes / rowBytes);
-      if (most < mostBurstRows)
+      const most = Math.floor(maxBurstBytes / rowBytes);
+      if (most < maxBurstRows)
         expectRefusal(
           await link.ask('burst.read', {from: 0, count: most + 1}),
-          `More than ${mostBurstBytes} bytes`,
+          `More than ${maxBurstBytes} bytes`,
           'bad-argument',
           'not-kept',
         );

@@ -1,16 +1,16 @@
 /** Accelerometer, receiver and the state of arming, as far as they can be seen without moving anything. */
 import {canonicalJson} from '../canonical-json';
-import {everyField, mostFrames, operations, type WireConfig} from '../link/operations';
+import {everyField, maxFrames, operations, type WireConfig} from '../link/operations';
 import {gyroLoad} from '../link/task-load';
 import {sleep} from '../link/port';
 import {Broken, expectDone, expectRefusal, NotTried, type ConformanceRule, type Trial} from './rule';
 
 /** Gravity as a sensor without calibration may read it, g. */
-const [leastG, mostG] = [0.75, 1.25];
+const [minG, maxG] = [0.75, 1.25];
 
 async function framesFrom({link}: Trial, since: number) {
   const read = operations['receiver.frames'].result.safeParse(
-    expectDone(await link.ask('receiver.frames', {since, most: mostFrames}), 'receiver.frames'),
+    expectDone(await link.ask('receiver.frames', {since, most: maxFrames}), 'receiver.frames'),
   );
   if (!read.success) throw new Broken(`receiver.frames: ${read.error.issues[0]?.message ?? 'does not read'}.`);
   return read.data;
@@ -36,7 +36,7 @@ export const cockpit: readonly ConformanceRule[] = [
       const read = operations['attitude.read'].result.safeParse(expectDone(heard, 'attitude.read'));
       if (!read.success) throw new Broken(`attitude.read: ${read.error.issues[0]?.message ?? 'does not read'}.`);
       const g = Math.hypot(...read.data.g);
-      if (g < leastG || g > mostG) throw new Broken(`At rest it reads ${g.toFixed(2)} g.`);
+      if (g < minG || g > maxG) throw new Broken(`At rest it reads ${g.toFixed(2)} g.`);
     },
   },
   {
@@ -78,7 +78,7 @@ export const cockpit: readonly ConformanceRule[] = [
   },
   {
     id: 'tasks-add-up',
-    text: 'The parts of the gyro task add up to the load that a report tells, within a tenth of it.',
+    text: 'The parts of the gyro task add up to the load in a report, within a tenth of it.',
     needs: ['tasks', 'reports'],
     async try({link}) {
       const read = operations['tasks.read'].result.safeParse(
@@ -92,7 +92,7 @@ export const cockpit: readonly ConformanceRule[] = [
       if (load === undefined) throw new Broken('No report came.');
       if (Math.abs(sum - load) > 0.1 * load)
         throw new Broken(
-          `Its tasks add up to ${(sum * 100).toFixed(0)} %, a report tells ${(load * 100).toFixed(0)} %.`,
+          `Its tasks add up to ${(sum * 100).toFixed(0)} %, a report says ${(load * 100).toFixed(0)} %.`,
         );
     },
   },

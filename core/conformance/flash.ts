@@ -25,7 +25,7 @@ export const flash: readonly ConformanceRule[] = [
   },
   {
     id: 'exact-bytes',
-    text: 'esc.read answers exactly the bytes that were asked for, and refuses addresses that are not there.',
+    text: 'esc.read answers exactly the bytes that were requested, and refuses addresses that are not there.',
     needs,
     async try(trial) {
       await enter(trial);

@@ -13,7 +13,7 @@ export function withWrongCrc(frame: Uint8Array): Uint8Array {
 export const framing: readonly ConformanceRule[] = [
   {
     id: 'frame-crc',
-    text: 'A frame whose CRC fails is dropped: nobody answers it.',
+    text: 'A frame whose CRC fails is dropped and gets no answer.',
     async try({link}) {
       const request = {sequence: 1, operation: 'power', argument: null};
       await link.send(withWrongCrc(encodeMessage(request)));
@@ -36,7 +36,7 @@ export const framing: readonly ConformanceRule[] = [
   },
   {
     id: 'frame-too-long',
-    text: 'A frame of more than 4,096 bytes is dropped, and the next one heard.',
+    text: 'A frame of more than 4,096 bytes is dropped, and the next one is answered.',
     async try({link}) {
       await link.send(slipEncode(new Uint8Array(5_000).fill(0x41)));
       expectDone(await link.ask('power', null), 'power after a frame that is too long');

@@ -13,7 +13,7 @@ const echoMs = 10_000;
 async function polesOf(link: RawLink): Promise<number> {
   const config = expectDone(await link.ask('controller.read', null), 'controller.read') as {poles?: unknown};
   if (typeof config.poles === 'number') return config.poles;
-  throw new Broken('controller.read tells no poles.');
+  throw new Broken('controller.read has no poles.');
 }
 
 const otherThan = (...taken: readonly number[]): number => [12, 14, 22].find((p) => !taken.includes(p))!;

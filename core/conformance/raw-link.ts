@@ -1,6 +1,6 @@
 /** One connection to an adapter without any of the client's care: every byte as it is, every answer kept. */
 import {decodeMessage, encodeMessage, type Message} from '../link/message';
-import {reportShape, type Report} from '../link/operations';
+import {reportSchema, type Report} from '../link/operations';
 import {sleep, type BytePort, type ByteReader, type ByteWriter, type Clock} from '../link/port';
 import {SlipDecoder} from '../link/slip';
 
@@ -98,7 +98,7 @@ export class RawLink {
     if (typeof message === 'string') this.badFrames++;
     else if (message.operation !== 'report') this.answers.push({message, atMs});
     else {
-      const report = reportShape.safeParse(message.argument);
+      const report = reportSchema.safeParse(message.argument);
       if (report.success) this.reports.push({report: report.data, atMs});
       else this.badFrames++;
     }

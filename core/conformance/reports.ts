@@ -14,7 +14,7 @@ export const reports: readonly ConformanceRule[] = [
       if (came < 4 || came > 60) throw new Broken(`${came} reports came in a second at rest; 5 are due.`);
       const motors = link.reports.at(-1)!.report.motors.length;
       const due = hello.road === 'controller' ? hello.outputs : 0;
-      if (motors !== due) throw new Broken(`A report tells of ${motors} motors; ${due} are there.`);
+      if (motors !== due) throw new Broken(`A report has ${motors} motors; ${due} are connected.`);
       expectDone(await link.ask('reports', {on: false}), 'reports off');
       await sleep(link.clock, 250);
       const then = link.reports.length;
@@ -24,14 +24,14 @@ export const reports: readonly ConformanceRule[] = [
   },
   {
     id: 'losses-add-up',
-    text: 'Where a report tells lost replies apart, the kinds add up to those lost, and no run of them is longer.',
+    text: 'Where a report counts lost replies by kind, the kinds add up to those lost, and no run of them is longer.',
     needs: ['reports', 'controller'],
     async try({link}) {
       expectDone(await link.ask('reports', {on: true}), 'reports on');
       await sleep(link.clock, 650);
       const told = link.reports.flatMap(({report}) => report.motors.map((m, i) => ({...m, name: `motor ${i + 1}`})));
       const apart = told.filter((m) => m.lostAs);
-      if (!apart.length) throw new NotTried('Its reports do not tell lost replies apart.');
+      if (!apart.length) throw new NotTried('Its reports do not count lost replies by kind.');
       for (const {name, lost, lostAs} of apart) {
         const {missing, code, checksum, run} = lostAs!;
         if (missing + code + checksum !== lost)
@@ -45,7 +45,7 @@ export const reports: readonly ConformanceRule[] = [
     text: 'A single-wire adapter has one output and no flight controller.',
     needs: ['single-wire'],
     async try({link, hello}) {
-      if (hello.outputs !== 1) throw new Broken(`It tells of ${hello.outputs} outputs.`);
+      if (hello.outputs !== 1) throw new Broken(`It reports ${hello.outputs} outputs.`);
       expectRefusal(await link.ask('controller.read', null), 'controller.read', 'no-controller');
       expectRefusal(await link.ask('esc.enter', {output: 1}), 'esc.enter of output 1', 'no-output', 'bad-argument');
     },

@@ -27,7 +27,7 @@ export const greeting: readonly ConformanceRule[] = [
   },
   {
     id: 'hello-fields',
-    text: 'Fields it does not know are passed over.',
+    text: 'Fields it does not know are ignored.',
     async try({link}) {
       expectDone(await link.ask('hello', {...greet, colour: 'green'}), 'hello with an unknown field');
     },
@@ -150,7 +150,7 @@ export const requests: readonly ConformanceRule[] = [
   },
   {
     id: 'part-of-configuration',
-    text: 'controller.part answers the named fields as controller.read has them, and passes over names it does not know.',
+    text: 'controller.part answers the named fields as controller.read has them, and ignores names it does not know.',
     needs: ['controller'],
     async try({link}) {
       const whole = expectDone(await link.ask('controller.read', null), 'controller.read') as Record<string, unknown>;
@@ -160,14 +160,14 @@ export const requests: readonly ConformanceRule[] = [
         unknown
       >;
       if (Object.keys(part).sort().join() !== 'loopHz,poles')
-        throw new Broken(`Asked for ${fields.join(', ')} it answered ${Object.keys(part).join(', ')}.`);
+        throw new Broken(`Requested ${fields.join(', ')} it answered ${Object.keys(part).join(', ')}.`);
       for (const field of Object.keys(part))
         if (part[field] !== whole[field]) throw new Broken(`${field} is another one in a part than in the whole.`);
     },
   },
   {
     id: 'fresh-numbers',
-    text: 'Numbers are forgotten when the connection is opened anew.',
+    text: 'Numbers are forgotten when the connection is opened again.',
     needs: ['controller'],
     async try(trial) {
       const {link} = trial;

@@ -1,7 +1,7 @@
 /** What stands around turning motors: the held mixer, the ends of analog throttle, tones. */
 import {throttleValue} from '../dshot/command';
 import {isDigital, type Protocol} from '../dshot/protocol';
-import {mostOutputs, operations} from '../link/operations';
+import {maxOutputs, operations} from '../link/operations';
 import {Broken, expectDone, expectRefusal, type ConformanceRule} from './rule';
 
 export const spinExtras: readonly ConformanceRule[] = [
@@ -13,7 +13,7 @@ export const spinExtras: readonly ConformanceRule[] = [
       const read = async () => expectDone(await link.ask('mixer.read', null), 'mixer.read');
       const rows = operations['mixer.read'].result.safeParse(await read());
       if (!rows.success) throw new Broken(`mixer.read: ${rows.error.issues[0]?.message ?? 'does not read'}.`);
-      if (rows.data.length !== 0 && rows.data.length !== Math.min(mostOutputs, hello.outputs))
+      if (rows.data.length !== 0 && rows.data.length !== Math.min(maxOutputs, hello.outputs))
         throw new Broken(`The mixer has ${rows.data.length} rows for ${hello.outputs} outputs.`);
       if (JSON.stringify(await read()) !== JSON.stringify(rows.data))
         throw new Broken('Read again, the mixer differs.');

@@ -1,7 +1,7 @@
 /** Turning motors gently for a rule, and seeing from what an adapter cannot bend alone whether they have stopped. */
 import {throttleValue} from '../dshot/command';
 import {burstRowBytes} from '../link/burst';
-import {burstShape, mostBurstBytes, mostBurstRows, operations, type Burst} from '../link/operations';
+import {burstSchema, maxBurstBytes, maxBurstRows, operations, type Burst} from '../link/operations';
 import {sleep} from '../link/port';
 import type {Heard, RawLink} from './raw-link';
 import {Broken, expectDone, type Trial} from './rule';
@@ -12,7 +12,7 @@ export const gentle = throttleValue(0.03);
 /** Time for a report to tell what was commanded, and time in which one comes even at rest, ms. */
 const [reportMs, restReportMs] = [80, 300];
 /** A burst that covers a rule: rows a second, and how many of them at most. */
-const [rowsHz, mostRows] = [100, 600];
+const [rowsHz, maxRows] = [100, 600];
 /** A motor without a propeller has run down after so long, ms. */
 const runsDownMs = 3_000;
 /** Current that tells turning from rest: at least so much more, A, and this share of it left. */
@@ -101,8 +101,8 @@ export class Witness {
     if (!burst) return undefined;
     const {outputs} = this.trial.hello;
     const rowBytes = burstRowBytes(outputs);
-    const state = burstShape.safeParse((await link.ask('burst.state', null)).value);
-    const count = Math.min(mostBurstRows, Math.floor(mostBurstBytes / rowBytes));
+    const state = burstSchema.safeParse((await link.ask('burst.state', null)).value);
+    const count = Math.min(maxBurstRows, Math.floor(maxBurstBytes / rowBytes));
     const kept = state.success ? state.data.kept : 0;
     const first = Math.max(0, Math.floor(((atMs - burst.sentAt) / 1000) * burst.rateHz));
     for (let from = first; from < kept; from += count) {
@@ -154,13 +154,13 @@ function reportedAfter(link: RawLink, atMs: number): string | undefined {
 async function startBurst({hello}: Trial, link: RawLink): Promise<{sentAt: number; rateHz: number} | undefined> {
   if (!hello.abilities.includes('burst')) return undefined;
   const start = async (rows: number): Promise<Burst | undefined> => {
-    const burst = burstShape.safeParse((await link.ask('burst.start', {rateHz: rowsHz, rows})).value);
+    const burst = burstSchema.safeParse((await link.ask('burst.start', {rateHz: rowsHz, rows})).value);
     return burst.success ? burst.data : undefined;
   };
   const first = await start(1);
   if (!first) return undefined;
   const sentAt = link.clock.now();
-  const burst = await start(Math.min(first.memoryRows, mostRows));
+  const burst = await start(Math.min(first.memoryRows, maxRows));
   return burst && {sentAt, rateHz: burst.rateHz};
 }
 
@@ -181,7 +181,7 @@ export async function turning(
   const wrong = turned.findIndex((value, output) => value > 0 !== (told[output] ?? 0) > 0);
   if (wrong >= 0) {
     await hold.stop();
-    const [is, was] = turned[wrong] ? ['is', 'does not tell so'] : ['is not', 'tells that it is'];
+    const [is, was] = turned[wrong] ? ['is', 'does not show it'] : ['is not', 'shows that it is'];
     throw new Broken(`Motor ${wrong + 1} ${is} commanded to turn, and a report ${was}.`);
   }
   return {hold, witness, renewedBy};

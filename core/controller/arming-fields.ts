@@ -3,12 +3,12 @@ import * as z from 'zod';
 
 const angle = z.number().min(-180).max(180);
 /** How the board sits in the craft, degrees: turned about yaw, then pitch, then roll, from straight ahead and upright. */
-export const mountingShape = z.object({roll: angle, pitch: angle, yaw: angle});
-export type Mounting = z.infer<typeof mountingShape>;
+export const mountingSchema = z.object({roll: angle, pitch: angle, yaw: angle});
+export type Mounting = z.infer<typeof mountingSchema>;
 
 /** How a receiver talks: a serial line, one with its levels turned over, a train of pulses, one wire a channel. */
 export const receiverKinds = ['serial', 'inverted serial', 'pulse train', 'parallel pulses'] as const;
-export const receiverShape = z.object({
+export const receiverSchema = z.object({
   kind: z.enum(receiverKinds),
   /** Serial port, counted from 1; 0 for pulses. */
   port: z.number().int().min(0).max(10),
@@ -20,7 +20,7 @@ export const receiverShape = z.object({
   /** Around the centre, in which a stick says nothing, µs. */
   deadBandUs: z.number().min(0).max(100),
 });
-export type Receiver = z.infer<typeof receiverShape>;
+export type Receiver = z.infer<typeof receiverSchema>;
 
 export const switchUses = ['arm', 'tone', 'level', 'flip'] as const;
 export type SwitchUse = (typeof switchUses)[number];
@@ -31,30 +31,30 @@ export const switchUseName: Readonly<Record<SwitchUse, string>> = {
   flip: 'Turning an upturned craft over',
 };
 /** What a channel does between two pulse widths. */
-export const switchShape = z.object({
+export const switchSchema = z.object({
   use: z.enum(switchUses),
   channel: channel(),
   fromUs: pulse(),
   toUs: pulse(),
 });
-export type Switch = z.infer<typeof switchShape>;
+export type Switch = z.infer<typeof switchSchema>;
 
 /** What the craft does without a signal: motors off, on as before, or down slowly. */
 export const failSafeActions = ['drop', 'hold', 'land'] as const;
-export const failSafeShape = z.object({
+export const failSafeSchema = z.object({
   action: z.enum(failSafeActions),
   /** Without a frame for so long it acts, ms. */
   afterMs: z.number().min(50).max(10_000),
 });
-export type FailSafe = z.infer<typeof failSafeShape>;
+export type FailSafe = z.infer<typeof failSafeSchema>;
 
 export const armingFields = {
-  mounting: mountingShape.optional(),
+  mounting: mountingSchema.optional(),
   /** Whether the accelerometer is read; for levelled flying and for finding the mounting. */
   accelerometer: z.boolean().optional(),
-  receiver: receiverShape.optional(),
-  switches: z.array(switchShape).max(20).optional(),
-  failSafe: failSafeShape.optional(),
+  receiver: receiverSchema.optional(),
+  switches: z.array(switchSchema).max(20).optional(),
+  failSafe: failSafeSchema.optional(),
 };
 
 function channel() {

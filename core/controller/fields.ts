@@ -17,7 +17,7 @@ export const controllerFields: readonly {readonly field: keyof ControllerPlan; r
   {field: 'poles', name: 'Motor poles'},
   {field: 'loopHz', name: 'Control loop'},
   {field: 'arms', name: 'Arm of each output'},
-  {field: 'props', name: 'Rotation sense, props'},
+  {field: 'props', name: 'Rotation direction, props'},
   {field: 'idlePercent', name: 'Idle throttle'},
   {field: 'notchHarmonics', name: 'Motor-speed notches'},
   {field: 'notchWeights', name: 'Strength of those notches'},

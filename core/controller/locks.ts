@@ -12,7 +12,7 @@ export const lockWords: Readonly<Record<LockState, LockWords>> = {
   armed: {
     why: 'locked while the craft is armed or motors turn',
     unlock: 'Let go of the motors and disarm',
-    until: 'until they stand',
+    until: 'until they have stopped',
   },
   connected: {
     why: 'locked while a transmitter is connected',

@@ -1,12 +1,12 @@
 /** What of a flight controller Bidex plans, and what it has been found to hold. */
 import * as z from 'zod';
-import {protocolShape} from '../dshot/protocol';
+import {protocolSchema} from '../dshot/protocol';
 import {lowPassKinds} from '../filters/section';
 import {armingFields} from './arming-fields';
 
 /** Propellers in front that turn in towards the camera, or out and away from it. */
-export const propsShape = z.enum(['in', 'out']);
-export type Props = z.infer<typeof propsShape>;
+export const propsSchema = z.enum(['in', 'out']);
+export type Props = z.infer<typeof propsSchema>;
 
 /** Cut-off at full throttle, Hz, of a low-pass that follows throttle; 0 for one that stays where it is. */
 const fullHz = z.number().min(0).max(1000);
@@ -35,8 +35,8 @@ const processorFields = {
 };
 
 /** Fields of the flight controller Bidex plans. Frequencies in Hz. */
-export const controllerPlanShape = z.object({
-  protocol: protocolShape,
+export const controllerPlanSchema = z.object({
+  protocol: protocolSchema,
   replies: z.boolean(),
   poles: z.number().int().min(2).max(60),
   loopHz: z.number().int().positive(),
@@ -52,9 +52,9 @@ export const controllerPlanShape = z.object({
   ...processorFields,
   ...armingFields,
   /** Which way it was told that the propellers turn: follows the one choice of the craft, see core/craft/whole-plan.ts. */
-  props: propsShape.optional(),
+  props: propsSchema.optional(),
 });
-export type ControllerPlan = z.infer<typeof controllerPlanShape>;
+export type ControllerPlan = z.infer<typeof controllerPlanSchema>;
 
 /** Fields of every plan that a flight controller's firmware may not have. */
 const optional = {notchHarmonics: true, notchQ: true, notchMinHz: true, movingNotches: true} as const;
@@ -66,12 +66,12 @@ export const optionalFields = [
   ...detailFields,
 ] as const;
 /** The planned fields as a flight controller holds them: one that its firmware does not have is absent. */
-const controllerFieldsShape = controllerPlanShape.partial(optional);
-export type ControllerFields = z.infer<typeof controllerFieldsShape>;
+const controllerFieldsSchema = controllerPlanSchema.partial(optional);
+export type ControllerFields = z.infer<typeof controllerFieldsSchema>;
 
 /** The configuration as found: its fields, and the rate of its gyro, which nobody plans. */
-export const controllerConfigShape = controllerFieldsShape.extend({gyroHz: z.number()});
-export type ControllerConfig = z.infer<typeof controllerConfigShape>;
+export const controllerConfigSchema = controllerFieldsSchema.extend({gyroHz: z.number()});
+export type ControllerConfig = z.infer<typeof controllerConfigSchema>;
 
 /** A plan with what it is silent about as the craft has it. */
 export const planOver = (plan: ControllerPlan, found: ControllerFields | undefined): ControllerPlan => ({

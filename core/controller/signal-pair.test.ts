@@ -28,7 +28,7 @@ describe('a protocol and a loop', () => {
     expect(v).toMatchObject({verdict: 'tight', fault: undefined});
     // (53.33 + 56) · 1.03 + 45 = 157.6 of 156.25 µs
     expect(v.why).toContain(
-      'usually takes 139 of 156 µs; with bits that are 3 % slow and a pause of 45 µs it takes 157.6.',
+      'typically take 139 of 156 µs; with bits that are 3 % slow and a pause of 45 µs they take 157.6.',
     );
     for (const {pair, verdict, budget} of allPairs(plan, place)) {
       if (verdict === 'feasible') expect(budget.wire.longestUs).toBeLessThan(budget.periodUs);
@@ -61,7 +61,7 @@ describe('a protocol and a loop', () => {
 
   it('an analog pulse does not wait for loops: the ESC hears one of several', () => {
     expect(judge('analog', false, 4000)).toMatchObject({verdict: 'tight', fault: undefined});
-    expect(judge('analog', false, 4000).why).toContain('of 8 loops the ESC hears one');
+    expect(judge('analog', false, 4000).why).toContain('the ESC receives one of 8 loops');
   });
 
   it('load: tight from half the loop on, impossible beyond 65 %, with the µs of both', () => {

@@ -9,7 +9,7 @@ import {
   pulseProtocols,
   type Protocol,
 } from '../dshot/protocol';
-import {mostRateOff, pauseUs} from '../dshot/wire-time';
+import {maxRateOff, pauseUs} from '../dshot/wire-time';
 import type {Chip} from '../firmware/chips';
 import {budgetOf} from './budget-of';
 import type {ControllerConfig, ControllerPlan} from './plan';
@@ -65,7 +65,7 @@ export function judgePair(plan: ControllerPlan, pair: SignalPair, place: SignalP
   const tight = tightness(pair, budget);
   if (tight) return {pair, budget, slackUs, verdict: 'tight', fault: undefined, why: tight};
   const {totalUs, longestUs} = budget.wire;
-  const why = `The exchange takes ${us(totalUs)} of ${us(budget.periodUs)} µs, ${us(longestUs)} at its longest; the gyro task ${percent(budget.load)}.`;
+  const why = `Command and reply take ${us(totalUs)} of ${us(budget.periodUs)} µs, ${us(longestUs)} at its longest; the gyro task ${percent(budget.load)}.`;
   return {pair, budget, slackUs, verdict: 'feasible', fault: undefined, why};
 }
 
@@ -86,7 +86,7 @@ function faultOf(
       fault: 'too fast for the ESC',
       why: replies
         ? `${chip.name} answers bits of ${least.toFixed(2)} µs at the shortest, DShot${rate}; ${protocolName[protocol]} has ${bitUs(protocol).toFixed(2)}.`
-        : `${chip.name} cannot hear bits of ${bitUs(protocol).toFixed(2)} µs at all.`,
+        : `${chip.name} cannot receive bits of ${bitUs(protocol).toFixed(2)} µs.`,
     };
   }
   if (!wireFits) {
@@ -105,12 +105,12 @@ function faultOf(
   if (load <= loadLimits.most) return undefined;
   return {
     fault: 'overloaded',
-    why: `The gyro task takes ${us(load * periodUs)} of ${us(periodUs)} µs, ${percent(load)}; ${mostLoadText}.`,
+    why: `The gyro task takes ${us(load * periodUs)} of ${us(periodUs)} µs, ${percent(load)}; ${maxLoadText}.`,
   };
 }
 
 /** What the upper line of the load is, and no more. */
-export const mostLoadText = `common practice is ${percent(loadLimits.most)} at the very most`;
+export const maxLoadText = `common practice is ${percent(loadLimits.most)} at the very most`;
 
 /** Whether the chip of an ESC hears a protocol; without replies twice as fast a one as it can answer. */
 export const hears = ({fastestReplyDshot}: Pick<Chip, 'fastestReplyDshot'>, protocol: Protocol, replies: boolean) =>
@@ -120,10 +120,10 @@ function tightness({protocol}: SignalPair, {load, periodUs, wire, wireAlwaysFits
   if (load > loadLimits.good)
     return `The gyro task takes ${us(load * periodUs)} of ${us(periodUs)} µs, ${percent(load)}; under ${percent(loadLimits.good)} is good practice.`;
   if (protocol === 'analog')
-    return `A pulse takes up to ${us(wire.totalUs)} µs: of ${Math.ceil(wire.totalUs / periodUs)} loops the ESC hears one.`;
+    return `A pulse takes up to ${us(wire.totalUs)} µs: the ESC receives one of ${Math.ceil(wire.totalUs / periodUs)} loops.`;
   if (wireAlwaysFits) return undefined;
   const most = wire.replyUs ? ` and a pause of ${pauseUs.most} µs` : '';
-  return `The exchange usually takes ${us(wire.totalUs)} of ${us(periodUs)} µs; with bits that are ${percent(mostRateOff)} slow${most} it takes ${wire.longestUs.toFixed(1)}.`;
+  return `Command and reply typically take ${us(wire.totalUs)} of ${us(periodUs)} µs; with bits that are ${percent(maxRateOff)} slow${most} they take ${wire.longestUs.toFixed(1)}.`;
 }
 
 /** Every protocol with replies and without; a pulse has none. */

@@ -2,7 +2,7 @@ import {describe, expect, it} from 'vitest';
 import {parameterDefinitions, refusalOf} from '../settings/definitions';
 import {airframe, airframeNames, airframeOf, diagonalOf} from './airframes';
 import {changeArms, leadOutput} from './change-arms';
-import {craftShape, wantedSenses} from './craft';
+import {craftSchema, wantedSenses} from './craft';
 import {demoFleet} from '@demo/craft/fleet';
 import {copyOf, craftFromPreset, presets} from './presets';
 
@@ -52,7 +52,7 @@ describe('airframes', () => {
 describe('presets', () => {
   it.each(presets.map((p) => [p.name, p] as const))('%s gives a whole craft with allowed values', (_, preset) => {
     const craft = craftFromPreset(preset, {id: 'x', name: 'Sedge'});
-    expect(craftShape.safeParse(craft).success).toBe(true);
+    expect(craftSchema.safeParse(craft).success).toBe(true);
     expect(craft.plan.controller.arms).toEqual(craft.arms.map((_, i) => i));
     for (const definition of parameterDefinitions) {
       const planned = craft.plan.parameters[definition.key];
@@ -87,7 +87,7 @@ describe('other arms', () => {
       juniper.plan.parameters['rotation'],
     );
     expect(hex.plan.controller.arms).toEqual([0, 1, 2, 3, 4, 5]);
-    expect(craftShape.safeParse(hex).success).toBe(true);
+    expect(craftSchema.safeParse(hex).success).toBe(true);
     const quad = changeArms(
       {...hex, plan: {...hex.plan, controller: {...hex.plan.controller, arms: [5, 4, 3, 2, 1, 0]}}},
       juniper.arms,

@@ -1,5 +1,5 @@
 import {describe, expect, it} from 'vitest';
-import {craftShape, plannedFor, wantedSenses, type Craft} from './craft';
+import {craftSchema, plannedFor, wantedSenses, type Craft} from './craft';
 import {juniper} from '@demo/craft/juniper';
 
 const ring = (arms: number, turn: number): Craft['arms'] =>
@@ -48,8 +48,8 @@ describe('a planned value', () => {
 });
 
 describe('the shape of a craft', () => {
-  const fault = (over: object) => craftShape.safeParse({...juniper, ...over}).error?.issues[0]?.path.join('.');
-  it('holds for Juniper', () => expect(craftShape.parse(juniper)).toEqual(juniper));
+  const fault = (over: object) => craftSchema.safeParse({...juniper, ...over}).error?.issues[0]?.path.join('.');
+  it('holds for Juniper', () => expect(craftSchema.parse(juniper)).toEqual(juniper));
   it.each([
     ['name', {name: ''}],
     ['motor.poles', {motor: {...juniper.motor, poles: 13}}],

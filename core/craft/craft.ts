@@ -1,17 +1,17 @@
 /** A craft: what it is made of, and the plan of what its electronics should hold. */
 import * as z from 'zod';
-import {controllerFirmwareShape} from '../firmware/controller-releases';
-import {controllerPlanShape, propsShape} from '../controller/plan';
-import {firmwarePlanShape} from '../firmware/firmware-plan';
+import {controllerFirmwareSchema} from '../firmware/controller-releases';
+import {controllerPlanSchema, propsSchema} from '../controller/plan';
+import {firmwarePlanSchema} from '../firmware/firmware-plan';
 
 export const rotationSense = z.enum(['clockwise', 'counter-clockwise']);
 export type RotationSense = z.infer<typeof rotationSense>;
 
 /** An arm as seen from above; x to the right and y to the front, in mm from the centre. */
-export const armShape = z.object({name: z.string(), xMm: z.number(), yMm: z.number()});
-export type Arm = z.infer<typeof armShape>;
+export const armSchema = z.object({name: z.string(), xMm: z.number(), yMm: z.number()});
+export type Arm = z.infer<typeof armSchema>;
 
-export const motorShape = z.object({
+export const motorSchema = z.object({
   size: z.string(),
   kv: z.number().positive(),
   poles: z.number().int().min(2).max(60).multipleOf(2),
@@ -37,12 +37,12 @@ export const plannedValue = z.discriminatedUnion('kind', [
 ]);
 export type PlannedValue = z.infer<typeof plannedValue>;
 
-export const planShape = z.object({
-  firmware: firmwarePlanShape,
+export const planSchema = z.object({
+  firmware: firmwarePlanSchema,
   parameters: z.record(z.string(), plannedValue),
-  controller: controllerPlanShape,
+  controller: controllerPlanSchema,
   /** Firmware of the flight controller; what it runs stays where left out. */
-  controllerFirmware: controllerFirmwareShape.optional(),
+  controllerFirmware: controllerFirmwareSchema.optional(),
   /** Start-up melodies as RTTTL text: one for all, or a voice for each motor. */
   melodies: z
     .discriminatedUnion('kind', [
@@ -51,19 +51,19 @@ export const planShape = z.object({
     ])
     .optional(),
 });
-export type Plan = z.infer<typeof planShape>;
+export type Plan = z.infer<typeof planSchema>;
 
-export const craftShape = z.object({
+export const craftSchema = z.object({
   id: z.string(),
   name: z.string().min(1).max(40),
   kind: z.string().max(60),
-  props: propsShape,
+  props: propsSchema,
   propeller: z.object({
     diameterInch: z.number().positive(),
     pitchInch: z.number().positive(),
     blades: z.number().int().min(2).max(8),
   }),
-  motor: motorShape,
+  motor: motorSchema,
   battery: z.object({
     cells: z.number().int().min(1).max(14),
     capacityMah: z.number().positive(),
@@ -77,12 +77,12 @@ export const craftShape = z.object({
   controllerBoard: z.string(),
   /** Who named the board of a flight controller whose loader does not tell it, and when, epoch ms. */
   controllerClaim: z.object({board: z.string().max(60), by: z.string().max(80), at: z.number()}).optional(),
-  arms: z.array(armShape).min(3).max(8),
+  arms: z.array(armSchema).min(3).max(8),
   /** Put away: kept with everything, not listed among the flying ones. */
   archived: z.boolean().optional(),
-  plan: planShape,
+  plan: planSchema,
 });
-export type Craft = z.infer<typeof craftShape>;
+export type Craft = z.infer<typeof craftSchema>;
 
 /**
  * The sense each arm must turn. Neighbours around the craft alternate; with props out, the front right motor turns

@@ -22,7 +22,7 @@ export interface Mixer {
 }
 
 /** A lever below this share of what the arms would give is none. */
-const leastShare = 0.08;
+const minShare = 0.08;
 
 /**
  * A motor on the left lifts the left side, which rolls to the right; one in front raises the nose. A propeller that turns
@@ -43,7 +43,7 @@ export function mixerOf(arms: readonly Arm[], senses: readonly RotationSense[]):
   // Levers in units of the reach, so that no axis outweighs another.
   const allocation = new Matrix(mixerAxes.map((_, axis) => columns.map((c) => c[axis]! / scale[axis]!)));
   const shares = mixerAxes.map((_, axis) => freeShare(allocation, axis));
-  const useless = mixerAxes.filter((name, axis) => name !== 'throttle' && shares[axis]! < leastShare);
+  const useless = mixerAxes.filter((name, axis) => name !== 'throttle' && shares[axis]! < minShare);
   const inverse = pseudoInverse(allocation, 1e-9);
   const largest = mixerAxes.map((_, axis) => Math.max(...arms.map((__, m) => Math.abs(inverse.get(m, axis)))));
   const rows = arms.map((_, m) =>

@@ -3,20 +3,20 @@ import * as z from 'zod';
 import {definitionOf, formatValue, parameterDefinitions, type ParameterKey} from '../settings/definitions';
 import {controllerFields, formatControllerField} from '../controller/fields';
 import type {ControllerPlan} from '../controller/plan';
-import {craftShape, type Craft, type PlannedValue} from './craft';
+import {craftSchema, type Craft, type PlannedValue} from './craft';
 import {firmwareName} from '../firmware/firmware-plan';
 import {fitToMotors} from './plan-values';
 
-export const ownPresetShape = z.object({
+export const ownPresetSchema = z.object({
   id: z.string(),
   name: z.string().min(1).max(60),
   /** Why it is as it is, in the words of who kept it. */
   note: z.string().max(400),
   /** Epoch ms. */
   at: z.number(),
-  craft: craftShape,
+  craft: craftSchema,
 });
-export type OwnPreset = z.infer<typeof ownPresetShape>;
+export type OwnPreset = z.infer<typeof ownPresetSchema>;
 
 export const presetParts = ['parameters', 'firmware', 'flight controller', 'motors and propellers', 'battery'] as const;
 export type PresetPart = (typeof presetParts)[number];

@@ -19,7 +19,7 @@ export type FileKind = (typeof fileKinds)[number];
 /** So much of a file is looked at, bytes. */
 export const headBytes = 64 * 1024;
 /** So many rows of a table are looked at. */
-const mostRows = 40;
+const maxRows = 40;
 
 export interface FileHead {
   readonly name: string;
@@ -68,7 +68,7 @@ function tableKinds(text: string, isWhole: boolean): FileKind[] {
   // Some loggers write lines about the flight before the header.
   const widest = Math.max(...rows.slice(0, 200).map((r) => r.length));
   const from = rows.findIndex((r) => r.length === widest);
-  const [first, ...others] = rows.slice(from, from + mostRows);
+  const [first, ...others] = rows.slice(from, from + maxRows);
   if (!first || widest < 2) return [];
   const hasNames = first.some((cell) => cell !== '' && !isNumber(cell) && !isLevel(cell));
   const body = (hasNames ? others : [first, ...others]).filter((r) => r.length === widest);

@@ -8,8 +8,8 @@ export type PulseProtocol = (typeof pulseProtocols)[number];
 export const digitalProtocols = ['dshot150', 'dshot300', 'dshot600'] as const;
 export type DigitalProtocol = (typeof digitalProtocols)[number];
 
-export const protocolShape = z.enum([...pulseProtocols, ...digitalProtocols]);
-export type Protocol = z.infer<typeof protocolShape>;
+export const protocolSchema = z.enum([...pulseProtocols, ...digitalProtocols]);
+export type Protocol = z.infer<typeof protocolSchema>;
 export const isDigital = (protocol: Protocol): protocol is DigitalProtocol => protocolRate[protocol] > 0;
 
 /** kbit/s of a protocol; 0 for pulses. */

@@ -33,7 +33,7 @@ function command(word: number): BitsRead {
   const body = (word >> 4) & 0xfff;
   const told = word & 0xf;
   const [plain, inverted] = [commandChecksum(body, false), commandChecksum(body, true)];
-  const meaning = `${commandText(body >> 1)}${body & 1 ? ', asks for telemetry' : ''}`;
+  const meaning = `${commandText(body >> 1)}${body & 1 ? ', telemetry requested' : ''}`;
   if (told === plain || told === inverted)
     return {
       kind: 'command',
@@ -61,7 +61,7 @@ function reply(code: number, poles: number): BitsRead {
     return {
       kind: 'reply',
       ok: false,
-      text: `Group ${wrong + 1} of 4 is ${groups[wrong]!.toString(2).padStart(5, '0')}, which stands for nothing.`,
+      text: `Group ${wrong + 1} of 4 is ${groups[wrong]!.toString(2).padStart(5, '0')}, which is not a valid GCR code.`,
     };
   const [a, b, c, told] = nibbles as [number, number, number, number];
   const body = (a << 8) | (b << 4) | c;
@@ -69,7 +69,7 @@ function reply(code: number, poles: number): BitsRead {
   if (told !== due)
     return {kind: 'reply', ok: false, text: `Checksum ${hexOf(told)}; ${hexOf(body)} has ${hexOf(due)}.`};
   const period = decodePeriod(body);
-  if (period === 'stopped') return {kind: 'reply', ok: true, text: `${hexOf(body)}: the motor stands.`};
+  if (period === 'stopped') return {kind: 'reply', ok: true, text: `${hexOf(body)}: the motor has stopped.`};
   const erpm = erpmOfPeriod(period);
   return {
     kind: 'reply',

@@ -4,7 +4,7 @@ import {bitUs, isDigital, pulseSpanUs, type Protocol} from './protocol';
 /** Pause between a command and its reply, µs: what is usual (open trade protocol: "about 30"), and what controllers wait for. */
 export const pauseUs = {least: 20, usual: 30, most: 45} as const;
 /** A clock may be off from its protocol's rate by this share: receivers take more, their own clocks take part of it (common practice). */
-export const mostRateOff = 0.03;
+export const maxRateOff = 0.03;
 
 export interface WireTime {
   readonly commandUs: number;
@@ -23,6 +23,6 @@ export function wireTime(protocol: Protocol, replies: boolean): WireTime {
   const [pause, longestPause] = isAnswered ? [pauseUs.usual, pauseUs.most] : [0, 0];
   return {
     ...{commandUs, pauseUs: pause, replyUs, totalUs: commandUs + pause + replyUs},
-    longestUs: (commandUs + replyUs) * (1 + mostRateOff) + longestPause,
+    longestUs: (commandUs + replyUs) * (1 + maxRateOff) + longestPause,
   };
 }

@@ -21,7 +21,7 @@ export interface LedgerMoment extends MomentState {
 }
 
 /** Share of moments at which a notch may sit too low before its delay is not stated any more. */
-const mostUnstated = 0.02;
+const maxUnstated = 0.02;
 
 /**
  * Mean phase delay at `atHz` of every filter over the moments given. Across a notch the phase jumps through half a turn: a
@@ -46,7 +46,7 @@ export function delayLedger(
       else sum += phaseDelayS(sections, atHz, rateHz);
     }
     if (!used) return {filter, count, delayMs: 0};
-    if (low > mostUnstated * used)
+    if (low > maxUnstated * used)
       return {filter, count, delayMs: undefined, why: `a notch sits on ${atHz} Hz or below`};
     return {filter, count, delayMs: (sum / (used - low)) * 1000};
   };

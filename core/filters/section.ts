@@ -58,9 +58,9 @@ export type LowPassKind = (typeof lowPassKinds)[number];
 
 export const lowPassName: Readonly<Record<LowPassKind, string>> = {
   lowpass1: 'first order',
-  lowpass2: 'second order',
-  lowpass3: 'third order',
-  'biquad-lowpass': 'biquad',
+  lowpass2: 'second order, cascaded',
+  lowpass3: 'third order, cascaded',
+  'biquad-lowpass': 'second order, Butterworth',
 };
 
 /** Sections that each kind is made of. */

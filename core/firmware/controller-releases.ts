@@ -1,7 +1,7 @@
 /** Published firmware of flight controllers, and the boards it is built for: a part of the signed catalogue. */
 import * as z from 'zod';
 
-export const controllerBoardShape = z.object({
+export const controllerBoardSchema = z.object({
   /** The target that its firmware is built for. */
   name: z.string(),
   chip: z.string(),
@@ -12,9 +12,9 @@ export const controllerBoardShape = z.object({
   /** Place of it on the board seen from above, nose up: shares of its width and height. */
   at: z.object({x: z.number().min(0).max(1), y: z.number().min(0).max(1)}),
 });
-export type ControllerBoard = z.infer<typeof controllerBoardShape>;
+export type ControllerBoard = z.infer<typeof controllerBoardSchema>;
 
-export const controllerReleaseShape = z.object({
+export const controllerReleaseSchema = z.object({
   id: z.string(),
   family: z.string(),
   version: z.string(),
@@ -31,16 +31,16 @@ export const controllerReleaseShape = z.object({
   sizeBytes: z.number().int().positive(),
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
 });
-export type ControllerRelease = z.infer<typeof controllerReleaseShape>;
+export type ControllerRelease = z.infer<typeof controllerReleaseSchema>;
 
 /** Firmware that is planned for the flight controller. */
-export const controllerFirmwareShape = z.object({
+export const controllerFirmwareSchema = z.object({
   family: z.string().max(40),
   version: z.string().max(40),
   /** SHA-256 of a file of one's own; without it the release of that name is meant. */
   file: z.string().max(64).optional(),
 });
-export type ControllerFirmware = z.infer<typeof controllerFirmwareShape>;
+export type ControllerFirmware = z.infer<typeof controllerFirmwareSchema>;
 
 export const controllerFirmwareName = ({family, version}: Pick<ControllerFirmware, 'family' | 'version'>): string =>
   `${family} ${version}`;

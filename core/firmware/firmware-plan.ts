@@ -1,7 +1,7 @@
 /** The firmware that is planned for the ESCs of a craft, and what it is called. */
 import * as z from 'zod';
 
-export const firmwarePlanShape = z.object({
+export const firmwarePlanSchema = z.object({
   family: z.string(),
   version: z.string(),
   /** PWM frequency of the build, kHz, for families that build it in. */
@@ -11,7 +11,7 @@ export const firmwarePlanShape = z.object({
   /** SHA-256 of a file of one's own; without it the release of that name is meant. */
   file: z.string().optional(),
 });
-export type FirmwarePlan = z.infer<typeof firmwarePlanShape>;
+export type FirmwarePlan = z.infer<typeof firmwarePlanSchema>;
 
 /** "Cadence 2.1, 48 kHz", "Meridian 3.9 + reply module 1.1": planned and found firmware are compared by this name. */
 export function firmwareName({family, version, pwmKhz, module}: Omit<FirmwarePlan, 'file'>): string {

@@ -46,9 +46,9 @@ describe('the bootloader', () => {
   it('must be new enough for the image', () => {
     expect(told('bootloader', {image: meridianImage('4.2', schist), bootRevision: 2})).toEqual([
       'refused',
-      'This ESC has bootloader revision 2; 4.2 asks for 3 or newer. It could not start it.',
+      'This ESC has bootloader revision 2; 4.2 requires 3 or newer. It could not start it.',
     ]);
-    expect(told('bootloader', {bootRevision: 2})).toEqual(['holds', 'Revision 2, 3.9 asks for 2 or newer.']);
+    expect(told('bootloader', {bootRevision: 2})).toEqual(['holds', 'Revision 2, 3.9 requires 2 or newer.']);
   });
 });
 
@@ -91,7 +91,7 @@ describe('a reply module', () => {
       'The module needs Meridian 3.8 to 3.9; the base is Meridian 3.7.',
     ]);
     expect(told('base', on({base: undefined}))?.[1]).toBe(
-      'The module needs Meridian 3.8 to 3.9 below it; there is no base firmware.',
+      'The module needs Meridian 3.8 to 3.9 below it; base firmware is missing.',
     );
     expect(ask({image: module11}).verdict).toBe('refused');
     expect(told('flash', {image: base39, part: 'module'})?.[1]).toContain('the reply module of M32 lies from 0xE000');
@@ -121,7 +121,7 @@ describe('replies and protocol', () => {
     const needs = 'Plumb 2.2';
     expect(told('replies', {...sorrel, controller: {needs, found: 'Plumb 2.0'}})).toEqual([
       'care',
-      'Answers bidirectional DShot, and asks the flight controller for Plumb 2.2; it runs Plumb 2.0, which does not listen. Update the flight controller as well.',
+      'Answers bidirectional DShot, and requires a flight controller with Plumb 2.2; it runs Plumb 2.0, which does not listen. Update the flight controller as well.',
     ]);
     for (const found of ['Plumb 2.2', undefined])
       expect(told('replies', {...sorrel, controller: {needs, found}})?.[0]).toBe('holds');
@@ -129,7 +129,7 @@ describe('replies and protocol', () => {
   it('faster than the chip hears want care (K8: DShot300, hardware.md)', () => {
     expect(told('protocol', {...sorrel, wishes: {...wishes, protocol: 'dshot600'}})).toEqual([
       'care',
-      "The plan's DShot600 with replies is faster than K8 hears: replies would be lost. Plan DShot300.",
+      "The plan's DShot600 with replies is faster than K8 receives: replies would be lost. Plan DShot300.",
     ]);
     expect(told('protocol', sorrel)).toBeUndefined();
   });
@@ -154,7 +154,7 @@ describe('who says so', () => {
     ]);
   });
   it('an own file is unsigned; a withdrawn release stays refused', () => {
-    expect(told('standing', {standing: undefined})).toEqual(['care', 'A file of your own: nobody signed it.']);
+    expect(told('standing', {standing: undefined})).toEqual(['care', 'A file of your own: it is not signed.']);
     expect(told('standing', {standing: 'withdrawn'})).toEqual(['refused', 'Withdrawn by its makers.']);
   });
   it('the same firmware in the same version is the safe choice (common practice)', () => {

@@ -47,7 +47,7 @@ export interface Hardware {
   readonly deadTimeNs: number;
 }
 
-/** What a person said about an ESC that does not tell its board. */
+/** What a person said about an ESC that does not report its board. */
 export interface HardwareClaim extends Hardware {
   readonly serial: string;
   /** Who said it. */
@@ -196,7 +196,7 @@ function judgeBase(module: Identity, base: Identity | undefined): FitReason {
   const {family, base: bounds} = module;
   if (!bounds) return refuse('base', title, 'The module does not say which base versions it works with.');
   const wanted = `${family} ${bounds.lowest} to ${bounds.highest}`;
-  if (!base) return refuse('base', title, `The module needs ${wanted} below it; there is no base firmware.`);
+  if (!base) return refuse('base', title, `The module needs ${wanted} below it; base firmware is missing.`);
   return base.family === family && isWithin(base.version, bounds)
     ? hold('base', title, `${base.family} ${base.version} lies within ${wanted}.`)
     : refuse('base', title, `The module needs ${wanted}; the base is ${base.family} ${base.version}.`);
@@ -207,11 +207,11 @@ function judgeBootloader({bootRevision: needs, version}: Identity, found: number
   const title = 'Bootloader';
   return [
     found >= needs
-      ? hold('bootloader', title, `Revision ${found}, ${version} asks for ${needs} or newer.`)
+      ? hold('bootloader', title, `Revision ${found}, ${version} requires ${needs} or newer.`)
       : refuse(
           'bootloader',
           title,
-          `This ESC has bootloader revision ${found}; ${version} asks for ${needs} or newer. It could not start it.`,
+          `This ESC has bootloader revision ${found}; ${version} requires ${needs} or newer. It could not start it.`,
         ),
   ];
 }
@@ -259,7 +259,7 @@ function judgeReplies(identity: Identity, wishes: FitWishes, controller: FitQues
       return care(
         'replies',
         title,
-        `Answers bidirectional DShot, and asks the flight controller for ${controller.needs}; it runs ${controller.found}, ` +
+        `Answers bidirectional DShot, and requires a flight controller with ${controller.needs}; it runs ${controller.found}, ` +
           'which does not listen. Update the flight controller as well.',
       );
   }
@@ -272,7 +272,7 @@ function judgeProtocol(chip: Chip, {protocol, replies}: FitWishes): FitReason[] 
         care(
           'protocol',
           'Protocol',
-          `The plan's ${protocolName[protocol]} with replies is faster than ${chip.name} hears: replies would be lost. ` +
+          `The plan's ${protocolName[protocol]} with replies is faster than ${chip.name} receives: replies would be lost. ` +
             `Plan DShot${chip.fastestReplyDshot}.`,
         ),
       ]
@@ -293,7 +293,7 @@ function judgeStanding(standing: Standing | undefined): FitReason {
   if (standing === 'withdrawn') return refuse('standing', title, 'Withdrawn by its makers.');
   if (standing === 'trial') return care('standing', title, 'Trial build with a known fault, see its note.');
   if (standing === 'steady') return hold('standing', title, 'Steady release.');
-  return care('standing', title, 'A file of your own: nobody signed it.');
+  return care('standing', title, 'A file of your own: it is not signed.');
 }
 
 function judgeSame(image: Identity, current: Identity | undefined): FitReason[] {

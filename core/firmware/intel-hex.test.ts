@@ -86,7 +86,7 @@ describe('faults', () => {
     [':00000009F7' + end, [[1, 'unknown-record', 'Record type 09 is not part of Intel HEX.']]],
     [
       ':0100000001FE\n:0100000002FD' + end,
-      [[2, 'conflicting-overlap', 'Address 00000000 is told twice with different bytes.']],
+      [[2, 'conflicting-overlap', 'Address 00000000 is given twice with different bytes.']],
     ],
     [':0100000001FE\n:0100000001FE' + end, []],
     [

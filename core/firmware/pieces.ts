@@ -13,7 +13,7 @@ export interface Piece {
 export const addressEnd = 0x1_0000_0000;
 
 /** Faults, and notes, that are listed one by one. */
-export const mostFaults = 1_000;
+export const maxFaults = 1_000;
 
 /** Gathers what a reader finds, through one door for every piece, and makes the reading of it. */
 export class ImageCollector {
@@ -30,10 +30,10 @@ export class ImageCollector {
     else if (bytes.length) this.pieces.push(piece);
   }
 
-  /** Lists a fault. Beyond {@link mostFaults} they are only counted: nobody reads a million of them. */
+  /** Lists a fault. Beyond {@link maxFaults} they are only counted: nobody reads a million of them. */
   fault(fault: ImageFault): void {
     this.lastLine = Math.max(this.lastLine, fault.line);
-    if (this.faults.length < mostFaults) this.faults.push(fault);
+    if (this.faults.length < maxFaults) this.faults.push(fault);
     else this.unlisted++;
   }
 
@@ -48,7 +48,7 @@ export class ImageCollector {
         kind: 'more-faults',
         text: `${this.unlisted.toLocaleString('en')} more faults are not listed, the last near here.`,
       });
-    return {image, faults: listed, notes: notes.slice(0, mostFaults)};
+    return {image, faults: listed, notes: notes.slice(0, maxFaults)};
   }
 }
 
@@ -96,7 +96,7 @@ function joinRun(run: readonly Piece[], end: number, faults: ImageFault[], notes
       bytes[at] = value;
       told[at] = 1;
     });
-    const where = `Address ${hexOf(piece.start, 8)} is told twice`;
+    const where = `Address ${hexOf(piece.start, 8)} is given twice`;
     if (conflict) faults.push({line: piece.line, kind: 'conflicting-overlap', text: `${where} with different bytes.`});
     else if (repeated) notes.push({line: piece.line, text: `${where} with the same bytes.`});
   }

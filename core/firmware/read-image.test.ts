@@ -6,7 +6,7 @@ import type {Image, ImageReading} from './image';
 import {readIntelHex, writeIntelHex} from './intel-hex';
 import {formatOf, readImage} from './read-image';
 import {readSRecord} from './s-record';
-import {mostFaults} from './pieces';
+import {maxFaults} from './pieces';
 import {readUf2} from './uf2';
 
 const fixture = (name: string) => new Uint8Array(readFileSync(new URL(`../fixtures/${name}`, import.meta.url)));
@@ -67,7 +67,7 @@ describe('faults of S-records', () => {
 
   it('a repetition with the same bytes is a note', () => {
     const {faults, notes} = readSRecord(good + '\n' + good + end);
-    expect([faults, notes]).toEqual([[], [{line: 2, text: 'Address 00000100 is told twice with the same bytes.'}]]);
+    expect([faults, notes]).toEqual([[], [{line: 2, text: 'Address 00000100 is given twice with the same bytes.'}]]);
   });
 
   it('names the column of a wrong character', () => {
@@ -172,7 +172,7 @@ describe('a file that is broken throughout', () => {
   it('lists a thousand faults and counts the rest, in bounded time', () => {
     const began = performance.now();
     const {faults} = readIntelHex('x\n'.repeat(300_000));
-    expect(faults).toHaveLength(mostFaults + 1);
+    expect(faults).toHaveLength(maxFaults + 1);
     expect(faults.at(-1)).toMatchObject({
       kind: 'more-faults',
       text: '299,001 more faults are not listed, the last near here.',
@@ -182,7 +182,7 @@ describe('a file that is broken throughout', () => {
 
   it('a file told twice lists a thousand notes', () => {
     const line = ':0100000000FF\n';
-    expect(readIntelHex(line.repeat(5_000) + ':00000001FF').notes).toHaveLength(mostFaults);
+    expect(readIntelHex(line.repeat(5_000) + ':00000001FF').notes).toHaveLength(maxFaults);
   });
 });
 

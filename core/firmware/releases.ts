@@ -4,12 +4,12 @@ import {sha256, sha512} from '@noble/hashes/sha2.js';
 import {bytesToHex, hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
 import * as z from 'zod';
 import {failure, success, type Problem, type Result} from '../problem';
-import {controllerBoardShape, controllerReleaseShape} from './controller-releases';
+import {controllerBoardSchema, controllerReleaseSchema} from './controller-releases';
 
 ed25519.hashes.sha512 = sha512;
 
 /** Who a board is, for a person who has to find it: an ESC with foreign or no firmware cannot say it. */
-export const boardShape = z.object({
+export const boardSchema = z.object({
   name: z.string(),
   chip: z.string(),
   deadTimeNs: z.number().int(),
@@ -21,9 +21,9 @@ export const boardShape = z.object({
   cells: z.string(),
   features: z.array(z.string()),
 });
-export type Board = z.infer<typeof boardShape>;
+export type Board = z.infer<typeof boardSchema>;
 
-export const releaseShape = z.object({
+export const releaseSchema = z.object({
   id: z.string(),
   family: z.string(),
   version: z.string(),
@@ -46,19 +46,21 @@ export const releaseShape = z.object({
   sizeBytes: z.number().int().positive(),
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
 });
-export type Release = z.infer<typeof releaseShape>;
+export type Release = z.infer<typeof releaseSchema>;
 
-export const catalogueShape = z.object({
+export const catalogueSchema = z.object({
   issued: z.iso.datetime(),
-  boards: z.array(boardShape),
-  releases: z.array(releaseShape),
+  boards: z.array(boardSchema),
+  releases: z.array(releaseSchema),
   /** Flight controllers, in catalogues of today. */
-  controllers: z.object({boards: z.array(controllerBoardShape), releases: z.array(controllerReleaseShape)}).optional(),
+  controllers: z
+    .object({boards: z.array(controllerBoardSchema), releases: z.array(controllerReleaseSchema)})
+    .optional(),
 });
-export type Catalogue = z.infer<typeof catalogueShape>;
+export type Catalogue = z.infer<typeof catalogueSchema>;
 
 /** What the release service sends: the catalogue's exact text and the signature over its UTF-8 bytes. */
-export const signedCatalogueShape = z.object({catalogue: z.string(), signature: z.string()});
+export const signedCatalogueSchema = z.object({catalogue: z.string(), signature: z.string()});
 
 /** Public half of the key that signs releases. The demo's private half stands in tools/demo-signing-key.json. */
 export const releasePublicKey = '6b3c4cd6691b4675ac47d91fb932ca2f9ad528c3cd9a4405107a77e12a0def9d';
@@ -84,7 +86,7 @@ export interface OpenOptions {
 /** Checks signature, shape and age of a catalogue as it came from the service. */
 export function openCatalogue(received: unknown, options: OpenOptions = {}): Result<Catalogue> {
   const {keptIssued, publicKey = releasePublicKey} = options;
-  const envelope = signedCatalogueShape.safeParse(received);
+  const envelope = signedCatalogueSchema.safeParse(received);
   if (!envelope.success)
     return refuse('catalogue-shape', 'The release service sent something that is not a signed catalogue.');
   const {catalogue, signature} = envelope.data;
@@ -100,7 +102,7 @@ export function openCatalogue(received: unknown, options: OpenOptions = {}): Res
       'catalogue-signature',
       'The catalogue does not carry the signature of the release key. It was altered.',
     );
-  const parsed = catalogueShape.safeParse(JSON.parse(catalogue));
+  const parsed = catalogueSchema.safeParse(JSON.parse(catalogue));
   if (!parsed.success)
     return refuse(
       'catalogue-shape',

@@ -18,7 +18,7 @@ import {hexOf} from '../hex';
 export const uf2BlockBytes = 512;
 const magics = {first: 0x0a324655, second: 0x9e5d5157, last: 0x0ab16f30};
 const flags = {notForFlash: 0x1, container: 0x1000, family: 0x2000};
-const mostPayload = 476;
+const maxPayload = 476;
 
 export interface Uf2Reading extends ImageReading {
   /** Families named in the file, each once. */
@@ -75,8 +75,8 @@ function readBlock(file: Uint8Array, line: number, blocks: Uf2Blocks): void {
     return bad(`The block calls itself ${number} of ${count}; the file began with ${blocks.announced} blocks.`);
   came.set(number, [...(came.get(number) ?? []), line]);
   if (flagged & (flags.notForFlash | flags.container)) return;
-  if (length > mostPayload) {
-    const text = `The block announces ${length} bytes of payload; ${mostPayload} is the most.`;
+  if (length > maxPayload) {
+    const text = `The block announces ${length} bytes of payload; ${maxPayload} is the most.`;
     return collector.fault({line, kind: 'bad-length', text});
   }
   const at = file.byteOffset + line * uf2BlockBytes + 32;

@@ -44,7 +44,7 @@ export function damagedShare({filledBefore, clippedBefore}: Damage, at: number, 
 }
 
 /** Samples at an end that a signal needs at least, and how many times as many as at any value next to it. */
-const fewestAtEnd = 10;
+const minAtEnd = 10;
 const pileUp = 5;
 /** Values next to the end that it is held against. */
 const beside = 20;
@@ -61,7 +61,7 @@ function clippedIn(axis: Axis, signal: Float32Array, clipped: Uint8Array): Clipp
     const counts = countsFrom(signal, way, end);
     const [atEnd = 0, ...next] = counts;
     const usual = next.reduce((most, c) => Math.max(most, c), 1);
-    if (atEnd < fewestAtEnd || atEnd < pileUp * usual) return [];
+    if (atEnd < minAtEnd || atEnd < pileUp * usual) return [];
     for (let i = 0; i < signal.length; i++) if (way * signal[i]! === end) clipped[i] = 1;
     return [{axis, atDegS: way * end, share: atEnd / signal.length}];
   });

@@ -1,5 +1,5 @@
 /** The configuration that a controller wrote at the top of its own log: the surest word on what a flight was flown with. */
-import {controllerConfigShape, type ControllerConfig} from '../controller/plan';
+import {controllerConfigSchema, type ControllerConfig} from '../controller/plan';
 
 const mark = /^flown with (\{.*\})$/;
 
@@ -9,7 +9,7 @@ export function flownWith(notes: readonly string[]): ControllerConfig | undefine
     const text = mark.exec(note)?.[1];
     if (text === undefined) continue;
     try {
-      const config = controllerConfigShape.safeParse(JSON.parse(text));
+      const config = controllerConfigSchema.safeParse(JSON.parse(text));
       if (config.success) return config.data;
     } catch {
       // Not JSON: a note like any other.

@@ -117,9 +117,9 @@ export function guessColumns(head: TableHead): Guess {
     filteredGyro: gyros.filtered ?? [],
     setpoint: setpointColumns(words),
     throttle: throttle === undefined ? [] : [throttle],
-    speeds: speeds.slice(0, mostMotors),
-    commands: numbered.length === speeds.length || !speeds.length ? numbered.slice(0, mostMotors) : [],
-    replyErrors: errors.slice(0, mostMotors),
+    speeds: speeds.slice(0, maxMotors),
+    commands: numbered.length === speeds.length || !speeds.length ? numbered.slice(0, maxMotors) : [],
+    replyErrors: errors.slice(0, maxMotors),
     volts: free(sets.volts).slice(0, 1),
     amps: free(sets.amps).slice(0, 1),
   };
@@ -127,7 +127,7 @@ export function guessColumns(head: TableHead): Guess {
 }
 
 /** Motors a log may have; more columns are left alone. */
-const mostMotors = 16;
+const maxMotors = 16;
 
 /** A mapping of found columns, with its units guessed. */
 export function completed(head: TableHead, found: Guess['found']): Guess {

@@ -14,7 +14,7 @@ const column = z.number().int().min(0);
 const columns = z.array(column).readonly();
 
 /** Columns are counted from 0. A role that the table does not have is undefined, or an empty list. */
-export const mappingShape = z.object({
+export const mappingSchema = z.object({
   time: column,
   timeUnit: z.enum(timeUnits),
   /** Roll, pitch, yaw: as measured where the table has that, else as filtered. */
@@ -42,7 +42,7 @@ export const mappingShape = z.object({
   volts: column.optional(),
   amps: column.optional(),
 });
-export type Mapping = z.infer<typeof mappingShape>;
+export type Mapping = z.infer<typeof mappingSchema>;
 
 /** Full scale ±2000 deg/s in 16 bits: the usual setting of gyros on flight controllers (common practice). */
 export const usualGyroScale = 2000 / 32768;

@@ -2,7 +2,7 @@
 import * as z from 'zod';
 
 const temperature = z.number().min(-40).max(250).optional();
-export const notedShape = z.object({
+export const notedSchema = z.object({
   /** Flight time, minutes. */
   minutes: z.number().min(0).max(600).optional(),
   /** Charge that went back into the battery, mAh. */
@@ -11,7 +11,7 @@ export const notedShape = z.object({
   escC: temperature,
   motorC: temperature,
 });
-export type Noted = z.infer<typeof notedShape>;
+export type Noted = z.infer<typeof notedSchema>;
 
 export const notedFields: readonly {
   readonly field: keyof Noted;

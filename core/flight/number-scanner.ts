@@ -28,7 +28,7 @@ export interface BadCell {
 }
 
 /** Places of bad cells that are kept; the rest is counted only. */
-const mostPlaces = 100;
+const maxPlaces = 100;
 /** Longest piece of a cell that is kept, characters. */
 const shown = 30;
 const newline = 10;
@@ -141,7 +141,7 @@ export class NumberScanner {
 
   private tellBad(bytes: Uint8Array, pos: number, column: number): void {
     this.badRows++;
-    if (this.badCells.length >= mostPlaces) return;
+    if (this.badCells.length >= maxPlaces) return;
     let end = pos;
     while (pos >= 0 && end < bytes.length && bytes[end] !== newline && bytes[end] !== this.separator) end++;
     const cell = pos < 0 ? '' : new TextDecoder().decode(bytes.subarray(pos, end)).trim();

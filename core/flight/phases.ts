@@ -25,7 +25,7 @@ const fullPercent = 90;
 export function phasesOf(log: FlightLog): Readonly<Record<FlightPhase, readonly TimeRange[]>> {
   const kinds = new Map<number, FlightPhase>();
   const levels = throttleSteps(log);
-  const hover = mostCommon(levels.map((l) => l.percent).filter((p) => p > 10 && p < 70));
+  const hover = mostFrequent(levels.map((l) => l.percent).filter((p) => p > 10 && p < 70));
   levels.forEach(({percent, tick}, i) => {
     const before = levels[i - 5];
     if (before && before.tick === tick - 5 && Math.abs(percent - before.percent) > suddenPoints) {
@@ -53,7 +53,7 @@ function throttleSteps({throttle, stretches, sampleRateHz}: FlightLog): {percent
 }
 
 /** Middle of the fullest of bins 5 points wide. */
-function mostCommon(percents: readonly number[]): number {
+function mostFrequent(percents: readonly number[]): number {
   const counts = new Map<number, number>();
   for (const p of percents) counts.set(Math.floor(p / 5), (counts.get(Math.floor(p / 5)) ?? 0) + 1);
   const [bin = 0] = [...counts.entries()].sort((a, b) => b[1] - a[1])[0] ?? [];

@@ -232,7 +232,7 @@ function unknownColumns(unmapped: UnmappedTable): Problem & {unmapped: UnmappedT
   return {
     code: 'unmapped-log',
     place: `line ${Math.max(1, head.firstLine - 1)}`,
-    meaning: `No column is known for ${lacks.join(' and ') || 'what was asked for'} among ${head.names.slice(0, 12).join(', ')}.`,
+    meaning: `No column is known for ${lacks.join(' and ') || 'what was requested'} among ${head.names.slice(0, 12).join(', ')}.`,
     remedy: 'Say what each column holds.',
     unmapped,
   };

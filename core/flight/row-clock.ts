@@ -12,7 +12,7 @@ export interface RowClock {
 
 /** Rows of a window: a clock that drifts by 1 in 1000 turns by a quarter in it. */
 const width = 256;
-const mostWindows = 60;
+const maxWindows = 60;
 /** Stamps that are together by this much lie on the clock as rounded stamps do. */
 const isOnClock = 0.9;
 /** Steps to try around the one that is likely, as a share to either side, and how far apart. */
@@ -51,7 +51,7 @@ export interface RowRange {
 /** First rows of windows in which no row is far from the next: a pause begins another phase. */
 function windowsOf(timeS: Float64Array, {start, end}: RowRange, likely: number): number[] {
   const all = Math.floor((end - start) / width);
-  const stride = Math.max(1, all / mostWindows);
+  const stride = Math.max(1, all / maxWindows);
   const windows: number[] = [];
   for (let w = 0; w < all; w += stride) {
     const at = start + Math.floor(w) * width;

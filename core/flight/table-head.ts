@@ -21,7 +21,7 @@ export interface TableHead {
 
 /** Bytes of a file that are enough to know its head. */
 export const headBytes = 1 << 18;
-const mostNotes = 200;
+const maxNotes = 200;
 const separators = ['\t', ';', ',', ' '] as const;
 const number = /^[+-]?(\d+[.]?\d*|[.]\d+)(e[+-]?\d+)?$/i;
 
@@ -40,7 +40,7 @@ export function readHead(bytes: Uint8Array): Result<TableHead> {
   // The last line of a part of a file is cut.
   if (bytes.length >= headBytes) lines.pop();
   const at = lines.findIndex((line, i) => isTableStart(line, lines.slice(i + 1)));
-  if (at < 0 || at > mostNotes)
+  if (at < 0 || at > maxNotes)
     return wrong('line 1', text.trim() ? 'No row of numbers follows a header here.' : 'The file is empty.');
   const start = lines[at]!;
   const {separator, decimalComma} = cellsOf(start, lines.slice(at + 1))!;

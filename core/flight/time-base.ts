@@ -39,14 +39,14 @@ export interface TimeBase {
 }
 
 /** Missing rows that are filled along a straight line, and for at most so long, s. */
-const mostFilled = 8;
-const mostFilledS = 0.01;
+const maxFilled = 8;
+const maxFilledS = 0.01;
 /** Steps beyond this many usual ones are a gap. */
 const gapSteps = 1.5;
 /** Rows a log must have: one segment of a spectrum. */
-export const fewestRows = 1024;
+export const minRows = 1024;
 /** Rows within which a clock that jumped back must be ahead again, or another flight has begun. */
-const mostOutOfOrder = 64;
+const maxOutOfOrder = 64;
 
 /**
  * @param timeS time of each row, s; @param lineOf line of the file a row stands on, for places.
@@ -62,21 +62,21 @@ export function readTimeBase(timeS: Float64Array, lineOf: (row: number) => numbe
     );
   const flights = flightsOf(timeS);
   const flight = flights.reduce((best, f) => (f.end - f.start > best.end - best.start ? f : best));
-  if (flight.end - flight.start < fewestRows)
+  if (flight.end - flight.start < minRows)
     return wrong(
       'whole log',
       flights.length > 1
-        ? `The longest of ${flights.length} flights in this file has ${flight.end - flight.start} rows; a spectrum needs at least ${fewestRows}.`
-        : `Only ${timeS.length} rows; a spectrum needs at least ${fewestRows}.`,
+        ? `The longest of ${flights.length} flights in this file has ${flight.end - flight.start} rows; a spectrum needs at least ${minRows}.`
+        : `Only ${timeS.length} rows; a spectrum needs at least ${minRows}.`,
       'Record a longer flight.',
     );
   const clock = tick ? undefined : jitteringClock(timeS, flight, step);
   const even = sampleEvenly(timeS, flight, clock ? {...clock, tick: 0} : {step, tick, jitter: 0});
   const longest = even.stretches.reduce((most, s) => Math.max(most, s.end - s.start), 0);
-  if (longest < fewestRows)
+  if (longest < minRows)
     return wrong(
       `lines ${lineOf(flight.start)} to ${lineOf(flight.end - 1)}`,
-      `The longest stretch without a break has ${longest} rows; a spectrum needs at least ${fewestRows}.`,
+      `The longest stretch without a break has ${longest} rows; a spectrum needs at least ${minRows}.`,
       'Record a longer flight without a pause.',
     );
   return success({
@@ -102,10 +102,10 @@ function flightsOf(timeS: Float64Array): Rows[] {
       latest = timeS[i]!;
       continue;
     }
-    const ahead = Math.min(timeS.length - 1, i + mostOutOfOrder);
+    const ahead = Math.min(timeS.length - 1, i + maxOutOfOrder);
     if (timeS[ahead]! > latest) continue;
     // Rows behind the end of the file cannot catch up: a few of them are out of order, not a flight.
-    if (ahead === timeS.length - 1 && ahead - i < mostOutOfOrder) continue;
+    if (ahead === timeS.length - 1 && ahead - i < maxOutOfOrder) continue;
     flights.push({start, end: i});
     start = i;
     latest = timeS[i]!;
@@ -187,7 +187,7 @@ function sampleEvenly(timeS: Float64Array, {start, end}: Rows, {step, tick, jitt
     const missing = d > gapSteps * step + tick ? Math.max(1, Math.round(d / step) - 1) : 0;
     clockS += (missing + 1) * step;
     clockS += follow * (timeS[i]! - clockS);
-    const filled = missing <= mostFilled && d <= Math.max(mostFilledS, 3 * step);
+    const filled = missing <= maxFilled && d <= Math.max(maxFilledS, 3 * step);
     if (missing) gaps.push({atS: timeS[lastRow]! - zero, missing, filled});
     else [steps.sum, steps.count] = [steps.sum + (jitter ? step : d), steps.count + 1];
     if (missing && !filled) {

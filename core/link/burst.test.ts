@@ -18,7 +18,11 @@ const problemOf = (work: Promise<unknown>) =>
 describe('a row', () => {
   it('by hand: 1000 µs, 24.1 V, a period of 2857 µs, 5 % throttle, −1.5 A', () => {
     // 2857 = 357 · 8 + 1: mantissa 357, exponent 3, so 2856 µs; 0.05 · 1999 + 48 = 148.
-    const row = encodeBurstRow(1000, 24.1, [{reply: encodePeriod(2857), value: throttleValue(0.05), centiamps: -150}]);
+    const row = encodeBurstRow({
+      us: 1000,
+      volts: 24.1,
+      cells: [{reply: encodePeriod(2857), value: throttleValue(0.05), centiamps: -150}],
+    });
     expect([...row]).toEqual([0, 0, 0x03, 0xe8, 0x09, 0x6a, 0x07, 0x65, 0, 148, 0xff, 0x6a]);
     const {timeS, volts, outputs} = decodeBurst(row, 1);
     expect([timeS[0], volts[0]]).toEqual([0.001, 24.1]);
@@ -31,7 +35,7 @@ describe('a row', () => {
       {reply: encodePeriod('stopped'), value: 0, centiamps: 0},
       {reply: noReplyWord, value: 0, centiamps: 0},
     ];
-    const row = encodeBurstRow(0, 0, cells);
+    const row = encodeBurstRow({us: 0, volts: 0, cells});
     new DataView(row.buffer).setInt16(6 + 4, noCurrentSense);
     const {outputs} = decodeBurst(row, 2);
     expect(outputs[0]!.erpm[0]).toBe(0);

@@ -8,7 +8,7 @@ import {valueThrottle} from '../dshot/command';
 import {decodePeriod, erpmOfPeriod} from '../dshot/reply';
 import {ProblemError, type Problem} from '../problem';
 import type {BenchClient} from './client';
-import {mostBurstBytes, mostBurstRows, type Burst} from './operations';
+import {maxBurstBytes, maxBurstRows, type Burst} from './operations';
 
 const headBytes = 6;
 const outputBytes = 6;
@@ -28,19 +28,33 @@ export interface BurstCell {
   readonly centiamps: number;
 }
 
+/** One moment of a burst. */
+export interface BurstRow {
+  /** µs since the burst began. */
+  readonly us: number;
+  /** Supply, V. */
+  readonly volts: number;
+  readonly cells: readonly BurstCell[];
+}
+
 /** One row as its bytes. */
-export function encodeBurstRow(us: number, volts: number, cells: readonly BurstCell[]): Uint8Array {
-  const bytes = new Uint8Array(burstRowBytes(cells.length));
-  const view = new DataView(bytes.buffer);
-  view.setUint32(0, us);
-  view.setUint16(4, Math.max(0, Math.min(0xffff, Math.round(volts * 100))));
-  cells.forEach(({reply, value, centiamps}, i) => {
-    const at = headBytes + i * outputBytes;
-    view.setUint16(at, reply);
-    view.setUint16(at + 2, value);
-    view.setInt16(at + 4, Math.max(-32_767, Math.min(32_767, Math.round(centiamps))));
-  });
+export function encodeBurstRow(row: BurstRow): Uint8Array {
+  const bytes = new Uint8Array(burstRowBytes(row.cells.length));
+  writeBurstRow(new DataView(bytes.buffer), 0, row);
   return bytes;
+}
+
+/** Writes the bytes of a row from `at` on. */
+export function writeBurstRow(view: DataView, at: number, {us, volts, cells}: BurstRow): void {
+  view.setUint32(at, us);
+  view.setUint16(at + 4, Math.max(0, Math.min(0xffff, Math.round(volts * 100))));
+  let cellAt = at + headBytes;
+  for (const {reply, value, centiamps} of cells) {
+    view.setUint16(cellAt, reply);
+    view.setUint16(cellAt + 2, value);
+    view.setInt16(cellAt + 4, Math.max(-32_767, Math.min(32_767, Math.round(centiamps))));
+    cellAt += outputBytes;
+  }
 }
 
 /** One output over a burst, one value per row. */
@@ -65,7 +79,11 @@ export function decodeBurst(bytes: Uint8Array, outputs: number): BurstTrace {
   const rowBytes = burstRowBytes(outputs);
   const rows = Math.floor(bytes.length / rowBytes);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const column = (read: (at: number) => number) => Float64Array.from({length: rows}, (_, row) => read(row * rowBytes));
+  const column = (read: (at: number) => number) => {
+    const values = new Float64Array(rows);
+    for (let row = 0; row < rows; row++) values[row] = read(row * rowBytes);
+    return values;
+  };
   const output = (i: number): BurstOutput => {
     const at = headBytes + i * outputBytes;
     const senses = rows > 0 && view.getInt16(at + 4) !== noCurrentSense;
@@ -103,7 +121,7 @@ export async function readBurst(
 ): Promise<BurstTrace> {
   const burst = await client.request('burst.state', null);
   if (burst.rowBytes !== burstRowBytes(outputs)) throw new ProblemError(otherRows(burst, outputs));
-  const perPiece = Math.min(mostBurstRows, Math.floor(mostBurstBytes / burst.rowBytes));
+  const perPiece = Math.min(maxBurstRows, Math.floor(maxBurstBytes / burst.rowBytes));
   const bytes = new Uint8Array(burst.kept * burst.rowBytes);
   for (let from = 0; from < burst.kept; from += perPiece) {
     if (cancel?.aborted) throw new ProblemError(cancelled);

@@ -4,8 +4,8 @@ import {decodeMessage, encodeMessage, type Message} from './message';
 import {
   abilityOf,
   operations,
-  refusalShape,
-  reportShape,
+  refusalSchema,
+  reportSchema,
   spokenVersions,
   type Answer,
   type Argument,
@@ -223,7 +223,7 @@ export class BenchClient {
   }
 
   private report({argument}: Message): void {
-    const report = reportShape.safeParse(argument);
+    const report = reportSchema.safeParse(argument);
     if (report.success) for (const listener of this.reportListeners) listener(report.data);
     else this.badFrames++;
   }
@@ -232,7 +232,7 @@ export class BenchClient {
     const request = this.pending.get(sequence);
     if (!request) return; // A late answer to a request that was repeated and settled.
     if (operation === 'refused') {
-      const refusal = refusalShape.safeParse(argument);
+      const refusal = refusalSchema.safeParse(argument);
       const {code, text} = refusal.success ? refusal.data : {code: 'unknown', text: 'no reason given'};
       this.settle(sequence, {code, place: request.place, meaning: text, remedy: remedyOf(code)});
       return;
@@ -273,7 +273,7 @@ const cableOut: Problem = {
 const silent: Problem = {
   code: 'link-silent',
   place: 'bench link',
-  meaning: `Nothing was heard from the bench for ${deadAfterMs / 1000} s although it was asked again and again.`,
+  meaning: `The bench has not answered for ${deadAfterMs / 1000} s although it was asked repeatedly.`,
   remedy: 'Look at the motors; take the battery off if one still turns. Then check the cable and connect again.',
 };
 
@@ -319,7 +319,7 @@ const outOfRange = (
 ): Problem => ({
   code: 'out-of-range',
   place: [operation, ...(issue?.path ?? [])].map(String).join(' '),
-  meaning: `Bidex was about to ask for something outside the bench link (${issue?.message ?? 'not understood'}).`,
+  meaning: `Bidex was about to send a request outside the bench link (${issue?.message ?? 'not understood'}).`,
   remedy: 'Nothing was sent. Report it: Bidex should not have asked.',
 });
 

@@ -15,7 +15,7 @@ const cbor = new Encoder({
 export const encodeCbor = (value: unknown): Uint8Array => cbor.encode(value);
 export const decodeCbor = (bytes: Uint8Array): unknown => cbor.decode(bytes);
 
-const messageShape = z.tuple([z.number().int().min(0).max(0xffff), z.string().max(40), z.unknown()]);
+const messageSchema = z.tuple([z.number().int().min(0).max(0xffff), z.string().max(40), z.unknown()]);
 
 export interface Message {
   /** 0 for reports, else the number of the request. */
@@ -50,7 +50,7 @@ export function decodeMessage(frame: Uint8Array): Message | FrameFault {
     // Any decoder error means the same here: the frame is whole but holds no CBOR.
     return 'bad-cbor';
   }
-  const parsed = messageShape.safeParse(value);
+  const parsed = messageSchema.safeParse(value);
   if (!parsed.success) return 'bad-shape';
   const [sequence, operation, argument] = parsed.data;
   return {sequence, operation, argument};

@@ -4,26 +4,26 @@ import {highestThrottle, lowestThrottle} from '../dshot/command';
 
 const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected bytes');
 /** Outputs a bench may have. */
-export const mostOutputs = 16;
+export const maxOutputs = 16;
 /** A name or number as text, of a length that a screen can show. */
 const text = z.string().max(200);
 const output = z
   .number()
   .int()
   .min(0)
-  .max(mostOutputs - 1);
+  .max(maxOutputs - 1);
 /** Number of a hold: rises with every hold, whatever program or tab asks. */
 /** Highest number that a hold may have. */
 export const highestHold = 0xffffffff;
 const holdNumber = z.number().int().min(1).max(highestHold);
 const address = z.number().int().min(0).max(0xffffffff);
 /** Longest piece of flash in one request. */
-export const mostBytes = 256;
+export const maxBytes = 256;
 /** Longest stretch of flash that one checksum covers. */
-const mostChecksummed = 1 << 20;
-const portion = bytes.refine((b) => b.length >= 1 && b.length <= mostBytes, `expected 1 to ${mostBytes} bytes`);
+const maxChecksummed = 1 << 20;
+const portion = bytes.refine((b) => b.length >= 1 && b.length <= maxBytes, `expected 1 to ${maxBytes} bytes`);
 /** DShot values that command a throttle: 1 to 47 are commands to the ESC and never come over this link. */
-const throttleShape = z
+const throttleSchema = z
   .number()
   .int()
   .refine((v) => v === 0 || (v >= lowestThrottle && v <= highestThrottle), 'expected 0 or 48 to 2047');
@@ -32,30 +32,30 @@ export const spokenVersions: readonly number[] = [1];
 const version = z.number().int().min(1).max(0xffff);
 const none = z.null();
 /** Attempts in all for an operation that may be repeated. */
-const mostAttempts = 4;
-const usual = {attempts: mostAttempts, timeoutMs: 800} as const;
-export const dialectShape = z.enum(['A', 'B']);
-export type Dialect = z.infer<typeof dialectShape>;
+const maxAttempts = 4;
+const usual = {attempts: maxAttempts, timeoutMs: 800} as const;
+export const dialectSchema = z.enum(['A', 'B']);
+export type Dialect = z.infer<typeof dialectSchema>;
 /** How the bench reaches ESCs: through the flight controller, or one at a time over its signal wire. */
-export const roadShape = z.enum(['controller', 'single-wire']);
-export type Road = z.infer<typeof roadShape>;
+export const roadSchema = z.enum(['controller', 'single-wire']);
+export type Road = z.infer<typeof roadSchema>;
 
-export const powerShape = z.object({
+export const powerSchema = z.object({
   volts: z.number().min(0).max(1000),
   /** Negative while braking feeds the pack. */
   amps: z.number().min(-10_000).max(10_000),
   /** How many times power came on since the adapter started. */
   cycles: z.number().int().min(0),
 });
-export type Power = z.infer<typeof powerShape>;
+export type Power = z.infer<typeof powerSchema>;
 
 /** One, two or three first-order sections, or one of second order with Q = 1/√2. */
-const lowPassShape = z.enum(['lowpass1', 'lowpass2', 'lowpass3', 'biquad-lowpass']);
+const lowPassSchema = z.enum(['lowpass1', 'lowpass2', 'lowpass3', 'biquad-lowpass']);
 
 const degrees = z.number().min(-180).max(180);
 const channel = z.number().int().min(1).max(18);
 const pulse = z.number().min(800).max(2200);
-const receiverShape = z.object({
+const receiverSchema = z.object({
   kind: z.enum(['serial', 'inverted serial', 'pulse train', 'parallel pulses']),
   port: z.number().int().min(0).max(10),
   roll: channel,
@@ -64,7 +64,7 @@ const receiverShape = z.object({
   yaw: channel,
   deadBandUs: z.number().min(0).max(100),
 });
-const switchShape = z.object({
+const switchSchema = z.object({
   use: z.enum(['arm', 'tone', 'level', 'flip']),
   channel,
   fromUs: pulse,
@@ -75,7 +75,7 @@ const switchShape = z.object({
  * A flight controller's configuration as it goes over the link: of its own, whatever the program plans. What is
  * optional is absent where the controller's firmware has no such field. Frequencies in Hz.
  */
-export const wireConfigShape = z.object({
+export const wireConfigSchema = z.object({
   protocol: z.enum(['analog', 'oneshot125', 'oneshot42', 'multishot', 'dshot150', 'dshot300', 'dshot600']),
   replies: z.boolean(),
   poles: z.number().int().min(2).max(60),
@@ -88,9 +88,9 @@ export const wireConfigShape = z.object({
         .number()
         .int()
         .min(0)
-        .max(mostOutputs - 1),
+        .max(maxOutputs - 1),
     )
-    .max(mostOutputs),
+    .max(maxOutputs),
   notchHarmonics: z.array(z.number().int().min(1).max(5)).max(5).optional(),
   notchQ: z.number().min(1).max(20).optional(),
   notchMinHz: z.number().min(20).max(400).optional(),
@@ -102,15 +102,15 @@ export const wireConfigShape = z.object({
   movingQ: z.number().min(1).max(20).optional(),
   movingMinHz: z.number().min(20).max(400).optional(),
   movingMaxHz: z.number().min(100).max(2000).optional(),
-  gyroLowPass: lowPassShape.optional(),
+  gyroLowPass: lowPassSchema.optional(),
   gyroLowPassFullHz: z.number().min(0).max(1000).optional(),
-  dLowPass: lowPassShape.optional(),
+  dLowPass: lowPassSchema.optional(),
   dLowPassHz: z.number().min(20).max(1000).optional(),
   dLowPassFullHz: z.number().min(0).max(1000).optional(),
   mounting: z.object({roll: degrees, pitch: degrees, yaw: degrees}).optional(),
   accelerometer: z.boolean().optional(),
-  receiver: receiverShape.optional(),
-  switches: z.array(switchShape).max(20).optional(),
+  receiver: receiverSchema.optional(),
+  switches: z.array(switchSchema).max(20).optional(),
   failSafe: z.object({action: z.enum(['drop', 'hold', 'land']), afterMs: z.number().min(50).max(10_000)}).optional(),
   idlePercent: z.number().min(0).max(15),
   /** Clock that its processor runs at, MHz; 0 for the one it is rated for. */
@@ -120,15 +120,15 @@ export const wireConfigShape = z.object({
   /** Which way the propellers turn in front: the sense of its yaw. */
   props: z.enum(['in', 'out']).optional(),
 });
-export type WireConfig = z.infer<typeof wireConfigShape>;
-export const wireFields = Object.keys(wireConfigShape.shape) as readonly (keyof WireConfig)[];
+export type WireConfig = z.infer<typeof wireConfigSchema>;
+export const wireFields = Object.keys(wireConfigSchema.shape) as readonly (keyof WireConfig)[];
 
 const share = z.number().min(-4).max(4);
 /** What a motor does for each axis, positive is more throttle: roll to the right, nose up, nose to the right. */
-export const mixerRowShape = z.object({throttle: share, roll: share, pitch: share, yaw: share});
-export type MixerRow = z.infer<typeof mixerRowShape>;
+export const mixerRowSchema = z.object({throttle: share, roll: share, pitch: share, yaw: share});
+export type MixerRow = z.infer<typeof mixerRowSchema>;
 
-export const controllerIdentityShape = z.object({
+export const controllerIdentitySchema = z.object({
   board: text,
   chip: text,
   /** Rated clock of its processor. */
@@ -138,20 +138,20 @@ export const controllerIdentityShape = z.object({
   /** Serial burnt into its processor; absent where the adapter does not tell it. */
   serial: text.min(1).optional(),
 });
-export type ControllerIdentity = z.infer<typeof controllerIdentityShape>;
+export type ControllerIdentity = z.infer<typeof controllerIdentitySchema>;
 
-export const bootIdentityShape = z.object({
+export const bootIdentitySchema = z.object({
   chip: text,
   /** Serial number burnt into the chip; tells one ESC from its sibling, but for chips that were copied with it. */
   serial: text.min(1),
   bootRevision: z.number().int().min(0).max(0xffff),
-  dialect: dialectShape,
+  dialect: dialectSchema,
   applicationValid: z.boolean(),
 });
-export type BootIdentity = z.infer<typeof bootIdentityShape>;
+export type BootIdentity = z.infer<typeof bootIdentitySchema>;
 
 /** Replies that were lost, by what became of them since the controller started, and how they came. */
-const lostAsShape = z.object({
+const lostAsSchema = z.object({
   missing: z.number().int().min(0),
   /** A group of bits that stands for nothing; a checksum that is not right. */
   code: z.number().int().min(0),
@@ -160,23 +160,23 @@ const lostAsShape = z.object({
   run: z.number().int().min(0),
   ageMs: z.number().min(0),
 });
-export type LostAs = z.infer<typeof lostAsShape>;
+export type LostAs = z.infer<typeof lostAsSchema>;
 
 /** Values of extended replies: °C, V, A; stress and state as plain numbers. */
-const extendedShape = z.object({
+const extendedSchema = z.object({
   temperature: z.number().min(0).max(255).optional(),
   voltage: z.number().min(0).max(64).optional(),
   current: z.number().min(0).max(255).optional(),
   stress: z.number().int().min(0).max(255).optional(),
   state: z.number().int().min(0).max(255).optional(),
 });
-export type ExtendedValues = z.infer<typeof extendedShape>;
+export type ExtendedValues = z.infer<typeof extendedSchema>;
 
 /** Report sent on its own while reports are on. */
-export const reportShape = z.object({
+export const reportSchema = z.object({
   /** ms on the adapter's clock. */
   atMs: z.number().min(0),
-  power: powerShape,
+  power: powerSchema,
   /** Share of the loop period the gyro task computes; above 1 it does not keep up. */
   load: z.number().min(0).max(1000),
   motors: z
@@ -190,33 +190,33 @@ export const reportShape = z.object({
         asked: z.number().int().min(0),
         lost: z.number().int().min(0),
         /** What became of the lost ones: together they are `lost`. Absent where the controller does not tell them apart. */
-        lostAs: lostAsShape.optional(),
+        lostAs: lostAsSchema.optional(),
         /** What extended replies told last; absent where none came. */
-        told: extendedShape.optional(),
+        told: extendedSchema.optional(),
       }),
     )
-    .max(mostOutputs),
+    .max(maxOutputs),
 });
-export type Report = z.infer<typeof reportShape>;
+export type Report = z.infer<typeof reportSchema>;
 
 /** An accelerometer of ±16 g. */
 const accelerationG = z.number().min(-16).max(16);
 const rateHz = z.number().positive().max(1e6);
 const rowCount = z.number().int().min(0).max(0xffffffff);
 /** Rows and bytes that one request reads at most. */
-export const mostBurstRows = 64;
-export const mostBurstBytes = 2048;
+export const maxBurstRows = 64;
+export const maxBurstBytes = 2048;
 
 /** Channels that a receiver has at most, and frames that one request reads. */
-const mostChannels = 18;
-export const mostFrames = 16;
-const frameShape = z.object({
+const maxChannels = 18;
+export const maxFrames = 16;
+const frameSchema = z.object({
   /** ms on the adapter's clock, the one of reports. */
   atMs: z.number().min(0),
   /** Pulse of each channel, µs, as it came: nothing is bent or ordered. */
-  us: z.array(z.number().min(0).max(4000)).max(mostChannels),
+  us: z.array(z.number().min(0).max(4000)).max(maxChannels),
 });
-export type ReceiverFrame = z.infer<typeof frameShape>;
+export type ReceiverFrame = z.infer<typeof frameSchema>;
 
 /** What keeps a craft from being armed. */
 export const armingBlocks = [
@@ -238,17 +238,17 @@ export const lockStates = ['powered', 'armed', 'connected'] as const;
 export type LockState = (typeof lockStates)[number];
 /** In place of the names of all fields. */
 export const everyField = '*';
-export const lockShape = z.object({
+export const lockSchema = z.object({
   /** Names of the configuration, or {@link everyField}; one that nobody knows is passed over. */
   fields: z.array(text).max(64),
   while: z.enum(lockStates),
   /** Whether that is so now. */
   held: z.boolean(),
 });
-export type FieldLock = z.infer<typeof lockShape>;
+export type FieldLock = z.infer<typeof lockSchema>;
 
 /** One task of the flight controller, measured since the last request or over a second, whichever is shorter. */
-const taskShape = z.object({
+const taskSchema = z.object({
   name: text,
   /** How often it runs, and how long it took: mean and longest, µs. */
   hz: z.number().min(0).max(1e6),
@@ -257,24 +257,24 @@ const taskShape = z.object({
   /** It is a part of the gyro task, which has to end within one loop. */
   gyro: z.boolean(),
 });
-export type ControllerTask = z.infer<typeof taskShape>;
+export type ControllerTask = z.infer<typeof taskSchema>;
 
 /** A burst as the flight controller keeps it: see core/link/burst.ts for its rows. */
-export const burstShape = z.object({
+export const burstSchema = z.object({
   /** Rows per second: the loop rate over a whole number. */
   rateHz,
   /** Rows it will keep, and has kept so far. */
   rows: rowCount,
   kept: rowCount,
-  rowBytes: z.number().int().min(1).max(mostBurstBytes),
+  rowBytes: z.number().int().min(1).max(maxBurstBytes),
   /** Rows that its memory holds, and the highest rate: its loop. */
   memoryRows: rowCount,
   mostHz: rateHz,
 });
-export type Burst = z.infer<typeof burstShape>;
+export type Burst = z.infer<typeof burstSchema>;
 
 /** Longest block of a flight controller's firmware in one request, bytes. */
-export const mostBlockBytes = 1024;
+export const maxBlockBytes = 1024;
 /** States of a loader and what is wrong with it, named as in USB DFU 1.1, A.1.2 and 6.1.2 (from memory). */
 export const loaderStates = ['dfuIDLE', 'dfuDNLOAD-IDLE', 'dfuMANIFEST', 'dfuERROR'] as const;
 export type LoaderState = (typeof loaderStates)[number];
@@ -290,7 +290,7 @@ export const loaderFaults = [
 export type LoaderFault = (typeof loaderFaults)[number];
 
 /** A flight controller's board as its loader tells it: the loader is there whatever firmware is. */
-export const loaderIdentityShape = z.object({
+export const loaderIdentitySchema = z.object({
   board: text,
   chip: text,
   /** Bytes of its flash, and where its application lies in it. */
@@ -302,20 +302,20 @@ export const loaderIdentityShape = z.object({
   start: address,
   end: address,
   /** Bytes of every block but the last, which may be shorter. */
-  blockBytes: z.number().int().min(64).max(mostBlockBytes),
+  blockBytes: z.number().int().min(64).max(maxBlockBytes),
   revision: z.number().int().min(0).max(0xffff),
   /** Whether it would start what is there. */
   applicationValid: z.boolean(),
 });
-export type LoaderIdentity = z.infer<typeof loaderIdentityShape>;
-const loaderStateShape = z.object({
+export type LoaderIdentity = z.infer<typeof loaderIdentitySchema>;
+const loaderStateSchema = z.object({
   state: z.enum(loaderStates),
   fault: z.enum(loaderFaults),
   /** Number of the block that it takes next. */
   next: rowCount,
 });
 
-export const refusalShape = z.object({code: text, text: z.string().max(1000)});
+export const refusalSchema = z.object({code: text, text: z.string().max(1000)});
 
 export const operations = {
   hello: {
@@ -329,94 +329,94 @@ export const operations = {
       /** It stands in for hardware: nothing real turns or burns. */
       standIn: z.boolean().optional(),
       adapter: text,
-      outputs: z.number().int().min(1).max(mostOutputs),
+      outputs: z.number().int().min(1).max(maxOutputs),
       startId: text,
-      road: roadShape,
+      road: roadSchema,
       /** Highest number of a hold the adapter has seen since its start; the next hold takes a higher one. */
       lastHold: holdNumber.or(z.literal(0)),
     }),
     ...usual,
   },
-  power: {argument: none, result: powerShape, ...usual},
-  'adapter.dialect': {argument: z.object({dialect: dialectShape}), result: none, ...usual},
+  power: {argument: none, result: powerSchema, ...usual},
+  'adapter.dialect': {argument: z.object({dialect: dialectSchema}), result: none, ...usual},
   reports: {argument: z.object({on: z.boolean()}), result: none, ...usual},
-  'esc.enter': {argument: z.object({output}), result: bootIdentityShape, attempts: mostAttempts, timeoutMs: 1500},
-  'esc.leave': {argument: z.object({output}), result: none, attempts: mostAttempts, timeoutMs: 1500},
+  'esc.enter': {argument: z.object({output}), result: bootIdentitySchema, attempts: maxAttempts, timeoutMs: 1500},
+  'esc.leave': {argument: z.object({output}), result: none, attempts: maxAttempts, timeoutMs: 1500},
   'esc.read': {
-    argument: z.object({output, address, length: z.number().int().min(1).max(mostBytes)}),
+    argument: z.object({output, address, length: z.number().int().min(1).max(maxBytes)}),
     result: portion,
-    attempts: mostAttempts,
+    attempts: maxAttempts,
     timeoutMs: 2500,
   },
   'esc.checksum': {
-    argument: z.object({output, address, length: z.number().int().min(1).max(mostChecksummed)}),
+    argument: z.object({output, address, length: z.number().int().min(1).max(maxChecksummed)}),
     result: z.number().int().min(0).max(0xffffffff),
-    attempts: mostAttempts,
+    attempts: maxAttempts,
     timeoutMs: 2500,
   },
-  'esc.erase': {argument: z.object({output, address}), result: none, attempts: mostAttempts, timeoutMs: 2500},
+  'esc.erase': {argument: z.object({output, address}), result: none, attempts: maxAttempts, timeoutMs: 2500},
   'esc.write': {
     argument: z.object({output, address, bytes: portion}),
     result: none,
-    attempts: mostAttempts,
+    attempts: maxAttempts,
     timeoutMs: 2500,
   },
-  'controller.identify': {argument: none, result: controllerIdentityShape, ...usual},
-  'controller.read': {argument: none, result: wireConfigShape, ...usual},
+  'controller.identify': {argument: none, result: controllerIdentitySchema, ...usual},
+  'controller.read': {argument: none, result: wireConfigSchema, ...usual},
   /** The named fields alone, for links that drop long transfers; a name that it does not know is passed over. */
   'controller.part': {
     argument: z.object({fields: z.array(text).min(1).max(64)}),
-    result: wireConfigShape.partial(),
+    result: wireConfigSchema.partial(),
     ...usual,
   },
   'controller.set': {
-    argument: wireConfigShape.partial(),
+    argument: wireConfigSchema.partial(),
     result: none,
     ...usual,
   },
-  'controller.save': {argument: none, result: none, attempts: mostAttempts, timeoutMs: 1500},
+  'controller.save': {argument: none, result: none, attempts: maxAttempts, timeoutMs: 1500},
   'controller.restart': {argument: none, result: none, attempts: 1, timeoutMs: 3000},
   /** Begins to keep rows at once; a burst before it is forgotten. */
   'burst.start': {
     argument: z.object({rateHz: rateHz.min(1), rows: rowCount.min(1)}),
-    result: burstShape,
+    result: burstSchema,
     ...usual,
   },
-  'burst.state': {argument: none, result: burstShape, ...usual},
+  'burst.state': {argument: none, result: burstSchema, ...usual},
   'burst.read': {
-    argument: z.object({from: rowCount, count: rowCount.min(1).max(mostBurstRows)}),
+    argument: z.object({from: rowCount, count: rowCount.min(1).max(maxBurstRows)}),
     result: z.object({
-      bytes: bytes.refine((b) => b.length <= mostBurstBytes),
+      bytes: bytes.refine((b) => b.length <= maxBurstBytes),
       crc32: z.number().int().min(0).max(0xffffffff),
     }),
-    attempts: mostAttempts,
+    attempts: maxAttempts,
     timeoutMs: 1500,
   },
   /** Ends the firmware and starts the loader; answered by the loader. Motors stop. */
-  'loader.enter': {argument: none, result: none, attempts: mostAttempts, timeoutMs: 3000},
-  'loader.identify': {argument: none, result: loaderIdentityShape, ...usual},
-  'loader.state': {argument: none, result: loaderStateShape, ...usual},
+  'loader.enter': {argument: none, result: none, attempts: maxAttempts, timeoutMs: 3000},
+  'loader.identify': {argument: none, result: loaderIdentitySchema, ...usual},
+  'loader.state': {argument: none, result: loaderStateSchema, ...usual},
   /** Erases and writes one block. Block 0 begins anew; each other follows the one before, else the loader is in error. */
   'loader.download': {
     argument: z.object({
       block: rowCount,
-      bytes: bytes.refine((b) => b.length >= 1 && b.length <= mostBlockBytes, `expected 1 to ${mostBlockBytes} bytes`),
+      bytes: bytes.refine((b) => b.length >= 1 && b.length <= maxBlockBytes, `expected 1 to ${maxBlockBytes} bytes`),
     }),
-    result: loaderStateShape,
-    attempts: mostAttempts,
+    result: loaderStateSchema,
+    attempts: maxAttempts,
     timeoutMs: 2500,
   },
   /** CRC-32 of a range of the application. */
   'loader.checksum': {
-    argument: z.object({address, length: z.number().int().min(1).max(mostChecksummed)}),
+    argument: z.object({address, length: z.number().int().min(1).max(maxChecksummed)}),
     result: z.number().int().min(0).max(0xffffffff),
-    attempts: mostAttempts,
+    attempts: maxAttempts,
     timeoutMs: 2500,
   },
   /** Out of the error state. */
-  'loader.clear': {argument: none, result: loaderStateShape, ...usual},
+  'loader.clear': {argument: none, result: loaderStateSchema, ...usual},
   /** Checks what was written and starts it; answered by the firmware. Refused where it does not check. */
-  'loader.leave': {argument: none, result: none, attempts: mostAttempts, timeoutMs: 3000},
+  'loader.leave': {argument: none, result: none, attempts: maxAttempts, timeoutMs: 3000},
   /** What the accelerometer measures at rest or moved: g, in the board's own axes forward, right, down. */
   'attitude.read': {
     argument: none,
@@ -425,10 +425,10 @@ export const operations = {
   },
   /** Frames of the receiver from number `since` on, the oldest first; `from` is the number of the first one answered. */
   'receiver.frames': {
-    argument: z.object({since: rowCount, most: z.number().int().min(1).max(mostFrames)}),
+    argument: z.object({since: rowCount, most: z.number().int().min(1).max(maxFrames)}),
     result: z.object({
       from: rowCount,
-      frames: z.array(frameShape).max(mostFrames),
+      frames: z.array(frameSchema).max(maxFrames),
       /** When this was answered, on the same clock. */
       nowMs: z.number().min(0),
     }),
@@ -441,11 +441,11 @@ export const operations = {
     ...usual,
   },
   /** Fields that cannot be set in some state, and whether it is in that state. */
-  'locks.read': {argument: none, result: z.array(lockShape).max(16), ...usual},
+  'locks.read': {argument: none, result: z.array(lockSchema).max(16), ...usual},
   /** Where the time of its processor goes. */
-  'tasks.read': {argument: none, result: z.array(taskShape).max(64), ...usual},
+  'tasks.read': {argument: none, result: z.array(taskSchema).max(64), ...usual},
   /** Mixer that it runs on, one row per output; none where it knows none for its outputs. */
-  'mixer.read': {argument: none, result: z.array(mixerRowShape).max(mostOutputs), ...usual},
+  'mixer.read': {argument: none, result: z.array(mixerRowSchema).max(maxOutputs), ...usual},
   /**
    * Sends the lowest or highest analog pulse to every output, battery on or off, until another level is asked for or the
    * lease runs out; then the lowest.
@@ -471,7 +471,7 @@ export const operations = {
       leaseMs: z.number().min(1).max(500),
       /** The receiver's fail-safe acts on these motors: once it has, renewals are refused with "fail-safe". */
       heeds: z.literal('receiver').optional(),
-      commands: z.array(z.object({output, value: throttleShape})).max(mostOutputs),
+      commands: z.array(z.object({output, value: throttleSchema})).max(maxOutputs),
     }),
     result: none,
     attempts: 1,

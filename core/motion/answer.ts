@@ -1,20 +1,24 @@
-/** A value that a trace tells, with how far it may be off, or why it cannot tell. */
+/** An estimate from a trace with its bounds, or why there is none. */
 
-export interface Told {
+export interface Estimate {
   readonly value: number;
   /** The truth lies from `low` to `high` nineteen times out of twenty. */
   readonly low: number;
   readonly high: number;
 }
 
-export interface Untold {
+export interface NoEstimate {
   readonly value: undefined;
   readonly reason: string;
   /** It was seen that the value is not less. */
   readonly atLeast?: number;
 }
 
-export type Answer = Told | Untold;
+export type Answer = Estimate | NoEstimate;
 
-export const untold = (reason: string): Untold => ({value: undefined, reason});
-export const told = (value: number, either: number): Told => ({value, low: value - either, high: value + either});
+export const noEstimate = (reason: string): NoEstimate => ({value: undefined, reason});
+export const estimateOf = (value: number, either: number): Estimate => ({
+  value,
+  low: value - either,
+  high: value + either,
+});

@@ -1,4 +1,5 @@
 /** A run as it is kept with its craft: the trace as CSV, so that another program reads it too. */
+import type {AloneState} from '../replies/replies';
 import type {SpinTrace} from './trace';
 import {readSpinTrace} from './read-trace';
 
@@ -16,6 +17,8 @@ export interface KeptRun {
   readonly rateHz: number;
   /** Poles by which replies became speeds. */
   readonly poles: number;
+  /** What replies said while each motor was driven alone before; undefined where none was. */
+  readonly alone?: readonly AloneState[] | undefined;
   readonly csv: string;
 }
 

@@ -12,7 +12,7 @@ const steadyS = 0.35;
 const steadyAbsolute = 0.01;
 const steadyRelative = 0.05;
 /** Up to this command an ESC does not drive, 0…1: zero as a column tells it. */
-const leastDriven = 2e-3;
+const minDriven = 2e-3;
 /** A fall that is over again within this, s, and comes back in one row, is a run of spoilt replies. */
 const spoiltS = 0.01;
 
@@ -22,15 +22,15 @@ export function desyncsOf(trace: OwnTrace, stutters: readonly number[]): number[
   const windowS = Math.max(collapseS, 2.5 * stepS);
   const events: number[] = [];
   let high = 0;
-  let leastSince = -Infinity;
+  let minSince = -Infinity;
   for (let i = 1; i < rpm.length; i++) {
     while (timeS[i]! - timeS[high]! > windowS) high++;
-    const peak = fastestIn(rpm, Math.max(high, leastSince), i);
+    const peak = fastestIn(rpm, Math.max(high, minSince), i);
     if (peak.rpm < 3 * turningRpm || rpm[i]! > (1 - lostShare) * peak.rpm) continue;
     if (!isSteady(trace, i) || isSpoilt(trace, peak.row, i)) continue;
     if (stutters.some((row) => row >= peak.row && timeS[row]! - timeS[i]! < windowS)) continue;
     events.push(onsetOf(rpm, peak.row, i));
-    leastSince = i = recovered(trace, i, peak.rpm);
+    minSince = i = recovered(trace, i, peak.rpm);
   }
   return events;
 }
@@ -48,7 +48,7 @@ function fastestIn(rpm: Float64Array, from: number, to: number): {row: number; r
 function isSteady({throttle, timeS}: OwnTrace, row: number): boolean {
   const now = throttle[row]!;
   for (let i = row; i >= 0 && timeS[row]! - timeS[i]! <= steadyS; i--) {
-    const isDriven = throttle[i]! > leastDriven;
+    const isDriven = throttle[i]! > minDriven;
     if (!isDriven || throttle[i]! - now > Math.max(steadyAbsolute, steadyRelative * throttle[i]!)) return false;
   }
   return true;

@@ -5,12 +5,12 @@
 import {readFileSync} from 'node:fs';
 import {describe, expect, it} from 'vitest';
 import reference from '../fixtures/spin.json';
-import type {Answer, Told} from './answer';
+import type {Answer, Estimate} from './answer';
 import {motorCard} from './motor-card';
 import {comparableIn} from './odd-motor';
 import {readSpinTrace} from './read-trace';
 import {reportOn} from './report';
-import {isTold} from './time-constants';
+import {isEstimate} from './time-constants';
 import {ownTrace, type SpinTrace} from './trace';
 
 const text = readFileSync(new URL('../fixtures/spin.csv', import.meta.url), 'utf8');
@@ -22,10 +22,10 @@ const traceOf = (csv: string, options = {}): SpinTrace => {
 const trace = traceOf(text);
 const report = reportOn(trace);
 const valueOf = (answer: Answer): number => {
-  if (!isTold(answer)) throw new Error(answer.reason);
+  if (!isEstimate(answer)) throw new Error(answer.reason);
   return answer.value;
 };
-const reasonOf = (answer: Answer): string => (isTold(answer) ? 'told' : answer.reason);
+const reasonOf = (answer: Answer): string => (isEstimate(answer) ? 'told' : answer.reason);
 
 /** Every so many rows of a trace. */
 const thinned = (every: number): SpinTrace => {
@@ -49,7 +49,7 @@ describe.each([0, 1, 2, 3])('motor %i of the trace', (m) => {
       ['inertia', 0.1],
     ] as const) {
       const answer = own[key];
-      if (!isTold(answer)) throw new Error(answer.reason);
+      if (!isEstimate(answer)) throw new Error(answer.reason);
       expect(Math.abs(answer.value / truth[key] - 1), key).toBeLessThan(either);
       expect(answer.low, key).toBeLessThan(truth[key]);
       expect(answer.high, key).toBeGreaterThan(truth[key]);
@@ -168,7 +168,7 @@ describe('one step from rest, in closed form: ω = ω∞·(1 − e^(−t/τ)), �
   const [motor] = reportOn(traceOf(['time_s,throttle_1,rpm_1,amps_1', ...rows].join('\n'), {volts})).motors;
   it('tells KV, resistance and inertia from the start alone, since nothing else moved', () => {
     // At one speed dead time, of which this machine has none, is not told from back-EMF: KV is as sure as that leaves it.
-    const {low, high} = motor!.kv as Told;
+    const {low, high} = motor!.kv as Estimate;
     expect(low < kv && kv < high).toBe(true);
     expect((high - low) / kv).toBeLessThan(0.4);
     expect(Math.abs(valueOf(motor!.resistanceOhm) / ohm - 1)).toBeLessThan(0.05);
@@ -214,7 +214,7 @@ describe('reading', () => {
     const csv = rows('time_s,throttle_1,rpm_1', (i) => `${i === 5 ? 4 : i},5,100`);
     const read = traceOf(csv);
     expect(read.timeS).toHaveLength(9);
-    expect(read.notes).toEqual(['1 rows whose time did not rise were left out.']);
+    expect(read.notes).toEqual(['1 rows whose time did not rise were skipped.']);
   });
   it.each([
     ['', /holds no rows/],

@@ -5,7 +5,7 @@
  */
 import {phaseAngle, torqueShare} from '../motor/desync';
 import {omegaOf, torqueConstant} from '../motor/motor';
-import {told, untold, type Answer} from './answer';
+import {estimateOf, noEstimate, type Answer} from './answer';
 import {alignmentAt, jump, misfitsOf, type AlignedTrace} from './delay-misfit';
 import {leastSquares, type Fit} from './least-squares';
 import {stepsOf} from './phases';
@@ -68,7 +68,7 @@ export interface CardQuestion {
 
 /** Without a known timing the KV is the one that is seen, and all else follows from it. */
 export function motorCard(trace: OwnTrace, {except = [], timing}: CardQuestion = {}): MotorCard {
-  const noVolts = untold('The supply is not known: the trace has no volts, and none were given.');
+  const noVolts = noEstimate('The supply is not known: the trace has no volts, and none were given.');
   const rows = rowsToUse(trace, except);
   if (!trace.volts) return {...withoutAmps(trace, rows), kv: noVolts};
   if (!trace.amps) return withoutAmps(trace, rows);
@@ -100,14 +100,14 @@ function alignmentOf(trace: OwnTrace, {advance, inductanceH, poles}: KnownTiming
 
 /** Without current: the speed over volts of a motor that turns freely, friction and dead time in the offset. */
 function withoutAmps(trace: OwnTrace, {swept}: UsableRows): MotorCard {
-  const noAmps = untold('The trace has no phase current.');
+  const noAmps = noEstimate('The trace has no phase current.');
   const other = {resistanceOhm: noAmps, inertia: noAmps, friction: noAmps, drag: noAmps, delayS: 0};
   const {volts, throttle, rpm} = trace;
   if (!volts) return {...other, kv: noAmps};
   const speeds = swept.map((i) => omegaOf(rpm[i]!));
   const [slowest, fastest] = [-highestOf(speeds.map((w) => -w)), highestOf(speeds)];
   if (!(fastest > 1.4 * slowest))
-    return {...other, kv: untold('It turned steadily at one speed only; a sweep tells more.')};
+    return {...other, kv: noEstimate('It turned steadily at one speed only; a sweep gives an answer.')};
   const applied = swept.map((i) => volts[i]! * throttle[i]!);
   const straight = leastSquares(
     speeds.map((w) => [w, 1]),
@@ -126,10 +126,10 @@ function withoutAmps(trace: OwnTrace, {swept}: UsableRows): MotorCard {
 
 function kvAnswer(fit: Fit | undefined): Answer {
   const [kt, deviation] = [fit?.values[0] ?? 0, fit?.deviations[0] ?? Infinity];
-  if (!(kt > 0) || deviation > vague * kt) return untold('Speed does not follow the volts closely enough.');
+  if (!(kt > 0) || deviation > vague * kt) return noEstimate('Speed does not follow the volts closely enough.');
   // KV and K_T are each 60/(2π) over the other.
   const value = torqueConstant(kt);
-  return told(value, value * Math.hypot(unseen.kv, (within95 * deviation) / kt));
+  return estimateOf(value, value * Math.hypot(unseen.kv, (within95 * deviation) / kt));
 }
 
 function withAmps(trace: AlignedTrace, rows: UsableRows): MotorCard {
@@ -158,7 +158,7 @@ function widenedBy(own: Answer, others: readonly Answer[]): Answer {
   if (own.value === undefined) return own;
   const {value, low, high} = own;
   const off = others.reduce((most, {value: other = value}) => Math.max(most, Math.abs(other - value)), 0);
-  return told(value, Math.hypot((high - low) / 2, off));
+  return estimateOf(value, Math.hypot((high - low) / 2, off));
 }
 
 /** The card of a trace whose speeds stand where they were true. */
@@ -196,14 +196,14 @@ function rowsPerStep(trace: OwnTrace): number {
   return shares.length ? -Math.log(1 - middleOf(shares)) : 0;
 }
 
-const noDelay = untold('By how much the speed comes later than the current does not show; record a burst.');
-const tooFar = untold('The rows are too far apart for a motor this quick; record a burst.');
-const noSpread = untold('The current hardly changed; a step or a cut tells more.');
+const noDelay = noEstimate('By how much the speed comes later than the current does not show; record a burst.');
+const tooFar = noEstimate('The rows are too far apart for a motor this quick; record a burst.');
+const noSpread = noEstimate('The current hardly changed; a step or a cut gives an answer.');
 const untoldMechanics = {inertia: noSpread, friction: noSpread, drag: noSpread};
 
 function answerOf(value: number, deviation: number, share: number): Answer | undefined {
   if (!(value > 0) || deviation > vague * value) return undefined;
-  return told(value, value * Math.hypot(share, (within95 * deviation) / value));
+  return estimateOf(value, value * Math.hypot(share, (within95 * deviation) / value));
 }
 
 /** Inertia, friction and drag from K_T/J, friction/J and drag/J. */
@@ -218,10 +218,10 @@ function mechanics(
   const scaled = (i: number, own: number): Answer => {
     const value = fit.values[i]! * inertia;
     const answer = answerOf(value, fit.deviations[i]! * inertia, own);
-    return answer ?? untold('It is too small beside the rest to be told.');
+    return answer ?? noEstimate('It is too small beside the rest to be estimated.');
   };
   return {
-    inertia: told(inertia, inertia * share),
+    inertia: estimateOf(inertia, inertia * share),
     friction: scaled(1, unseen.friction),
     drag: scaled(2, unseen.drag),
   };
@@ -363,10 +363,10 @@ const alike = 0.1;
  */
 function delayOf(trace: AlignedTrace, rows: UsableRows): Delay {
   // One more than nothing is tried, so that no delay at all has a neighbour on that side too.
-  const mostS = Math.min(longestDelayS, reactionS(trace));
-  const coarse = Array.from({length: Math.ceil(mostS / delayStepS) + 2}, (_, k) => (k - 1) * delayStepS);
+  const maxS = Math.min(longestDelayS, reactionS(trace));
+  const coarse = Array.from({length: Math.ceil(maxS / delayStepS) + 2}, (_, k) => (k - 1) * delayStepS);
   const near = bestOf(coarse, misfitsOf(trace, rows, coarse));
-  const isAtEnd = near.index >= coarse.length - 2 && mostS === longestDelayS;
+  const isAtEnd = near.index >= coarse.length - 2 && maxS === longestDelayS;
   if (near.index < 0 || isAtEnd) return {delayS: undefined, within: []};
   const fine = Array.from({length: 2 * finer - 1}, (_, k) => near.delayS + ((k + 1 - finer) / finer) * delayStepS);
   const misfits = misfitsOf(trace, rows, fine);

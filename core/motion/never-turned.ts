@@ -5,7 +5,7 @@ import {highestOf, usualStep, type SpinTrace} from './trace';
 /** A command that every motor starts on, 0…1, held in all for so long, s (common practice: they start at 2 to 10 %). */
 const enough = {command: 0.15, forS: 0.15};
 /** Less current than this is what a sense reads of none, A. */
-const leastAmps = 0.3;
+const minAmps = 0.3;
 
 export interface NeverTurned {
   /** Highest command, percent. */
@@ -27,7 +27,7 @@ export function neverTurned(trace: SpinTrace, m: number): NeverTurned | undefine
 export function neverTurnedText({percent, amps}: NeverTurned): string {
   const commanded = `never turned, commanded up to ${percent.toFixed(0)} %`;
   if (amps === undefined) return `${commanded}. It is blocked, or not connected.`;
-  return amps < leastAmps
+  return amps < minAmps
     ? `${commanded}, and no current flowed. It is not connected, or its ESC does not drive.`
     : `${commanded}, while up to ${amps.toFixed(1)} A flowed. It is blocked, or one of its phases is not connected.`;
 }

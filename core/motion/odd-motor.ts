@@ -1,6 +1,6 @@
 /** Which motor differs from its siblings, in what, and by how much. */
 import type {Answer} from './answer';
-import {isTold} from './time-constants';
+import {isEstimate} from './time-constants';
 import {middleOf} from './trace';
 
 /** What motors of a craft are compared in, in words, and by which factor one may differ from the middle of the others. */
@@ -27,17 +27,17 @@ export interface OddMotor {
 }
 
 /** Fewer motors have no middle to differ from. */
-const leastMotors = 3;
+const minMotors = 3;
 
 /** Motors that differ by more than the factor, and by more than either is uncertain. */
 export function oddMotors(answers: readonly Readonly<Record<Compared, Answer>>[]): OddMotor[] {
   return (Object.keys(comparedIn) as Compared[]).flatMap((what) => {
     const known = answers.flatMap((a, motor) => {
       const answer = a[what];
-      return isTold(answer) ? [{motor, ...answer}] : [];
+      return isEstimate(answer) ? [{motor, ...answer}] : [];
     });
     const beyond = answers.flatMap((a, motor) => oddBeyond(a[what], {motor, what, known}));
-    if (known.length < leastMotors) return beyond;
+    if (known.length < minMotors) return beyond;
     const odd = known.flatMap(({motor, value, low, high}) => {
       const usual = middleOf(known.filter((k) => k.motor !== motor).map((k) => k.value));
       const {factor} = comparedIn[what];
@@ -50,9 +50,9 @@ export function oddMotors(answers: readonly Readonly<Record<Compared, Answer>>[]
 
 /** In what motors can be said to be alike: what every one of them told, of enough of them. */
 export const comparableIn = (answers: readonly Readonly<Record<Compared, Answer>>[]): Compared[] =>
-  answers.length < leastMotors
+  answers.length < minMotors
     ? []
-    : (Object.keys(comparedIn) as Compared[]).filter((what) => answers.every((a) => isTold(a[what])));
+    : (Object.keys(comparedIn) as Compared[]).filter((what) => answers.every((a) => isEstimate(a[what])));
 
 interface Siblings {
   readonly motor: number;
@@ -62,7 +62,7 @@ interface Siblings {
 
 /** A motor whose value was not seen to its end, and is beyond that of at least two others already. */
 function oddBeyond(answer: Answer, {motor, what, known}: Siblings): OddMotor[] {
-  if (isTold(answer) || answer.atLeast === undefined || known.length < leastMotors - 1) return [];
+  if (isEstimate(answer) || answer.atLeast === undefined || known.length < minMotors - 1) return [];
   const usual = middleOf(known.map((k) => k.value));
   const {atLeast} = answer;
   return atLeast > usual * comparedIn[what].factor ? [{motor, what, value: atLeast, usual, isLeast: true}] : [];

@@ -22,13 +22,13 @@ export interface Step {
 /** A command within this of another is the same level, 0…1. */
 const sameLevel = 0.0025;
 /** A level lasts at least this, s, and this many rows. */
-const leastLevelS = 0.02;
-const leastRows = 4;
+const minLevelS = 0.02;
+const minRows = 4;
 /** A change that takes longer is a ramp, s, or this many rows where they are far apart. */
 const longestStepS = 0.012;
 const longestStepRows = 1;
 /** Smallest change that says something about a motor, 0…1. */
-const leastStep = 0.03;
+const minStep = 0.03;
 
 export function levelsOf({throttle, timeS}: OwnTrace): Level[] {
   const levels: Level[] = [];
@@ -36,7 +36,7 @@ export function levelsOf({throttle, timeS}: OwnTrace): Level[] {
   for (let i = 1; i <= throttle.length; i++) {
     if (i < throttle.length && Math.abs(throttle[i]! - throttle[from]!) <= sameLevel && !isStop(throttle, i)) continue;
     const lasts = timeS[i - 1]! - timeS[from]!;
-    if (i - from >= leastRows && lasts >= leastLevelS) levels.push({from, to: i, throttle: throttle[from]!});
+    if (i - from >= minRows && lasts >= minLevelS) levels.push({from, to: i, throttle: throttle[from]!});
     from = i;
   }
   return levels;
@@ -51,7 +51,7 @@ export function stepsOf(trace: OwnTrace): Step[] {
   const {timeS} = trace;
   return levels.flatMap((after, i) => {
     const before = levels[i - 1];
-    if (!before || Math.abs(after.throttle - before.throttle) < leastStep) return [];
+    if (!before || Math.abs(after.throttle - before.throttle) < minStep) return [];
     const rows = after.from - before.to;
     const lasts = timeS[after.from]! - timeS[before.to - 1]!;
     const isQuick = rows <= longestStepRows || lasts <= longestStepS;

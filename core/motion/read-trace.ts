@@ -16,9 +16,9 @@ export interface ReadTraceOptions {
 }
 
 /** A trace may have so many motors, and this many rows. */
-const mostMotors = 16;
-const mostRows = 5_000_000;
-const leastRows = 8;
+const maxMotors = 16;
+const maxRows = 5_000_000;
+const minRows = 8;
 
 const wrong = (place: string, meaning: string, remedy: string) => failure({code: 'spin-trace', place, meaning, remedy});
 
@@ -55,10 +55,10 @@ function readHeader(cells: readonly string[], line: number, {poles}: ReadTraceOp
   if (time === undefined) return wrong(place, 'The header lacks time_s.', 'Name the column of seconds time_s.');
   const numbers = names.flatMap((name) => /^e?rpm_(\d+)$/.exec(name)?.[1] ?? []).map(Number);
   const count = Math.max(0, ...numbers);
-  if (!count || count > mostMotors)
+  if (!count || count > maxMotors)
     return wrong(
       place,
-      `The header has no speeds of 1 to ${mostMotors} motors.`,
+      `The header has no speeds of 1 to ${maxMotors} motors.`,
       'Name them rpm_1, rpm_2 … or erpm_1 …',
     );
   const motors: Columns['motors'][number][] = [];
@@ -144,7 +144,7 @@ function readRows(
   columns: Columns,
   {poles, volts}: ReadTraceOptions,
 ): Result<SpinTrace> {
-  const most = Math.min(lines.length - from, mostRows);
+  const most = Math.min(lines.length - from, maxRows);
   const rows = new Rows(most, columns, poles);
   for (let i = 0; i < most; i++) {
     const cells = lines[from + i]!;
@@ -153,7 +153,7 @@ function readRows(
     if (refused) return refused;
   }
   const {kept, turnedBack} = rows;
-  if (kept < leastRows) return wrong('whole file', `Only ${kept} rows.`, 'Record a longer trace.');
+  if (kept < minRows) return wrong('whole file', `Only ${kept} rows.`, 'Record a longer trace.');
   const cut = (values: Float64Array) => values.slice(0, kept);
   const given = volts === undefined ? undefined : new Float64Array(kept).fill(volts);
   return success({
@@ -164,7 +164,7 @@ function readRows(
       rpm: cut(rpm),
       amps: amps && cut(amps),
     })),
-    notes: turnedBack ? [`${turnedBack} rows whose time did not rise were left out.`] : [],
+    notes: turnedBack ? [`${turnedBack} rows whose time did not rise were skipped.`] : [],
   });
 }
 

@@ -1,5 +1,5 @@
 /** Where a motor starts: the lowest command at which it turns steadily, and stops on the way there. */
-import {told, untold, type Answer} from './answer';
+import {estimateOf, noEstimate, type Answer} from './answer';
 import {runsOf, type Span} from './phases';
 import {highestOf, middleOf, type OwnTrace} from './trace';
 
@@ -95,11 +95,11 @@ function steadyRpm({rpm, throttle}: OwnTrace, {from, to}: Span, command: number)
 /** Command in percent at which the motor starts; the middle of several starts. */
 export function startsAtPercent(trace: OwnTrace): Answer {
   const starts = startsOf(trace);
-  if (!starts.length) return untold(noStart(trace));
+  if (!starts.length) return noEstimate(noStart(trace));
   const fine = starts.filter((s) => s.percent - s.stoodAt <= Math.max(finestPercent, finestShare * s.percent));
   const [first] = starts;
   if (!fine.length)
-    return untold(
+    return noEstimate(
       `The command jumped from ${first!.stoodAt.toFixed(1)} to ${first!.percent.toFixed(1)} %; it starts somewhere between.`,
     );
   // A command that was simply given, and stuttered first, tells less than a slow climb.
@@ -108,7 +108,7 @@ export function startsAtPercent(trace: OwnTrace): Answer {
   const value = middleOf(percents);
   const spread = Math.max(...percents) - Math.min(...percents);
   const finest = middleOf(fine.map((s) => s.percent - s.stoodAt));
-  return told(value, Math.max(finest, spread, 0.02));
+  return estimateOf(value, Math.max(finest, spread, 0.02));
 }
 
 function noStart({rpm, throttle}: OwnTrace): string {

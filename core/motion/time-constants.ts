@@ -1,5 +1,5 @@
 /** How fast a motor follows: up to 63 % of a step, down to 37 % of its speed after a cut. Seconds. */
-import {told, untold, type Answer, type Told} from './answer';
+import {estimateOf, noEstimate, type Answer, type Estimate} from './answer';
 import {cutsOf, stepsOf, type Step} from './phases';
 import {turningRpm} from './starting';
 import {middleOf, type OwnTrace} from './trace';
@@ -47,7 +47,7 @@ export function spoolUpS(trace: OwnTrace, without: readonly number[] = []): Answ
   const used = (turning.length ? turning : times).map((t) => t.seconds);
   if (used.length) return fineEnough(used, trace.stepS);
   const rises = steps.some((s) => s.after.throttle > s.before.throttle);
-  return untold(rises ? 'No step up was held until the speed had settled.' : 'The trace has no step up.');
+  return noEstimate(rises ? 'No step up was held until the speed had settled.' : 'The trace has no step up.');
 }
 
 /** Time down to 37 % after a cut, the middle of the cuts. */
@@ -62,7 +62,7 @@ export function coastDownS(trace: OwnTrace): Answer {
     return reached === undefined ? [] : [reached - timeS[from]!];
   });
   if (times.length) return fineEnough(times, stepS);
-  if (!cuts.length) return untold('The trace has no cut from a turning motor.');
+  if (!cuts.length) return noEstimate('The trace has no cut from a turning motor.');
   return {
     value: undefined,
     reason: `It had not fallen to 37 % after ${longest.toFixed(2)} s, where the trace ends or turns it again.`,
@@ -74,11 +74,11 @@ export function coastDownS(trace: OwnTrace): Answer {
 function fineEnough(times: readonly number[], stepS: number): Answer {
   const value = middleOf(times);
   if (value < stepS)
-    return untold(`It took less than the ${(stepS * 1000).toFixed(0)} ms between two rows; record a burst.`);
-  return told(value, eitherOf(times, stepS));
+    return noEstimate(`It took less than the ${(stepS * 1000).toFixed(0)} ms between two rows; record a burst.`);
+  return estimateOf(value, eitherOf(times, stepS));
 }
 
 const eitherOf = (times: readonly number[], stepS: number): number =>
   Math.max(Math.max(...times) - Math.min(...times), stepS) / (times.length > 3 ? 2 : 1);
 
-export const isTold = (answer: Answer): answer is Told => answer.value !== undefined;
+export const isEstimate = (answer: Answer): answer is Estimate => answer.value !== undefined;

@@ -9,14 +9,14 @@ import {
   estimateInductance,
   estimateResistance,
   readStatorSize,
-  type Estimate,
+  type RoughEstimate,
 } from './estimates';
 
 const drawn = Array.from({length: 40}, (_, i) => new Random(900 + i)).flatMap((random) =>
   motorClasses.map((of) => drawMotor(of, random)),
 );
 
-const estimates: Readonly<Record<string, (motor: DrawnMotor) => readonly [truth: number, estimate: Estimate]>> = {
+const estimates: Readonly<Record<string, (motor: DrawnMotor) => readonly [truth: number, estimate: RoughEstimate]>> = {
   resistance: (m) => [m.resistanceOhm, estimateResistance(readStatorSize(m.size)!, m.kv)],
   inductance: (m) => [m.inductanceH, estimateInductance(readStatorSize(m.size)!, m.resistanceOhm)],
   friction: (m) => [m.friction, estimateFriction(readStatorSize(m.size)!)],

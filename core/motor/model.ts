@@ -9,7 +9,7 @@ import {
   estimatePropellerInertia,
   estimateResistance,
   readStatorSize,
-  type Estimate,
+  type RoughEstimate,
   type StatorSize,
 } from './estimates';
 import type {MotorConstants} from './motor';
@@ -57,7 +57,7 @@ export const packResistance = ({battery}: Pick<Craft, 'battery'>): number =>
 const measuredTrust = 1.1;
 
 /** Inertia of the bell, kg·m²: as measured on the bench, else estimated. */
-export const bellInertia = (craft: Pick<Craft, 'motor'>): Estimate =>
+export const bellInertia = (craft: Pick<Craft, 'motor'>): RoughEstimate =>
   craft.motor.measured
     ? {value: craft.motor.measured.inertia, factor: measuredTrust}
     : estimateBellInertia(statorOf(craft));

@@ -61,19 +61,16 @@ interface Acting {
 /** K_T as far as current and back-EMF are in line, N·m/A. */
 const actingTorque = ({motor, bridge}: Acting): number => torqueConstant(motor.kv) * (bridge.alignment ?? 1);
 
-/**
- * Current in A at a speed, and how its torque falls with speed, N·m·s: (V·D − ω·K_T)/R while it drives, a shorted winding's
- * −ω·K_T/R for the share of braking, never more than the limit.
- */
-function currentAt(omega: number, applied: number, {motor, bridge}: Acting): {amps: number; damping: number} {
-  const kt = actingTorque({motor, bridge});
-  const free = (applied - omega * kt) / motor.resistanceOhm;
-  const braked = (-bridge.brakeShare * omega * kt) / motor.resistanceOhm;
-  const wanted = Math.max(free, braked);
-  const amps = Math.max(-bridge.limitAmps, Math.min(bridge.limitAmps, wanted));
-  if (amps !== wanted) return {amps, damping: 0};
-  return {amps, damping: ((free >= braked ? 1 : bridge.brakeShare) * kt * kt) / motor.resistanceOhm};
-}
+/** Current in A while the bridge drives: (V·D − ω·K_T)/R. */
+const drivingAmps = (omega: number, applied: number, kt: number, {motor}: Acting): number =>
+  (applied - omega * kt) / motor.resistanceOhm;
+
+/** Current in A of a shorted winding, for the share of braking: −ω·K_T/R. */
+const brakingAmps = (omega: number, kt: number, {motor, bridge}: Acting): number =>
+  (-bridge.brakeShare * omega * kt) / motor.resistanceOhm;
+
+/** Never more than the limit of the ESC, A. */
+const limited = (amps: number, {limitAmps}: BridgeSettings): number => Math.max(-limitAmps, Math.min(limitAmps, amps));
 
 /** One step of `dtS` seconds. Stable for any step: torque is linear in ω while no limit holds, that part is implicit. */
 export function stepMotor(
@@ -83,12 +80,21 @@ export function stepMotor(
   dtS: number,
 ): MotorState {
   const {motor, bridge} = acting;
+  const kt = actingTorque(acting);
   const applied = drive.volts * effectiveDuty(drive.duty, bridge);
-  const {amps, damping} = currentAt(state.omega, applied, acting);
-  const torque = actingTorque(acting) * amps + damping * state.omega;
+  const driving = drivingAmps(state.omega, applied, kt, acting);
+  const braking = brakingAmps(state.omega, kt, acting);
+  const wanted = Math.max(driving, braking);
+  const amps = limited(wanted, bridge);
+  // How the torque falls with speed, N·m·s; not at all where the limit holds.
+  const share = driving >= braking ? 1 : bridge.brakeShare;
+  const damping = amps === wanted ? (share * kt * kt) / motor.resistanceOhm : 0;
+  const torque = kt * amps + damping * state.omega;
   const load = motor.friction + motor.drag * state.omega * state.omega;
   const omega = Math.max(0, (motor.inertia * state.omega + (torque - load) * dtS) / (motor.inertia + damping * dtS));
-  return {omega, amps: omega === 0 && drive.duty === 0 ? 0 : currentAt(omega, applied, acting).amps};
+  if (omega === 0 && drive.duty === 0) return {omega, amps: 0};
+  const after = Math.max(drivingAmps(omega, applied, kt, acting), brakingAmps(omega, kt, acting));
+  return {omega, amps: limited(after, bridge)};
 }
 
 /** Steady speed in rad/s at a duty: K_T·i = friction + drag·ω² with i = (V·D − ω·K_T)/R, solved in closed form. */

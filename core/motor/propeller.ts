@@ -1,6 +1,6 @@
 /** A propeller that stands in still air. */
 import type {Craft} from '../craft/craft';
-import type {Estimate} from './estimates';
+import type {RoughEstimate} from './estimates';
 
 /** Air at 15 °C and sea level, kg/m³ (International Standard Atmosphere). */
 export const airDensity = 1.225;
@@ -10,12 +10,12 @@ const metres = (inch: number) => inch * 0.0254;
  * Static thrust coefficient, T = C_T·ρ·n²·D⁴ with n in turns per second. Our fit: 0.13 for two blades at a pitch of 0.7
  * diameters, with the root of the pitch, and three blades 1.28 times two.
  */
-export function thrustCoefficient({diameterInch, pitchInch, blades}: Craft['propeller']): Estimate {
+export function thrustCoefficient({diameterInch, pitchInch, blades}: Craft['propeller']): RoughEstimate {
   return {value: 0.13 * Math.sqrt(pitchInch / diameterInch / 0.7) * (blades / 2) ** 0.6, factor: 1.2};
 }
 
 /** Figure of merit in hover: small propellers waste more. Our fit, 0.26 at 1.6 inch, 0.51 at 5 inch. */
-export function figureOfMerit({diameterInch}: Craft['propeller']): Estimate {
+export function figureOfMerit({diameterInch}: Craft['propeller']): RoughEstimate {
   return {value: 0.62 * (1 - Math.exp(-diameterInch / 3)), factor: 1.15};
 }
 

@@ -1,6 +1,6 @@
 /** Whether start-up power gets a motor going, and what it costs when the motor is stuck. */
 import {restAmps, startDuty} from './esc-currents';
-import {startTrust, type Estimate} from './estimates';
+import {startTrust, type RoughEstimate} from './estimates';
 import {motorOf, nominalCellVolts, type CraftParts} from './model';
 import {torqueConstant, type MotorConstants} from './motor';
 
@@ -38,7 +38,7 @@ export interface StartQuestion {
 const supplyOf = ({battery}: CraftParts): number => battery.cells * nominalCellVolts;
 
 /** Torque while starting over the torque that it takes; under 1 the motor stutters. */
-export function startMargin({craft, powerUs, limitAmps}: StartQuestion): Estimate {
+export function startMargin({craft, powerUs, limitAmps}: StartQuestion): RoughEstimate {
   const motor = motorOf(craft);
   const drive = {volts: supplyOf(craft), duty: startDuty(powerUs), limitAmps};
   return {value: torqueAtRest(motor, drive) / startTorque(motor), factor: startTrust};

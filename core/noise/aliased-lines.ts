@@ -13,7 +13,7 @@ export interface AliasedLine {
 }
 
 /** Shorter than this it is no line, share of the flight. */
-const leastShare = 0.002;
+const minShare = 0.002;
 
 /** Where a sampled frequency is seen, Hz. */
 export const imageOf = (hz: number, rateHz: number): number => Math.abs(hz - rateHz * Math.round(hz / rateHz));
@@ -36,6 +36,6 @@ export function aliasedLines(
         lowest = Math.min(lowest, imageOf(hz, sampleRateHz));
       }
     const share = beyond / Math.max(1, all);
-    return share > leastShare ? [{order, highestHz: highest, lowestImageHz: lowest, share}] : [];
+    return share > minShare ? [{order, highestHz: highest, lowestImageHz: lowest, share}] : [];
   });
 }

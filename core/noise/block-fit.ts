@@ -33,7 +33,7 @@ export interface LineFit {
 }
 
 /** Largest correction of a motor's speed, as a share: more would be another motor's line. */
-const mostCorrection = 0.01;
+const maxCorrection = 0.01;
 
 /** A correction that turns a motor by less than this over the block counts as none, turns. */
 const settledTurns = 0.003;
@@ -91,7 +91,7 @@ export class BlockFit {
       let largest = 0;
       step.forEach(({up, down}, m) => {
         if (!(down > 0)) return;
-        const most = mostCorrection * (this.q.hz[m]![this.q.at + (window.length >> 1)] ?? 0);
+        const most = maxCorrection * (this.q.hz[m]![this.q.at + (window.length >> 1)] ?? 0);
         const next = Math.max(-most, Math.min(most, shift[m]! + up / down));
         largest = Math.max(largest, Math.abs(next - shift[m]!));
         shift[m] = next;

@@ -94,7 +94,7 @@ describe('the proof', () => {
 
   it.each([
     ['demo flights', {after: {isDemo: true}}, 'computed for the demo proves nothing'],
-    ['nothing read', {after: {filters: undefined}}, 'The controller was not read'],
+    ['nothing read', {after: {filters: undefined}}, 'The controller has not been read'],
     ['other filters than planned', {after: {filters: 'other'}}, 'not flown with the filters that are planned'],
     ['flown before the change', {after: {keptAt: 7}}, 'before the work order wrote the controller'],
     ['no change', {before: {filters: 'new'}}, 'Both flights were flown with the same filters'],

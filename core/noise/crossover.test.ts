@@ -60,7 +60,7 @@ describe('crossover', () => {
       const c = findCrossover(l);
       return c.kind === 'none' ? c.why : `found ${c.hz}`;
     };
-    expect(why({...log, setpoint: undefined})).toContain('does not say what the pilot asked for');
+    expect(why({...log, setpoint: undefined})).toContain('has no record of the sticks');
     expect(why(closedLoop({...loop, steps: 1}))).toContain('too few quick steps');
     const half = log.gyro.roll.map((v) => v / 2);
     expect(why({...log, gyro: {...log.gyro, roll: half}})).toContain('0.50 times as fast');

@@ -33,7 +33,7 @@ export interface NoCrossover {
 /** Length of a window, s. */
 const windowS = 0.5;
 /** Least windows with quick sticks. */
-const leastWindows = 6;
+const minWindows = 6;
 /** Share of the liveliest window's power from which on a window counts. */
 const lively = 0.1;
 /** Where crossovers of multirotors lie, with room, Hz. */
@@ -46,7 +46,7 @@ const loopGyro = (log: FlightLog) => log.filteredGyro ?? log.gyro;
 /** Of roll and pitch the axis that crosses higher: there a delay costs most. */
 export function findCrossover(log: FlightLog): Crossover | NoCrossover {
   const {setpoint} = log;
-  if (!setpoint) return none('the log does not say what the pilot asked for');
+  if (!setpoint) return none('the log has no record of the sticks');
   const each = axes.slice(0, 2).map((axis) => crossoverOf(axis, setpoint[axis], loopGyro(log)[axis], log));
   const found = each.filter((e) => e.kind === 'found');
   return found.length ? found.reduce((a, b) => (b.hz > a.hz ? b : a)) : each[0]!;
@@ -65,7 +65,7 @@ function crossoverOf(
   const quick = all.map((at) => quickness(asked, at, segment));
   const most = quick.reduce((a, b) => Math.max(a, b), 0);
   const starts = all.filter((_, i) => quick[i]! > lively * most);
-  if (!(most > 0) || starts.length < leastWindows) return none('the stick made too few quick steps');
+  if (!(most > 0) || starts.length < minWindows) return none('the stick made too few quick steps');
   const spectrum = crossSpectrum(asked, gyro, {sampleRateHz, segment, starts});
   const points = loopPoints(spectrum);
   const gain = closedGain(spectrum);

@@ -3,13 +3,13 @@ import type {FlightLog} from '../flight/flight-log';
 import type {Finding} from './finding';
 
 /** Below these shares nothing that is taken from the log changes by its bounds. */
-const leastFilled = 0.01;
-const leastClipped = 1e-4;
-const leastJitter = 0.1;
+const minFilled = 0.01;
+const minClipped = 1e-4;
+const minJitter = 0.1;
 
 export function damageFindings({damage, jitter = 0, dropped, sampleRateHz}: FlightLog): Finding[] {
   const found: Finding[] = [];
-  if (jitter >= leastJitter)
+  if (jitter >= minJitter)
     found.push({
       ...{kind: 'jitter', evidence: 'none'},
       text:
@@ -17,7 +17,7 @@ export function damageFindings({damage, jitter = 0, dropped, sampleRateHz}: Flig
         `at ${sampleRateHz.toFixed(0)} Hz, and the bounds of amplitudes include what the jitter can change.`,
       next: 'Write the time of the gyro sample into the log, not the time at which the row is written.',
     });
-  if (damage && damage.filled >= leastFilled)
+  if (damage && damage.filled >= minFilled)
     found.push({
       ...{kind: 'missing-rows', evidence: 'none'},
       text:
@@ -26,7 +26,7 @@ export function damageFindings({damage, jitter = 0, dropped, sampleRateHz}: Flig
       next: 'Log to a faster memory or at a lower rate, and fly again before you compare flights.',
     });
   for (const {axis, atDegS, share} of damage?.clipping ?? [])
-    if (share >= leastClipped)
+    if (share >= minClipped)
       found.push({
         ...{kind: 'clipped', axis, evidence: 'none'},
         text:

@@ -14,10 +14,10 @@ export interface Decimated {
 }
 
 /** The lower rate is at least so many times the highest line, so that the low-pass has room to fall. */
-const room = 3.2;
+const room = 2.5;
 /** Kaiser's window for 60 dB of ripple and of what folds down (Kaiser 1974): its shape, and taps to either side per factor. */
 const beta = 5.65;
-const halfTaps = 5;
+const halfTaps = 9;
 
 /** The log itself where no lower rate holds the lines, or where it is damaged: a low-pass would spread what is missing. */
 export function decimated(log: LineLog, hz: readonly Float32Array[], highestOrder: number): Decimated {
@@ -38,7 +38,11 @@ export function decimated(log: LineLog, hz: readonly Float32Array[], highestOrde
   };
 }
 
-const highest = (speed: Float32Array): number => speed.reduce((most, v) => (v > most ? v : most), 0);
+function highest(speed: Float32Array): number {
+  let most = 0;
+  for (const v of speed) if (v > most) most = v;
+  return most;
+}
 
 interface Thinning {
   readonly factor: number;

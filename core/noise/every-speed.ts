@@ -22,12 +22,12 @@ export interface EverySpeed {
 
 /** Groups, and moments that each needs. */
 const groups = 6;
-const fewestMoments = 4;
+const minMoments = 4;
 /**
  * The highest group's speed over the lowest's: lines move by more than the motors of a craft differ. Thrust goes with
  * throttle and with the square of speed (common practice).
  */
-const leastRatio = 1.4;
+const minRatio = 1.4;
 
 /** Undefined where neither is logged, or hardly changes: a motor line that stays where it is looks like the rest. */
 export function atEverySpeed(
@@ -47,8 +47,8 @@ export function atEverySpeed(
     moments.slice((g * moments.length) / groups, ((g + 1) * moments.length) / groups),
   );
   const [low, high] = [parts[0]!, parts.at(-1)!].map((p) => p[p.length >> 1]?.level ?? NaN) as [number, number];
-  const isWide = high >= (isThrottle ? leastRatio ** 2 : leastRatio) * low;
-  if (!isWide || parts.some((p) => p.length < fewestMoments)) return undefined;
+  const isWide = high >= (isThrottle ? minRatio ** 2 : minRatio) * low;
+  if (!isWide || parts.some((p) => p.length < minMoments)) return undefined;
   const levels = axes.map((axis) =>
     parts.map((part) => {
       const level = new Float64Array(bins);
@@ -67,7 +67,7 @@ export function atEverySpeed(
 
 /** What stays has the same level, within this ratio (4 dB), in so many of the groups: a line that passes through has not. */
 const alike = 2.5;
-const leastAlike = 4;
+const minAlike = 4;
 /** Bins to either side that a level is the mean of. */
 const around = 2;
 
@@ -76,5 +76,5 @@ function isSteady(levels: readonly Float64Array[], bin: number): boolean {
     level.subarray(Math.max(0, bin - around), bin + around + 1).reduce((sum, v) => sum + v, 0),
   );
   const lowest = Math.min(...means);
-  return means.filter((v) => v <= alike * lowest).length >= leastAlike;
+  return means.filter((v) => v <= alike * lowest).length >= minAlike;
 }

@@ -158,10 +158,10 @@ function staysWhere({over, moments}: Resonance): string {
 }
 
 /** Losses below are told by the reply proof on the bench, not by a flight: one in ten thousand. */
-const leastLoss = 1e-4;
+const minLoss = 1e-4;
 
 function replyLoss({motor, share, interval, events, twitch}: ReplyLoss): Finding[] {
-  if (share < leastLoss) return [];
+  if (share < minLoss) return [];
   const who = motor === undefined ? 'The motors together' : `Motor ${motor + 1}`;
   const [from, to] = interval.map((v) => (v * 100).toPrecision(2));
   const tied =
@@ -188,7 +188,7 @@ function lostSteps(desyncs: readonly Desync[]): Finding[] {
       ...{kind: 'desync', motor, evidence: 'time map'},
       text:
         `Motor ${motor + 1} lost its step ${own.length === 1 ? 'once' : `${own.length} times`}, first at ${own[0]!.atS.toFixed(2)} s: its speed fell ` +
-        `to ${(worst.left * 100).toFixed(0)} % within ${fallMs.toFixed(0)} ms while the others went on and nothing asked for it.`,
+        `to ${(worst.left * 100).toFixed(0)} % within ${fallMs.toFixed(0)} ms while the others went on, without a command.`,
       next: 'Raise timing or demag compensation of its ESC one step, look at its three wires, and fly gently until then.',
     };
   });

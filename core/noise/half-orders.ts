@@ -5,7 +5,8 @@
  */
 import type {FlightLog} from '../flight/flight-log';
 import {totalAmplitude} from './order-sums';
-import {trackOrders} from './order-tracking';
+import {decimated} from './decimated';
+import {trackDecimated} from './order-tracking';
 import type {Resonance} from './resonances';
 
 export interface HalfOrder {
@@ -16,10 +17,10 @@ export interface HalfOrder {
   readonly atOnce: number;
 }
 
-const mostBlocks = 120;
+const maxBlocks = 120;
 const blocksS = {short: 0.3, long: 1};
 /** What long blocks leave of a line at least; of noise they leave the root of the lengths' ratio, 0.55. */
-const leastLeft = 0.8;
+const minLeft = 0.8;
 /** Below this the pilot's hand, the air and the control loop shake, Hz. */
 const lowestHz = 45;
 /** A resonance is felt so many of its half widths to either side. */
@@ -32,10 +33,12 @@ export function halfOrders(
   resonances: readonly Resonance[],
 ): (HalfOrder | undefined)[] {
   const halves = hz.map((speed) => speed.map((v) => v / 2));
+  const orders = [1, 2];
+  const lower = decimated(log, halves, Math.max(...orders));
   const isElse = (at: number) =>
     at < lowestHz || resonances.some((r) => Math.abs(at - r.hz) < (reach * r.hz) / (2 * r.q));
   const [short, long] = [blocksS.short, blocksS.long].map(
-    (s) => trackOrders(log, halves, {orders: [1, 2], most: mostBlocks, blocksS: [s], isElse}) ?? [],
+    (s) => trackDecimated(log, lower, {orders, most: maxBlocks, blocksS: [s], isElse}) ?? [],
   );
   return hz.map((_, motor) => {
     const [half, once, kept] = [
@@ -45,7 +48,7 @@ export function halfOrders(
     ];
     if (!half || !once || !kept) return undefined;
     const [of, left] = [totalAmplitude(half), totalAmplitude(kept)];
-    return left.amplitude + left.bound < leastLeft * of.amplitude
+    return left.amplitude + left.bound < minLeft * of.amplitude
       ? undefined
       : {...left, atOnce: totalAmplitude(once).amplitude};
   });

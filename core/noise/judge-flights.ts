@@ -37,9 +37,9 @@ export interface NoiseVerdict {
 }
 
 /** Replies lost in flight beyond this share are no proof of a quiet craft, one in a thousand. */
-const mostLoss = 1e-3;
+const maxLoss = 1e-3;
 /** Noise may rise by no more than this beside the lines, dB. */
-const mostRise = 1;
+const maxRise = 1;
 
 export function judgeFlights(q: NoiseQuestion): NoiseVerdict {
   const missing = [...facts(q), ...measured(q), ...flightFindings(q.after.report, q.plannedPoles)];
@@ -52,14 +52,14 @@ function facts({before, after, planned, writtenAt}: NoiseQuestion): string[] {
     missing.push('A flight computed for the demo proves nothing of this craft; fly both yourself.');
   if (after.filters === undefined)
     missing.push(
-      'The controller was not read when the later flight was kept: survey the bench, then open the log again.',
+      'The controller has not been read when the later flight was kept: survey the bench, then open the log again.',
     );
   else if (after.filters !== planned)
     missing.push('The later flight was not flown with the filters that are planned now.');
   if (writtenAt !== undefined && after.keptAt < writtenAt)
     missing.push('The later flight was kept before the work order wrote the controller; fly again.');
   if (before.filters !== undefined && before.filters === after.filters)
-    missing.push('Both flights were flown with the same filters: there is no change to prove.');
+    missing.push('Both flights were flown with the same filters: nothing changed that could be proven.');
   return missing;
 }
 
@@ -72,7 +72,7 @@ function measured({comparison}: NoiseQuestion): string[] {
     missing.push(
       `Noise at the motors' speed changed by ${signed(-atOnce.db)} ± ${atOnce.bound.toFixed(1)} dB: not surely quieter.`,
     );
-  if (rest && rest.db + rest.bound < -mostRise)
+  if (rest && rest.db + rest.bound < -maxRise)
     missing.push(
       `Beside the motor lines the later flight is louder, by ${(-rest.db).toFixed(1)} ± ${rest.bound.toFixed(1)} dB.`,
     );
@@ -83,7 +83,7 @@ function flightFindings({poles, losses, findings}: FlightReport, plannedPoles: n
   const missing: string[] = [];
   if (poles.kind === 'found' && poles.poles !== plannedPoles)
     missing.push(`The later flight fits ${poles.poles} poles, not the ${plannedPoles} planned.`);
-  const lost = losses.filter((l) => (l.share ?? 0) > mostLoss);
+  const lost = losses.filter((l) => (l.share ?? 0) > maxLoss);
   for (const {motor, share} of lost)
     missing.push(
       `${motor === undefined ? 'The motors' : `Motor ${motor + 1}`} lost ${((share ?? 0) * 100).toPrecision(2)} % of the replies in the later flight.`,

@@ -102,12 +102,12 @@ function normalOf(rows: readonly (readonly number[])[]): Float64Array {
 const dot = (row: readonly number[], b: Float64Array): number => row.reduce((sum, v, k) => sum + v * b[k]!, 0);
 
 /** Speeds that differ by less tell no law, as a deviation of the logarithm. */
-const leastSpread = {slope: 0.01, curve: 0.08};
+const minSpread = {slope: 0.01, curve: 0.08};
 
 /** What a power may depend on of the speed it was measured at: its logarithm around a centre, and the square of that. */
 export function speedTerms(speedHz: readonly number[], centreHz: number): number[][] {
   const x = speedHz.map((v) => Math.log(v / centreHz));
   const mean = x.reduce((sum, v) => sum + v, 0) / x.length;
   const spread = Math.sqrt(x.reduce((sum, v) => sum + (v - mean) ** 2, 0) / x.length);
-  return x.map((v) => (spread < leastSpread.slope ? [] : spread < leastSpread.curve ? [v] : [v, v * v]));
+  return x.map((v) => (spread < minSpread.slope ? [] : spread < minSpread.curve ? [v] : [v, v * v]));
 }

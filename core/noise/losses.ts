@@ -27,7 +27,7 @@ export interface Desync {
 /** A gyro is looked at so long behind an event, s. */
 const twitchS = 0.02;
 /** Events that a twitch needs. */
-const fewestEvents = 5;
+const minEvents = 5;
 
 /** Replies lost within this time of each other are one burst, s. */
 const burstS = 0.02;
@@ -104,7 +104,7 @@ function intervalOf(bursts: Lost, samples: number): [number, number] {
 
 /** Mean square of the second difference (fast movement only) behind the events, over that of the flight. */
 function twitchAfter(log: FlightLog, events: readonly number[]): number | undefined {
-  if (events.length < fewestEvents) return undefined;
+  if (events.length < minEvents) return undefined;
   const reach = Math.max(3, Math.round(twitchS * log.sampleRateHz));
   const fast = (i: number) =>
     axes.reduce((sum, axis) => {

@@ -31,8 +31,8 @@ interface Question {
 }
 
 const momentS = 0.128;
-const mostChange = 0.08;
-const mostMoments = 1500;
+const maxChange = 0.08;
+const maxMoments = 1500;
 /** Noise begins here, Hz: below it the craft flies. */
 const fromHz = 60;
 /** Half of a Hann window's main lobe, in widths of one over its length (Harris 1978). */
@@ -48,7 +48,7 @@ export function momentPowers({log, motorsHz}: Side, {isFiltered, toHz, orders}: 
   const gyro = isFiltered ? log.filteredGyro! : log.gyro;
   const lobeHz = (lobeBins * rate) / length;
   // Without overlap, so that moments share no samples.
-  return momentsOf(log, motorsHz, {length, hop: length, mostChange, most: mostMoments}).map((moment) => {
+  return momentsOf(log, motorsHz, {length, hop: length, maxChange, most: maxMoments}).map((moment) => {
     const motors = motorsHz.map((hz) => rangeOf(hz, moment.at, length));
     const powers = axes.map((axis) => {
       const density = new Float64Array(periodogram.bins);

@@ -18,15 +18,15 @@ export interface MomentQuestion {
   readonly length: number;
   readonly hop: number;
   /** A moment in which a motor's speed changes by more than this share is left out. */
-  readonly mostChange: number;
+  readonly maxChange: number;
   /** More are thinned out evenly. */
   readonly most: number;
   /** A moment of which a larger share was filled in is left out: filled rows are not measurements. */
-  readonly mostFilled?: number;
+  readonly maxFilled?: number;
 }
 
 /** A moment in which the gyro stands at its end for longer than this share says nothing. */
-const mostClipped = 0.005;
+const maxClipped = 0.005;
 
 type MomentLog = Pick<FlightLog, 'stretches' | 'damage'> & Partial<Pick<FlightLog, 'throttle'>>;
 
@@ -34,14 +34,14 @@ type MomentLog = Pick<FlightLog, 'stretches' | 'damage'> & Partial<Pick<FlightLo
 export function momentsOf(log: MomentLog, hz: readonly Float32Array[], q: MomentQuestion): Moment[] {
   const starts = segmentStarts(log.stretches, {segment: q.length, hop: q.hop});
   const moments: Moment[] = [];
-  const {mostFilled = 0.02} = q;
+  const {maxFilled = 0.02} = q;
   // Look at somewhat more than are asked for: some are left out.
   const stride = Math.max(1, Math.floor(starts.length / (2 * q.most)));
   for (let i = 0; i < starts.length; i += stride) {
     const at = starts[i]!;
     const damaged = log.damage && damagedShare(log.damage, at, q.length);
-    if (damaged && (damaged.clipped > mostClipped || damaged.filled > mostFilled)) continue;
-    const motorsHz = hz.map((speed) => steadySpeed(speed, {at, length: q.length, mostChange: q.mostChange}));
+    if (damaged && (damaged.clipped > maxClipped || damaged.filled > maxFilled)) continue;
+    const motorsHz = hz.map((speed) => steadySpeed(speed, {at, length: q.length, maxChange: q.maxChange}));
     if (motorsHz.some((v) => Number.isNaN(v))) continue;
     moments.push({at, motorsHz, throttle: log.throttle ? meanOf(log.throttle, at, q.length) : NaN});
   }

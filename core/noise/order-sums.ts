@@ -33,7 +33,7 @@ export interface LineSample {
 }
 
 /** A block whose variance is so many times that of a line alone does not count: another motor is too near. */
-const mostVariance = 4;
+const maxVariance = 4;
 /** Blocks a figure needs. */
 const fewest = 5;
 
@@ -76,14 +76,14 @@ export class OrderSums {
   }
 
   private usedOf(line: Line): readonly LineSample[] {
-    return (this.samples.get(keyOf(line)) ?? []).filter((s) => s.variance <= mostVariance);
+    return (this.samples.get(keyOf(line)) ?? []).filter((s) => s.variance <= maxVariance);
   }
 }
 
 const keyOf = ({motor, order}: Line) => `${motor} ${order}`;
 
 /** A block whose noise beside the line is so many times the usual does not count: a resonance stands there. */
-const mostNoise = 8;
+const maxNoise = 8;
 
 /** The noise beside a line may be another than on it by this share: its slope, and what else is near. */
 const noiseDoubt = 0.2;
@@ -91,7 +91,7 @@ const noiseDoubt = 0.2;
 /** Square less what noise adds, by the law of speed; bounds from the scatter between blocks, at least from the noise. */
 function amplitudeOf(samples: readonly LineSample[], axis: number): Omit<OrderAmplitude, 'blockS'> {
   const usual = median(samples.map((s) => s.noises[axis]!));
-  const quiet = samples.filter((s) => s.noises[axis]! <= mostNoise * usual);
+  const quiet = samples.filter((s) => s.noises[axis]! <= maxNoise * usual);
   const y = quiet.map((s) => s.squares[axis]! - s.noises[axis]!);
   const atHz = median(quiet.map((s) => s.speedHz));
   const terms = speedTerms(

@@ -8,7 +8,7 @@ import {axes, type Axis} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
 import {hann} from '../spectra/periodogram';
 import {BlockFit, type Line} from './block-fit';
-import {decimated, type LineLog} from './decimated';
+import {decimated, type Decimated, type LineLog} from './decimated';
 import {measuredPart} from './measured-part';
 import {momentsOf, type Moment} from './moments';
 import {OrderSums, type OrderAmplitude} from './order-sums';
@@ -35,21 +35,29 @@ export interface OrderQuestion {
  */
 const usualBlocksS = [0.3, 1, 2];
 /** A block in which a motor's speed changes by more than this share is left out. */
-const mostChange = 0.2;
+const maxChange = 0.2;
 /** So near to half the log's rate, as a share of it, a line is not fitted. */
 const edge = 0.03;
 /** Filled rows have no weight; a block of which more than this share is filled is left out. */
-const mostFilled = 0.3;
+const maxFilled = 0.3;
 /** Blocks that are fitted where nothing else is asked. */
-const mostBlocks = 300;
+const maxBlocks = 300;
 
 export function trackOrders(
   whole: FlightLog,
   speeds: readonly Float32Array[],
   q: OrderQuestion,
 ): MotorOrders[] | undefined {
+  return trackDecimated(whole, decimated(whole, speeds, Math.max(...q.orders)), q);
+}
+
+/** The same of a log that was brought to a lower rate already. */
+export function trackDecimated(
+  whole: Pick<FlightLog, 'jitter' | 'sampleRateHz'>,
+  {log, hz}: Decimated,
+  q: OrderQuestion,
+): MotorOrders[] | undefined {
   const {blocksS = usualBlocksS} = q;
-  const {log, hz} = decimated(whole, speeds, Math.max(...q.orders));
   const done: OrderSums[] = [];
   const lines = hz.flatMap((_, motor) => q.orders.map((order) => ({motor, order})));
   for (const [i, blockS] of blocksS.entries()) {
@@ -87,10 +95,16 @@ function withJitter(
 function sumBlocks(
   log: LineLog,
   hz: readonly Float32Array[],
-  {orders, most = mostBlocks, blockS, isElse, onProgress}: OrderQuestion & {readonly blockS: number},
+  {orders, most = maxBlocks, blockS, isElse, onProgress}: OrderQuestion & {readonly blockS: number},
 ): OrderSums | undefined {
   const length = Math.round(blockS * log.sampleRateHz);
-  const moments = momentsOf(log, hz, {length, hop: Math.floor(length / 2), mostChange, most, mostFilled});
+  const moments = momentsOf(log, hz, {
+    length,
+    hop: Math.floor(length / 2),
+    maxChange,
+    most,
+    maxFilled,
+  });
   const window = hann(length);
   const sums = new OrderSums(hz.length, orders, blockS);
   for (let i = 0; i < moments.length; i++) {

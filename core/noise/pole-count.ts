@@ -42,15 +42,15 @@ export const poleCandidates = Array.from({length: 12}, (_, i) => 6 + 2 * i);
 /** Length of a moment, s: long enough to tell lines apart, short enough that speeds hardly change in it. */
 const momentS = 0.128;
 /** A moment in which a motor's speed changes by more than this share smears its line and is left out. */
-const mostChange = 0.08;
+const maxChange = 0.08;
 /** Filled rows leave a line where it is. */
-const mostFilled = 0.3;
+const maxFilled = 0.3;
 /** Moments that are listened to: more change no score. */
-const mostMoments = 500;
+const maxMoments = 500;
 /** Below this nobody can tell a motor line from the pilot's hand, Hz. */
 const lowestHz = 60;
 /** The 95th speed over the 5th; less, and a fixed resonance looks like a motor line of some count. */
-export const leastVariation = 1.25;
+export const minVariation = 1.25;
 /** A best count weaker than this over the median of all says nothing, dB. */
 export const clearDb = 4;
 /** The best count must lead the next by this, dB. */
@@ -74,7 +74,7 @@ export function findPoleCount(
   if (moments.length < 8) return unclear('Too few moments with all motors turning steadily.');
   const scored = candidates.map(({poles}) => ({poles, score: score(moments, 2 / poles)}));
   const variation = speedVariation(moments);
-  if (variation < leastVariation)
+  if (variation < minVariation)
     return unclear(
       `The motors' speeds vary by a factor of ${variation.toFixed(2)} only; at one speed any fixed resonance would fit some count. Fly with more throttle changes.`,
       scored,
@@ -85,7 +85,7 @@ export function findPoleCount(
   const marginDb = best!.score - next!.score;
   if (prominenceDb < clearDb || marginDb < clearMarginDb)
     return unclear(
-      beyondHalf(moments, log.sampleRateHz, loggedPoles) > mostBeyond
+      beyondHalf(moments, log.sampleRateHz, loggedPoles) > maxBeyond
         ? `Most motor lines lie beyond half of this log's rate (${(log.sampleRateHz / 2).toFixed(0)} Hz) and alias down among each other, so it says nothing about the pole count. Log at a higher rate.`
         : 'Motor noise does not stand out, so this flight says nothing about the pole count. A filtered log looks like this.',
       scored,
@@ -104,7 +104,13 @@ interface Heard {
 function listen(log: FlightLog, electricalHz: readonly Float32Array[]): Heard[] {
   const length = 2 ** Math.round(Math.log2(momentS * log.sampleRateHz));
   const periodogram = new Periodogram(length, log.sampleRateHz);
-  const moments = momentsOf(log, electricalHz, {length, hop: length / 2, mostChange, mostFilled, most: mostMoments});
+  const moments = momentsOf(log, electricalHz, {
+    length,
+    hop: length / 2,
+    maxChange,
+    maxFilled,
+    most: maxMoments,
+  });
   return moments.map(({at, motorsHz}) => ({
     stepHz: periodogram.stepHz,
     electricalHz: motorsHz,
@@ -125,7 +131,7 @@ function speedVariation(moments: readonly Heard[]): number {
 }
 
 /** From this share of lines on, a log is called too slow for them. */
-const mostBeyond = 0.4;
+const maxBeyond = 0.4;
 
 /** Share of the motors' lines that lie beyond half the rate with the count that was logged, 0…1. */
 function beyondHalf(moments: readonly Heard[], rateHz: number, poles: number): number {

@@ -16,7 +16,7 @@ export function poleWords(verdict: PoleVerdict | NoPoleVerdict | undefined, logg
   if (fits)
     return {
       fits,
-      title: `${logged} poles fits this flight`,
+      title: `${logged} poles fit this flight`,
       text: `The lines run at ${ratio.toFixed(2)} × logged speed. ${basis}`,
     };
   return {

@@ -31,21 +31,21 @@ type Peak = Omit<Resonance, 'axis'>;
 
 /** Length of a moment, s: a resonance of Q 40 at 200 Hz is 5 Hz wide. */
 const momentS = 0.5;
-const mostMoments = 400;
+const maxMoments = 400;
 /** Below this the pilot's hand, the air and the control loop make peaks of their own, Hz. */
 const lowestHz = 50;
 /** A peak stands out from here, dB. */
-const leastProminenceDb = 6;
+const minProminenceDb = 6;
 /** Peaks nearer to each other are one. */
 const samePeakHz = 15;
 /** Moments that a bin's level needs. */
-const fewestMoments = 8;
+const minMoments = 8;
 /** A motor line takes so many Hz and this share of its frequency to either side. */
 const lineHz = 6;
 const lineShare = 0.03;
 const orders = [0.5, 1, 2, 3, 4];
 /** A moment of which more was filled in is left out. */
-const mostFilled = 0.3;
+const maxFilled = 0.3;
 
 /** None where the log says neither how fast the motors turned nor enough of its throttle: a motor line may look like one. */
 export function findResonances(log: FlightLog, {hz}: MotorSpeeds): Resonance[] {
@@ -60,7 +60,7 @@ export function findResonances(log: FlightLog, {hz}: MotorSpeeds): Resonance[] {
     // Where moments are free of lines, they say what is there; only elsewhere does the rest count.
     const isOpen = ({hz: at}: Peak) => {
       const bin = Math.round(at / periodogram.stepHz);
-      return (!beside || beside.counts[bin]! < fewestMoments) && every!.isSteady(a, bin);
+      return (!beside || beside.counts[bin]! < minMoments) && every!.isSteady(a, bin);
     };
     const over = every && {range: every.range, isThrottle: every.isThrottle};
     return [...peaks.map((peak) => ({axis, ...peak})), ...more.filter(isOpen).map((peak) => ({axis, ...peak, over}))];
@@ -71,9 +71,9 @@ export function findResonances(log: FlightLog, {hz}: MotorSpeeds): Resonance[] {
 function startsOf(log: FlightLog, length: number): number[] {
   const all = [...segmentStarts(log.stretches, {segment: length, hop: length >> 1})].filter((at) => {
     const damaged = log.damage && damagedShare(log.damage, at, length);
-    return !damaged || (damaged.clipped === 0 && damaged.filled <= mostFilled);
+    return !damaged || (damaged.clipped === 0 && damaged.filled <= maxFilled);
   });
-  const stride = Math.max(1, all.length / mostMoments);
+  const stride = Math.max(1, all.length / maxMoments);
   return Array.from({length: Math.floor(all.length / stride)}, (_, i) => all[Math.floor(i * stride)]!);
 }
 
@@ -136,7 +136,7 @@ function peaksOf(density: Float64Array, counts: Float64Array, stepHz: number): P
   const order = [...over.keys()].filter((k) => k >= first && k < over.length - 4 && isMaximum(db, k, 6));
   order.sort((a, b) => over[b]! - over[a]!);
   for (const k of order) {
-    if (over[k]! < leastProminenceDb || counts[k]! < fewestMoments) continue;
+    if (over[k]! < minProminenceDb || counts[k]! < minMoments) continue;
     const fitted = fit(filled, k, stepHz);
     if (!fitted || found.some((f) => Math.abs(f.hz - fitted.hz) < samePeakHz)) continue;
     found.push({...fitted, prominenceDb: over[k]!, moments: counts[k]!});
@@ -153,7 +153,7 @@ const isMaximum = (db: Float64Array, k: number, reach: number): boolean => {
 /** Bins that no moment leaves free take the level between their neighbours. */
 function withoutHoles(density: Float64Array, counts: Float64Array): Float64Array {
   const out = Float64Array.from(density);
-  const isHole = (k: number) => k < out.length && counts[k]! < fewestMoments;
+  const isHole = (k: number) => k < out.length && counts[k]! < minMoments;
   for (let k = 0; k < out.length; k++) {
     if (!isHole(k)) continue;
     let end = k;

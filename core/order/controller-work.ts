@@ -86,7 +86,7 @@ export function controllerBoardOf(
   return controllerClaim && {board: controllerClaim.board, chip: told.chip, claimedBy: controllerClaim.by};
 }
 
-/** Whether a loader is there that does not tell its board. */
+/** Whether a loader is there that does not report its board. */
 export const isUnnamedBoard = ({loader}: Found): boolean => loader?.board === '';
 
 /** Whether the flight controller that is plugged in does not run what is planned. */
@@ -103,7 +103,7 @@ export function controllerWork(q: ControllerQuestion): Result<ControllerWork | u
   const to = craft.plan.controllerFirmware;
   const board = controllerBoardOf(found, craft);
   if (to && !board && isUnnamedBoard(found) && !q.leaveSteps?.includes('write-controller'))
-    return refuse('unknown-board', 'flight controller', 'Its loader does not tell which board it is.', nameIt);
+    return refuse('unknown-board', 'flight controller', 'Its loader does not report which board it is.', nameIt);
   if (!to || !board || !isControllerBehind(craft, found) || q.leaveSteps?.includes('write-controller'))
     return success(undefined);
   if (!controllerImage)
@@ -138,6 +138,6 @@ export function controllerFit({craft, found}: ControllerQuestion, {image, releas
 const repliesNeed = 'Plumb 2.2';
 
 const chooseOther = 'Choose other firmware for the flight controller on the Firmware station.';
-const nameIt = 'Read the print on it and name it on the Firmware station.';
+const nameIt = 'Read the marking on the board and select it on the Firmware station.';
 const refuse = (code: string, place: string, meaning: string, remedy = chooseOther): Result<never, Problem> =>
   failure({code, place, meaning, remedy});

@@ -132,5 +132,5 @@ const gone = (output: number): Problem => ({
   code: 'other-esc',
   place: `motor ${output + 1}`,
   meaning: 'It is silent, or another ESC is there now.',
-  remedy: 'It is left out.',
+  remedy: 'It is skipped.',
 });

@@ -227,14 +227,14 @@ const otherCount = (outputs: number, arms: number) =>
 const leftByPerson = (output: number): Problem => ({
   code: 'left-out',
   place: `motor ${output + 1}`,
-  meaning: 'You left it out of this order.',
+  meaning: 'You skipped it in this order.',
   remedy: 'Take it in again on the Firmware station when it is to be worked on.',
 });
 
 const unknownBoard = (output: number): Problem => ({
   code: 'unknown-board',
   place: `motor ${output + 1}`,
-  meaning: 'Nothing tells its board: it holds no firmware of ours and no earlier survey knew it.',
+  meaning: 'Its board is unknown: it holds no firmware of ours and no earlier survey identified it.',
   remedy: 'On the Firmware station, find the board in the catalogue and confirm it.',
 });
 

@@ -58,11 +58,9 @@ export const unreadSince = 'not everything that it rests on has been read since'
 export const isProven = (s: Standing): boolean => s.kind === 'current' || s.kind === 'earlier';
 
 /** Changes beyond these are counted, not listed. */
-const mostListed = 3;
+const maxListed = 3;
 const shortened = (why: readonly string[]): string =>
-  why.length > mostListed
-    ? `${why.slice(0, mostListed).join('; ')}; and ${why.length - mostListed} more`
-    : why.join('; ');
+  why.length > maxListed ? `${why.slice(0, maxListed).join('; ')}; and ${why.length - maxListed} more` : why.join('; ');
 
 /** What happened to cable and battery since something was measured or seen; undefined where nothing did. */
 export function whatHappened(

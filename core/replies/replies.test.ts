@@ -1,6 +1,6 @@
 import {describe, expect, it} from 'vitest';
 import {upperBound} from './binomial-bound';
-import {judgeReplies, percent, type AloneSight, type MotorReplies, type ReplyMeasure} from './replies';
+import {judgeReplies, percent, type AloneState, type MotorReplies, type ReplyMeasure} from './replies';
 
 const noLoad: Record<number, number> = {0.04: 1690, 0.3: 12_650, 0.6: 25_300};
 const level = (
@@ -14,8 +14,8 @@ const level = (
   }),
 });
 type Change = Parameters<typeof level>[1];
-const alone: readonly AloneSight[] = [0, 1, 2, 3].map(() => ({turned: true, others: []}));
-const judge = (change?: Change, seen: readonly AloneSight[] | undefined = alone) =>
+const alone: readonly AloneState[] = [0, 1, 2, 3].map(() => ({turned: true, others: []}));
+const judge = (change?: Change, seen: readonly AloneState[] | undefined = alone) =>
   judgeReplies([0.04, 0.3, 0.6].map((t, i) => ({...level(t, change), ...(i === 0 && seen && {alone: seen})})));
 
 describe('the reply proof', () => {
@@ -64,7 +64,7 @@ describe('the reply proof', () => {
       'the others with about 12,397: more than 12 % apart.',
     ],
     ['few replies', () => ({asked: 100}), 'Only 300 replies per motor were counted'],
-    ['replies off', () => ({asked: 0}), 'No replies were asked for'],
+    ['replies off', () => ({asked: 0}), 'No replies were requested'],
   ] as [string, Change, string][])('fails: %s', (_, change, text) => {
     const verdict = judge(change);
     expect(verdict.holds).toBe(false);

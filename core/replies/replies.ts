@@ -1,6 +1,6 @@
 /** Whether replies are proven: every motor turned as it should, and none of the replies asked for was lost. */
 import {upperBound} from './binomial-bound';
-import {motorList} from '../motor-list';
+import {motorList} from '../words/motor-list';
 
 export interface MotorReplies {
   /** Replies asked for and replies missing or bad, from the moment the level was commanded: the ramp counts. */
@@ -13,7 +13,7 @@ export interface MotorReplies {
 }
 
 /** What replies said while one motor alone was driven. */
-export interface AloneSight {
+export interface AloneState {
   /** Whether its own replies said that it turns. */
   readonly turned: boolean;
   /** Motors, counted from 0, whose replies said that they turn although nothing drives them. */
@@ -24,7 +24,7 @@ export interface ReplyMeasure {
   /** Throttle, 0…1. */
   readonly throttle: number;
   /** Each motor driven alone before the first level; whose reply is whose is not known without it. */
-  readonly alone?: readonly AloneSight[];
+  readonly alone?: readonly AloneState[];
   readonly motors: readonly MotorReplies[];
 }
 
@@ -62,7 +62,7 @@ const remedies = {
 export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
   const totals = motorTotals(measures);
   if (!totals.length || totals.some((t) => t.asked === 0))
-    return fails('No replies were asked for: they are off in the flight controller.', remedies.lost);
+    return fails('No replies were requested: they are off in the flight controller.', remedies.lost);
   const asked = totals.reduce((sum, t) => sum + t.asked, 0);
   const worst = totals.reduce((a, b) => (b.lost / b.asked > a.lost / a.asked ? b : a));
   if (worst.lost > 0)
@@ -92,7 +92,7 @@ export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
 const topOf = (measures: readonly ReplyMeasure[]) => Math.max(...measures.map((m) => m.throttle));
 
 /** A reply that came from another motor than it should, in words; undefined where each came from its own. */
-function crossedReply(alone: readonly AloneSight[] | undefined): string | undefined {
+export function crossedReply(alone: readonly AloneState[] | undefined): string | undefined {
   if (!alone) return 'The motors were not driven one by one, so it is not known whose reply is whose.';
   for (const [i, {turned, others}] of alone.entries()) {
     if (others.length)
@@ -121,7 +121,7 @@ function stillMotor({throttle, motors}: ReplyMeasure): string | undefined {
   const isIdle = throttle <= idleThrottle;
   const {least, most} = isIdle ? plausibleIdleShare : plausibleShare;
   for (const [i, {rpm, noLoadRpm}] of motors.entries()) {
-    if (rpm === null) return `No speed came from motor ${i + 1} ${at}, so nobody knows whether it turned.`;
+    if (rpm === null) return `No speed came from motor ${i + 1} ${at}, so it is unknown whether it turned.`;
     if (rpm === 0) return `Motor ${i + 1} did not turn ${at}, so its replies prove nothing.`;
     if (noLoadRpm === undefined) continue;
     const share = rpm / noLoadRpm;

@@ -12,10 +12,10 @@ export const lossKindName: Readonly<Record<LossKind, string>> = {
 };
 
 const count = z.number().int().min(0);
-const binShape = z.object({asked: count, lost: count});
-export type LossBin = z.infer<typeof binShape>;
+const binSchema = z.object({asked: count, lost: count});
+export type LossBin = z.infer<typeof binSchema>;
 
-const motorShape = z.object({
+const motorSchema = z.object({
   asked: count,
   lost: count,
   /** Absent where the flight controller does not tell them apart. */
@@ -26,19 +26,19 @@ const motorShape = z.object({
   /** Speeds that no motor can make. */
   implausible: count,
   /** By throttle from 0 to 1, and by speed from 0 to `mostRpm`. */
-  overThrottle: z.array(binShape).max(20),
+  overThrottle: z.array(binSchema).max(20),
   /** Of `overThrottle` what was counted while every other motor stood; absent in runs that had no such part. */
-  alone: z.array(binShape).max(20).optional(),
-  overSpeed: z.array(binShape).max(20),
+  alone: z.array(binSchema).max(20).optional(),
+  overSpeed: z.array(binSchema).max(20),
 });
-export type MotorQuality = z.infer<typeof motorShape>;
+export type MotorQuality = z.infer<typeof motorSchema>;
 
-export const replyQualityShape = z.object({
+export const replyQualitySchema = z.object({
   seconds: z.number().min(0),
   /** Highest load of the gyro task, share of the loop. */
   load: z.number().min(0),
   mostRpm: z.number().positive(),
-  motors: z.array(motorShape).max(16),
+  motors: z.array(motorSchema).max(16),
   /** Bins of so many seconds, from the begin on; one number for each motor. */
   timeS: z.number().positive(),
   overTime: z
@@ -52,7 +52,7 @@ export const replyQualityShape = z.object({
     )
     .max(1000),
 });
-export type ReplyQuality = z.infer<typeof replyQualityShape>;
+export type ReplyQuality = z.infer<typeof replyQualitySchema>;
 
 export const shareOf = ({asked, lost}: LossBin): number | undefined => (asked ? lost / asked : undefined);
 
@@ -87,7 +87,7 @@ export interface QualityVerdict {
 export function judgeQuality({motors, seconds}: ReplyQuality): QualityVerdict {
   const asked = motors.reduce((sum, m) => sum + m.asked, 0);
   if (!motors.length || motors.some((m) => m.asked === 0))
-    return {holds: false, text: 'No replies were asked for: they are off, or the motors were let go at once.'};
+    return {holds: false, text: 'No replies were requested: they are off, or the motors were let go at once.'};
   const worst = motors.reduce((a, b, i) => (b.lost / b.asked > a.share ? {i, share: b.lost / b.asked} : a), {
     i: 0,
     share: -1,
@@ -102,7 +102,7 @@ export function judgeQuality({motors, seconds}: ReplyQuality): QualityVerdict {
   if (odd >= 0)
     return {
       holds: false,
-      text: `Motor ${odd + 1} told ${number(motors[odd]!.implausible)} speeds that it cannot turn with.`,
+      text: `Motor ${odd + 1} reported ${number(motors[odd]!.implausible)} speeds that it cannot reach.`,
     };
   const few = Math.min(...motors.map((m) => m.asked));
   const bound = upperBound(0, few);

@@ -12,15 +12,15 @@ export interface TallyQuestion {
 
 /** Throttle and speed are counted in so many bins each; time in at most so many. */
 export const bins = 10;
-const mostTimes = 240;
+const maxTimes = 240;
 /** First length of a bin of time, s; doubled whenever they become too many. */
 const firstTimeS = 0.25;
 /** A throttle that has stood for so long leaves a motor at its speed, ms. */
 const settledMs = 250;
 /** At one throttle a speed does not jump by this share of itself from report to report: nothing pushes a bell so hard. */
-const mostJump = 0.3;
+const maxJump = 0.3;
 
-type Told = Report['motors'][number];
+type ReportedMotor = Report['motors'][number];
 
 interface OfMotor {
   asked: number;
@@ -49,7 +49,7 @@ const emptyBins = (): LossBin[] => Array.from({length: bins}, () => ({asked: 0, 
 
 export class ReplyTally {
   private readonly motors: OfMotor[];
-  private before: readonly Told[] | undefined;
+  private before: readonly ReportedMotor[] | undefined;
   private beganMs = 0;
   private lastMs = 0;
   private load = 0;
@@ -91,7 +91,14 @@ export class ReplyTally {
 
   private count(
     motor: OfMotor,
-    {now, was, atMs, i, time, isAlone}: {now: Told; was: Told; atMs: number; i: number; time: OfTime; isAlone: boolean},
+    {
+      now,
+      was,
+      atMs,
+      i,
+      time,
+      isAlone,
+    }: {now: ReportedMotor; was: ReportedMotor; atMs: number; i: number; time: OfTime; isAlone: boolean},
   ): void {
     // A controller that started anew counts from 0.
     const restarted = now.asked < was.asked;
@@ -124,12 +131,12 @@ export class ReplyTally {
     if (rpm === undefined) return false;
     if (rpm > this.question.mostRpm) return true;
     const settled = atMs - motor.throttleSinceMs > settledMs && throttle > 0;
-    return settled && !!motor.rpm && Math.abs(rpm / motor.rpm - 1) > mostJump;
+    return settled && !!motor.rpm && Math.abs(rpm / motor.rpm - 1) > maxJump;
   }
 
   /** Bin of a time; two and two become one when there are too many. */
   private timeOf(atS: number): OfTime {
-    while (atS / this.timeS >= mostTimes) {
+    while (atS / this.timeS >= maxTimes) {
       this.times = this.times.flatMap((t, i) => (i % 2 ? [] : [merged(t, this.times[i + 1])]));
       this.timeS *= 2;
     }
@@ -169,7 +176,7 @@ const binOf = (share: number): number => Math.max(0, Math.min(bins, Math.ceil((s
 const copied = (of: readonly LossBin[]): LossBin[] => of.map((b) => ({...b}));
 
 /** Whether no motor but this one has throttle. */
-const othersStand = (motors: readonly Told[], own: number): boolean =>
+const othersStand = (motors: readonly ReportedMotor[], own: number): boolean =>
   motors.every(({throttle}, i) => i === own || throttle === 0);
 
 function add(bin: LossBin, asked: number, lost: number): void {

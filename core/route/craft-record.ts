@@ -42,11 +42,11 @@ export const blankRecord = (craftId: string): CraftRecord => ({
 export type RecordChange = Partial<Omit<CraftRecord, 'craftId' | 'writer'>>;
 
 /** Proofs that are kept; what they rest on only of the newest of each kind, which alone can be current. */
-const mostProofs = 200;
+const maxProofs = 200;
 
 export function withProofs(record: CraftRecord, proofs: readonly NewProof[]): RecordChange {
   const placed = proofs.map((proof, i): ProofRecord => ({...proof, place: record.count + 1 + i}));
-  const all = [...record.proofs, ...placed].slice(-mostProofs);
+  const all = [...record.proofs, ...placed].slice(-maxProofs);
   const newest = new Set(new Map(all.map((proof) => [proof.kind, proof])).values());
   return {
     count: record.count + proofs.length,

@@ -6,7 +6,8 @@ import {proofOf, sightingOf, testSession} from '../testing/proof-of';
 import {foundAsPlanned} from '../testing/found-as-planned';
 import {blankRecord, type CraftRecord} from './craft-record';
 import type {RouteQuestion} from './standings';
-import {routeStates, stationNames} from './stations';
+import {routeStates} from './stations';
+import {stationNames} from '../words/stations';
 import {plannedFilters, type NoiseForecast} from '../tuning/noise-forecast';
 import {sightingHolds, type Sighting} from '../spin/sighting';
 

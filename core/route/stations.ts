@@ -1,12 +1,13 @@
 /** How far each station of the route is, from what was found, planned and proven. */
 import {armingFindings} from '../compare/rules/arming-findings';
-import {findDifferences} from '../compare/difference';
+import {findDifferences, type Differences} from '../compare/difference';
 import type {ControllerPlan} from '../controller/plan';
 import type {Craft} from '../craft/craft';
 import {wholePlan} from '../craft/whole-plan';
 import {isProven, type Standing} from '../proof/standing';
 import {signalFields} from '../spin/proof-rows';
 import {twoSides} from '../spin/two-sides';
+import {stationNames, type StationName} from '../words/stations';
 import {plannedFilters} from '../tuning/noise-forecast';
 import {
   isNewerThanFound,
@@ -16,31 +17,6 @@ import {
   type RouteQuestion,
   type Standings,
 } from './standings';
-
-export const stationNames = [
-  'craft',
-  'survey',
-  'firmware',
-  'parameters',
-  'spin',
-  'signal',
-  'arming',
-  'noise',
-  'sign-off',
-] as const;
-export type StationName = (typeof stationNames)[number];
-
-export const stationTitles: Readonly<Record<StationName, string>> = {
-  craft: 'Craft',
-  survey: 'Survey',
-  firmware: 'Firmware',
-  parameters: 'Parameters',
-  spin: 'Spin',
-  signal: 'Signal',
-  arming: 'Arming',
-  noise: 'Noise',
-  'sign-off': 'Sign-off',
-};
 
 export interface StationState {
   readonly state: 'open' | 'part' | 'done';
@@ -55,12 +31,18 @@ const done = (note = ''): StationState => ({state: 'done', note});
 /** Stations that sign-off does not wait for: a flight comes after it. */
 const afterSignOff: ReadonlySet<StationName> = new Set(['noise']);
 
-/** @param all how its proofs stand, where that has been asked already. */
-export function routeStates(q: RouteQuestion, all: Standings = standings(q)): Record<StationName, StationState> {
+/**
+ * @param all how its proofs stand, where that has been asked already.
+ * @param differences plan against found, where that has been computed already.
+ */
+export function routeStates(
+  q: RouteQuestion,
+  all: Standings = standings(q),
+  differences = differencesOf(q),
+): Record<StationName, StationState> {
   const {craft, record} = q;
   const {found} = record;
   const motors = craft.arms.length;
-  const differences = found && findDifferences(wholePlan(craft), found);
   const {pages, settings, replies, motion, noise} = all;
   const differs = (fields: readonly (keyof ControllerPlan)[]) =>
     !!found && !isNewerThanFound(settings, record) && !!differences?.controller.some((d) => fields.includes(d.field));
@@ -91,6 +73,10 @@ export function routeStates(q: RouteQuestion, all: Standings = standings(q)): Re
   const left = openStations(states).length;
   return {...states, 'sign-off': left === 0 ? done('all proven') : open(found ? `${left} open` : '')};
 }
+
+/** Undefined before a survey. */
+const differencesOf = ({craft, record: {found}}: RouteQuestion): Differences | undefined =>
+  found && findDifferences(wholePlan(craft), found);
 
 /** Stations that sign-off still waits for. */
 export const openStations = (states: Partial<Record<StationName, StationState>>): StationName[] =>

@@ -1,5 +1,6 @@
 /** What is still to be seen or measured on a craft before it is proven, in the order of the route. */
-import {openStations, stationNames, type StationName, type StationState} from './stations';
+import {openStations, type StationState} from './stations';
+import {stationNames, type StationName} from '../words/stations';
 
 export interface StillOpen {
   readonly station: StationName;

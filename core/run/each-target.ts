@@ -1,6 +1,6 @@
 /** A write to the settings of several ESCs side by side; those that were isolated are left alone. */
 import type {Chip} from '../firmware/chips';
-import {motorList} from '../motor-list';
+import {motorList} from '../words/motor-list';
 import type {Step, StepTarget} from '../order/steps';
 import {eachEsc} from './isolate';
 import type {RunContext} from './run-context';

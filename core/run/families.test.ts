@@ -89,7 +89,7 @@ describe('Bramble, two images on one ESC', () => {
     const plan = (firmware: Craft['plan']['firmware']) => ({...bramble, plan: {...bramble.plan, firmware}});
     const newer = plan({family: 'Meridian', version: '4.2', module: '1.1'});
     await expect(h.order({craft: newer})).rejects.toThrow(
-      'This ESC has bootloader revision 2; 4.2 asks for 3 or newer. It could not start it.',
+      'This ESC has bootloader revision 2; 4.2 requires 3 or newer. It could not start it.',
     );
     const older = plan({family: 'Meridian', version: '3.7', module: '1.1'});
     await expect(h.order({craft: older})).rejects.toThrow(

@@ -30,14 +30,18 @@ export async function writeWithRetries(
     } catch (error) {
       if (!(error instanceof ProblemError) || error.problem.code !== 'page-check') throw error;
       if (attempt < pageRetries) {
-        await run.note(step, 'retry', `Page ${addressText(page.address)} of ${wire.name} failed its check; once more.`);
+        await run.note(
+          step,
+          'retry',
+          `Page ${addressText(page.address)} of ${wire.name} failed its check; trying again.`,
+        );
         continue;
       }
       throw stop(
         'page-check',
         wire.name,
         `Page ${addressText(page.address)} failed its check ${pageRetries + 1} times: the flash is worn. ${left}`,
-        'Resume to try once more; if it fails again, exchange this ESC.',
+        'Resume to try again. If it fails again, replace this ESC.',
       );
     }
   }

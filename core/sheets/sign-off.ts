@@ -1,10 +1,19 @@
 /** What Sign-off says of a craft: every proof and how it stands, what is still open, and what is next. */
 import {armingFindings} from '../compare/rules/arming-findings';
+import type {ControllerIdentity} from '../link/operations';
 import type {NoiseForecast} from '../tuning/noise-forecast';
 import {gainText} from '../tuning/predicted-gain';
 import {standingText, whatHappened, type Standing} from '../proof/standing';
-import {routeStates, openStations, type StationName, type StationState} from '../route/stations';
-import {seenStanding, sightingQuestion, standings, type RouteQuestion, type SeenStanding} from '../route/standings';
+import {routeStates, openStations, type StationState} from '../route/stations';
+import {type StationName} from '../words/stations';
+import {
+  seenStanding,
+  sightingQuestion,
+  standings,
+  type RouteQuestion,
+  type SeenStanding,
+  type Standings,
+} from '../route/standings';
 import {twoSides} from '../spin/two-sides';
 
 /** How a line stands; "wrong" is what was seen and must not be flown. */
@@ -39,13 +48,20 @@ export interface SignOffSheet {
   readonly open: readonly ProofLine[];
   /** Lines that were proven in an earlier connection or power cycle. */
   readonly earlier: number;
+  /** Names of the open lines in one sentence; empty when all is proven. */
+  readonly openNames: string;
+  /** What the printed sheet says of the flight controller. */
+  readonly controllerText: string;
 }
 
 export const isProvenLine = ({kind}: ProofLine): boolean => kind === 'current' || kind === 'earlier';
 
-export function signOffSheet(q: RouteQuestion): SignOffSheet {
-  const all = standings(q);
-  const states = routeStates(q, all);
+/** @param all how its proofs stand. @param states how far its stations are; both where that has been computed already. */
+export function signOffSheet(
+  q: RouteQuestion,
+  all: Standings = standings(q),
+  states: Stations = routeStates(q, all),
+): SignOffSheet {
   const lines = withStations(waitedFor(q, all, states), states);
   const open = lines.filter((line) => !isProvenLine(line));
   const noise = all.noise.kind === 'none' ? [] : [proofLine('Quieter, by two flights', 'noise', all.noise, '')];
@@ -53,12 +69,17 @@ export function signOffSheet(q: RouteQuestion): SignOffSheet {
     verdict: open.some((l) => l.kind === 'wrong') ? 'must not fly' : open.length ? 'open' : 'proven',
     ...{lines, open, inFlight: noise, predicted: prediction(q.record.noise)},
     earlier: lines.filter((l) => l.kind === 'earlier').length,
+    openNames: open.map((l) => l.name.toLowerCase()).join('; '),
+    controllerText: controllerText(q.record.found?.controller?.identity),
   };
 }
 
+const controllerText = (identity: ControllerIdentity | undefined): string =>
+  identity ? `${identity.board} with ${identity.firmware} ${identity.version}` : 'flight controller not read';
+
 type Stations = Readonly<Record<StationName, StationState>>;
 
-function waitedFor(q: RouteQuestion, all: ReturnType<typeof standings>, states: Stations): ProofLine[] {
+function waitedFor(q: RouteQuestion, all: Standings, states: Stations): ProofLine[] {
   const {replies} = q.craft.plan.controller;
   return [
     surveyLine(q, states),

@@ -12,7 +12,7 @@ import {
   sideOfSnapshot,
   snapshotOfFound,
   snapshotRows,
-  snapshotShape,
+  snapshotSchema,
 } from './snapshot';
 import type {Found} from '../bench/found';
 
@@ -55,7 +55,7 @@ describe('a snapshot', () => {
     const schema = JSON.parse(
       readFileSync(new URL('../../docs/formats/snapshot.schema.json', import.meta.url), 'utf8'),
     ) as object;
-    expect(schema).toEqual(z.toJSONSchema(snapshotShape));
+    expect(schema).toEqual(z.toJSONSchema(snapshotSchema));
     const ajv = new Ajv2020({strict: false, validateFormats: false});
     const validate = ajv.compile(schema);
     expect(validate(JSON.parse(JSON.stringify(snapshot)))).toBe(true);

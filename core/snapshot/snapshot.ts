@@ -2,7 +2,7 @@
 import {bytesToHex} from '@noble/hashes/utils.js';
 import * as z from 'zod';
 import {plannedFor, type Craft, type PlannedValue} from '../craft/craft';
-import {controllerPlanShape} from '../controller/plan';
+import {controllerPlanSchema} from '../controller/plan';
 import {failure, success, type Result} from '../problem';
 import {joinValues} from '../craft/plan-values';
 import {carryOver, type CarryOver} from '../settings/carry-over';
@@ -20,17 +20,17 @@ import {decodeSettings, type DecodedSettings, type Settings} from '../settings/p
 import {controllerFields, formatControllerField} from '../controller/fields';
 import {firmwareText, type Found} from '../bench/found';
 
-const valuesShape = z.partialRecord(
+const valuesSchema = z.partialRecord(
   z.enum(parameterDefinitions.map((d) => d.key) as [ParameterKey, ...ParameterKey[]]),
   z.number(),
 );
 
-export const snapshotEscShape = z.object({
+export const snapshotEscSchema = z.object({
   output: z.number().int().min(0).max(15),
   serial: z.string(),
   firmware: z.string(),
   layout: z.literal(layoutRevisions).optional().describe('Layout revision of the settings page'),
-  values: valuesShape,
+  values: valuesSchema,
   page: z
     .string()
     .regex(/^([0-9a-f]{2})*$/)
@@ -38,20 +38,20 @@ export const snapshotEscShape = z.object({
 });
 
 /** The file format of a snapshot; docs/formats/snapshot.schema.json is made from it. */
-export const snapshotShape = z.object({
+export const snapshotSchema = z.object({
   format: z.literal('bidex-snapshot-1'),
   id: z.string(),
   craft: z.string().describe('Name of the craft'),
   name: z.string().min(1).max(80),
   at: z.iso.datetime(),
-  escs: z.array(snapshotEscShape),
-  controller: controllerPlanShape
+  escs: z.array(snapshotEscSchema),
+  controller: controllerPlanSchema
     .partial()
     .loose()
     .optional()
     .describe('Configuration of the flight controller as read'),
 });
-export type Snapshot = z.infer<typeof snapshotShape>;
+export type Snapshot = z.infer<typeof snapshotSchema>;
 
 export function snapshotOfFound(
   found: Found,
@@ -85,7 +85,7 @@ export function readSnapshot(text: string): Result<Snapshot> {
   } catch {
     return refuse('snapshot file', 'It is not JSON.');
   }
-  const read = snapshotShape.safeParse(json);
+  const read = snapshotSchema.safeParse(json);
   if (!read.success) {
     const issue = read.error.issues[0];
     return refuse(`snapshot file, ${issue?.path.join(' ') ?? ''}`, issue?.message ?? 'It has another shape.');

@@ -58,7 +58,7 @@ export function readRtttl(text: string): Result<Melody> {
   for (const cell of notes.split(',')) {
     if (cell.trim() !== '' || notes.trim() !== '') {
       const note = readNote(cell, {d, o});
-      if (!note) return fault(placeOf(cell, at), `"${cell.trim()}" is no note.`, noteRemedy);
+      if (!note) return fault(placeOf(cell, at), `"${cell.trim()}" is not a note.`, noteRemedy);
       read.push(note);
     }
     at += cell.length + 1;
@@ -68,7 +68,7 @@ export function readRtttl(text: string): Result<Melody> {
 }
 
 const noteRemedy =
-  'A note is a duration (1, 2, 4, 8, 16, 32), a letter a to g or p for a pause, # for sharp, an octave 4 to 7, a dot; all but the letter may be left out.';
+  'A note is a duration (1, 2, 4, 8, 16, 32), a letter a to g or p for a pause, # for sharp, an octave 4 to 7, a dot; all but the letter may be omitted.';
 
 function readDefaults(text: string, from: number): Result<{d: Duration; o: number; b: number}> {
   const values: {d: number; o: number; b: number} = {...usual};
@@ -79,7 +79,7 @@ function readDefaults(text: string, from: number): Result<{d: Duration; o: numbe
     if (cell.trim() === '') continue;
     const match = /^\s*([dob])\s*=\s*(\d+)\s*$/i.exec(cell);
     if (!match)
-      return fault(place, `"${cell.trim()}" is no default.`, 'Defaults are d=duration, o=octave, b=beats a minute.');
+      return fault(place, `"${cell.trim()}" is not a default.`, 'Defaults are d=duration, o=octave, b=beats a minute.');
     const key = match[1]!.toLowerCase() as 'd' | 'o' | 'b';
     values[key] = Number(match[2]);
     const why = defaultFault(key, values[key]);
@@ -116,8 +116,8 @@ function readNote(text: string, {d, o}: {readonly d: Duration; readonly o: numbe
 
 /** The melody as RTTTL text, its most common duration and octave as the defaults. */
 export function writeRtttl({name, beats, notes}: Melody): string {
-  const d = mostCommon(notes.map((n) => n.duration)) ?? 4;
-  const o = mostCommon(notes.flatMap((n) => (n.pitch === undefined ? [] : [octaveOf(n.pitch)]))) ?? 5;
+  const d = mostFrequent(notes.map((n) => n.duration)) ?? 4;
+  const o = mostFrequent(notes.flatMap((n) => (n.pitch === undefined ? [] : [octaveOf(n.pitch)]))) ?? 5;
   const cells = notes.map(({pitch, duration, dotted}) => {
     const letter = pitch === undefined ? 'p' : scale[pitch % 12]!;
     const octave = pitch === undefined || octaveOf(pitch) === o ? '' : String(octaveOf(pitch));
@@ -128,7 +128,7 @@ export function writeRtttl({name, beats, notes}: Melody): string {
 
 const octaveOf = (pitch: number) => Math.floor(pitch / 12) - 1;
 
-function mostCommon(values: readonly number[]): number | undefined {
+function mostFrequent(values: readonly number[]): number | undefined {
   const counts = new Map<number, number>();
   for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];

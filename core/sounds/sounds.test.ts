@@ -61,12 +61,12 @@ describe('RTTTL', () => {
     ['x:d=3:c', 'character 3', 'A duration is 1, 2, 4, 8, 16, 32, not 3.'],
     ['x:d=4,o=9:c', 'character 7', 'An octave is 4 to 7'],
     ['x:b=10:c', 'character 3', 'Beats a minute are 25 to 900'],
-    ['x:q=4:c', 'character 3', '"q=4" is no default.'],
-    ['x:d=4:c,k,e', 'character 9', '"k" is no note.'],
-    ['x:d=4:c,,e', 'character 9', '"" is no note.'],
-    ['x:d=4:c, 5e', 'character 10', '"5e" is no note.'],
+    ['x:q=4:c', 'character 3', '"q=4" is not a default.'],
+    ['x:d=4:c,k,e', 'character 9', '"k" is not a note.'],
+    ['x:d=4:c,,e', 'character 9', '"" is not a note.'],
+    ['x:d=4:c, 5e', 'character 10', '"5e" is not a note.'],
     ['x:d=4:', 'character', 'no notes'],
-    ['x:d=4:c3', 'character 7', '"c3" is no note.'],
+    ['x:d=4:c3', 'character 7', '"c3" is not a note.'],
   ])('%s is refused with its place', (text, place, meaning) => {
     const result = readRtttl(text);
     expect(result.ok).toBe(false);

@@ -22,14 +22,14 @@ export interface OrderMapOptions {
 const perTurn = 32;
 /** Revolutions of a segment: orders a sixteenth apart, two sixteenths wide. */
 const turns = 16;
-const mostOrder = 8;
+const maxOrder = 8;
 /** A motor that stands has no angle, Hz. */
 const slowestHz = 10;
 
 export function orderMap(signal: Samples, o: OrderMapOptions): NoiseMap {
   const length = perTurn * turns;
   const periodogram = new Periodogram(length, perTurn);
-  const columns = mostOrder * turns + 1;
+  const columns = maxOrder * turns + 1;
   const density = new Float64Array(o.rows * columns);
   const used = new Uint32Array(o.rows * columns);
   const counts = new Uint32Array(o.rows);

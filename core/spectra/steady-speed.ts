@@ -4,7 +4,7 @@ import type {Samples} from './periodogram';
 /** Mean speed over a segment; NaN where it stands, is unknown, or changes too much. */
 export function steadySpeed(
   hz: Samples,
-  {at, length, mostChange}: {readonly at: number; readonly length: number; readonly mostChange: number},
+  {at, length, maxChange}: {readonly at: number; readonly length: number; readonly maxChange: number},
 ): number {
   let least = Infinity;
   let most = 0;
@@ -18,5 +18,5 @@ export function steadySpeed(
     count++;
   }
   const mean = sum / count;
-  return least > 0 && most - least <= mostChange * mean ? mean : NaN;
+  return least > 0 && most - least <= maxChange * mean ? mean : NaN;
 }

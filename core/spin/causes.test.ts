@@ -1,19 +1,19 @@
 /** Causes from found settings and measured constants; that active braking off makes a motor coast is common practice (facts). */
 import {describe, expect, it} from 'vitest';
-import {told, untold, type Answer} from '../motion/answer';
+import {estimateOf, noEstimate, type Answer} from '../motion/answer';
 import type {FindingKind, MotorReport} from '../motion/report';
 import type {Settings} from '../settings/page';
 import {causesOf} from './causes';
 
-const nothing = untold('not measured');
+const nothing = noEstimate('not measured');
 const motor = (over: Partial<Record<'inertia' | 'friction' | 'resistanceOhm', Answer>> = {}): MotorReport => ({
   startsAtPercent: nothing,
   spoolUpS: nothing,
   coastDownS: nothing,
   kv: nothing,
-  resistanceOhm: told(0.06, 0.004),
-  inertia: told(2e-6, 1e-7),
-  friction: told(5e-4, 1e-4),
+  resistanceOhm: estimateOf(0.06, 0.004),
+  inertia: estimateOf(2e-6, 1e-7),
+  friction: estimateOf(5e-4, 1e-4),
   drag: nothing,
   delayS: 0,
   stutters: [],
@@ -41,7 +41,7 @@ describe('a motor that coasts', () => {
       causes('odd-coast-down', settingsWith(2, {activeBraking: 0, brakeStrength: 20})).map((c) => c.cure?.key),
     ).toEqual(['activeBraking', 'brakeStrength']));
   it('for a heavy bell: said with its share, without a cure that a setting could be', () => {
-    const heavy = four.map((m, i) => (i === 2 ? motor({inertia: told(2.8e-6, 1e-7)}) : m));
+    const heavy = four.map((m, i) => (i === 2 ? motor({inertia: estimateOf(2.8e-6, 1e-7)}) : m));
     expect(causes('odd-coast-down', settingsWith(2, {}), heavy)).toEqual([
       {
         text: expect.stringContaining('bell is heavier'),
@@ -51,7 +51,7 @@ describe('a motor that coasts', () => {
     ]);
   });
   it('says nothing of a constant that its own bounds leave open', () => {
-    const vague = four.map((m, i) => (i === 2 ? motor({inertia: told(2.6e-6, 8e-7)}) : m));
+    const vague = four.map((m, i) => (i === 2 ? motor({inertia: estimateOf(2.6e-6, 8e-7)}) : m));
     expect(causes('odd-coast-down', settingsWith(2, {}), vague)).toEqual([]);
   });
 });
@@ -62,14 +62,14 @@ describe('other findings', () => {
     expect(causes('desync', settingsWith(2, {timing: 30}))).toEqual([]);
   });
   it('a slow motor with a bad joint', () => {
-    const bad = four.map((m, i) => (i === 2 ? motor({resistanceOhm: told(0.09, 0.004)}) : m));
+    const bad = four.map((m, i) => (i === 2 ? motor({resistanceOhm: estimateOf(0.09, 0.004)}) : m));
     expect(causes('odd-spool-up', settingsWith(2, {}), bad)[0]).toMatchObject({
       text: expect.stringContaining('a bad joint'),
       evidence: "The resistance of its path is 150 % of the others'.",
     });
   });
   it('a bearing that rubs behind a late start', () => {
-    const rubs = four.map((m, i) => (i === 2 ? motor({friction: told(1.1e-3, 1e-4)}) : m));
+    const rubs = four.map((m, i) => (i === 2 ? motor({friction: estimateOf(1.1e-3, 1e-4)}) : m));
     expect(causes('odd-start', settingsWith(2, {}), rubs).map((c) => c.text)).toEqual(['A bearing or a magnet rubs.']);
   });
   it('nothing where settings were not read and constants are alike', () =>

@@ -1,6 +1,6 @@
 /** Why a motor differs from its siblings: causes in the order of how well what was found explains them, each with its cure. */
 import type {MotorReport, MotionFinding} from '../motion/report';
-import {isTold} from '../motion/time-constants';
+import {isEstimate} from '../motion/time-constants';
 import {middleOf} from '../motion/trace';
 import {definitionOf, type ParameterKey} from '../settings/definitions';
 import type {Settings} from '../settings/page';
@@ -149,15 +149,15 @@ function shareOf(
   of: 'kv' | 'resistanceOhm' | 'inertia' | 'friction',
 ): number | undefined {
   const own = motors[motor]?.[of];
-  const others = motors.flatMap((m, i) => (i !== motor && isTold(m[of]) ? [m[of].value] : []));
-  return own && isTold(own) && others.length >= 2 ? own.value / middleOf(others) : undefined;
+  const others = motors.flatMap((m, i) => (i !== motor && isEstimate(m[of]) ? [m[of].value] : []));
+  return own && isEstimate(own) && others.length >= 2 ? own.value / middleOf(others) : undefined;
 }
 
 function settingCauses({kind, motor}: MotionFinding, {settings}: CauseQuestion): Cause[] {
   return (toBlame[kind] ?? []).flatMap(([key, way]) => {
     const own = settings[motor]?.[key];
     const others = settings.flatMap((s, i) => (i === motor || s?.[key] === undefined ? [] : [s[key]]));
-    const usual = mostCommon(others);
+    const usual = mostFrequent(others);
     if (own === undefined || usual === undefined || own === usual) return [];
     if ((way === 'less' && own > usual) || (way === 'more' && own < usual)) return [];
     const {name} = definitionOf(key);
@@ -174,8 +174,8 @@ function settingCauses({kind, motor}: MotionFinding, {settings}: CauseQuestion):
 function mechanicalCauses({kind, motor}: MotionFinding, {motors}: CauseQuestion): Cause[] {
   return (mechanical[kind] ?? []).flatMap(({constant, way, text}) => {
     const own = motors[motor]?.[constant];
-    const others = motors.flatMap((m, i) => (i !== motor && isTold(m[constant]) ? [m[constant].value] : []));
-    if (!own || !isTold(own) || others.length < 2) return [];
+    const others = motors.flatMap((m, i) => (i !== motor && isEstimate(m[constant]) ? [m[constant].value] : []));
+    if (!own || !isEstimate(own) || others.length < 2) return [];
     const usual = middleOf(others);
     const factor = differsBy[constant];
     const isOdd =
@@ -203,7 +203,7 @@ const valueText = (key: ParameterKey, value: number): string => {
 };
 
 /** The value that most of them have; undefined of none. */
-function mostCommon(values: readonly number[]): number | undefined {
+function mostFrequent(values: readonly number[]): number | undefined {
   const counts = new Map<number, number>();
   for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];

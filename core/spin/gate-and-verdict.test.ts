@@ -1,11 +1,12 @@
 /** The gate before anything turns, and what a motor card proves. */
 import {describe, expect, it} from 'vitest';
-import {told, untold} from '../motion/answer';
+import {estimateOf, noEstimate} from '../motion/answer';
 import type {MotionReport, MotorReport} from '../motion/report';
-import {gateLines, isGateOpen, mostRestAmps, type GateSight} from './gate';
+import type {AloneState} from '../replies/replies';
+import {gateLines, isGateOpen, maxRestAmps, type GateState} from './gate';
 import {judgeMotion} from './judge-motion';
 
-const right: GateSight = {
+const right: GateState = {
   connected: true,
   wiresTaken: undefined,
   power: {volts: 24.1, amps: 0.3, cycles: 2},
@@ -13,7 +14,7 @@ const right: GateSight = {
   propsOff: {cycle: 2, at: 5},
   firstPower: {at: 4, amps: 0.31},
 };
-const wrong = (over: Partial<GateSight>) =>
+const wrong = (over: Partial<GateState>) =>
   gateLines({...right, ...over})
     .filter((l) => l.state !== 'right')
     .map((l) => l.what);
@@ -23,7 +24,7 @@ describe('the gate', () => {
     const lines = gateLines(right);
     expect(isGateOpen(lines)).toBe(true);
     expect(lines.map((l) => l.text)).toEqual([
-      'This tab holds the wires.',
+      'This browser tab controls the motors.',
       'Battery 24.1 V.',
       'At rest it draws 0.30 A; 0.31 A at its first power-up.',
       'Propellers off, for this power-up.',
@@ -34,10 +35,10 @@ describe('the gate', () => {
     ['no bench', {connected: false}, ['wires']],
     ['an order at work', {wiresTaken: 'A work order'}, ['wires']],
     ['battery off', {power: {volts: 0.2, amps: 0, cycles: 2}}, ['battery']],
-    ['a short', {power: {volts: 24, amps: mostRestAmps + 0.1, cycles: 2}}, ['current']],
+    ['a short', {power: {volts: 24, amps: maxRestAmps + 0.1, cycles: 2}}, ['current']],
     ['nobody looked', {propsOff: undefined}, ['propellers']],
     ['another power-up', {power: {volts: 24, amps: 0.3, cycles: 3}}, ['propellers']],
-  ] as [string, Partial<GateSight>, string[]][])('is shut: %s', (_, over, lines) => {
+  ] as [string, Partial<GateState>, string[]][])('is shut: %s', (_, over, lines) => {
     expect(wrong(over)).toEqual(lines);
     expect(isGateOpen(gateLines({...right, ...over}))).toBe(false);
   });
@@ -49,23 +50,25 @@ describe('the gate', () => {
 
 const motor = (over: Partial<MotorReport> = {}): MotorReport =>
   ({
-    startsAtPercent: told(2, 0.2),
-    spoolUpS: told(0.02, 0.001),
-    coastDownS: told(0.006, 0.001),
-    kv: told(1752, 3),
-    resistanceOhm: told(0.06, 0.004),
-    inertia: told(2e-6, 1e-7),
-    friction: told(5e-4, 1e-4),
+    startsAtPercent: estimateOf(2, 0.2),
+    spoolUpS: estimateOf(0.02, 0.001),
+    coastDownS: estimateOf(0.006, 0.001),
+    kv: estimateOf(1752, 3),
+    resistanceOhm: estimateOf(0.06, 0.004),
+    inertia: estimateOf(2e-6, 1e-7),
+    friction: estimateOf(5e-4, 1e-4),
     stutters: [],
     desyncs: [],
     ...over,
   }) as unknown as MotorReport;
 const report = (over: Partial<MotorReport> = {}, findings: MotionReport['findings'] = []): MotionReport => ({
-  motors: [motor(), motor({spoolUpS: told(0.022, 0.001)}), motor(over), motor({kv: told(1744, 3)})],
+  motors: [motor(), motor({spoolUpS: estimateOf(0.022, 0.001)}), motor(over), motor({kv: estimateOf(1744, 3)})],
   oddOnes: [],
   findings,
 });
-const judge = (r: MotionReport, labelKv = 1750) => judgeMotion({report: r, labelKv, idlePercent: 4, isTimed: true});
+const alone: readonly AloneState[] = [0, 1, 2, 3].map(() => ({turned: true, others: []}));
+const judge = (r: MotionReport, labelKv = 1750, seen: readonly AloneState[] | undefined = alone) =>
+  judgeMotion({report: r, labelKv, idlePercent: 4, isTimed: true, alone: seen});
 
 describe('what a motor card proves', () => {
   it('each line with its number', () => {
@@ -75,14 +78,22 @@ describe('what a motor card proves', () => {
       'starts at 2.0 to 2.0 %, 2.2 % at most, idle 4 %',
       'rises in 20 ms ± 10 %, falls in 6.0 ms ± 0 %',
       'KV 1744 to 1752 rpm/V beside 1750 of the label, resistance and inertia alike',
+      'each motor driven alone first: every reply is from its own motor',
     ]);
   });
+  it('nothing where a reply comes from another motor, or where no motor was driven alone', () => {
+    const crossed = alone.map((sight, motor) => (motor === 1 ? {turned: false, others: [0]} : sight));
+    expect(judge(report(), 1750, crossed)).toMatchObject({holds: false});
+    expect(judge(report(), 1750, crossed).lines[3]!.text).toContain('Only motor 2 was driven');
+    const never = judgeMotion({report: report(), labelKv: 1750, idlePercent: 4, isTimed: true, alone: undefined});
+    expect(never).toMatchObject({holds: false});
+  });
   it.each([
-    ['a start nobody saw', {startsAtPercent: untold('x')}, 'starts', 'the start of motor 3 is not told'],
+    ['a start nobody saw', {startsAtPercent: noEstimate('x')}, 'starts', 'no estimate for the start of motor 3'],
     ['a stutter', {stutters: [1]}, 'starts', 'motor 3 stuttered'],
-    ['a start above the idle', {startsAtPercent: told(3.9, 0.3)}, 'starts', 'above the planned idle of 4 %'],
-    ['a rise that is not told', {spoolUpS: untold('x')}, 'rises and falls', 'not told'],
-    ['a KV that is not told', {kv: untold('x')}, 'constants', 'KV of motor 3 is not told'],
+    ['a start above the idle', {startsAtPercent: estimateOf(3.9, 0.3)}, 'starts', 'above the planned idle of 4 %'],
+    ['a rise that is not told', {spoolUpS: noEstimate('x')}, 'rises and falls', 'no estimate'],
+    ['a KV that is not told', {kv: noEstimate('x')}, 'constants', 'no estimate for the KV of motor 3'],
   ] as [string, Partial<MotorReport>, string, string][])('nothing with %s', (_, over, name, text) => {
     const {holds, lines} = judge(report(over));
     expect(holds).toBe(false);
@@ -104,12 +115,13 @@ describe('what a motor card proves', () => {
       idlePercent: 4,
       poles: 14,
       isTimed: true,
+      alone,
     });
     expect(counted.lines[2]!.text).toContain('the ratio of 12 to 14 poles');
   });
   it('a pole count only where the label and the count can be told apart', () => {
     const of = (labelKv: number, poles: number, isCounted = false, isTimed = true) =>
-      judgeMotion({report: report(), labelKv, idlePercent: 4, poles, isCounted, isTimed}).lines[2]!;
+      judgeMotion({report: report(), labelKv, idlePercent: 4, poles, isCounted, isTimed, alone}).lines[2]!;
     expect(of(1750, 14)).toMatchObject({holds: true});
     // A label that is 3 % off leaves no other count as likely as 1 to 19.
     expect(of(1750 * 1.03, 14).holds).toBe(true);
@@ -131,7 +143,7 @@ describe('what a motor card proves', () => {
   });
   it('a fall too quick to tell is no fault', () => {
     const quick = report();
-    const motors = quick.motors.map((m) => ({...m, coastDownS: untold('quick')}));
+    const motors = quick.motors.map((m) => ({...m, coastDownS: noEstimate('quick')}));
     expect(judge({...quick, motors}).lines[1]).toMatchObject({holds: true});
   });
 });

@@ -2,7 +2,7 @@
 import type {Power} from '../link/operations';
 import {poweredVolts} from '../bench/battery';
 
-export interface GateSight {
+export interface GateState {
   readonly connected: boolean;
   /** What else than a hold has the wires: "a work order", "a survey". */
   readonly wiresTaken: string | undefined;
@@ -24,13 +24,13 @@ export interface GateLine {
 }
 
 /** Electronics alone draw less than this; more says that something is shorted or that a motor has power, A. */
-export const mostRestAmps = 2;
+export const maxRestAmps = 2;
 
-export function gateLines(s: GateSight): readonly GateLine[] {
+export function gateLines(s: GateState): readonly GateLine[] {
   if (!s.connected) return [{what: 'wires', state: 'wrong', text: 'The bench is not connected.'}];
   const wires: GateLine = s.wiresTaken
-    ? {what: 'wires', state: 'wrong', text: `${s.wiresTaken} has the wires now.`}
-    : {what: 'wires', state: 'right', text: 'This tab holds the wires.'};
+    ? {what: 'wires', state: 'wrong', text: `${s.wiresTaken} is using the connection.`}
+    : {what: 'wires', state: 'right', text: 'This browser tab controls the motors.'};
   const {power} = s;
   if (!power || power.volts <= poweredVolts)
     return [
@@ -53,19 +53,19 @@ export function gateLines(s: GateSight): readonly GateLine[] {
 export const isGateOpen = (lines: readonly GateLine[]): boolean =>
   lines.length === 4 && lines.every((l) => l.state === 'right');
 
-function current({turning, firstPower}: GateSight, {amps}: Power): GateLine {
+function current({turning, firstPower}: GateState, {amps}: Power): GateLine {
   const now = `${amps.toFixed(2)} A`;
-  if (!turning && amps > mostRestAmps)
+  if (!turning && amps > maxRestAmps)
     return {
       what: 'current',
       state: 'wrong',
-      text: `It draws ${now} at rest, electronics alone less than ${mostRestAmps} A. Battery off: look for a short or a motor that has power.`,
+      text: `It draws ${now} at rest, electronics alone less than ${maxRestAmps} A. Battery off: look for a short or a motor that has power.`,
     };
   if (!firstPower)
     return {
       what: 'current',
       state: 'right',
-      text: `First power-up of this craft, or since something was written or replaced: use a current limiter, about ${mostRestAmps} A. Drawing ${now}: fine.`,
+      text: `First power-up of this craft, or since something was written or replaced: use a current limiter, about ${maxRestAmps} A. Drawing ${now}: fine.`,
     };
   return {
     what: 'current',
@@ -75,7 +75,7 @@ function current({turning, firstPower}: GateSight, {amps}: Power): GateLine {
   };
 }
 
-const propellers = ({propsOff}: GateSight, {cycles}: Power): GateLine =>
+const propellers = ({propsOff}: GateState, {cycles}: Power): GateLine =>
   propsOff?.cycle === cycles
     ? {what: 'propellers', state: 'right', text: 'Propellers off, for this power-up.', since: propsOff.at}
     : {

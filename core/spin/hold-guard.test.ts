@@ -1,7 +1,7 @@
 import {describe, expect, it} from 'vitest';
-import {staleMs, whyHoldEnds, type HoldSight} from './hold-guard';
+import {staleMs, whyHoldEnds, type HoldState} from './hold-guard';
 
-const good: HoldSight = {
+const good: HoldState = {
   reportAgeMs: 20,
   power: {volts: 24, amps: 2, cycles: 3},
   propsOffCycle: 3,
@@ -23,7 +23,7 @@ describe('a hold goes on', () => {
     ['never a report', {reportAgeMs: Infinity}, 'reports-stale'],
     ['link gone', {power: undefined}, 'link-lost'],
     ['page hidden', {isVisible: false}, 'page-hidden'],
-  ] as [string, Partial<HoldSight>, string][])('and ends: %s', (_, over, code) => {
+  ] as [string, Partial<HoldState>, string][])('and ends: %s', (_, over, code) => {
     const why = whyHoldEnds({...good, ...over});
     expect(why?.code).toBe(code);
     expect(why?.meaning).toContain('The hold has ended and the motors stop.');

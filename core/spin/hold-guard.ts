@@ -6,7 +6,7 @@ import {poweredVolts} from '../bench/battery';
 /** Reports come every 20 ms while a motor turns; without one for this long nobody knows what the motors do, ms. */
 export const staleMs = 500;
 
-export interface HoldSight {
+export interface HoldState {
   /** ms since the last report came. */
   readonly reportAgeMs: number;
   /** Power as the last report said it; undefined when the link has ended. */
@@ -18,7 +18,7 @@ export interface HoldSight {
 }
 
 /** Why a hold must end now, whatever made it; undefined while it may go on. */
-export function whyHoldEnds({reportAgeMs, power, propsOffCycle, isVisible}: HoldSight): Problem | undefined {
+export function whyHoldEnds({reportAgeMs, power, propsOffCycle, isVisible}: HoldState): Problem | undefined {
   if (!power) return ended('link-lost', 'The connection to the bench ended.', 'Connect again, then hold again.');
   if (power.volts <= poweredVolts)
     return ended(
@@ -29,12 +29,13 @@ export function whyHoldEnds({reportAgeMs, power, propsOffCycle, isVisible}: Hold
   if (propsOffCycle !== power.cycles)
     return ended(
       'props-not-confirmed',
-      'The battery was off in between, so nobody has confirmed the propellers for this power-up.',
+      'The battery was off in between, so the propellers have not been confirmed for this power-up.',
       'Confirm that the propellers are off, then hold again.',
     );
   if (reportAgeMs > staleMs)
     return ended('reports-stale', 'No report came from the bench any more.', 'Check the cable, then hold again.');
-  if (!isVisible) return ended('page-hidden', 'The page was hidden, so nobody saw the motors.', 'Hold again.');
+  if (!isVisible)
+    return ended('page-hidden', 'The page was hidden, so the motors could not be watched.', 'Hold again.');
   return undefined;
 }
 

@@ -4,7 +4,7 @@ import {Harness} from '@simulator/testing/bench-harness';
 import type {Report} from '../link/operations';
 import {ProblemError, type Problem} from '../problem';
 import {HoldSession, type HoldTrace} from './hold-session';
-import {HoldWatch, type PageSight} from './hold-watch';
+import {HoldWatch, type PageState} from './hold-watch';
 import {decodeSettings, encodeSettings} from '../settings/page';
 import {leaseMs, stopMotors} from './lease';
 import {pulseTop} from './pulse-pattern';
@@ -16,7 +16,7 @@ async function bench() {
   if ((await h.carryOut(order)).kind !== 'finished') throw new Error('The order did not finish');
   await h.run(h.client.request('hello', null));
   const {cycles} = await h.run(h.client.request('power', null));
-  const page: {-readonly [K in keyof PageSight]: PageSight[K]} = {propsOffCycle: cycles, isVisible: true};
+  const page: {-readonly [K in keyof PageState]: PageState[K]} = {propsOffCycle: cycles, isVisible: true};
   const turning: boolean[] = [];
   const watch = new HoldWatch(
     h.time,

@@ -7,7 +7,7 @@ import type {BenchClient} from '../link/client';
 import type {Report} from '../link/operations';
 import type {Clock} from '../link/port';
 import {startsOf, turningRpm} from '../motion/starting';
-import {coastDownS, isTold} from '../motion/time-constants';
+import {coastDownS, isEstimate} from '../motion/time-constants';
 import {usualStep, type OwnTrace} from '../motion/trace';
 import type {Problem} from '../problem';
 import {holdEnded} from './hold-guard';
@@ -92,7 +92,7 @@ export class HoldSession {
     const own = ownTraceOf(samples);
     const startsUs = samples.length ? startsOf(own).map((s) => pulseUs(s.percent / 100)) : toldUs;
     const fell = coastDownS(own);
-    const quick = !isTold(fell) && fell.atLeast === undefined && hasCut(samples) ? own.stepS : undefined;
+    const quick = !isEstimate(fell) && fell.atLeast === undefined && hasCut(samples) ? own.stepS : undefined;
     return {output, samples: [...samples], startsUs: [...startsUs], coastDownS: fell.value ?? quick};
   }
 

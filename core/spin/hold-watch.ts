@@ -2,14 +2,14 @@
 import type {Power} from '../link/operations';
 import type {Clock} from '../link/port';
 import {ProblemError, type Problem} from '../problem';
-import {whyHoldEnds, type HoldSight} from './hold-guard';
+import {whyHoldEnds, type HoldState} from './hold-guard';
 import {secondHold} from './lease';
 
 /** How often a hold is looked after while no report comes, ms. */
 const lookEveryMs = 50;
 
 /** What only the page knows. */
-export type PageSight = Pick<HoldSight, 'propsOffCycle' | 'isVisible'>;
+export type PageState = Pick<HoldState, 'propsOffCycle' | 'isVisible'>;
 
 export class HoldWatch {
   private endOwn: ((why?: Problem) => void) | undefined;
@@ -17,7 +17,7 @@ export class HoldWatch {
 
   constructor(
     private readonly clock: Clock,
-    private readonly sight: () => PageSight,
+    private readonly sight: () => PageState,
     /** Told when a hold begins and ends. */
     private readonly onTurning: (turning: boolean) => void = () => undefined,
   ) {}

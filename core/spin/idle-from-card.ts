@@ -1,6 +1,6 @@
 /** The idle throttle that measured starts ask for. */
 import type {MotorReport} from '../motion/report';
-import {isTold} from '../motion/time-constants';
+import {isEstimate} from '../motion/time-constants';
 import {idleAbove} from './sighting';
 
 export interface MeasuredIdle {
@@ -15,7 +15,7 @@ export interface MeasuredIdle {
 /** Undefined until the start of every motor is told: one that is not known may be the last. */
 export function idleFromCard(motors: readonly MotorReport[]): MeasuredIdle | undefined {
   const starts = motors.flatMap(({startsAtPercent: s}, motor) =>
-    isTold(s) ? [{motor, value: s.value, high: s.high}] : [],
+    isEstimate(s) ? [{motor, value: s.value, high: s.high}] : [],
   );
   if (!motors.length || starts.length < motors.length) return undefined;
   const last = starts.reduce((a, b) => (b.high > a.high ? b : a));

@@ -2,11 +2,12 @@
  * What a motor card proves of a craft: every motor starts, they rise and fall alike, their constants are plausible. Each line has
  * its number; what was not told proves nothing.
  */
-import {isTold} from '../motion/time-constants';
+import {isEstimate} from '../motion/time-constants';
 import {middleOf} from '../motion/trace';
 import {poleCounts, polesBehind} from '../motion/odd-motor';
 import type {MotionReport, MotorReport} from '../motion/report';
-import type {Answer, Told} from '../motion/answer';
+import type {Answer, Estimate} from '../motion/answer';
+import {crossedReply, type AloneState} from '../replies/replies';
 
 /** A motor's KV lies within this share of its label (common practice: makers state it to 5 %, timing adds a little). */
 const kvShare = 0.1;
@@ -18,7 +19,7 @@ const untimedScatter = 0.09;
 const odds = 19;
 
 export interface MotionLine {
-  readonly name: 'starts' | 'rises and falls' | 'constants';
+  readonly name: 'starts' | 'rises and falls' | 'constants' | 'own replies';
   readonly holds: boolean;
   readonly text: string;
 }
@@ -44,14 +45,16 @@ export interface MotionQuestion {
   readonly isTimed: boolean;
   /** Planned idle, percent. */
   readonly idlePercent: number;
+  /** Each motor driven alone in the same measurement: without it, it is not known whose speeds these are. */
+  readonly alone: readonly AloneState[] | undefined;
 }
 
 export function judgeMotion(question: MotionQuestion): MotionVerdict {
   const {report, idlePercent} = question;
-  const lines = [starts(report, idlePercent), times(report), constants(report, question)];
+  const lines = [starts(report, idlePercent), times(report), constants(report, question), ownReplies(question)];
   const told = report.motors
     .flatMap((m) => [m.startsAtPercent, m.spoolUpS, m.kv, m.resistanceOhm, m.inertia])
-    .filter(isTold);
+    .filter(isEstimate);
   return {
     holds: lines.every((l) => l.holds),
     lines,
@@ -65,11 +68,11 @@ function starts({motors, findings}: MotionReport, idlePercent: number): MotionLi
   const never = findings.find((f) => f.kind === 'never-turned');
   if (never) return fails(never.text.replace(/\.$/, ''));
   const all = motors.map((m) => m.startsAtPercent);
-  const missing = all.findIndex((a) => !isTold(a));
-  if (missing >= 0) return fails(`the start of motor ${missing + 1} is not told`);
+  const missing = all.findIndex((a) => !isEstimate(a));
+  if (missing >= 0) return fails(`no estimate for the start of motor ${missing + 1}`);
   const stutters = motors.findIndex((m) => m.stutters.length > 0);
   if (stutters >= 0) return fails(`motor ${stutters + 1} stuttered while starting`);
-  const told = all.filter(isTold);
+  const told = all.filter(isEstimate);
   const last = told.reduce((a, b) => (b.high > a.high ? b : a));
   const text = `starts at ${least(told).toFixed(1)} to ${most(told).toFixed(1)} %, ${last.high.toFixed(1)} % at most`;
   return last.high >= idlePercent
@@ -82,9 +85,9 @@ function times({motors, findings}: MotionReport): MotionLine {
   const found = findings.find((f) => ['odd-spool-up', 'odd-coast-down', 'desync'].includes(f.kind));
   if (found) return {name, holds: false, text: found.text.replace(/\.$/, '')};
   const up = spread(motors, (m) => m.spoolUpS);
-  if (!up) return {name, holds: false, text: 'the rise of a motor is not told'};
+  if (!up) return {name, holds: false, text: 'no estimate for the rise of a motor'};
   const down = spread(motors, (m) => m.coastDownS);
-  const fall = down ? `falls in ${ms(down.middle)} ms ± ${percent(down.share)} %` : 'falls too quickly to be told';
+  const fall = down ? `falls in ${ms(down.middle)} ms ± ${percent(down.share)} %` : 'falls too quickly to be measured';
   return {name, holds: true, text: `rises in ${ms(up.middle)} ms ± ${percent(up.share)} %, ${fall}`};
 }
 
@@ -93,9 +96,9 @@ function constants({motors, findings}: MotionReport, {labelKv, poles, isCounted,
   const found = findings.find((f) => ['wrong-poles', 'odd-kv', 'odd-resistance', 'odd-inertia'].includes(f.kind));
   if (found) return {name, holds: false, text: found.text.replace(/\.$/, '')};
   const kv = motors.map((m) => m.kv);
-  const missing = kv.findIndex((a) => !isTold(a));
-  if (missing >= 0) return {name, holds: false, text: `KV of motor ${missing + 1} is not told`};
-  const told = kv.filter(isTold);
+  const missing = kv.findIndex((a) => !isEstimate(a));
+  if (missing >= 0) return {name, holds: false, text: `no estimate for the KV of motor ${missing + 1}`};
+  const told = kv.filter(isEstimate);
   const text = `KV ${least(told).toFixed(0)} to ${most(told).toFixed(0)} rpm/V`;
   const isOff = told.some((t) => Math.abs(t.value / labelKv - 1) > kvShare);
   if (isOff) {
@@ -113,10 +116,20 @@ function constants({motors, findings}: MotionReport, {labelKv, poles, isCounted,
     return {
       name,
       holds: false,
-      text: `${text}, the label says ${labelKv}: ${poles} poles and a label ${percentOff(labelKv, told, 1)} fit, and so do ${fit}. Count the magnets, or fly and let the Noise station tell`,
+      text: `${text}, the label says ${labelKv}: ${poles} poles and a label ${percentOff(labelKv, told, 1)} fit, and so do ${fit}. Count the magnets, or fly and let the Noise station find the count`,
     };
   }
   return {name, holds: true, text: `${text} beside ${labelKv} of the label, resistance and inertia alike`};
+}
+
+/** Every speed is that of its own motor. */
+function ownReplies({alone}: MotionQuestion): MotionLine {
+  const crossed = crossedReply(alone);
+  return {
+    name: 'own replies',
+    holds: crossed === undefined,
+    text: crossed?.replace(/\.$/, '') ?? 'each motor driven alone first: every reply is from its own motor',
+  };
 }
 
 /**
@@ -129,13 +142,13 @@ function rivalsOf(ratio: number, poles: number, scatter: number): number[] {
 }
 
 /** How far the label lies from what was measured, if that was computed with `share` times the poles. */
-function percentOff(labelKv: number, told: readonly Told[], share: number): string {
+function percentOff(labelKv: number, told: readonly Estimate[], share: number): string {
   const off = (labelKv * share) / middleOf(told.map((t) => t.value)) - 1;
   return `${Math.abs(off * 100).toFixed(0)} % too ${off < 0 ? 'low' : 'high'}`;
 }
 
-const least = (told: readonly Told[]) => Math.min(...told.map((t) => t.value));
-const most = (told: readonly Told[]) => Math.max(...told.map((t) => t.value));
+const least = (told: readonly Estimate[]) => Math.min(...told.map((t) => t.value));
+const most = (told: readonly Estimate[]) => Math.max(...told.map((t) => t.value));
 const ms = (seconds: number) => (seconds * 1000).toPrecision(2);
 const percent = (share: number) => (share * 100).toFixed(0);
 
@@ -144,7 +157,7 @@ function spread(
   motors: readonly MotorReport[],
   of: (m: MotorReport) => Answer,
 ): {middle: number; share: number} | undefined {
-  const told = motors.map(of).filter(isTold);
+  const told = motors.map(of).filter(isEstimate);
   if (!told.length || told.length < motors.length) return undefined;
   const middle = middleOf(told.map((t) => t.value));
   return {middle, share: Math.max(...told.map((t) => Math.abs(t.value / middle - 1)))};

@@ -149,7 +149,7 @@ describe('a hold', () => {
   it('there is one at a time: the second is refused, and may begin when the first has let go', async () => {
     const {h, hold} = await bench();
     const first = hold();
-    expect(() => hold()).toThrow('Only one at a time can.');
+    expect(() => hold()).toThrow('Only one hold can run at a time.');
     await h.run(first.stop());
     const second = hold();
     expect(second.hold).toBeGreaterThan(first.hold);

@@ -167,6 +167,6 @@ export async function stopMotors(client: BenchClient, hold = client.lastHold): P
 export const secondHold: Problem = {
   code: 'second-hold',
   place: 'hold',
-  meaning: 'Another hold is turning motors. Only one at a time can.',
+  meaning: 'Another hold is turning motors. Only one hold can run at a time.',
   remedy: 'Let go of the other one first.',
 };

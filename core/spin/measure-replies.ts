@@ -2,9 +2,10 @@
 import {rpmOfErpm} from '../dshot/reply';
 import type {BenchClient} from '../link/client';
 import type {Report} from '../link/operations';
-import {sleep, type Clock} from '../link/port';
-import {ProblemError} from '../problem';
-import {middle, type AloneSight, type MotorReplies, type ReplyMeasure} from '../replies/replies';
+import type {Clock} from '../link/port';
+import {ProblemError, type Problem} from '../problem';
+import {middle, type MotorReplies, type ReplyMeasure} from '../replies/replies';
+import {aloneMostMs, heldWait, turnEachAlone, type Held} from './each-alone';
 import {SpinLease, type CancelSignal} from './lease';
 
 /** What is to be measured: numbers of the craft and its plan. */
@@ -30,13 +31,6 @@ export interface ReplyMeasureOptions extends ReplyMeasureQuestion {
 /** Time at each level, ms. It begins with the command, so the ramp is in it; speeds are those of its second half. */
 const levelMs = 2_400;
 
-/** A motor driven alone is given this long to turn, and is watched at least this long, ms. */
-const [aloneMostMs, aloneLeastMs] = [1_500, 300];
-/** Reports in a row that say that a motor turns, or that its speed is what it was. */
-const sureReports = 3;
-/** A motor that coasts from before loses speed; one whose reply is another's does not, relative. */
-const coasts = 0.98;
-
 /**
  * Counts replies from the first command on. Rejects with code "let-go" when cancelled, "idle-zero" when the planned idle
  * turns nothing, or with what ended the hold; the motors stop either way.
@@ -51,22 +45,20 @@ export async function measureReplies(client: BenchClient, o: ReplyMeasureOptions
   const off = client.onReport((report) => reports.push(report));
   let lost: ProblemError | undefined;
   const lease = new SpinLease(client, o.clock, (error) => (lost = error));
-  const wait: Measuring['wait'] = async (ms, base, throttle, until = () => false) => {
-    const start = o.clock.now();
-    while (o.clock.now() - start < ms && !until()) {
-      await sleep(o.clock, 25);
-      if (lost) throw lost;
-      if (o.cancel.aborted) throw o.cancel.why ? new ProblemError(o.cancel.why) : letGo();
-      o.onProgress?.(Math.min(1, (base + o.clock.now() - start) / wholeMs), throttle);
-    }
-  };
+  const done: Progress = {baseMs: 0, throttle: 0};
+  const wait = heldWait({
+    ...{clock: o.clock, cancel: o.cancel, lost: () => lost, letGo},
+    onWait: (ms) => o.onProgress?.(Math.min(1, (done.baseMs + ms) / wholeMs), done.throttle),
+  });
   try {
     await client.request('reports', {on: true});
     // Counting begins at a report that came before the motors were commanded.
-    await wait(1_000, 0, 0, () => reports.length > 0);
+    await wait(1_000, () => reports.length > 0);
     const before = reports.at(-1);
-    const alone = await eachAlone({reports, lease, wait}, o);
-    const [idle, ...rest] = await measureLevels(levels, {reports, lease, wait, before}, o);
+    done.throttle = o.idle;
+    const onMotor = (motor: number) => (done.baseMs = motor * aloneMostMs);
+    const alone = await turnEachAlone({reports, lease, wait}, {outputs: o.outputs, throttle: o.idle, onMotor});
+    const [idle, ...rest] = await measureLevels(levels, {reports, lease, wait, before, done}, o);
     return [{...idle!, alone}, ...rest];
   } finally {
     off();
@@ -74,48 +66,21 @@ export async function measureReplies(client: BenchClient, o: ReplyMeasureOptions
   }
 }
 
-interface Measuring {
-  /** Every report so far; it grows. */
-  readonly reports: readonly Report[];
-  readonly lease: SpinLease;
-  readonly wait: (ms: number, base: number, throttle: number, until?: () => boolean) => Promise<void>;
+/** What is under way: time of what came before it, ms, and its throttle. */
+interface Progress {
+  baseMs: number;
+  throttle: number;
 }
 
-/** One motor after the other at idle, the others commanded to rest: each reply must come from its own motor. */
-async function eachAlone({reports, lease, wait}: Measuring, o: ReplyMeasureOptions): Promise<AloneSight[]> {
-  const sights: AloneSight[] = [];
-  for (let motor = 0; motor < o.outputs; motor++) {
-    const from = reports.length;
-    const own = () => reports.slice(from);
-    const turns = () =>
-      own().length >= sureReports &&
-      own()
-        .slice(-sureReports)
-        .every((r) => speedOf(r, motor) > 0);
-    lease.set(Array.from({length: o.outputs}, (_, output) => ({output, throttle: output === motor ? o.idle : 0})));
-    const base = motor * aloneMostMs;
-    await wait(aloneLeastMs, base, o.idle);
-    await wait(aloneMostMs - aloneLeastMs, base + aloneLeastMs, o.idle, turns);
-    const others = Array.from({length: o.outputs}, (_, other) => other).filter((other) => other !== motor);
-    sights.push({turned: turns(), others: others.filter((other) => isDriven(own(), other))});
-  }
-  return sights;
-}
-
-const speedOf = (report: Report, motor: number): number => report.motors[motor]?.erpm ?? 0;
-
-/** Whether a motor's replies say that it gains speed, or keeps one: what merely coasts falls. */
-function isDriven(reports: readonly Report[], motor: number): boolean {
-  const [first, last] = [reports[0], reports.at(-1)];
-  if (!first || !last || speedOf(last, motor) === 0) return false;
-  const slowest = Math.min(...reports.map((r) => speedOf(r, motor)));
-  return speedOf(last, motor) > slowest * 1.05 || speedOf(last, motor) >= speedOf(first, motor) * coasts;
+interface Measuring extends Held {
+  readonly before: Report | undefined;
+  readonly done: Progress;
 }
 
 /** One level after the other, counted from the command of each to its end. */
 async function measureLevels(
   levels: readonly number[],
-  {reports, lease, wait, before}: Measuring & {readonly before: Report | undefined},
+  {reports, lease, wait, before, done}: Measuring,
   o: ReplyMeasureOptions,
 ): Promise<ReplyMeasure[]> {
   const measures: ReplyMeasure[] = [];
@@ -123,9 +88,11 @@ async function measureLevels(
   for (const [index, throttle] of levels.entries()) {
     const base = o.outputs * aloneMostMs + index * levelMs;
     lease.set(Array.from({length: o.outputs}, (_, output) => ({output, throttle})));
-    await wait(levelMs / 2, base, throttle);
+    Object.assign(done, {baseMs: base, throttle});
+    await wait(levelMs / 2);
     const half = reports.length;
-    await wait(levelMs / 2, base + levelMs / 2, throttle);
+    done.baseMs += levelMs / 2;
+    await wait(levelMs / 2);
     const last = reports.at(-1);
     const own = reports.slice(half);
     measures.push({
@@ -163,14 +130,13 @@ function motorReplies({first, last, own, m, throttle}: Level, o: ReplyMeasureQue
 const idleZero = {
   code: 'idle-zero',
   place: 'reply measurement',
-  meaning: 'The planned idle is 0 %: no motor would turn, and replies of a motor that stands still prove nothing.',
+  meaning: 'The planned idle is 0 %: no motor would turn, and replies of a stopped motor prove nothing.',
   remedy: 'Plan an idle above the highest start on the Spin station.',
 };
 
-const letGo = () =>
-  new ProblemError({
-    code: 'let-go',
-    place: 'reply measurement',
-    meaning: 'The button was let go before all levels were measured, so there is no proof.',
-    remedy: 'Hold until it says done, about 10 s.',
-  });
+const letGo: Problem = {
+  code: 'let-go',
+  place: 'reply measurement',
+  meaning: 'The button was let go before all levels were measured, so nothing is proven.',
+  remedy: 'Hold until it says done, about 10 s.',
+};

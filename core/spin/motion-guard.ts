@@ -34,20 +34,26 @@ export class MotionGuard {
   constructor(private readonly question: GuardQuestion) {}
 
   hear(report: Report): Problem | undefined {
-    const {mostAmps, outputs} = this.question;
-    this.overAmps = report.power.amps > mostAmps ? this.overAmps + 1 : 0;
-    if (this.overAmps >= inARow)
-      return cut(
-        'over-current',
-        'whole craft',
-        `${report.power.amps.toFixed(1)} A flowed out of the pack; the bench allows ${mostAmps.toFixed(0)} A.`,
-        'Look for a blocked motor or a short, then try less throttle.',
-      );
-    for (const output of outputs) {
+    const current = this.hearCurrent(report);
+    if (current) return current;
+    for (const output of this.question.outputs) {
       const why = this.stuck(report, output) ?? this.runsAway(report, output);
       if (why) return why;
     }
     return undefined;
+  }
+
+  /** The current alone: all that holds where it is not known yet whose replies are whose. */
+  hearCurrent(report: Report): Problem | undefined {
+    const {mostAmps} = this.question;
+    this.overAmps = report.power.amps > mostAmps ? this.overAmps + 1 : 0;
+    if (this.overAmps < inARow) return undefined;
+    return cut(
+      'over-current',
+      'whole craft',
+      `${report.power.amps.toFixed(1)} A flowed out of the pack; the bench allows ${mostAmps.toFixed(0)} A.`,
+      'Look for a blocked motor or a short, then try less throttle.',
+    );
   }
 
   private stuck({atMs, motors}: Report, output: number): Problem | undefined {

@@ -145,7 +145,7 @@ describe('two sides', () => {
       'out',
       'not seen',
     ],
-    ['a controller that does not tell', seen('out'), undefined, 'not told'],
+    ['a controller that does not tell', seen('out'), undefined, 'not reported'],
   ] as const)('%s: %s', (_, sightings, controller, kind) => {
     expect(sides(found(controller), sightings).kind).toBe(kind);
   });
@@ -165,6 +165,6 @@ describe('two sides', () => {
       kind: 'would flip',
       text: expect.stringContaining('Its yaw is reversed on every output.'),
     });
-    expect(twoSides({craft: alder, found: undefined, replaced: {}}, []).kind).toBe('not told');
+    expect(twoSides({craft: alder, found: undefined, replaced: {}}, []).kind).toBe('not reported');
   });
 });

@@ -47,7 +47,7 @@ describe('a run under load', () => {
 
   it('that told a speed which cannot be takes it back too', () =>
     expect(loadDisproof(quality({implausible: 2}), on, about(2))!.text).toBe(
-      'Under load: Motor 3 told 2 speeds that it cannot turn with.',
+      'Under load: Motor 3 reported 2 speeds that it cannot reach.',
     ));
 
   it('that lost none proves nothing by itself: how fast the motors turned was not judged', () =>

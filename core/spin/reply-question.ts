@@ -33,8 +33,8 @@ export function guardQuestion(craft: Craft, found: Found | undefined, outputs: r
 export function tallyQuestion(craft: Craft, found: Found | undefined, volts: number): TallyQuestion {
   const all = craft.arms.map((_, output) => output);
   // The controller's own count makes its speeds; what it tells is eRPM.
-  const mostRpm = Math.max(1, runaway * seenKv(craft, found, all) * volts);
-  return {outputs: all.length, poles: craft.motor.poles, mostRpm};
+  const maxRpm = Math.max(1, runaway * seenKv(craft, found, all) * volts);
+  return {outputs: all.length, poles: craft.motor.poles, mostRpm: maxRpm};
 }
 
 /** rpm/V of the motor whose timing makes it the fastest. */

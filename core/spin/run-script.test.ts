@@ -1,10 +1,11 @@
 /** Scripts over the bench link, in virtual time: throttle as written, recorded by the controller, ended as a hold ends. */
 import {describe, expect, it} from 'vitest';
-import {isTold} from '../motion/time-constants';
+import {isEstimate} from '../motion/time-constants';
 import {reportOn} from '../motion/report';
 import {Harness} from '@simulator/testing/bench-harness';
 import {drawnBench} from '@simulator/testing/drawn-bench';
 import {motorClasses} from '@simulator/benches/draw-motor';
+import {MotionGuard} from './motion-guard';
 import {runScript} from './run-script';
 import {stressScript} from './stress-replies';
 import {
@@ -16,7 +17,7 @@ import {
   highestOf,
   pulseTrain,
   rampScript,
-  scriptShape,
+  scriptSchema,
   steady,
   stepsAndCuts,
   stress,
@@ -46,7 +47,7 @@ describe('a script', () => {
     stressScript(0.055, 0.3, 10, 8),
     cardScript(0.055, 0.3),
   ])('$name keeps to its shape, ends, and is 0 after', (script) => {
-    expect(scriptShape.parse(script)).toEqual(script);
+    expect(scriptSchema.parse(script)).toEqual(script);
     expect(durationOf(script)).toBeGreaterThan(0.5);
     expect(throttleAt(script, durationOf(script) + 0.001)).toBe(0);
     expect(highestOf(script)).toBeLessThanOrEqual(0.3);
@@ -72,6 +73,49 @@ describe('a script', () => {
   it('is held at the bench cap', () => {
     expect(highestOf(cappedAt(cardScript(0.06, 0.8), 0.25))).toBe(0.25);
     expect(throttleAt(cappedAt(steady(1, 0.8), 0.25), 0.5)).toBe(0.25);
+  });
+});
+
+describe('each motor alone first', () => {
+  const turned = (change: (h: Harness) => void = () => undefined) => {
+    const {h} = bench();
+    change(h);
+    const q = {script: cardScript(0.06, 0.3), outputs: [0, 1, 2, 3], allOutputs: 4, poles: 14, aloneAt: 0.06};
+    return h.run(runScript(h.client, {...q, clock: h.time, cancel: {aborted: false}}));
+  };
+  const clean = [0, 1, 2, 3].map(() => ({turned: true, others: []}));
+
+  it('sees every reply come from its own motor, and records from rest', async () => {
+    const {alone, trace, endedBy} = await turned();
+    expect([alone, endedBy]).toEqual([clean, undefined]);
+    expect(trace.motors.map((m) => m.rpm[0])).toEqual([0, 0, 0, 0]);
+  });
+  it('a motor of another KV that is given the reply of its neighbour is not taken for one like the others', async () => {
+    const {alone, trace} = await turned(({bench: {train}}) => {
+      train.changeMotor(1, {kv: 1.35 * train.outputs[1]!.motor.constants.kv});
+      train.replyFrom = [0, 0, 2, 3];
+    });
+    // From the trace the KV of both are alike.
+    const [first, second] = reportOn(trace, {poles: 14}).motors.map(({kv}) => (isEstimate(kv) ? kv.value : NaN));
+    expect(second! / first!).toBeCloseTo(1, 2);
+    expect(alone![0]).toEqual({turned: true, others: [1]});
+    expect(alone![1]).toEqual({turned: false, others: []});
+  });
+  it('too much current cuts it while it is not known yet whose replies are whose', async () => {
+    const {h} = bench();
+    const q = {script: cardScript(0.06, 0.3), outputs: [0, 1, 2, 3], allOutputs: 4, poles: 14, aloneAt: 0.06};
+    const guard = new MotionGuard({outputs: q.outputs, poles: 14, seenKv: 1750, mostAmps: 0.05});
+    const run = runScript(h.client, {...q, clock: h.time, cancel: {aborted: false}, guard});
+    await expect(h.run(run)).rejects.toMatchObject({problem: {code: 'over-current'}});
+    expect(h.bench.train.outputs.map((o) => o.throttle)).toEqual([0, 0, 0, 0]);
+  });
+  it('let go meanwhile: nothing was recorded, and the motors stop', async () => {
+    const {h, cancel} = bench();
+    const q = {script: cardScript(0.06, 0.3), outputs: [0, 1, 2, 3], allOutputs: 4, poles: 14, aloneAt: 0.06};
+    const run = runScript(h.client, {...q, clock: h.time, cancel});
+    h.time.after(500, () => (cancel.aborted = true));
+    await expect(h.run(run)).rejects.toMatchObject({problem: {code: 'let-go'}});
+    expect(h.bench.train.outputs.map((o) => o.throttle)).toEqual([0, 0, 0, 0]);
   });
 });
 
@@ -130,7 +174,7 @@ describe('on the bench', () => {
     expect(rateHz).toBeGreaterThan(25);
     expect(rateHz).toBeLessThan(60);
     const [first] = reportOn(trace, {poles: 14}).motors;
-    expect(isTold(first!.spoolUpS)).toBe(false);
-    expect(isTold(first!.resistanceOhm)).toBe(false);
+    expect(isEstimate(first!.spoolUpS)).toBe(false);
+    expect(isEstimate(first!.resistanceOhm)).toBe(false);
   });
 });

@@ -5,7 +5,9 @@ import type {Report} from '../link/operations';
 import {sleep, type Clock} from '../link/port';
 import {rpmOfErpm} from '../dshot/reply';
 import {traceOfBurst, type SpinTrace} from '../motion/trace';
-import type {Problem} from '../problem';
+import {ProblemError, type Problem} from '../problem';
+import type {AloneState} from '../replies/replies';
+import {heldWait, rest, turnEachAlone} from './each-alone';
 import {SpinLease, type CancelSignal} from './lease';
 import type {MotionGuard} from './motion-guard';
 import {commandAt, durationOf, type Script} from './script';
@@ -19,6 +21,8 @@ export interface ScriptQuestion {
   readonly poles: number;
   /** Rate that is wished for, Hz; less where the memory asks for it. */
   readonly wantedHz?: number;
+  /** Each motor turns alone first, at this throttle, 0…1: whose reply is whose. Not where it is left out. */
+  readonly aloneAt?: number | undefined;
 }
 
 export interface ScriptOptions extends ScriptQuestion {
@@ -29,6 +33,8 @@ export interface ScriptOptions extends ScriptQuestion {
   readonly guard?: MotionGuard;
   /** Share of the script that has run, and the throttle now. */
   readonly onProgress?: (share: number, throttle: number) => void;
+  /** Output that is driven alone now, before the script. */
+  readonly onAlone?: (output: number) => void;
   /** Share of the burst that has been read. */
   readonly onReading?: (share: number) => void;
 }
@@ -40,6 +46,8 @@ export interface Recording {
   readonly source: 'burst' | 'reports';
   /** What ended it before the end of the script; what was recorded until then is in the trace. */
   readonly endedBy: Problem | undefined;
+  /** What replies said while each motor was driven alone; undefined where none was. */
+  readonly alone: readonly AloneState[] | undefined;
 }
 
 /** How often the throttle is set while it changes, ms. */
@@ -54,12 +62,39 @@ const usualHz = 2000;
  */
 export async function runScript(client: BenchClient, o: ScriptOptions): Promise<Recording> {
   await client.hello();
+  const alone = o.aloneAt === undefined ? undefined : await aloneFirst(client, o, o.aloneAt);
   const recorder = client.can('burst.start') ? await burstOf(client, o) : await reportsOf(client, o);
   try {
     const endedBy = await guarded(client, o);
-    return {...(await recorder.finish()), endedBy};
+    return {...(await recorder.finish()), endedBy, alone};
   } finally {
     recorder.end();
+  }
+}
+
+/** Each motor alone, and then all at rest, so that what is recorded begins there. */
+async function aloneFirst(client: BenchClient, o: ScriptOptions, throttle: number): Promise<AloneState[]> {
+  const outputs = o.outputs.length;
+  const reports: Report[] = [];
+  let lost: ProblemError | undefined;
+  await client.request('reports', {on: true});
+  const off = client.onReport((report) => {
+    reports.push(report);
+    const cut = o.guard?.hearCurrent(report);
+    if (cut) lost ??= new ProblemError(cut);
+  });
+  const lease = new SpinLease(client, o.clock, (error) => (lost ??= error));
+  const wait = heldWait({clock: o.clock, cancel: o.cancel, lost: () => lost, letGo});
+  try {
+    const sights = await turnEachAlone(
+      {reports, lease, wait},
+      {outputs, throttle, onMotor: (motor) => o.onAlone?.(motor)},
+    );
+    await rest({reports, lease, wait}, outputs);
+    return sights;
+  } finally {
+    off();
+    await lease.stop();
   }
 }
 
@@ -110,7 +145,7 @@ export async function followScript(
 }
 
 interface Recorder {
-  finish(): Promise<Omit<Recording, 'endedBy'>>;
+  finish(): Promise<Omit<Recording, 'endedBy' | 'alone'>>;
   end(): void;
 }
 

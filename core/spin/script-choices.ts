@@ -1,6 +1,19 @@
 /** The scripts that a bench offers, what can be chosen of each, and the cap they are held at. */
 import * as z from 'zod';
-import {cappedAt, cardScript, pulseTrain, rampScript, steady, stepsAndCuts, stress, sweep, type Script} from './script';
+import {aloneSeconds} from './each-alone';
+import {
+  cappedAt,
+  cardScript,
+  durationOf,
+  lowOf,
+  pulseTrain,
+  rampScript,
+  steady,
+  stepsAndCuts,
+  stress,
+  sweep,
+  type Script,
+} from './script';
 
 /** Throttle that no script on the bench goes beyond, 0…1, unless a person raises it for one session. */
 export const benchCap = 0.3;
@@ -20,7 +33,7 @@ export type ScriptName = (typeof scriptNames)[number];
 
 /** What each is for. */
 export const scriptPurposes: Readonly<Record<ScriptName, string>> = {
-  'motor card': 'two steps, a sweep and two cuts: all that the constants are fitted from',
+  'motor card': 'each motor alone, then two steps, a sweep and two cuts: all that the constants are fitted from',
   'steps and cuts': 'three steps up and three cuts, for the time constants',
   'pulse train': 'short pulses, for a motor that hesitates',
   sweep: 'slowly up and down, for speed over throttle',
@@ -30,18 +43,38 @@ export const scriptPurposes: Readonly<Record<ScriptName, string>> = {
 };
 
 /** What a person chose: kept with the craft. */
-export const scriptChoiceShape = z.object({
+export const scriptChoiceSchema = z.object({
   name: z.enum(scriptNames),
   /** Highest throttle, 0…1. */
   top: z.number().min(0.06).max(1),
   /** Length of those whose length can be chosen, s. */
   seconds: z.number().min(1).max(60),
 });
-export type ScriptChoice = z.infer<typeof scriptChoiceShape>;
+export type ScriptChoice = z.infer<typeof scriptChoiceSchema>;
 
 export const usualChoice: ScriptChoice = {name: 'motor card', top: benchCap, seconds: 4};
 /** Scripts whose length can be chosen. */
 export const hasLength = (name: ScriptName): boolean => ['sweep', 'steady', 'ramp'].includes(name);
+
+/** What is turned of a craft. */
+export interface Turned {
+  readonly choice: ScriptChoice;
+  readonly outputs: readonly number[];
+  /** Motors of the craft. */
+  readonly motors: number;
+}
+
+/** Whether it can prove how the craft's motors turn: a card of every one of them. */
+export const canProveMotion = ({choice, outputs, motors}: Turned): boolean =>
+  choice.name === 'motor card' && outputs.length === motors;
+
+/** Throttle at which each motor turns alone before a script that can prove something, 0…1. @param idle 0…1. */
+export const aloneThrottle = (turned: Turned, idle: number): number | undefined =>
+  canProveMotion(turned) ? lowOf(idle) : undefined;
+
+/** About how long it is held, s. */
+export const heldSeconds = (script: Script, turned: Turned): number =>
+  durationOf(script) + (canProveMotion(turned) ? aloneSeconds(turned.motors) : 0);
 
 /** A chosen script for motors that idle at `idle`, never above the cap, both 0…1. */
 export function scriptOf({name, top: wanted, seconds}: ScriptChoice, idle: number, cap: number): Script {

@@ -4,20 +4,20 @@ import * as z from 'zod';
 const throttle = z.number().min(0).max(1);
 
 /** A stretch in which throttle goes evenly from one value to another; a step where `seconds` is 0. */
-const segmentShape = z.object({
+const segmentSchema = z.object({
   seconds: z.number().min(0).max(120),
   from: throttle,
   to: throttle,
   /** Output that turns alone while the others stand; all turn where it is absent. */
   alone: z.number().int().min(0).max(15).optional(),
 });
-export type Segment = z.infer<typeof segmentShape>;
+export type Segment = z.infer<typeof segmentSchema>;
 
-export const scriptShape = z.object({
+export const scriptSchema = z.object({
   name: z.string().min(1).max(40),
-  segments: z.array(segmentShape).min(1).max(400),
+  segments: z.array(segmentSchema).min(1).max(400),
 });
-export type Script = z.infer<typeof scriptShape>;
+export type Script = z.infer<typeof scriptSchema>;
 
 const hold = (seconds: number, at: number): Segment => ({seconds, from: at, to: at});
 const ramp = (seconds: number, from: number, to: number): Segment => ({seconds, from, to});
@@ -45,7 +45,7 @@ export const cappedAt = (script: Script, cap: number): Script => ({
 });
 
 /** Throttle at which motors turn without hurry: the planned idle, and never so little that one stops. */
-const lowOf = (idle: number): number => Math.max(0.05, idle);
+export const lowOf = (idle: number): number => Math.max(0.05, idle);
 
 /** One speed for a while. */
 export const steady = (seconds: number, at: number): Script => ({name: 'steady', segments: [hold(seconds, at)]});

@@ -16,7 +16,7 @@ const studentT = [
 const normal = 1.645;
 /** Climbs go in steps of this, so no start is known better, µs. */
 const stepUs = 1;
-const leastStarts = 3;
+const minStarts = 3;
 
 /** Prediction bound: mean + t·s·√(1 + 1/n), s at least what the steps of the climb leave open. Undefined of no starts. */
 export function startScatter(startsUs: readonly number[]): StartScatter | undefined {
@@ -25,7 +25,7 @@ export function startScatter(startsUs: readonly number[]): StartScatter | undefi
   const meanUs = startsUs.reduce((sum, v) => sum + v, 0) / starts;
   if (starts < 2) return {starts, meanUs, deviationUs: undefined, boundUs: undefined};
   const deviationUs = Math.sqrt(startsUs.reduce((sum, v) => sum + (v - meanUs) ** 2, 0) / (starts - 1));
-  if (starts < leastStarts) return {starts, meanUs, deviationUs, boundUs: undefined};
+  if (starts < minStarts) return {starts, meanUs, deviationUs, boundUs: undefined};
   const t = studentT[starts - 2] ?? normal;
   const spread = Math.max(deviationUs, stepUs / Math.sqrt(12));
   return {starts, meanUs, deviationUs, boundUs: meanUs + t * spread * Math.sqrt(1 + 1 / starts)};

@@ -7,7 +7,11 @@ const seen = (output: number, startsUs: readonly number[], at = 1): Sighting =>
   ({output, arm: output, startsUs, startsAtUs: startsUs[0], at}) as unknown as Sighting;
 const told = (value: number, high: number) =>
   ({startsAtPercent: {value, low: value - 0.1, high}}) as unknown as MotorReport;
-const card = (...highs: number[]) => ({at: 7, motors: highs.map((high) => told(high - 0.2, high))});
+const card = (...highs: number[]) => ({
+  at: 7,
+  motors: highs.map((high) => told(high - 0.2, high)),
+  alone: highs.map(() => ({turned: true, others: [] as number[]})),
+});
 
 describe('one idle, whoever shows it', () => {
   it('is the later of both sources, with the name of the one that it comes from', () => {
@@ -23,5 +27,14 @@ describe('one idle, whoever shows it', () => {
     expect(suggestedIdle({sightings: [seen(0, [1018])], motors: 2, card: undefined})).toBeUndefined();
     expect(suggestedIdle({sightings: [seen(0, [1018])], motors: 2, card: card(2.1)})).toBeUndefined();
     expect(suggestedIdle({sightings: [seen(0, [1018])], motors: 2, card: card(2.1, 2.3)})).toMatchObject({motor: 1});
+  });
+
+  it('takes nothing from a card where it is not known whose replies are whose', () => {
+    const crossed = [
+      {turned: true, others: [1]},
+      {turned: true, others: []},
+    ];
+    for (const alone of [undefined, crossed])
+      expect(suggestedIdle({sightings: [], motors: 2, card: {...card(2.1, 2.3), alone}})).toBeUndefined();
   });
 });

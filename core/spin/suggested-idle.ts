@@ -3,6 +3,7 @@
  * one and from a motor card; of both the later start counts, because the idle has to lie above every start there was.
  */
 import type {MotorReport} from '../motion/report';
+import {crossedReply, type AloneState} from '../replies/replies';
 import {idleFromCard} from './idle-from-card';
 import {idleFromStarts, type Sighting} from './sighting';
 
@@ -23,14 +24,21 @@ export interface SuggestedIdle {
 export interface IdleQuestion {
   readonly sightings: readonly Sighting[];
   readonly motors: number;
-  /** The newest motor card of every motor of this craft. */
-  readonly card: {readonly motors: readonly MotorReport[]; readonly at: number} | undefined;
+  readonly card: IdleCard | undefined;
+}
+
+/** The newest motor card of every motor of this craft. */
+export interface IdleCard {
+  readonly motors: readonly MotorReport[];
+  readonly at: number;
+  /** What replies said while each motor was driven alone: without it, it is not known whose starts these are. */
+  readonly alone: readonly AloneState[] | undefined;
 }
 
 /** Undefined while no source knows the start of every motor. */
 export function suggestedIdle({sightings, motors, card}: IdleQuestion): SuggestedIdle | undefined {
   const seen = idleFromStarts(sightings, motors);
-  const told = card?.motors.length === motors ? idleFromCard(card.motors) : undefined;
+  const told = isOfEach(card, motors) ? idleFromCard(card.motors) : undefined;
   const candidates: SuggestedIdle[] = [];
   if (seen)
     candidates.push({
@@ -44,3 +52,7 @@ export function suggestedIdle({sightings, motors, card}: IdleQuestion): Suggeste
     });
   return candidates.sort((a, b) => b.percent - a.percent)[0];
 }
+
+/** A card with one line for each motor, from its own replies. */
+const isOfEach = (card: IdleCard | undefined, motors: number): card is IdleCard =>
+  card?.motors.length === motors && crossedReply(card.alone) === undefined;

@@ -4,7 +4,7 @@
  */
 import type {Remark} from '../remark';
 import type {Found} from '../bench/found';
-import {motorList} from '../motor-list';
+import {motorList} from '../words/motor-list';
 import {definitionOf} from '../settings/definitions';
 import {bothWays} from '../settings/parameters/special-values';
 
@@ -13,7 +13,7 @@ export const trueEnds = {lowest: 1000, highest: 2000} as const;
 /** Calibrated ends lie this far inside of what was sent, so that both are surely reached, µs (common practice: about 20). */
 const insideUs = {least: 0, most: 35} as const;
 /** A range narrower than this wastes resolution; typical hand-set ones run from 1000–2000 down to about 1050–1850, µs. */
-const leastSpanUs = 800;
+const minSpanUs = 800;
 /** How far a centre may lie from the middle of its ends, µs. */
 const centreOffUs = 20;
 
@@ -102,13 +102,13 @@ function reachRemarks(ends: readonly EscEnds[], motors: number): Remark[] {
 }
 
 function spanRemarks(ends: readonly EscEnds[], motors: number): Remark[] {
-  const narrow = ends.filter((e) => e.maxUs - e.minUs < leastSpanUs);
+  const narrow = ends.filter((e) => e.maxUs - e.minUs < minSpanUs);
   if (!narrow.length) return [];
   return [
     {
       tag: 'diff',
       word: 'narrow',
-      text: `${outputsOf(narrow, motors)}: less than ${leastSpanUs} µs between the ends, so throttle comes in coarse steps. Ranges set by hand run from 1000–2000 to about 1050–1850.`,
+      text: `${outputsOf(narrow, motors)}: less than ${minSpanUs} µs between the ends, so throttle comes in coarse steps. Ranges set by hand run from 1000–2000 to about 1050–1850.`,
     },
   ];
 }

@@ -8,7 +8,7 @@ import {mixerOf} from '../craft/mixer';
 import {isOutdated, type Sighting, type SightingQuestion} from './sighting';
 
 export interface TwoSides {
-  readonly kind: 'agree' | 'would flip' | 'not seen' | 'not told';
+  readonly kind: 'agree' | 'would flip' | 'not seen' | 'not reported';
   /** Way the motors turn as a whole; undefined until all were seen, and where they turn neither way. */
   readonly motors: Craft['props'] | 'neither' | undefined;
   /** Way the flight controller was told; undefined where its firmware does not tell it, or nobody asked. */
@@ -25,10 +25,10 @@ export function twoSides(q: SightingQuestion, sightings: readonly Sighting[]): T
   if (controller === undefined)
     return {
       ...sides,
-      kind: 'not told',
+      kind: 'not reported',
       text: found?.controller
-        ? 'This flight controller does not tell its rotation sense: compare it by hand before the first take-off.'
-        : 'The flight controller was not read yet, so nobody knows its rotation sense.',
+        ? 'This flight controller does not report its rotation direction: compare it by hand before the first take-off.'
+        : 'The flight controller has not been read yet, so its rotation direction is unknown.',
     };
   const told = `the flight controller is set to props ${controller}`;
   const wrongMixer = mixesOtherwise(q);
@@ -42,7 +42,7 @@ export function twoSides(q: SightingQuestion, sightings: readonly Sighting[]): T
     return {
       ...sides,
       kind: 'not seen',
-      text: `${left} of ${craft.arms.length} motors were not seen turning yet; ${told}.`,
+      text: `${left} of ${craft.arms.length} motors have not been seen turning yet; ${told}.`,
     };
   }
   const turn = motors === 'neither' ? 'The motors turn neither in nor out' : `The motors turn as props ${motors}`;

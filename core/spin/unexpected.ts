@@ -45,7 +45,7 @@ function nothingMoved({output, answered, samples}: Unexpected): Advice {
   const fastest = samples.reduce((most, s) => Math.max(most, s.rpm), 0);
   if (fastest > 300)
     return {
-      meaning: `The replies of output ${output + 1} tell up to ${Math.round(fastest)} rpm: something turned.`,
+      meaning: `The replies of output ${output + 1} report up to ${Math.round(fastest)} rpm: something turned.`,
       steps: ['Hold again and look at every arm; lay a finger on each motor, propellers off.'],
       startPower: undefined,
     };
@@ -80,16 +80,16 @@ function stuttered({settings}: Unexpected): Advice {
         : 'Its start-up powers were not read.',
     steps: [
       'Battery off, turn it by hand: a magnet or a bearing that rubs stutters too.',
-      `Raise both start-up powers by ${raiseUs} µs, and once more if it is not enough.`,
+      `Raise both start-up powers by ${raiseUs} µs, and again if that is not enough.`,
     ],
     startPower: startPower && (startPower.startLow !== low || startPower.startHigh !== high) ? startPower : undefined,
   };
 }
 
 const several = ({output}: Unexpected): Advice => ({
-  meaning: `Only output ${output + 1} was commanded; another motor still turned from before, or two ESCs hear the same wire.`,
+  meaning: `Only output ${output + 1} was commanded; another motor still turned from before, or two ESCs are on the same wire.`,
   steps: [
-    'Wait until every motor stands, then hold again.',
+    'Wait until every motor has stopped, then hold again.',
     'If two turn again, look for two signal wires that touch or share a pad.',
     'Turn no motor with propellers on until this is found: a craft whose motors share a wire cannot be flown.',
   ],

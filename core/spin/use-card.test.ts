@@ -2,19 +2,19 @@ import {describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
 import {coastDownS} from '../motor/coast';
 import {motorOf} from '../motor/model';
-import {told, untold, type Answer} from '../motion/answer';
+import {estimateOf, noEstimate, type Answer} from '../motion/answer';
 import type {MotorReport} from '../motion/report';
 import {motorFromCard} from './use-card';
 
 const report = (kv: Answer, inertia: number): MotorReport => ({
-  startsAtPercent: untold('-'),
-  spoolUpS: untold('-'),
-  coastDownS: untold('-'),
+  startsAtPercent: noEstimate('-'),
+  spoolUpS: noEstimate('-'),
+  coastDownS: noEstimate('-'),
   kv,
-  resistanceOhm: told(0.06, 0.004),
-  inertia: told(inertia, 1e-7),
-  friction: told(6e-4, 1e-4),
-  drag: untold('-'),
+  resistanceOhm: estimateOf(0.06, 0.004),
+  inertia: estimateOf(inertia, 1e-7),
+  friction: estimateOf(6e-4, 1e-4),
+  drag: noEstimate('-'),
   delayS: 0,
   stutters: [],
   desyncs: [],
@@ -23,7 +23,7 @@ const report = (kv: Answer, inertia: number): MotorReport => ({
 describe('a motor card as the motor of the craft', () => {
   const motor = motorFromCard(
     juniper.motor,
-    [report(told(1740, 7), 2e-6), report(told(1752, 7), 2.2e-6), report(told(1760, 7), 3e-6)],
+    [report(estimateOf(1740, 7), 2e-6), report(estimateOf(1752, 7), 2.2e-6), report(estimateOf(1760, 7), 3e-6)],
     5,
   )!;
   it('takes the middle of the motors, so that an odd one does not count', () =>
@@ -46,7 +46,7 @@ describe('a motor card as the motor of the craft', () => {
     expect(
       motorFromCard(
         juniper.motor,
-        [report(told(1740, 7), 2e-6), report(untold('x'), 2e-6), report(untold('x'), 2e-6)],
+        [report(estimateOf(1740, 7), 2e-6), report(noEstimate('x'), 2e-6), report(noEstimate('x'), 2e-6)],
         5,
       ),
     ).toBeUndefined());

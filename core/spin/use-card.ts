@@ -2,12 +2,12 @@
 import type {Craft} from '../craft/craft';
 import type {Answer} from '../motion/answer';
 import type {MotorReport} from '../motion/report';
-import {isTold} from '../motion/time-constants';
+import {isEstimate} from '../motion/time-constants';
 import {middleOf} from '../motion/trace';
 
 /** The middle of what motors told; undefined while fewer than half of them did. */
 function middleTold(motors: readonly MotorReport[], of: (motor: MotorReport) => Answer): number | undefined {
-  const told = motors.map(of).filter(isTold);
+  const told = motors.map(of).filter(isEstimate);
   return told.length * 2 > motors.length ? middleOf(told.map((t) => t.value)) : undefined;
 }
 

@@ -32,10 +32,10 @@ export interface ModelMoment extends MomentState {
 /** Length of a moment, s: bins of 8 Hz, in which no notch is narrow. */
 const momentS = 0.128;
 /** Moments kept: their mean is within a tenth of a decibel of that of all. */
-export const mostMoments = 600;
+export const maxMoments = 600;
 
 /** @param motorsHz revolutions per second of each motor. */
-export function flightModel(log: FlightLog, motorsHz: readonly Float32Array[], most = mostMoments): FlightModel {
+export function flightModel(log: FlightLog, motorsHz: readonly Float32Array[], most = maxMoments): FlightModel {
   const length = 2 ** Math.round(Math.log2(momentS * log.sampleRateHz));
   const periodogram = new Periodogram(length, log.sampleRateHz);
   const starts = segmentStarts(log.stretches, {segment: length, hop: length / 2});

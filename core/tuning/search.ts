@@ -51,7 +51,7 @@ const cutOffs = [50, 65, 80, 100, 125, 150, 180, 220, 260, 300, 350, 400, 500, 6
 const opensTo = 2;
 const movingCounts = [0, 1, 2];
 /** Moments of each flight that candidates are tried on. */
-const mostMoments = 120;
+const maxMoments = 120;
 /** Then beside every good one, in steps of half the ratio each time: at the end 1.05 for Q and 1.03 for cut-offs. */
 const refinements = 3;
 const firstRatio = {q: 1.42, hz: 1.25};
@@ -150,7 +150,7 @@ class Tried {
 
   constructor(private readonly q: SearchQuestion) {
     this.flights = q.flights.map((model) => {
-      const few = thinned(model, mostMoments);
+      const few = thinned(model, maxMoments);
       return {model: few, groups: throttleGroups(few), lows: new Map(), gains: new MotorGains(few, q.filterRateHz)};
     });
   }

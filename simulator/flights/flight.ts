@@ -52,14 +52,14 @@ export interface FlightColumns {
 /** deg/s of a full stick as this pilot flies. */
 const stickDegS = 90;
 /** Logging faster fills the memory of a controller too soon. */
-const mostLogHz = 2000;
+const maxLogHz = 2000;
 /** Age of a speed when it is used and logged, s: half an electrical turn and a loop. */
 const replyAgeS = 0.0012;
 
 export function fly(setup: FlightSetup): FlightColumns {
   const {config, airframe, phases} = setup;
   const rate = config.gyroHz;
-  const every = Math.max(1, Math.round(rate / mostLogHz));
+  const every = Math.max(1, Math.round(rate / maxLogHz));
   const count = setup.motors.length;
   const random = new Random(setup.seed);
   const craft = new FlyingMotors(setup, random);

@@ -432,13 +432,11 @@ export class SimulatedBench {
 
   private keepRow(): void {
     const {outputs, replyFrom} = this.train;
-    this.burst.keep(
-      this.train.volts,
-      outputs.map(({throttle, motor}, i) => ({
-        ...{erpm: this.train.erpm(replyFrom[i] ?? i), throttle},
-        amps: motor.sensedAmps(),
-      })),
-    );
+    const rows = outputs.map(({throttle, motor}, i) => {
+      const erpm = this.train.erpm(replyFrom[i] ?? i);
+      return {erpm, throttle, amps: motor.sensedAmps()};
+    });
+    this.burst.keep(this.train.volts, rows);
   }
 
   private tick(): void {

@@ -1,5 +1,5 @@
 /** Requests for a burst, as the simulated flight controller takes them. */
-import {mostBurstBytes, type Argument, type Operation} from '@core/link/operations';
+import {maxBurstBytes, type Argument, type Operation} from '@core/link/operations';
 import type {BurstMemory} from './burst-memory';
 
 type BurstOperation = Extract<Operation, `burst.${string}`>;
@@ -33,8 +33,8 @@ function start(memory: BurstMemory, {rows, rateHz}: Argument<'burst.start'>, now
 }
 
 function read(memory: BurstMemory, {from, count}: Argument<'burst.read'>, {loopHz}: Now): BurstAnswer {
-  if (count * memory.state(loopHz).rowBytes > mostBurstBytes)
-    return {code: 'bad-argument', text: `${count} rows are more than ${mostBurstBytes} bytes.`};
+  if (count * memory.state(loopHz).rowBytes > maxBurstBytes)
+    return {code: 'bad-argument', text: `${count} rows are more than ${maxBurstBytes} bytes.`};
   const piece = memory.read(from, count);
   return piece ? {value: piece} : {code: 'not-kept', text: `Rows ${from + 1} to ${from + count} were not kept.`};
 }

@@ -26,6 +26,8 @@ const startScatter = 0.06;
 const measuredScatter = 0.002;
 /** Without a commutation for so long a motor counts as stopped, s. */
 const silentS = 0.02;
+/** Commutations from the first to the last of an electrical turn: six sectors and the one that it began with. */
+const remembered = 7;
 /** Scatter of a current sense: A and relative. */
 const senseAmps = 0.1;
 const senseShare = 0.01;
@@ -104,7 +106,8 @@ export class DrivenMotor {
     const point = {rpm: rpmOf(this.state.omega), amps: this.state.amps};
     const ideal = phaseAngle(this.constants, {...point, amps: Math.max(0, point.amps)});
     const advance = esc.timing === timingAutomatic ? ideal : esc.timing;
-    const bridge = {...esc.bridge, alignment: torqueShare(advance, ideal)};
+    const {pwmHz, deadTimeS, brakeShare, limitAmps} = esc.bridge;
+    const bridge = {pwmHz, deadTimeS, brakeShare, limitAmps, alignment: torqueShare(advance, ideal)};
     this.state = stepMotor(this.state, {volts, duty}, {motor: this.constants, bridge}, dtS);
     if (duty > 0) this.maybeLoseStep(drive, advance, dtS);
   }
@@ -160,16 +163,23 @@ export class DrivenMotor {
     const {poles} = this.constants;
     this.timeS += dtS;
     this.sectors += (omega * (poles / 2) * dtS) / (Math.PI / 3);
-    const perSector = (omega * (poles / 2)) / (Math.PI / 3);
-    while (this.sectors >= 1) {
-      this.sectors -= 1;
-      this.commutations.push(this.timeS - this.sectors / perSector);
-      if (this.commutations.length > 7) this.commutations.shift();
-      const turnS = this.commutations.at(-1)! - this.commutations[0]!;
-      if (this.commutations.length === 7) this.measured = (2 * Math.PI) / (turnS * (poles / 2));
-    }
+    if (this.sectors >= 1) this.commutate((omega * (poles / 2)) / (Math.PI / 3));
     if (this.timeS - (this.commutations.at(-1) ?? -1) < silentS) return;
     this.measured = 0;
     this.commutations = [];
+  }
+
+  /** The commutations of this step, of which an electrical turn remembers the last seven. @param perSecond sectors in a second. */
+  private commutate(perSecond: number): void {
+    const {commutations, constants} = this;
+    this.sectors -= Math.max(0, Math.floor(this.sectors) - remembered);
+    while (this.sectors >= 1) {
+      this.sectors -= 1;
+      commutations.push(this.timeS - this.sectors / perSecond);
+    }
+    if (commutations.length > remembered) commutations.splice(0, commutations.length - remembered);
+    if (commutations.length < remembered) return;
+    const turnS = commutations[remembered - 1]! - commutations[0]!;
+    this.measured = (2 * Math.PI) / (turnS * (constants.poles / 2));
   }
 }

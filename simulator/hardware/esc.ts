@@ -51,6 +51,8 @@ export class Esc {
   /** The reply module that runs beside the base. */
   module: Identity | undefined;
   private settings: Settings = {};
+  /** How its settings drive a motor, since it started. */
+  private driven: Drive | undefined;
   readonly chip: Chip;
   readonly flash: Flash;
 
@@ -70,6 +72,7 @@ export class Esc {
   /** Another ESC of the same make is in its place, with the same flash. */
   replaceBy(serial: string): void {
     this.made = {...this.made, serial};
+    this.driven = undefined;
   }
 
   get applicationValid(): boolean {
@@ -91,6 +94,7 @@ export class Esc {
     this.module = this.identity && this.readModule(this.identity);
     this.state = (check.ok || this.isForeign) && !this.burnt ? 'running' : 'bootloader';
     this.settings = {};
+    this.driven = undefined;
     if (!check.ok) return;
     const layout = check.value.layoutRevision;
     const stored = decodeSettings(this.flash.view(settings.start, settings.end));
@@ -120,8 +124,8 @@ export class Esc {
   }
 
   get repliesToDshot(): boolean {
-    const features = [...(this.identity?.features ?? []), ...(this.module?.features ?? [])];
-    return this.state === 'running' && features.includes('replies');
+    const has = (firmware: Identity | undefined) => !!firmware?.features.includes('replies');
+    return this.state === 'running' && (has(this.identity) || has(this.module));
   }
 
   /** Whether it tells more than speeds once it is told to. */
@@ -150,12 +154,21 @@ export class Esc {
 
   /** How it drives its motor at a speed, as its settings say. */
   drive(rpm: number): Drive {
-    const pwm = this.identity?.pwmKhz ?? this.settings.pwm ?? 24;
-    const pwmHz = pwm === pwmFollows ? followingPwmHz(rpm, this.settings) : pwm * 1000;
+    this.driven ??= this.settingsDrive();
+    if (this.pwm !== pwmFollows) return this.driven;
+    return {...this.driven, bridge: {...this.driven.bridge, pwmHz: followingPwmHz(rpm, this.settings)}};
+  }
+
+  /** In kHz, or one that follows the speed. */
+  private get pwm(): number {
+    return this.identity?.pwmKhz ?? this.settings.pwm ?? 24;
+  }
+
+  private settingsDrive(): Drive {
     const brakes = this.settings.activeBraking === 1;
     return {
       bridge: {
-        pwmHz,
+        pwmHz: this.pwm * 1000,
         deadTimeS: this.hardware.deadTimeNs * 1e-9,
         brakeShare: brakes ? brakeShare(this.settings.brakeStrength ?? 60) : 0,
         limitAmps: valueIn(this.settings, 'currentLimit'),

@@ -3,7 +3,7 @@ const graceMs = 300;
 /** A renewal that comes this much later than the quickest one of its hold is a copy or was kept back somewhere, ms. */
 const lateMs = 150;
 /** A number this far above all that were seen is no next hold: one frame must not use up all numbers there are. */
-const mostAhead = 1_000;
+const maxAhead = 1_000;
 
 export interface Renewal {
   readonly hold: number;
@@ -64,7 +64,7 @@ export class Holds {
 
   /** Whether this is far above every number seen: then it is refused, and what turns is stopped all the same. */
   isTooHigh(hold: number): boolean {
-    return hold > this.last + mostAhead;
+    return hold > this.last + maxAhead;
   }
 
   /** Ends a hold and all before it. True when no hold is left that may turn motors. */

@@ -128,15 +128,17 @@ export class PowerTrain {
   }
 
   get isActive(): boolean {
-    return this.outputs.some((o) => o.throttle > 0 || !o.motor.isStill || o.smokeMs > 0);
+    for (const {throttle, motor, smokeMs} of this.outputs)
+      if (throttle > 0 || !motor.isStill || smokeMs > 0) return true;
+    return false;
   }
 
   get amps(): number {
     if (!this.supply.on) return 0;
-    return this.outputs.reduce(
-      (sum, o) => sum + Math.max(0, o.state.amps * Math.max(o.throttle, 0.02)) + (o.smokeMs > 0 ? smokeAmps : 0),
-      this.supply.restAmps,
-    );
+    let sum = this.supply.restAmps;
+    for (const {motor, throttle, smokeMs} of this.outputs)
+      sum = sum + Math.max(0, motor.state.amps * Math.max(throttle, 0.02)) + (smokeMs > 0 ? smokeAmps : 0);
+    return sum;
   }
 
   get volts(): number {
@@ -246,12 +248,17 @@ export class PowerTrain {
     const {load, wireFits, wire, periodUs} = this.controller.budget(this.outputs.length);
     const late = wireFits ? 0 : 1 - periodUs / wire.totalUs;
     const busy = Math.max(0, load - loadLimits.most) * 1.5;
-    const mean = this.outputs.reduce((sum, o) => sum + o.throttle, 0) / this.outputs.length;
     const shaken = this.looseWires.includes(output) ? 0.3 * throttle ** 2 : 0;
     return {
       silent: Math.min(1, late + busy),
-      spoilt: Math.min(1, this.wireNoise * (0.5 + throttle) + this.supplyNoise * mean + shaken),
+      spoilt: Math.min(1, this.wireNoise * (0.5 + throttle) + this.supplyNoise * this.meanThrottle + shaken),
     };
+  }
+
+  private get meanThrottle(): number {
+    let sum = 0;
+    for (const {throttle} of this.outputs) sum += throttle;
+    return sum / this.outputs.length;
   }
 
   /** Throttle as the ESC understands the command, 0…1. */

@@ -11,7 +11,7 @@ const beside = {
   housekeeping: {cycles: 9_000, hz: 20},
 } as const;
 /** A task takes a little less or more each time, and longer when another one comes in between: shares. */
-const [scatter, mostScatter] = [0.012, 0.18];
+const [scatter, maxScatter] = [0.012, 0.18];
 
 export function tasksNow(
   budget: LoopBudget,
@@ -19,7 +19,7 @@ export function tasksNow(
 ): ControllerTask[] {
   const task = (name: string, {hz, us}: {readonly hz: number; readonly us: number}, gyro: boolean): ControllerTask => {
     const mean = us * (1 + scatter * random.normal());
-    return {name, hz, us: mean, mostUs: mean * (1 + mostScatter * (0.5 + random.next())), gyro};
+    return {name, hz, us: mean, mostUs: mean * (1 + maxScatter * (0.5 + random.next())), gyro};
   };
   const inLoop = (us: number) => ({hz: config.loopHz, us});
   const other = (name: keyof typeof beside) =>

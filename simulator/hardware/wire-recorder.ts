@@ -11,11 +11,11 @@ import type {LostReply} from './reply-line';
 /** Groups of five bits that stand for nothing, with runs that a line can carry. */
 const wrongGroups = [0x1f, 0x11];
 /** Scatter of an edge, share of a bit, and where it ends. */
-const [edgeScatter, mostScatter] = [0.008, 0.03];
+const [edgeScatter, maxScatter] = [0.008, 0.03];
 /** An analog pulse is sent by a timer of its own, ms. */
 const analogEveryMs = 2.5;
 /** Longest disturbance on a wire at rest, µs. */
-const mostGlitchUs = 0.15;
+const maxGlitchUs = 0.15;
 
 /** Rest that is recorded before the first frame, ms. */
 const leadMs = 0.05;
@@ -93,7 +93,7 @@ export class WireRecorder {
         at,
         [
           {us: from, level: 0},
-          {us: from + mostGlitchUs * (0.4 + 0.6 * this.random.next()), level: 1},
+          {us: from + maxGlitchUs * (0.4 + 0.6 * this.random.next()), level: 1},
         ],
         0,
       );
@@ -130,7 +130,7 @@ export class WireRecorder {
 
   private put(wire: Recorded, at: number, edges: readonly Edge[], bit: number): void {
     for (const {us} of edges) {
-      const scatter = Math.max(-mostScatter, Math.min(mostScatter, edgeScatter * this.random.normal()));
+      const scatter = Math.max(-maxScatter, Math.min(maxScatter, edgeScatter * this.random.normal()));
       wire.edges.push(at + (us + scatter * bit) / 1000);
     }
   }

@@ -134,7 +134,7 @@ function throttleAt(t: number): number {
 const dt = 2e-5;
 const scriptS = script.at(-1)![0];
 /** Below this an ESC does not drive. */
-const leastDuty = 0.02;
+const minDuty = 0.02;
 const usualRates = [200, 400, 1000, 2000, 4000];
 
 interface DrawnMotor {
@@ -187,7 +187,7 @@ function run(m: DrawnMotor): Course {
     const d = throttleAt(Math.floor(k / 50) * 50 * dt);
     const braking = (-m.brake * kt * w) / m.resistanceOhm;
     const driven = (v * Math.max(0, d - m.lost) - kt * w) / m.resistanceOhm;
-    const i = Math.max(-limit, Math.min(limit, d < leastDuty ? braking : Math.max(driven, braking)));
+    const i = Math.max(-limit, Math.min(limit, d < minDuty ? braking : Math.max(driven, braking)));
     w = Math.max(0, w + (dt * (kt * i - (w > 0 ? m.friction : 0) - m.drag * w * w)) / m.inertia);
     v = m.volts - m.packOhm * Math.max(0, i) * d;
     [speed![k], current![k], volts![k], duty![k]] = [w, i, v, d];

@@ -1,4 +1,5 @@
 /** The headless door: core functions on files, JSON out. Exit code 1 and a JSON error for bad input. */
+import {version} from '@core/version';
 import {fail, FileError, outcome, UsageError, type Outcome, type Run} from './command';
 
 interface Command {
@@ -67,9 +68,10 @@ const commands: Readonly<Record<string, Command>> = {
 };
 
 const usageOf = (name: string) => `bidex ${name} ${commands[name]!.usage}`;
-const wholeUsage = () => `Usage: ${Object.keys(commands).map(usageOf).join(' | ')}`;
+const wholeUsage = () => `Usage: ${[...Object.keys(commands).map(usageOf), 'bidex --version'].join(' | ')}`;
 
 export async function main([name = '', ...others]: readonly string[]): Promise<Outcome> {
+  if (name === '--version') return outcome({ok: true, value: {version}});
   const command = Object.hasOwn(commands, name) ? commands[name]! : undefined;
   if (!command) return outcome(fail('usage', wholeUsage()));
   const [file, ...rest] = command.file ? others : ['', ...others];

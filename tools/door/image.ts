@@ -20,7 +20,7 @@ export const run: Run = ({file, options}) => {
 /** Longest span between first and last byte that is flattened for a checksum, bytes. */
 const longestSpan = 64 * 1024 * 1024;
 /** Most runs of differing bytes that are listed one by one. */
-const mostRuns = 64;
+const maxRuns = 64;
 
 export interface ImageFiles {
   readonly file: Uint8Array;
@@ -81,7 +81,7 @@ const isRaw = (file: Uint8Array) => {
 
 function compare(a: Image, b: Image) {
   const {equal, differingBytes, runs} = compareImages(a, b);
-  return {equal, differingBytes, runs: runs.slice(0, mostRuns), moreRuns: Math.max(0, runs.length - mostRuns)};
+  return {equal, differingBytes, runs: runs.slice(0, maxRuns), moreRuns: Math.max(0, runs.length - maxRuns)};
 }
 
 const hex8 = (value: number) => value.toString(16).padStart(8, '0');

@@ -1,7 +1,7 @@
 /** What a flight log says: `bidex noise`. */
 import * as z from 'zod';
 import {chainOf} from '@core/controller/chain-of';
-import {controllerPlanShape} from '@core/controller/plan';
+import {controllerPlanSchema} from '@core/controller/plan';
 import {totalDelayMs, delayLedger} from '@core/filters/delay-ledger';
 import {axisName, type FlightLog} from '@core/flight/flight-log';
 import {axes, unitNames, type Axis, type UnitOf} from '@core/flight/mapping';
@@ -27,13 +27,13 @@ export const run: Run = async ({file, options}) => {
 const segment = 1024;
 
 /** Filters to lay over the flight: fields of a controller's plan; what is left out is off. */
-const filterShape = z.object({
+const filterSchema = z.object({
   notchHarmonics: z.array(z.number().int().min(1).max(5)).default([]),
   notchQ: z.number().min(1).max(20).default(5),
   notchMinHz: z.number().min(20).max(400).default(100),
   movingNotches: z.number().int().min(0).max(5).default(0),
   gyroLowPassHz: z.number().min(50).default(1e9),
-  ...controllerPlanShape.pick({
+  ...controllerPlanSchema.pick({
     ...{
       notchWeights: true,
       notchFadeHz: true,
@@ -95,7 +95,7 @@ function unitsOf(text: string | undefined): Partial<Record<UnitOf, string>> | un
 
 interface Wanted {
   readonly wanted: readonly number[];
-  readonly filter: z.infer<typeof filterShape> | undefined;
+  readonly filter: z.infer<typeof filterSchema> | undefined;
   readonly before: FlightLog | undefined;
 }
 
@@ -151,9 +151,9 @@ function comparedOf({log, reported}: Flown, earlier: FlightLog, loggedPoles: num
 
 function filterOf(text: string) {
   try {
-    return filterShape.safeParse(JSON.parse(text));
+    return filterSchema.safeParse(JSON.parse(text));
   } catch {
-    return filterShape.safeParse(text);
+    return filterSchema.safeParse(text);
   }
 }
 
@@ -219,7 +219,7 @@ function spectrumOf(spectrum: Spectrum, wanted: readonly number[]) {
 }
 
 interface FilterQuestion {
-  readonly filter: z.infer<typeof filterShape>;
+  readonly filter: z.infer<typeof filterSchema>;
   readonly wanted: readonly number[];
 }
 

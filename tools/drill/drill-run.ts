@@ -30,7 +30,7 @@ import {Witness} from './witness';
 
 const breathe = () => new Promise<void>((resolve) => setImmediate(resolve));
 /** Attempts to resume an order before it counts as unresolved. */
-const mostAttempts = 24;
+const maxAttempts = 24;
 /** One finished run in five is rolled back, with mishaps again. */
 const rollBackShare = 0.2;
 /** Runs in which someone works at the bench between stop and resume, and runs in which motors are held. */
@@ -211,7 +211,7 @@ export class DrillRun {
     this.witness.forget();
     this.armMishaps();
     let outcome: Outcome | undefined;
-    for (let attempt = 0; attempt < mostAttempts; attempt++) {
+    for (let attempt = 0; attempt < maxAttempts; attempt++) {
       outcome = await this.attempt(drilled);
       const isGone = this.journal.isGone;
       const entries = await this.journal.kept(drilled.id);

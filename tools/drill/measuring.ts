@@ -24,7 +24,7 @@ import {measureReplies} from '@core/spin/measure-replies';
 import {MotionGuard} from '@core/spin/motion-guard';
 import {guardQuestion, replyQuestion} from '@core/spin/reply-question';
 import {runScript} from '@core/spin/run-script';
-import {scriptOf, usualChoice} from '@core/spin/script-choices';
+import {aloneThrottle, scriptOf, usualChoice} from '@core/spin/script-choices';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Pose} from '@simulator/hardware/hand';
 import type {Random} from '@simulator/random';
@@ -90,16 +90,17 @@ async function measureMotion({client, clock, craft, found}: Measurer): Promise<S
   const outputs = craft.arms.map((_, output) => output);
   const {idlePercent} = craft.plan.controller;
   const {kv: labelKv, poles, counted: isCounted} = craft.motor;
-  const {trace, endedBy} = await runScript(client, {
+  const {trace, endedBy, alone} = await runScript(client, {
     script: scriptOf(usualChoice, idlePercent / 100, usualChoice.top),
     ...{outputs, allOutputs: outputs.length, poles, clock, cancel: held},
+    aloneAt: aloneThrottle({choice: usualChoice, outputs, motors: outputs.length}, idlePercent / 100),
     guard: new MotionGuard(guardQuestion(craft, found, outputs)),
   });
   if (endedBy) return undefined;
   const timings = knownTimings(craft, found);
   const {count, ...verdict} = judgeMotion({
     ...{report: reportOn(trace, {poles, timings}), isTimed: timings.every((t) => t !== undefined)},
-    ...{labelKv, poles, isCounted, idlePercent},
+    ...{labelKv, poles, isCounted, idlePercent, alone},
   });
   return {...verdict, counted: count};
 }

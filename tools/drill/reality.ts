@@ -4,6 +4,7 @@
  */
 import type {Craft} from '@core/craft/craft';
 import type {SimulatedBench} from '@simulator/hardware/bench';
+import type {PowerTrain} from '@simulator/hardware/power-train';
 import {transmitterSticks} from '@simulator/hardware/transmitter';
 import type {Random} from '@simulator/random';
 import type {MeasuredKind} from './measuring';
@@ -11,9 +12,9 @@ import type {MeasuredKind} from './measuring';
 /** A reply in so many that is spoilt is seen among the ten thousands that are counted. */
 const noticeable = 2e-3;
 /** A board that sits otherwise than it is set by less is one that a hand cannot tell, degrees. */
-const mostMountingDeg = 16;
+const maxMountingDeg = 16;
 /** Labels and measurements together are off by less than this, relative. */
-const mostKvOff = 0.2;
+const maxKvOff = 0.2;
 
 type Hide = (bench: SimulatedBench, random: Random) => void;
 const anyOutput = (bench: SimulatedBench, random: Random) => random.below(bench.escs.length);
@@ -80,25 +81,25 @@ export function deniedBy(kind: MeasuredKind, bench: SimulatedBench, craft: Craft
 
 const denials: Readonly<Record<MeasuredKind, (bench: SimulatedBench, craft: Craft) => string | undefined>> = {
   replies({train, controller, escs}) {
-    const crossed = train.outputs.some((_, output) => (train.replyFrom[output] ?? output) !== output);
-    if (crossed) return 'replies are crossed';
+    if (isCrossed(train)) return 'replies are crossed';
     if (!controller.running.replies) return 'replies are off';
-    if (train.wireNoise >= noticeable) return `one of ${Math.round(1 / train.wireNoise)} replies is spoilt`;
+    if (train.wireNoise >= noticeable) return `one of ${Math.round(1 / train.wireNoise)} replies is corrupted`;
     if (train.outputs.some((o) => o.motor.constants.cogging >= 10)) return 'a motor is blocked';
     return escs.some((e) => !e.repliesToDshot) ? 'an ESC cannot reply' : undefined;
   },
   motion({train}, {motor}) {
+    if (isCrossed(train)) return 'replies are crossed';
     const of = train.outputs.map((o) => o.motor.constants);
     if (of.some((m) => m.cogging >= 10)) return 'a motor is blocked';
     const other = of.find((m) => m.poles !== motor.poles);
     if (other) return `a motor has ${other.poles} poles`;
-    const off = of.find((m) => Math.abs(m.kv / motor.kv - 1) > mostKvOff);
+    const off = of.find((m) => Math.abs(m.kv / motor.kv - 1) > maxKvOff);
     return off && `a motor has ${off.kv} rpm/V`;
   },
   mounting({controller, cockpit}) {
     const set = controller.running.mounting ?? {roll: 0, pitch: 0, yaw: 0};
     const off = apartDeg(set, cockpit.hand.mounted);
-    return off > mostMountingDeg ? `the board sits otherwise by ${off.toFixed(0)}°` : undefined;
+    return off > maxMountingDeg ? `the board sits otherwise by ${off.toFixed(0)}°` : undefined;
   },
   receiver({controller, cockpit: {transmitter}}) {
     const {receiver} = controller.running;
@@ -110,12 +111,16 @@ const denials: Readonly<Record<MeasuredKind, (bench: SimulatedBench, craft: Craf
     const short = Math.max(lowUs - 1000, 2000 - highUs);
     return short > 8 ? `an end is not reached by ${short} µs` : undefined;
   },
-  'fail-safe'({controller}) {
+  'fail-safe'({controller, train}) {
+    if (isCrossed(train)) return 'replies are crossed';
     const {action, afterMs} = controller.running.failSafe ?? {action: 'drop', afterMs: 400};
     if (action !== 'drop') return `the fail-safe is "${action}"`;
     return afterMs > 1_000 ? `it acts after ${afterMs} ms` : undefined;
   },
 };
+
+const isCrossed = ({outputs, replyFrom}: PowerTrain): boolean =>
+  outputs.some((_, output) => (replyFrom[output] ?? output) !== output);
 
 type Angles = {readonly roll: number; readonly pitch: number; readonly yaw: number};
 const radians = Math.PI / 180;

@@ -8,7 +8,7 @@ import {StallingPage} from '@simulator/testing/stalling-page';
 import {watchedPort} from './watched-port';
 
 /** Clocks of computer and controller differ by up to so much, relative (common practice: 100 ppm each). */
-const mostDrift = 2e-4;
+const maxDrift = 2e-4;
 /** How long a page stalls, ms. */
 const [shortestMs, longestMs] = [50, 3_000];
 
@@ -39,7 +39,7 @@ export class Tab {
   /** Opens the page anew, with a new connection. */
   load(): void {
     const {time, random} = this.host;
-    this.clockNow = new StallingPage(time, (random.next() * 2 - 1) * mostDrift, random.next() * 1e6);
+    this.clockNow = new StallingPage(time, (random.next() * 2 - 1) * maxDrift, random.next() * 1e6);
     this.connect();
   }
 

@@ -9,7 +9,7 @@ import {standingTag, standingWord} from '../../shared/standing-words';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
-import {RouteStore} from '../../state/route.store';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 import {StandInStore} from '../../state/stand-in.store';
 import {CockpitFeed} from './cockpit-feed';
 import {FailSafeViewComponent} from './fail-safe-view.component';
@@ -20,7 +20,7 @@ import {SwitchesViewComponent} from './switches-view.component';
 
 type View = 'mounting' | 'receiver' | 'switches' | 'fail-safe' | 'loop';
 const leads: Readonly<Record<View, string>> = {
-  mounting: 'How the board sits in the craft. Tilt it twice; nobody has to count quarter turns.',
+  mounting: 'How the board sits in the craft. Tilt it twice and Bidex finds the angle.',
   receiver: 'Which channel is which stick, whether ends and centre are right, and how steadily frames come.',
   switches: 'What each switch does and where. The craft stays disarmed while Bidex holds it.',
   loop: 'How fast the control loop may run on this chip, and what fills it.',
@@ -64,7 +64,7 @@ export class ArmingComponent {
   protected readonly record = inject(RecordStore);
   protected readonly feed = inject(CockpitFeed);
   private readonly fleet = inject(FleetStore);
-  private readonly route = inject(RouteStore);
+  private readonly route = inject(CraftQuestionStore);
 
   protected readonly leads = leads;
   protected readonly views: {label: string; value: View}[] = [

@@ -27,9 +27,9 @@ import {ArmingRecords} from './arming-records';
         @if (isRaised()) {
           <p>
             <b>A raised clock</b> runs the processor hotter and outside of what its maker answers for; it may stop in
-            flight. After its start the work order asks the board over USB: one that stays silent is told, and nothing
-            else of the order is lost. <b>The way back:</b> plug it in with its button held or its pads bridged, as
-            drawn on the Firmware station; it forgets the raised clock then.
+            flight. After its start the work order asks the board over USB: one that stays silent is reported, and
+            nothing else of the order is lost. <b>The way back:</b> plug it in with its button held or its pads bridged,
+            as drawn on the Firmware station; it forgets the raised clock then.
           </p>
         } @else {
           <p class="quiet">

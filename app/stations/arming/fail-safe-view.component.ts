@@ -75,7 +75,7 @@ export class FailSafeViewComponent {
   protected readonly phaseWords: Readonly<Record<TrialPhase, string>> = {
     starts: 'the motors start',
     turns: 'the motors turn: switch the transmitter off now',
-    silent: 'no signal: waiting until every motor stands',
+    silent: 'no signal: waiting for every motor to stop',
     back: 'switch the transmitter on again',
   };
   private cancel = {aborted: false, why: undefined as Problem | undefined};

@@ -8,7 +8,7 @@ import {SelectButton} from 'primeng/selectbutton';
 import {fullCurrent, packRuleIds} from '@core/compare/rules/pack';
 import {airframe, airframeNames, airframeOf, diagonalOf, type AirframeName} from '@core/craft/airframes';
 import {changeArms, leadOutput} from '@core/craft/change-arms';
-import {craftShape, wantedSenses, type Arm, type Craft} from '@core/craft/craft';
+import {craftSchema, wantedSenses, type Arm, type Craft} from '@core/craft/craft';
 import {
   estimatePackResistance,
   inductanceTrust,
@@ -106,7 +106,7 @@ export class CraftComponent {
 
   /** Takes an edit into the plan, or says why not; the entry stays as typed until it is mended. */
   protected change(edit: (craft: Craft) => Craft): void {
-    const checked = craftShape.safeParse(edit(this.fleet.current()!));
+    const checked = craftSchema.safeParse(edit(this.fleet.current()!));
     const issue = checked.error?.issues[0];
     this.fault = issue && `${issue.path.join(' ')}: ${issue.message}. Nothing was taken over.`;
     if (checked.success) this.fleet.edit(() => checked.data);

@@ -13,10 +13,10 @@ import {ClaimByNameComponent} from './claim-by-name.component';
   imports: [ClaimByNameComponent, FormsModule, InputText],
   template: `
     <section class="gate bad" [attr.aria-label]="'Board of motor ' + (esc().output + 1)">
-      <b>Motor {{ esc().output + 1 }} does not tell its board</b>
+      <b>Motor {{ esc().output + 1 }} does not report its board</b>
       It {{ esc().boot.applicationValid ? 'runs foreign firmware' : 'holds no firmware' }} and no earlier survey knew it
       (chip {{ esc().boot.chip }}, serial <span class="n">{{ esc().boot.serial }}</span>). A wrong board burns the
-      bridge at the first spin. Read the print on the board, find it here, and type its name.
+      bridge at the first spin. Read the marking on the board, find it here, and type its name.
       <div class="find">
         <input
           pInputText

@@ -3,7 +3,7 @@ import {FleetStore} from '../../state/fleet.store';
 import {ShelfStore} from '../../state/shelf.store';
 import {ClaimByNameComponent} from './claim-by-name.component';
 
-/** For a flight controller whose loader does not tell its board: a person reads the print on it and names it. */
+/** For a flight controller whose loader does not report its board: a person reads the print on it and names it. */
 @Component({
   selector: 'bx-controller-claim',
   imports: [ClaimByNameComponent],
@@ -12,11 +12,11 @@ import {ClaimByNameComponent} from './claim-by-name.component';
       @if (claim(); as claim) {
         <b>Named {{ claim.board }} by {{ claim.by }}</b>
         Nothing in it confirms that. Its loader starts nothing that was made for another board.
-        <button type="button" class="link" (click)="take(undefined)">Name it anew</button>
+        <button type="button" class="link" (click)="take(undefined)">Select another board</button>
       } @else {
-        <b>The flight controller does not tell its board</b>
+        <b>The flight controller does not report its board</b>
         It holds somebody else's firmware or none (chip {{ chip() }}). Firmware for another board does not start, or
-        drives the wrong pins. Read the print on the board, find it here, and type its name.
+        drives the wrong pins. Read the marking on the board, find it here, and type its name.
         <table class="plain">
           <thead>
             <tr>

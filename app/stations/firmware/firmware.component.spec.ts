@@ -2,7 +2,8 @@ import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import type {Craft} from '@core/craft/craft';
 import {juniper} from '@demo/craft/juniper';
-import type {Catalogue, Release} from '@core/firmware/releases';
+import type {Catalogue} from '@core/firmware/releases';
+import type {ShelfNow} from '@core/sheets/firmware';
 import type {Problem} from '@core/problem';
 import type {FirmwarePlan} from '@core/firmware/firmware-plan';
 import {demoCraft, Harness, shelf as memoryShelf} from '@simulator/testing/bench-harness';
@@ -13,6 +14,7 @@ import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {ShelfStore} from '../../state/shelf.store';
 import {WorkStore} from '../../state/work.store';
+import {fakeRecord} from '../../testing/fake-record';
 import {button, fakeBench, fakeStandIn, textOf} from '../../testing/fakes';
 import {FirmwareComponent} from './firmware.component';
 
@@ -26,13 +28,15 @@ function station(craft: Craft = juniper, found: typeof asFound | null = asFound)
   const claims: string[] = [];
   const shelf = {
     catalogue: signal(catalogue),
-    images: signal({}),
-    files: signal([]),
     loading: signal(false),
     problem,
     imageFor: memoryShelf.imageFor.bind(memoryShelf),
-    releaseImage: (release: Release) => memoryShelf.find((r) => r.id === release.id),
-    modulesFor: (board: string) => catalogue.releases.filter((r) => r.variant === 'reply-module' && r.board === board),
+    boardOf: () => undefined,
+    nowFor: (of: Craft): ShelfNow => ({
+      ...{releases: catalogue.releases, own: [], imageFor: memoryShelf.imageFor(of)},
+      imageOf: (release) => memoryShelf.find((r) => r.id === release.id),
+      modulesFor: (board) => catalogue.releases.filter((r) => r.variant === 'reply-module' && r.board === board),
+    }),
     load: () => chosen.push('load'),
   };
   const leave = signal<number[]>([]);
@@ -40,6 +44,7 @@ function station(craft: Craft = juniper, found: typeof asFound | null = asFound)
     leave,
     toggleLeave: (o: number) => leave.set([o]),
     open: signal(undefined),
+    now: signal({open: undefined}),
     running: signal(false),
     rewrite,
     toggleRewrite: (o: number) => rewrite.set([o]),
@@ -60,7 +65,7 @@ function station(craft: Craft = juniper, found: typeof asFound | null = asFound)
       {
         provide: RecordStore,
         useValue: {
-          found: signal(found ?? undefined),
+          ...fakeRecord({craftId: craft.id, found: found ?? undefined}),
           addClaim: (c: {board: string; by: string}) => claims.push(`${c.board} by ${c.by}`),
         },
       },
@@ -177,8 +182,8 @@ describe('firmware station', () => {
     const third = () => host.querySelector<HTMLButtonElement>('[aria-label^="Motor 3 is"]')!;
     third().click();
     fixture.detectChanges();
-    expect(textOf(third())).toBe('left out');
-    expect(third().getAttribute('aria-label')).toBe('Motor 3 is left out, take it in');
+    expect(textOf(third())).toBe('skipped');
+    expect(third().getAttribute('aria-label')).toBe('Motor 3 is skipped, include it');
   });
 
   it('lets the PWM build be chosen for a family that builds it in', async () => {
@@ -198,13 +203,13 @@ describe('firmware station', () => {
     expect(text()).toContain('Meridian 3.9 lies within Meridian 3.8 to 3.9.');
     button(host, '13 images are refused').click();
     fixture.detectChanges();
-    expect(text()).toContain('This ESC has bootloader revision 2; 4.2 asks for 3 or newer.');
+    expect(text()).toContain('This ESC has bootloader revision 2; 4.2 requires 3 or newer.');
   });
 
-  it('an ESC that does not tell its board: found in the catalogue, its name typed, and who said so', async () => {
+  it('an ESC that does not report its board: found in the catalogue, its name typed, and who said so', async () => {
     const alder = demoCraft('alder');
     const {host, text, claims, fixture} = station(alder, await new Harness({craft: alder}).surveyRound());
-    expect(text()).toContain('Motor 4 does not tell its board');
+    expect(text()).toContain('Motor 4 does not report its board');
     const type = async (input: HTMLInputElement, value: string) => {
       input.value = value;
       input.dispatchEvent(new Event('input'));

@@ -1,5 +1,5 @@
 /** The strips of a running order: pages, bytes, time left, sign of life, isolation. */
-import {signal} from '@angular/core';
+import {computed, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import type {JournalEntry} from '@core/run/journal';
 import type {Progress} from '@core/run/runner';
@@ -12,11 +12,10 @@ const bramble = await new Harness({craft: demoCraft('bramble')}).order();
 const juniper = await new Harness().order();
 
 function strips(order: typeof juniper, working: Progress[] = [], journal: Partial<JournalEntry>[] = []) {
+  const running = signal<Record<string, Progress>>(Object.fromEntries(working.map((p) => [p.stepId, p])));
   const work = {
-    open: signal({order}),
-    running: signal(true),
-    journal: signal(journal as JournalEntry[]),
-    working: signal<Record<string, Progress>>(Object.fromEntries(working.map((p) => [p.stepId, p]))),
+    working: running,
+    now: computed(() => ({open: {order}, isRunning: true, journal: journal as JournalEntry[], working: running()})),
   };
   TestBed.configureTestingModule({providers: [{provide: WorkStore, useValue: work}]});
   const fixture = TestBed.createComponent(WriteStripsComponent);

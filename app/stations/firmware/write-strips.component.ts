@@ -1,24 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal} from '@angular/core';
-import type {JournalEntry} from '@core/run/journal';
-import type {Progress} from '@core/run/runner';
-import type {ImagesOfStep} from '@core/order/step-kind';
-import type {Step} from '@core/order/steps';
-import {every} from '@core/link/port';
-import {stepKinds} from '@core/run/step-kinds';
-import {CLOCK} from '../../bench/clock';
+import {stripId, writeStrips} from '@core/sheets/write-strips';
+import {CLOCK, every} from '../../bench/clock';
 import {WorkStore} from '../../state/work.store';
-
-interface Strip {
-  readonly id: string;
-  readonly name: string;
-  readonly image: string;
-  readonly pages: number;
-  readonly done: number;
-  readonly state: 'waiting' | 'writing' | 'paused' | 'done' | 'isolated' | 'stopped';
-  readonly words: string;
-  readonly bytes: string;
-  readonly left: string;
-}
 
 const tickMs = 250;
 
@@ -166,17 +149,7 @@ export class WriteStripsComponent {
     return ages;
   });
 
-  protected readonly strips = computed((): Strip[] => {
-    const steps = (this.work.open()?.order.steps ?? []).flatMap(imageStep);
-    const journal = this.work.journal();
-    const working = this.work.running() ? this.work.working() : {};
-    return [...new Set(steps.map((s) => s.target.output))].map((output) =>
-      stripOf(
-        steps.filter((s) => s.target.output === output).map((s) => part(s, working[s.step.id], journal)),
-        steps.find((s) => s.target.output === output)!,
-      ),
-    );
-  });
+  protected readonly strips = computed(() => writeStrips(this.work.now()));
 
   constructor() {
     inject(DestroyRef).onDestroy(every(this.clock, tickMs, () => this.now.set(this.clock.now())));
@@ -189,82 +162,4 @@ export class WriteStripsComponent {
   }
 
   protected cells = (pages: number): number[] => Array.from({length: pages}, (_, i) => (i * this.width) / pages + 0.75);
-}
-
-/** The strip a step belongs to: a reply module shares its ESC's. */
-const stripId = (stepId: string): string => stepId.replace(/-module$/, '');
-
-/** How far one step of an ESC is. */
-interface Part {
-  readonly image: string;
-  readonly pages: number;
-  readonly done: number;
-  readonly state: Strip['state'];
-  readonly progress: Progress | undefined;
-}
-
-/** A step that writes images, with them. */
-interface ImageStep extends ImagesOfStep {
-  readonly step: Step;
-}
-
-function imageStep(step: Step): ImageStep[] {
-  const images = stepKinds.of(step).images?.(step);
-  return images ? [{step, ...images}] : [];
-}
-
-function part({step, writes}: ImageStep, progress: Progress | undefined, journal: readonly JournalEntry[]): Part {
-  const own = journal.filter((e) => e.stepId === step.id);
-  const pages = progress?.pagesTotal ?? writes.reduce((sum, w) => sum + w.pages, 0);
-  const last = own.findLast((e) => e.event !== 'page' && e.event !== 'retry' && e.event !== 'snapshot')?.event;
-  const state = stateOf(last, progress);
-  const written = own.filter((e) => e.event === 'page').length;
-  const done = state === 'done' ? pages : (progress?.pagesDone ?? Math.min(pages, written));
-  return {image: writes.map((w) => w.image.name).join(', then '), pages, done, state, progress};
-}
-
-function stateOf(last: JournalEntry['event'] | undefined, progress: Progress | undefined): Strip['state'] {
-  if (last === 'done' || last === 'isolated') return last;
-  if (progress?.paused) return 'paused';
-  if (progress?.pagesTotal !== undefined) return 'writing';
-  return last === 'stopped' ? 'stopped' : 'waiting';
-}
-
-/** One ESC's images in one strip, base first. */
-function stripOf(parts: readonly Part[], {step, target}: ImageStep): Strip {
-  const sum = (of: (p: Part) => number) => parts.reduce((total, p) => total + of(p), 0);
-  const [pages, done] = [
-    Math.max(
-      1,
-      sum((p) => p.pages),
-    ),
-    sum((p) => p.done),
-  ];
-  const now = parts.find((p) => p.state !== 'done') ?? parts.at(-1)!;
-  const state = now.state === 'waiting' && done > 0 ? 'writing' : now.state;
-  const {progress} = now;
-  const kib = (bytes: number) => (bytes / 1024).toFixed(1);
-  const words = {
-    waiting: 'waits for its turn',
-    writing: `page ${Math.min(done + 1, pages)} of ${pages}`,
-    paused: `paused after page ${done} of ${pages}`,
-    done: `✓ ${pages} pages written and checked`,
-    isolated: `isolated at page ${done + 1} of ${pages}`,
-    stopped: `stopped after page ${done} of ${pages}`,
-  }[state];
-  return {
-    id: step.id,
-    name: step.kind === 'visit' ? step.title.split(',')[0]! : `Motor ${target.output + 1}`,
-    image: parts.map((p) => p.image).join(', then '),
-    pages,
-    done,
-    state,
-    words,
-    bytes:
-      progress?.bytesTotal !== undefined && state !== 'done'
-        ? `${kib(progress.bytesDone ?? 0)} of ${kib(progress.bytesTotal)} KiB`
-        : '',
-    left:
-      state === 'writing' && progress?.leftMs !== undefined ? `about ${Math.ceil(progress.leftMs / 1000)} s left` : '',
-  };
 }

@@ -11,7 +11,7 @@ import {TuningStore} from '../../state/tuning.store';
 import {plot, type Plotted} from './trade-plot';
 
 /** Flights beside the open one that a search takes in: the worker holds three. */
-const mostOthers = 2;
+const maxOthers = 2;
 
 /** The trade-off between delay and noise left, with what is found, planned and proposed; a point of it becomes plan edits. */
 @Component({
@@ -56,7 +56,7 @@ export class BestChainComponent {
   );
 
   protected take(id: string): void {
-    this.also.update((ids) => (ids.includes(id) ? ids.filter((i) => i !== id) : [...ids, id].slice(-mostOthers)));
+    this.also.update((ids) => (ids.includes(id) ? ids.filter((i) => i !== id) : [...ids, id].slice(-maxOthers)));
   }
 
   protected search(): void {

@@ -19,7 +19,7 @@ type Choice =
   | 'command'
   | 'errors';
 const choices: readonly {label: string; value: Choice}[] = [
-  {label: 'leave out', value: 'nothing'},
+  {label: 'skip', value: 'nothing'},
   {label: 'time', value: 'time'},
   ...axes.map((axis, a) => ({label: `gyro ${axis}`, value: `gyro ${a}` as const})),
   ...axes.map((axis, a) => ({label: `gyro ${axis}, filtered`, value: `filtered ${a}` as const})),

@@ -55,7 +55,7 @@ export class CompareFlightsComponent {
   }
 
   protected words(change: Change | undefined): string {
-    if (!change) return 'not told';
+    if (!change) return 'no estimate';
     const sign = change.db >= 0 ? '−' : '+';
     return `${sign}${Math.abs(change.db).toFixed(1)} ± ${change.bound.toFixed(1)}`;
   }

@@ -32,7 +32,7 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
           }
         </div>
         <label
-          >Note on this flight: what was felt and heard
+          >Note on this flight: what you felt and noticed
           <textarea rows="2" maxlength="4000" [value]="open().flight.notes ?? ''" (change)="note($event)"></textarea>
         </label>
         <button type="button" class="link" (click)="flights.remap()">Say what its columns hold</button>
@@ -98,7 +98,7 @@ export class LogNotesComponent {
     const {dropped, otherFlights, names, mapping, notes, drift, sampleRateHz, samples} = summary;
     const name = (c: number) => names[c]!;
     return [
-      `${samples.toLocaleString('en-GB')} rows at ${sampleRateHz.toFixed(1)} Hz; what lies beyond ${(sampleRateHz / 2).toFixed(0)} Hz is unknown, and a line from there comes back mirrored.`,
+      `${samples.toLocaleString('en-GB')} rows at ${sampleRateHz.toFixed(1)} Hz; what lies beyond ${(sampleRateHz / 2).toFixed(0)} Hz is unknown, and a line from there aliases down.`,
       `Time is ${name(mapping.time)} in ${mapping.timeUnit}; gyro ${mapping.gyro.map(name).join(', ')} in ${mapping.gyroUnit}${mapping.speeds.length ? `; speeds ${mapping.speeds.map(name).join(', ')} in ${mapping.speedUnit}${mapping.speedScale === 1 ? '' : ` × ${mapping.speedScale}`}` : ''}.`,
       ...(summary.chargeMah === undefined
         ? []
@@ -107,9 +107,9 @@ export class LogNotesComponent {
         .slice(0, 12)
         .map(
           (c) =>
-            `Line ${c.line}, ${name(c.column)}: ${c.text === '' ? 'nothing stands there' : `"${c.text}" is not a number`}; the row was left out.`,
+            `Line ${c.line}, ${name(c.column)}: ${c.text === '' ? 'the cell is empty' : `"${c.text}" is not a number`}; the row was skipped.`,
         ),
-      ...(dropped.badValues > 12 ? [`${dropped.badValues - 12} more bad rows were left out.`] : []),
+      ...(dropped.badValues > 12 ? [`${dropped.badValues - 12} more bad rows were skipped.`] : []),
       ...dropped.gaps
         .slice(0, 12)
         .map(
@@ -118,7 +118,7 @@ export class LogNotesComponent {
         ),
       ...(dropped.gaps.length > 12 ? [`${dropped.gaps.length - 12} more gaps.`] : []),
       ...(dropped.repeatedTimes
-        ? [`${dropped.repeatedTimes} rows repeat a time or run backwards and were left out.`]
+        ? [`${dropped.repeatedTimes} rows repeat a time or run backwards and were skipped.`]
         : []),
       ...otherFlights.map(
         (f) =>

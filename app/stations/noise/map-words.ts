@@ -20,4 +20,4 @@ export function certaintyOf(shown: ShownMap | undefined): string | undefined {
 
 export const aliasWords = ({order, highestHz, lowestImageHz, share}: AliasedLine, rateHz: number): string =>
   `${order}× of the motors runs up to ${highestHz.toFixed(0)} Hz, beyond half of the log’s ${rateHz.toFixed(0)} Hz, for ` +
-  `${(share * 100).toPrecision(2)} % of the flight: there it comes back mirrored, down to ${lowestImageHz.toFixed(0)} Hz, by calculation.`;
+  `${(share * 100).toPrecision(2)} % of the flight: there it aliases down, as low as ${lowestImageHz.toFixed(0)} Hz (calculated).`;

@@ -39,7 +39,7 @@ interface LineRow {
                     }
                     <i class="bar" [style.width.%]="(cell.amplitude / most()) * 100" [class.dark]="row.isOdd"></i>
                   } @else {
-                    <span class="quiet">not told</span>
+                    <span class="quiet">no estimate</span>
                   }
                 </td>
               }
@@ -49,11 +49,11 @@ interface LineRow {
         </tbody>
       </table>
       <p class="foot">
-        Each for its motor's usual speed, by least squares on the phase of all motors at once{{
+        Each at its motor's most frequent speed, by least squares on the phase of all motors at once{{
           blocks() ? ', in blocks of ' + blocks() : ''
         }}; a block in which two motors are too near in speed does not count.
         @if (noise.axis() !== 'roll') {
-          ∠ says by how much a line runs ahead of the same one on roll, where that is steady.
+          ∠: phase lead over roll, where it is steady.
         }
       </p>
     }

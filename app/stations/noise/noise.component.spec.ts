@@ -23,7 +23,7 @@ import {FleetStore} from '../../state/fleet.store';
 import {FlightStore, type OpenFlight, type WaitingFile} from '../../state/flight.store';
 import {NoiseStore, type ShownMap} from '../../state/noise.store';
 import {RecordStore} from '../../state/record.store';
-import {RouteStore} from '../../state/route.store';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 import {StandInStore} from '../../state/stand-in.store';
 import {TuningStore} from '../../state/tuning.store';
 import {button, buttons, textOf} from '../../testing/fakes';
@@ -178,7 +178,7 @@ function station({open, waiting, comparison, chosen}: Setting = {}) {
       {provide: CompareStore, useValue: compare},
       {provide: FleetStore, useValue: {current: signal(juniper), setController: (c: unknown) => set.push(c)}},
       {provide: RecordStore, useValue: {found: signal(undefined)}},
-      {provide: RouteStore, useValue: {standings: signal(undefined)}},
+      {provide: CraftQuestionStore, useValue: {standings: signal(undefined)}},
       {provide: StandInStore, useValue: {isPresent: signal(true)}},
     ],
   });
@@ -208,7 +208,7 @@ describe('noise', () => {
   it('says which flight it is, what it tells, and names the motor that shakes', () => {
     const {text, host, calls} = station({open: openOf()});
     expect(text()).toContain('flight 3, 24 s at 2.0 kHz, speeds of 4 motors.');
-    expect(text()).toContain('14 poles fits this flight');
+    expect(text()).toContain('14 poles fit this flight');
     expect(text()).not.toContain('Check the units');
     expect(text()).toContain('Bent bell or unbalanced propeller, motor 3');
     expect(text()).toMatch(/Motor lines on roll.*3 ◆2\d\.\d ± \d\.\d/);
@@ -236,7 +236,7 @@ describe('noise', () => {
     expect(figures.reduce((sum, v) => sum + v, 0)).toBeCloseTo(together, 1);
     expect(parseFloat(textOf(host.querySelector('.ledger .n.quiet')!))).toBeGreaterThan(together);
     expect(text()).toMatch(
-      /\d+\.\d° of phase margin at 60 Hz\. That crossover is assumed for this craft: the log does not/,
+      /\d+\.\d° of phase margin at 60 Hz\. That crossover is assumed for this craft: the log has no record/,
     );
     expect(text()).toMatch(/bins of 7\.8 Hz, mean of \d+ moments: right within −0\.\d\/\+0\.\d dB/);
     expect(text()).toContain('500–1000 Hz');
@@ -245,7 +245,7 @@ describe('noise', () => {
   it('the best chain is searched, chosen by key, and planned', () => {
     const {host, turn, calls, text} = station({open: openOf(), chosen: trades[12]!});
     turn('Best chain');
-    expect(text()).toMatch(/Proposednotches .*; biquad low-pass \d+ Hz/);
+    expect(text()).toMatch(/Proposednotches .*; second order, Butterworth low-pass \d+ Hz/);
     expect(text()).toMatch(/harmonics? \(.*carries/);
     host.querySelector('bx-best-chain svg')!.dispatchEvent(new KeyboardEvent('keydown', {key: 'ArrowRight'}));
     button(host, 'Plan this chain').click();
@@ -361,7 +361,7 @@ describe('pictures', () => {
     both.map.density.forEach((v, i) => expect(Math.abs(v / alone.map.density[i]! - 1)).toBeLessThan(1e-9));
   });
 
-  it('says how sure it is and which lines come back mirrored', () => {
+  it('says how sure it is and which lines alias down', () => {
     expect(certaintyOf(shownOf('throttle'))).toMatch(
       /Hann windows of \d+ samples, 75 % overlap, bins of \d\.\d Hz\. A row is the mean of \d+ windows \(median\): right within −\d/,
     );

@@ -21,15 +21,12 @@ export function plot(
   {found, planned, chosen}: {found: TradePoint | undefined; planned: TradePoint | undefined; chosen: Trade | undefined},
 ): Plotted {
   const points = [...trades, ...(found ? [found] : []), ...(planned ? [planned] : [])];
-  const mostX = Math.max(...points.map((p) => p.delayMs)) * 1.05;
-  const [leastY, mostY] = [
-    Math.min(...points.map((p) => p.left)) / 1.15,
-    Math.max(...points.map((p) => p.left)) * 1.15,
-  ];
+  const maxX = Math.max(...points.map((p) => p.delayMs)) * 1.05;
+  const [minY, maxY] = [Math.min(...points.map((p) => p.left)) / 1.15, Math.max(...points.map((p) => p.left)) * 1.15];
   const inner = {w: size.width - size.left - size.right, h: size.height - size.top - size.bottom};
   const place = ({delayMs, left}: TradePoint): Place => ({
-    x: size.left + (delayMs / mostX) * inner.w,
-    y: size.top + inner.h - (Math.log(left / leastY) / Math.log(mostY / leastY)) * inner.h,
+    x: size.left + (delayMs / maxX) * inner.w,
+    y: size.top + inner.h - (Math.log(left / minY) / Math.log(maxY / minY)) * inner.h,
   });
   const all = trades.map((trade) => ({...place(trade), trade, isChosen: trade === chosen}));
   return {
@@ -39,18 +36,18 @@ export function plot(
       ...(found ? [{...place(found), name: 'on the craft', kind: 'found' as const}] : []),
       ...(planned ? [{...place(planned), name: 'plan', kind: 'planned' as const}] : []),
     ]),
-    xTicks: ticks(mostX).map((v) => ({at: place({delayMs: v, left: mostY}).x, text: String(v)})),
-    yTicks: ratioTicks(leastY, mostY).map((v) => ({at: place({delayMs: 0, left: v}).y, text: String(v)})),
+    xTicks: ticks(maxX).map((v) => ({at: place({delayMs: v, left: maxY}).x, text: String(v)})),
+    yTicks: ratioTicks(minY, maxY).map((v) => ({at: place({delayMs: 0, left: v}).y, text: String(v)})),
   };
 }
 
 /** So near to each other dots would hide one another, in units of the drawing. */
-const leastApart = 13;
+const minApart = 13;
 
 /** The first, the chosen one, and of the others as many as a finger can tell apart. */
 function apart(dots: Plotted['dots']): Plotted['dots'] {
   const chosen = dots.find((d) => d.isChosen);
-  const isFar = (a: Place, b: Place | undefined) => !b || Math.hypot(a.x - b.x, a.y - b.y) >= leastApart;
+  const isFar = (a: Place, b: Place | undefined) => !b || Math.hypot(a.x - b.x, a.y - b.y) >= minApart;
   const kept: Plotted['dots'][number][] = [];
   for (const dot of dots) if (dot.isChosen || (isFar(dot, kept.at(-1)) && isFar(dot, chosen))) kept.push(dot);
   return kept;

@@ -5,6 +5,7 @@ import type {Craft, PlannedValue} from '@core/craft/craft';
 import type {ParameterKey} from '@core/settings/definitions';
 import {plannedEscs} from '@core/compare/rules/judge-plan';
 import {Harness, shelf} from '@simulator/testing/bench-harness';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {WorkStore} from '../../state/work.store';
@@ -12,7 +13,7 @@ import {withoutCharts} from '../../testing/chart-stub.component';
 import {button, buttons, textOf} from '../../testing/fakes';
 import {effectOption, niceAxis} from './effect-option';
 import {ParameterPanelComponent} from './parameter-panel.component';
-import {groupRows} from './parameter-row';
+import {groupRows} from '@core/sheets/parameters';
 
 const found = await new Harness().survey();
 
@@ -29,6 +30,7 @@ function panel(key: ParameterKey, craft: Craft = juniper) {
         },
       },
       {provide: RecordStore, useValue: {found: signal(found)}},
+      {provide: CraftQuestionStore, useValue: {question: signal({craft, record: {found}})}},
       {provide: WorkStore, useValue: {plannedEscs: signal(plannedEscs(craft, found, shelf.imageFor(craft)))}},
     ],
   });
@@ -47,7 +49,7 @@ function panel(key: ParameterKey, craft: Craft = juniper) {
 describe('an open line', () => {
   it('says what the parameter does, at both ends and on one ESC alone', () => {
     const {text} = panel('toneLoudness');
-    expect(text()).toContain('Too lowUnder a third of the range it is hard to hear on a small craft.');
+    expect(text()).toContain('Too lowBelow a third of the range a small craft is too quiet.');
     expect(text()).toContain('No formula says what this does to this craft');
   });
 
@@ -55,7 +57,7 @@ describe('an open line', () => {
     const {host, changes} = panel('activeBraking');
     button(host, 'As it was found').click();
     button(host, 'off of motor 3 for all').click();
-    button(host, 'Leave it open').click();
+    button(host, 'Do not set it').click();
     expect(changes).toEqual([
       ['activeBraking', {kind: 'per motor', values: [1, 1, 0, 1]}],
       ['activeBraking', {kind: 'same', value: 0}],

@@ -10,21 +10,22 @@ import {
 } from '@angular/core';
 import type {PlannedValue} from '@core/craft/craft';
 import type {ParameterDefinition} from '@core/settings/definitions';
-import {adoptAll} from '@core/compare/adopt';
 import type {Verdict} from '@core/compare/difference';
+import {isDiffering, parametersSheet} from '@core/sheets/parameters';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {ConnectComponent} from '../../shared/connect.component';
 import {wideScreen} from '../../shared/screen-width';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
+import {PlanEdits} from '../../state/plan-edits';
 import {RecordStore} from '../../state/record.store';
 import {WorkStore} from '../../state/work.store';
 import {ControllerTextComponent} from './controller-text.component';
 import {DotStripComponent} from './dot-strip.component';
 import {ParameterEditorComponent} from './parameter-editor.component';
 import {ParameterPanelComponent} from './parameter-panel.component';
-import {groupRows, isDiffering} from './parameter-row';
 
 const verdictTags: Record<Verdict['kind'], string> = {
   'as planned': 'quiet',
@@ -64,6 +65,7 @@ const betweenGroupsMs = 16;
 export class ParametersComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
+  protected readonly edits = inject(PlanEdits);
   private readonly work = inject(WorkStore);
   protected readonly tags = verdictTags;
   private readonly wide = wideScreen();
@@ -83,29 +85,17 @@ export class ParametersComponent {
   /** Groups that are folded away; helicopter firmware does not fly here. */
   protected readonly folded = signal<readonly string[]>(['Helicopter']);
 
-  /** Settings layout of the planned firmware, or of what was found while its image is not at hand. */
-  private readonly layout = computed(() => this.work.plannedEscs().find((e) => e.hardware)?.layout);
-
-  private readonly groups = computed(() =>
-    groupRows({
-      craft: this.fleet.current()!,
-      found: this.record.found(),
-      layout: this.layout(),
-      findings: this.work.findings(),
-    }),
-  );
+  private readonly question = inject(CraftQuestionStore).question;
+  protected readonly sheet = computed(() => {
+    const layout = this.work.plannedEscs().find((e) => e.hardware)?.layout;
+    return parametersSheet(this.question()!, {layout, findings: this.work.findings()});
+  });
   protected readonly shown = computed(() =>
-    this.groups().flatMap((group, place) => {
+    this.sheet().groups.flatMap((group, place) => {
       const rows = this.onlyDiffering() ? group.rows.filter(isDiffering) : group.rows;
       const isOpen = this.onlyDiffering() || !this.folded().includes(group.name);
       return rows.length ? [{...group, rows: isOpen && place < this.drawn() ? rows : [], isOpen}] : [];
     }),
-  );
-  protected readonly differing = computed(() => this.groups().reduce((sum, g) => sum + g.differing, 0));
-  protected readonly motors = computed(() => this.fleet.current()!.arms.length);
-  /** Nothing planned yet, but something found to begin with. */
-  protected readonly canBegin = computed(
-    () => !!this.record.found()?.escs.length && !Object.keys(this.fleet.current()!.plan.parameters).length,
   );
 
   constructor() {
@@ -115,7 +105,7 @@ export class ParametersComponent {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const drawNext = () => {
       this.drawn.update((n) => n + 1);
-      if (this.drawn() < this.groups().length) timer = setTimeout(drawNext, betweenGroupsMs);
+      if (this.drawn() < this.sheet().groups.length) timer = setTimeout(drawNext, betweenGroupsMs);
     };
     afterNextRender(() => (timer = setTimeout(drawNext, betweenGroupsMs)));
     inject(DestroyRef).onDestroy(() => clearTimeout(timer));
@@ -131,12 +121,6 @@ export class ParametersComponent {
 
   protected fold(group: string): void {
     this.folded.update((all) => (all.includes(group) ? all.filter((g) => g !== group) : [...all, group]));
-  }
-
-  /** Takes everything that was found over as the plan; undo takes it back. */
-  protected adoptAll(): void {
-    const [craft, found] = [this.fleet.current(), this.record.found()];
-    if (craft && found) this.fleet.edit((c) => adoptAll(c, found));
   }
 
   /** Up and down go from line to line, to the groups' heads and past folded ones. */

@@ -1,12 +1,11 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {RouterLink} from '@angular/router';
-import {stationTitles} from '@core/route/stations';
+import {stationTitles} from '@core/words/stations';
 import {signOffSheet, type LineKind, type ProofLine} from '@core/sheets/sign-off';
 import {standingTag, standingWord} from '../../shared/standing-words';
 import {when} from '../../shared/when';
 import {FleetStore} from '../../state/fleet.store';
-import {RecordStore} from '../../state/record.store';
-import {RouteStore} from '../../state/route.store';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 
 /** Sign-off: the list of proofs, with what is still open and where to get it. */
 @Component({
@@ -57,12 +56,14 @@ import {RouteStore} from '../../state/route.store';
 })
 export class SignOffComponent {
   protected readonly fleet = inject(FleetStore);
-  private readonly record = inject(RecordStore);
-  private readonly route = inject(RouteStore);
+  private readonly route = inject(CraftQuestionStore);
 
   protected readonly word: Readonly<Record<LineKind, string>> = {...standingWord, wrong: '✗ must not fly'};
   protected readonly tag: Readonly<Record<LineKind, string>> = {...standingTag, wrong: 'diff'};
-  protected readonly sheet = computed(() => signOffSheet(this.route.question()!));
+  protected readonly sheet = computed(() => {
+    const q = this.route.question()!;
+    return signOffSheet(q, q.standings, q.states);
+  });
   /** What sign-off waits for, and under its own title what two flights proved: that comes after sign-off. */
   protected readonly groups = computed(
     (): readonly {readonly title: string; readonly lines: readonly ProofLine[]}[] => {
@@ -74,15 +75,6 @@ export class SignOffComponent {
 
   protected readonly when = when;
   protected readonly printedAt = signal(Date.now());
-  protected readonly openNames = computed(() =>
-    this.sheet()
-      .open.map((l) => l.name.toLowerCase())
-      .join('; '),
-  );
-  protected readonly controllerLine = computed(() => {
-    const identity = this.record.found()?.controller?.identity;
-    return identity ? `${identity.board} with ${identity.firmware} ${identity.version}` : 'flight controller not read';
-  });
 
   /** One sheet of paper: the list as it stands, with the craft and the moment. */
   protected print(): void {

@@ -29,10 +29,10 @@ import {SignalFindingsComponent} from './signal-findings.component';
 import {TimelineComponent, type TimelineName, type TimelineSource} from './timeline.component';
 
 /** Other names of a wire that are told. */
-const mostNames = 2;
+const maxNames = 2;
 
 /** Wires that a timeline shows at once. */
-const mostLanes = 8;
+const maxLanes = 8;
 /** So many wires are listed whatever they carry. */
 const fewWires = 12;
 
@@ -78,8 +78,8 @@ export class CapturesViewComponent {
     const all = this.listed().map(({wire: {name}, i}) => ({wire: i, name: name.split('.').at(-1)!}));
     // The one that is looked at is always among them.
     const own = all.findIndex(({wire}) => wire === this.captures.wire());
-    const first = Math.max(0, Math.min(own - mostLanes + 1, all.length - mostLanes));
-    return all.slice(first, first + mostLanes);
+    const first = Math.max(0, Math.min(own - maxLanes + 1, all.length - maxLanes));
+    return all.slice(first, first + maxLanes);
   });
   protected readonly whole = computed(() => {
     const {from = 0, to = 1} = this.captures.summary() ?? {};
@@ -118,8 +118,8 @@ export class CapturesViewComponent {
 
   /** The first of the other names; a wire through many modules has one in each. */
   protected alsoText(names: readonly string[]): string {
-    const more = names.length - mostNames;
-    return `also ${names.slice(0, mostNames).join(', ')}${more > 0 ? ` and ${more} more` : ''}`;
+    const more = names.length - maxNames;
+    return `also ${names.slice(0, maxNames).join(', ')}${more > 0 ? ` and ${more} more` : ''}`;
   }
 
   protected lossText({commands, bidirectional, loss}: WireSummary): string {
@@ -128,7 +128,7 @@ export class CapturesViewComponent {
   }
 
   protected countedText({asked, missing, code, checksum}: CountedReplies): string {
-    if (!asked) return 'no reply asked for';
+    if (!asked) return 'no reply requested';
     return `${this.count(asked)} asked, ${this.count(missing)} missing, ${this.count(code + checksum)} bad`;
   }
 

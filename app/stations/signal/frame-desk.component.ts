@@ -18,7 +18,7 @@ import {WaveformComponent} from './waveform.component';
 
 const bitsOf = (value: number, length: number): string => value.toString(2).padStart(length, '0');
 /** Highest speed that a reply carries well, rpm. */
-const mostRpm = 200_000;
+const maxRpm = 200_000;
 
 /** The desk for one frame: a command and its reply as bits and levels with their times, and bits read back. */
 @Component({
@@ -31,7 +31,7 @@ const mostRpm = 200_000;
 export class FrameDeskComponent {
   private readonly fleet = inject(FleetStore);
 
-  protected readonly mostRpm = mostRpm;
+  protected readonly mostRpm = maxRpm;
   protected readonly protocols = digitalProtocols.map((value) => ({value, label: protocolName[value]}));
   protected readonly wires = [
     {value: false, label: 'plain'},

@@ -13,7 +13,7 @@ import {sheetColours} from '../../charts/chart.component';
 import {BenchStore} from '../../state/bench.store';
 
 /** Time that is seen, s, and reports that are held for it. */
-const [seenS, mostReports] = [20, 2048];
+const [seenS, maxReports] = [20, 2048];
 const rowPx = 26;
 
 /** Speed of every motor and the replies it lost, as they come: drawn once a frame from the reports since. */
@@ -40,7 +40,7 @@ export class LiveStripsComponent {
   constructor() {
     const off = this.bench.onReport((report) => {
       this.reports.push(report);
-      if (this.reports.length > mostReports) this.reports.splice(0, mostReports / 2);
+      if (this.reports.length > maxReports) this.reports.splice(0, maxReports / 2);
       // Nothing is drawn that nobody sees: one frame is asked for where none is.
       this.frame ||= requestAnimationFrame(() => this.draw());
     });

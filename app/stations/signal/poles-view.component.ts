@@ -10,7 +10,7 @@ import {FleetStore} from '../../state/fleet.store';
 import {FlightStore} from '../../state/flight.store';
 import {MotionStore} from '../../state/motion.store';
 import {RecordStore} from '../../state/record.store';
-import {RouteStore} from '../../state/route.store';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 import {SignalFindingsComponent} from './signal-findings.component';
 
 /** Gyro rate of a controller that nobody has read yet, Hz. */
@@ -21,8 +21,8 @@ const usualGyroHz = 8000;
   selector: 'bx-poles-view',
   imports: [NumberFieldComponent, SignalFindingsComponent],
   template: `
-    <h2 class="first">What tells the count</h2>
-    <bx-signal-findings [findings]="findings()" label="What tells the pole count" />
+    <h2 class="first">What shows the count</h2>
+    <bx-signal-findings [findings]="findings()" label="What shows the pole count" />
     <h2>What a wrong count does</h2>
     <div class="form">
       <bx-number-field
@@ -73,7 +73,7 @@ const usualGyroHz = 8000;
     </table>
     <p class="quiet small">
       Predicted for the planned notches ({{ notchText() }}) of one motor at this speed, at {{ gyroHz() / 1000 }} kHz. A
-      reply tells electrical turns; poles / 2 of them are one turn of the shaft. 0 dB: the noise passes whole, and the
+      reply counts electrical turns; poles / 2 of them are one turn of the shaft. 0 dB: the noise passes whole, and the
       delay of the filter is paid for nothing.
     </p>
   `,
@@ -103,7 +103,7 @@ const usualGyroHz = 8000;
 export class PolesViewComponent {
   private readonly fleet = inject(FleetStore);
   private readonly record = inject(RecordStore);
-  private readonly route = inject(RouteStore);
+  private readonly route = inject(CraftQuestionStore);
   private readonly flights = inject(FlightStore);
   private readonly motion = inject(MotionStore);
 
@@ -190,7 +190,7 @@ export class PolesViewComponent {
     const list = told.plausible.join(', ') || 'none';
     return {
       ...{id: 'speed', tag: fits ? 'ok' : 'diff', word: 'KV and volts'},
-      text: `At ${percent(told.throttle)} throttle the motors turned with ${percent(told.share)} of KV × volts × throttle, read with ${this.planned()} poles. A free motor lies between 70 and 110 %: with ${list} poles.`,
+      text: `At ${percent(told.throttle)} throttle the motors turned at ${percent(told.share)} of KV × volts × throttle, read with ${this.planned()} poles. A free motor lies between 70 and 110 %: with ${list} poles.`,
       ...(!fits && {action: {text: 'Count the magnets again', station: 'craft'} as const}),
     };
   }
@@ -226,8 +226,8 @@ export class PolesViewComponent {
       return {
         ...{id: 'flight', tag: 'wait', word: 'flight'},
         text: open
-          ? 'The open flight does not tell: its speeds change too little, or no line stands out.'
-          : 'No flight is open: its motor lines tell the count most surely.',
+          ? 'The open flight gives no answer: its speeds change too little, or no line stands out.'
+          : 'No flight is open. The motor lines of a flight show the count most reliably.',
         action: {text: 'Open a flight', station: 'noise'},
       };
     return {id: 'flight', tag: words.fits ? 'ok' : 'diff', word: 'flight', text: `${words.title}. ${words.text}`};

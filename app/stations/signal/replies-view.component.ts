@@ -14,14 +14,14 @@ import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {ReplyRecords} from '../../state/reply-records';
-import {RouteStore} from '../../state/route.store';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 import {WorkStore} from '../../state/work.store';
 import {StressViewComponent} from './stress-view.component';
 
 const noReplies: Problem = {
   code: 'no-replies',
   place: 'reply measurement',
-  meaning: 'No replies were asked for: they are off in the flight controller.',
+  meaning: 'No replies were requested: they are off in the flight controller.',
   remedy: 'Plan replies and carry out the work order.',
 };
 
@@ -38,7 +38,7 @@ export class RepliesViewComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
   protected readonly work = inject(WorkStore);
-  private readonly route = inject(RouteStore);
+  private readonly route = inject(CraftQuestionStore);
   private readonly replies = inject(ReplyRecords);
   protected readonly problem = signal<Problem | undefined>(undefined);
 

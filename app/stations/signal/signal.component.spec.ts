@@ -216,7 +216,7 @@ describe('signal', () => {
   it('replies that nobody asked for prove nothing, and say so', async () => {
     const none = measured(0).map((m) => ({...m, motors: m.motors.map(() => ({asked: 0, lost: 0, rpm: null}))}));
     const {hold, proofs} = station({measure: () => Promise.resolve(none)});
-    expect(await hold()).toContain('No replies were asked for');
+    expect(await hold()).toContain('No replies were requested');
     expect(proofs()).toEqual([]);
   });
 
@@ -251,6 +251,6 @@ describe('signal', () => {
     bench.recentLoss.set([0.01, undefined]);
     fixture.detectChanges();
     expect(text()).toContain('motor 130 %10000 rpm1.0 %');
-    expect(text()).toContain('motor 20 %no replynone asked');
+    expect(text()).toContain('motor 20 %no replynone requested');
   });
 });

@@ -13,13 +13,13 @@ import {RepliesViewComponent} from './replies-view.component';
 type View = 'budget' | 'replies' | 'captures' | 'poles' | 'frame';
 const leads: Readonly<Record<View, string>> = {
   budget:
-    'The protocol must fit the loop, the chip of the ESC must hear it, and the processor must have time for both.',
+    'The protocol must fit the loop, the chip of the ESC must receive it, and the processor must have time for both.',
   replies:
     'No reply may be lost: not at idle, not when all motors spin up. A jumping figure or 100 % has a cause; look for it here.',
   captures:
     'The wire itself, from the file of any logic analyser: every command and reply with a verdict, faults first.',
   poles:
-    'Replies tell electrical turns: with a wrong count of magnets every speed and every notch is off by the same share.',
+    'Replies count electrical turns: with a wrong count of magnets every speed and every notch is off by the same share.',
   frame: 'One command and its reply, bit by bit and to scale; and bits from elsewhere, read back.',
 };
 

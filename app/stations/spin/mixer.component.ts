@@ -23,7 +23,8 @@ const centred: MixerRow = {throttle: 0.5, roll: 0, pitch: 0, yaw: 0};
       <div>
         <table class="plain">
           <caption class="quiet">
-            How much each motor does, computed from the arms of the Craft station and the sense each must turn, props
+            How much each motor does, computed from the arms of the Craft station and the direction each must turn,
+            props
             {{
               craft().props
             }}. The largest of each column is 1.
@@ -64,14 +65,16 @@ const centred: MixerRow = {throttle: 0.5, roll: 0, pitch: 0, yaw: 0};
               @for (difference of held; track $index) {
                 <div>{{ difference.text }}</div>
               }
-              Outputs and rotation sense follow the plan with the work order; a mixer of its own must be set for this
-              airframe.
+              Outputs and rotation direction follow the plan with the work order; a mixer of its own must be set for
+              this airframe.
             </div>
           } @else {
             <p><span class="tag ok">✓ agrees</span> The mixer that the flight controller holds is this one.</p>
           }
         } @else {
-          <p class="quiet">The flight controller was not asked for its mixer yet, or knows none for these outputs.</p>
+          <p class="quiet">
+            The mixer of the flight controller has not been read yet, or it has none for these outputs.
+          </p>
         }
         @for (axis of mixer().useless; track axis) {
           <div class="gate bad">

@@ -148,7 +148,7 @@ describe('an answer', () => {
     expect(sightings()[0]!.startsAtUs).toBeLessThan(1_070);
     expect(sightings()[0]!.coastDownS).toBeGreaterThan(0.005);
     expect(planned[0]).toMatchObject({arms: expect.arrayContaining([2])});
-    expect(show()).toContain('Next is output 2.');
+    expect(show()).toContain('Next: output 2');
   });
 
   it('that it stuttered says what to try, and plans more start-up power on that motor alone', async () => {
@@ -160,7 +160,7 @@ describe('an answer', () => {
     show();
     button(host, 'it stuttered').click();
     expect(show()).toContain('Output 1: it stuttered');
-    expect(show()).toContain('Next is output 1.');
+    expect(show()).toContain('Next: output 1');
     button(host, 'Plan 1085 and 1165 µs on motor 1').click();
     expect(planned).toEqual([
       ['startLow', {kind: 'per motor', values: [1085, 1060, 1060, 1060]}],
@@ -176,6 +176,6 @@ describe('an answer', () => {
     await pass(100);
     show();
     button(host, 'nothing moved').click();
-    expect(show()).toMatch(/The replies of output 1 tell up to \d+ rpm: something turned/);
+    expect(show()).toMatch(/The replies of output 1 report up to \d+ rpm: something turned/);
   });
 });

@@ -18,7 +18,6 @@ import {pulseTop} from '@core/spin/pulse-pattern';
 import {startScatter} from '@core/spin/start-scatter';
 import {twoSides} from '@core/spin/two-sides';
 import {whatIsWrong} from '@core/spin/what-is-wrong';
-import {every} from '@core/link/port';
 import {HoldSession, type HoldTrace} from '@core/spin/hold-session';
 import {adviceOn, unexpectedKinds, type Advice, type UnexpectedKind} from '@core/spin/unexpected';
 import {setOnMotors} from '@core/craft/plan-values';
@@ -40,7 +39,7 @@ import {GateComponent} from '../../shared/gate.component';
 import {BenchStore} from '../../state/bench.store';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
-import {CLOCK, forTheEye} from '../../bench/clock';
+import {CLOCK, every, forTheEye} from '../../bench/clock';
 import {StandInStore} from '../../state/stand-in.store';
 import {MotionStore} from '../../state/motion.store';
 import {RecordStore} from '../../state/record.store';
@@ -99,7 +98,7 @@ export class SpinComponent {
 
   protected readonly leads = leads;
   protected readonly views: {label: string; value: View}[] = [
-    {label: 'Order and sense', value: 'point'},
+    {label: 'Motor order', value: 'point'},
     {label: 'Steps and cuts', value: 'steps'},
     {label: 'Throttle range', value: 'range'},
     {label: 'Mixer', value: 'mixer'},

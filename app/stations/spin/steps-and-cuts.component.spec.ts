@@ -90,6 +90,15 @@ async function view({replies = true, coasts = true} = {}) {
   };
 }
 
+/** Does so long after the script began, ms: each motor was turned alone before. */
+function whenRunning({h, motion}: Awaited<ReturnType<typeof view>>, ms: number, act: () => void): void {
+  const look = (): void => {
+    const isRunning = motion.throttle() > 0 && motion.alone() === undefined;
+    h.time.after(isRunning ? ms : 20, isRunning ? act : look);
+  };
+  look();
+}
+
 describe('a run', () => {
   it('shows every motor with its bounds, the KV as the motors are made, and marks the odd one', async () => {
     const v = await view();
@@ -129,17 +138,27 @@ describe('a run', () => {
 
   it('that was let go at once calls no motor alike', async () => {
     const v = await view({coasts: false});
-    v.h.time.after(100, () => v.motion.letGo());
+    whenRunning(v, 100, () => v.motion.letGo());
     await v.measure();
     expect(textOf(v.host)).not.toContain('✓ alike');
     expect(v.proofs()).toEqual([]);
-    expect(textOf(v.host)).toContain('too little was told to compare the motors');
+    expect(textOf(v.host)).toContain('too few measurements to compare the motors');
+  });
+
+  it('let go while each motor is turned alone records nothing and says so', async () => {
+    const v = await view({coasts: false});
+    const began = Date.now();
+    v.h.time.after(600, () => v.motion.letGo());
+    await v.measure();
+    expect(textOf(v.host)).toContain('The button was let go before the script had ended.');
+    const recorded = v.motion.listed().filter(({at}) => at >= began);
+    expect([recorded, v.proofs(), v.motion.alone()]).toEqual([[], [], undefined]);
   });
 
   it('that something else ended tells why, and shows what was recorded', async () => {
     const v = await view();
     const problem = {code: 'page-hidden', place: 'hold', meaning: 'The page was hidden.', remedy: 'Hold again.'};
-    v.h.time.after(1_500, () => v.held.end?.(problem));
+    whenRunning(v, 1_400, () => v.held.end?.(problem));
     await v.measure();
     expect(textOf(v.host)).toContain('The page was hidden.');
     expect(v.row('Starts at')).toHaveLength(4);
@@ -194,7 +213,7 @@ describe('the hold', () => {
     v.fake.runningOut.set(true);
     v.show();
     expect(holdButton(v.host).disabled).toBe(true);
-    expect(textOf(v.host)).toContain('wait until every motor stands still');
+    expect(textOf(v.host)).toContain('wait until every motor has stopped');
     v.fake.runningOut.set(false);
     v.fake.propsOff.set(false);
     v.show();

@@ -5,7 +5,7 @@ import {Select} from 'primeng/select';
 import type {Answer} from '@core/motion/answer';
 import {comparableIn, comparedIn, type Compared} from '@core/motion/odd-motor';
 import type {MotionFinding, MotorReport} from '@core/motion/report';
-import {isTold} from '@core/motion/time-constants';
+import {isEstimate} from '@core/motion/time-constants';
 import {spinTraceCsv} from '@core/motion/write-trace';
 import {causesOf, type Cause, type Cure} from '@core/spin/causes';
 import {motorFromCard} from '@core/spin/use-card';
@@ -101,7 +101,10 @@ export class StepsAndCutsComponent {
     const purpose = scriptPurposes[this.motion.choice().name];
     return purpose.charAt(0).toUpperCase() + purpose.slice(1);
   });
-  protected readonly seconds = computed(() => this.motion.seconds());
+  private readonly outputs = computed((): readonly number[] =>
+    this.which() < 0 ? this.fleet.current()!.arms.map((_, m) => m) : [this.which()],
+  );
+  protected readonly seconds = computed(() => this.motion.seconds(this.outputs()));
   protected readonly top = computed(() => Math.min(this.motion.choice().top, this.bench.cap()));
   protected readonly tops = computed(() =>
     topShares.filter((t) => t <= this.bench.cap()).map((value) => ({label: `${Math.round(value * 100)} %`, value})),
@@ -156,7 +159,7 @@ export class StepsAndCutsComponent {
       return `${run.script}, a file with ${rate}. It was not measured here, so it proves nothing of this craft.`;
     return source === 'burst'
       ? `${run.script}, ${when(run.at)}. Kept by the flight controller, ${rate}.`
-      : `${run.script}, ${when(run.at)}. From reports, ${rate}: this controller keeps no bursts, so what is quick is not told.`;
+      : `${run.script}, ${when(run.at)}. From reports, ${rate}: this controller keeps no bursts, so fast changes are not measured.`;
   });
   protected readonly option = computed(() => {
     const run = this.run();
@@ -177,7 +180,9 @@ export class StepsAndCutsComponent {
   });
   /** Reasons why something is not told, each once. */
   protected readonly reasons = computed(() => [
-    ...new Set(this.turned().flatMap((m) => rowFormats.flatMap(({key}) => (isTold(m[key]) ? [] : [m[key].reason])))),
+    ...new Set(
+      this.turned().flatMap((m) => rowFormats.flatMap(({key}) => (isEstimate(m[key]) ? [] : [m[key].reason]))),
+    ),
   ]);
   private readonly turned = computed((): readonly MotorReport[] => {
     const run = this.run();
@@ -199,8 +204,7 @@ export class StepsAndCutsComponent {
   );
 
   protected hold(): void {
-    const outputs = this.which() < 0 ? this.fleet.current()!.arms.map((_, m) => m) : [this.which()];
-    void this.motion.hold(outputs);
+    void this.motion.hold(this.outputs());
   }
 
   protected choose(name: ScriptName): void {
@@ -264,7 +268,7 @@ export class StepsAndCutsComponent {
 }
 
 function cellOf(answer: Answer, show: (value: number) => string): Omit<MeasuredCell, 'odd'> {
-  if (isTold(answer)) return {text: show(answer.value), aside: `± ${show((answer.high - answer.low) / 2)}`};
+  if (isEstimate(answer)) return {text: show(answer.value), aside: `± ${show((answer.high - answer.low) / 2)}`};
   if (answer.atLeast !== undefined) return {text: `> ${show(answer.atLeast)}`, aside: answer.reason};
   return {text: '–', aside: answer.reason};
 }

@@ -1,11 +1,10 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
 import {isDigital} from '@core/dshot/protocol';
-import {every} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
 import {throttleRange} from '@core/spin/throttle-range';
 import {ProblemComponent} from '../../shared/problem.component';
 import {SoundsComponent} from '../../shared/sounds.component';
-import {CLOCK} from '../../bench/clock';
+import {CLOCK, every} from '../../bench/clock';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';

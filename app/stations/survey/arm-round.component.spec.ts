@@ -7,6 +7,7 @@ import {BenchStore} from '../../state/bench.store';
 import {StandInStore} from '../../state/stand-in.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
+import {fakeRecord} from '../../testing/fake-record';
 import {button, fakeBench, fakeStandIn, textOf} from '../../testing/fakes';
 import {ArmRoundComponent} from './arm-round.component';
 
@@ -29,7 +30,7 @@ function round(found: Found | undefined) {
       {provide: BenchStore, useValue: bench},
       {provide: StandInStore, useValue: standIn},
       {provide: FleetStore, useValue: {current: signal(alder)}},
-      {provide: RecordStore, useValue: {found: signal(found)}},
+      {provide: RecordStore, useValue: fakeRecord({craftId: alder.id, found})},
     ],
   });
   const fixture = TestBed.createComponent(ArmRoundComponent);

@@ -1,65 +1,64 @@
-import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
-import {firmwareText} from '@core/bench/found';
+import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
+import {surveyRound} from '@core/sheets/survey-round';
 import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';
-import {FleetStore} from '../../state/fleet.store';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 import {StandInStore} from '../../state/stand-in.store';
-import {RecordStore} from '../../state/record.store';
-
-type ArmState = 'read' | 'next' | 'to come' | 'trouble';
 
 /** The guided round of a single-wire adapter: which arm is next, what was read, what stood in the way. */
 @Component({
   selector: 'bx-arm-round',
   imports: [ProblemComponent],
   template: `
-    <h2>Round of the single-wire adapter, {{ read() }} of {{ arms().length }} arms read</h2>
-    @if (bench.problem(); as problem) {
-      <bx-problem [problem]="problem" closable (closed)="bench.clearProblem()" />
-    }
-    <ol>
-      @for (arm of arms(); track arm.output) {
-        <li [class]="arm.state" [attr.aria-current]="arm.state === 'next' ? 'step' : null">
-          <em class="n">{{ arm.output + 1 }}</em>
-          <div class="who">
-            <b>{{ arm.name }}</b>
-            <span>{{ arm.text }}</span>
-          </div>
-          @if (bench.surveying() && reading() === arm.output) {
-            <div class="bar" role="progressbar" [attr.aria-label]="'Reading arm ' + (arm.output + 1)">
-              <i [style.width.%]="(bench.surveying()?.share ?? 0) * 100"></i>
-            </div>
-          } @else {
-            <div class="do">
-              @if (!standIn.isPresent() || standIn.clippedTo() === arm.output) {
-                @if (standIn.isPresent()) {
-                  <span class="tag plan">adapter is here</span>
-                }
-                <button
-                  type="button"
-                  class="btn"
-                  [class.full]="arm.state === 'next'"
-                  [disabled]="bench.occupied()"
-                  (click)="readArm(arm.output)"
-                >
-                  {{ arm.state === 'read' ? 'Read again' : 'Read arm ' + (arm.output + 1) }}
-                </button>
-              } @else if (arm.state === 'next') {
-                <button type="button" class="btn full" [disabled]="bench.occupied()" (click)="clip(arm.output)">
-                  Clip the simulated adapter to arm {{ arm.output + 1 }}
-                </button>
-              } @else {
-                <button type="button" class="link" [disabled]="bench.occupied()" (click)="clip(arm.output)">
-                  clip here
-                </button>
-              }
-            </div>
-          }
-        </li>
+    @if (round(); as list) {
+      <h2>Round of the single-wire adapter, {{ list.read }} of {{ list.arms.length }} arms read</h2>
+      @if (bench.problem(); as problem) {
+        <bx-problem [problem]="problem" closable (closed)="bench.clearProblem()" />
       }
-    </ol>
-    @if (read() === arms().length) {
-      <p class="quiet">All arms are read. The docket has the order of the round; it asks for each arm again.</p>
+      <ol>
+        @for (arm of list.arms; track arm.output) {
+          <li [class]="arm.state" [attr.aria-current]="arm.state === 'next' ? 'step' : null">
+            <em class="n">{{ arm.output + 1 }}</em>
+            <div class="who">
+              <b>{{ arm.name }}</b>
+              <span>{{ arm.text }}</span>
+            </div>
+            @if (bench.surveying() && reading() === arm.output) {
+              <div class="bar" role="progressbar" [attr.aria-label]="'Reading arm ' + (arm.output + 1)">
+                <i [style.width.%]="(bench.surveying()?.share ?? 0) * 100"></i>
+              </div>
+            } @else {
+              <div class="do">
+                @if (!standIn.isPresent() || standIn.clippedTo() === arm.output) {
+                  @if (standIn.isPresent()) {
+                    <span class="tag plan">adapter is here</span>
+                  }
+                  <button
+                    type="button"
+                    class="btn"
+                    [class.full]="arm.state === 'next'"
+                    [disabled]="bench.occupied()"
+                    (click)="readArm(arm.output)"
+                  >
+                    {{ arm.state === 'read' ? 'Read again' : 'Read arm ' + (arm.output + 1) }}
+                  </button>
+                } @else if (arm.state === 'next') {
+                  <button type="button" class="btn full" [disabled]="bench.occupied()" (click)="clip(arm.output)">
+                    Clip the simulated adapter to arm {{ arm.output + 1 }}
+                  </button>
+                } @else {
+                  <button type="button" class="link" [disabled]="bench.occupied()" (click)="clip(arm.output)">
+                    clip here
+                  </button>
+                }
+              </div>
+            }
+          </li>
+        }
+      </ol>
+      @if (list.read === list.arms.length) {
+        <p class="quiet">All arms are read. The docket has the order of the round; it needs each arm again.</p>
+      }
     }
   `,
   styles: `
@@ -112,30 +111,7 @@ export class ArmRoundComponent {
   protected readonly standIn = inject(StandInStore);
   /** Arm that was read last, or is being read. */
   protected readonly reading = signal<number | undefined>(undefined);
-  private readonly fleet = inject(FleetStore);
-  private readonly record = inject(RecordStore);
-
-  protected readonly arms = computed(() => {
-    const arms = this.fleet.current()?.arms ?? [];
-    const found = this.record.found();
-    const states = arms.map(({name}, output): {output: number; name: string; state: ArmState; text: string} => {
-      const esc = found?.escs.find((e) => e.output === output);
-      const problem = found?.silent.find((s) => s.output === output)?.problem;
-      if (esc)
-        return {
-          output,
-          name,
-          state: 'read',
-          text: `✓ ${firmwareText(esc)}, dialect ${esc.boot.dialect}, ${esc.boot.serial}`,
-        };
-      if (problem && problem.code !== 'not-visited')
-        return {output, name, state: 'trouble', text: `${problem.meaning} ${problem.remedy}`};
-      return {output, name, state: 'to come', text: 'not read yet'};
-    });
-    const next = states.findIndex((s) => s.state === 'to come');
-    return states.map((s, i) => (i === next ? {...s, state: 'next' as const, text: 'next'} : s));
-  });
-  protected readonly read = computed(() => this.arms().filter((a) => a.state === 'read').length);
+  protected readonly round = inject(CraftQuestionStore).sheet(surveyRound);
 
   /** The simulated adapter is clipped on, then the ESC read: on a real bench a person clips and presses Read. */
   protected async clip(output: number): Promise<void> {
@@ -145,6 +121,6 @@ export class ArmRoundComponent {
 
   protected readArm(output: number): Promise<void> {
     this.reading.set(output);
-    return this.bench.surveyArm(output, this.arms().length);
+    return this.bench.surveyArm(output, this.round()!.arms.length);
   }
 }

@@ -5,7 +5,7 @@ import type {Part} from '@core/bench/replaced';
 import {replaceableParts, takenBackBy} from '@core/sheets/replaced-parts';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
-import {RouteStore} from '../../state/route.store';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 
 /** A person says that a part is another one now: what rested on it is no longer valid. */
 @Component({
@@ -51,6 +51,9 @@ import {RouteStore} from '../../state/route.store';
       align-items: center;
       padding: var(--s3) 0;
     }
+    .row .btn {
+      white-space: nowrap;
+    }
     p {
       font-size: var(--fs-body);
     }
@@ -60,7 +63,7 @@ import {RouteStore} from '../../state/route.store';
 export class ReplacedPartsComponent {
   private readonly fleet = inject(FleetStore);
   private readonly record = inject(RecordStore);
-  private readonly route = inject(RouteStore);
+  private readonly route = inject(CraftQuestionStore);
   protected readonly parts = computed(() => replaceableParts(this.fleet.current()!));
   protected readonly picked = signal<Part | undefined>(undefined);
   protected readonly own = computed(() => this.parts().find((p) => p.part === this.picked()));

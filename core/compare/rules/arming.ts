@@ -75,7 +75,7 @@ export const armingRules: readonly Rule[] = [
     id: 'level-needs-accelerometer',
     severity: 'warn',
     keys: [],
-    remedy: 'Plan the accelerometer on, or take levelled flying away.',
+    remedy: 'Turn the accelerometer on, or remove the self-level switch.',
     check: ({craft}) => {
       const {switches, accelerometer} = craft.plan.controller;
       return accelerometer === false && switches?.some((s) => s.use === 'level')

@@ -14,7 +14,7 @@ export const clockRules: readonly Rule[] = [
       const {clockMhz} = craft.plan.controller;
       return clockMhz && processor && !keepsUsb(processor.chip, clockMhz)
         ? {
-            meaning: `At ${clockMhz} MHz the ${processor.chip} has no 48 MHz for USB: the board would vanish, and nobody could tell whether it holds.`,
+            meaning: `At ${clockMhz} MHz the ${processor.chip} has no 48 MHz for USB: the board would disappear from USB, and its settings could not be checked.`,
           }
         : undefined;
     },

@@ -5,7 +5,7 @@ import type {Craft} from '../../craft/craft';
 import {makeWorkOrder} from '../../run/make-order';
 import {surveyFindings} from '../survey-findings';
 import {judgePlan, ruleQuestion} from './judge-plan';
-import {cellRange, fullCurrent, mostVolts} from './pack';
+import {cellRange, fullCurrent, maxVolts} from './pack';
 
 const board = {name: 'Gneiss 45', amps: 45, cells: '3–6S'};
 const found = await new Harness().survey();
@@ -24,7 +24,7 @@ describe('the label of a board', () => {
     ['any', undefined],
   ])('%s', (label, range) => expect(cellRange(label)).toEqual(range));
 
-  it('6 cells are 25.2 V when full (trade fact: 4.2 V a cell)', () => expect(mostVolts(board)).toBeCloseTo(25.2, 6));
+  it('6 cells are 25.2 V when full (trade fact: 4.2 V a cell)', () => expect(maxVolts(board)).toBeCloseTo(25.2, 6));
 });
 
 describe('a pack', () => {

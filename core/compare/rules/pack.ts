@@ -20,7 +20,7 @@ export function cellRange(cells: string): CellRange | undefined {
 }
 
 /** Highest supply that a board is made for, V; undefined where its label does not read. */
-export function mostVolts(board: Pick<BoardRating, 'cells'>): number | undefined {
+export function maxVolts(board: Pick<BoardRating, 'cells'>): number | undefined {
   const range = cellRange(board.cells);
   return range && range.most * fullCellVolts;
 }
@@ -32,7 +32,7 @@ export const packRules: readonly Rule[] = [
     keys: [],
     remedy: 'Plan a pack that the ESC board is made for, or choose the board that is fitted, on the Craft station.',
     check: ({craft, board}) => {
-      const most = board && mostVolts(board);
+      const most = board && maxVolts(board);
       const full = craft.battery.cells * fullCellVolts;
       if (!board || most === undefined || full <= most) return undefined;
       return {

@@ -120,7 +120,7 @@ export const physicsRules: readonly Rule[] = [
         q,
         (p) => !hoverPoint(p.craft, driveOf(p)).reachable,
         (p) =>
-          `Full throttle does not carry ${p.craft.weightG} g with these motors, propellers and cells: the craft stays on the ground.`,
+          `Full throttle cannot lift ${p.craft.weightG} g with these motors, propellers and cells: the craft stays on the ground.`,
       ),
   },
   {

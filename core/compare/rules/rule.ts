@@ -9,7 +9,7 @@ import {canModel} from '../../motor/model';
 import type {ControllerIdentity} from '../../link/operations';
 import type {LayoutRevision, ParameterKey} from '../../settings/definitions';
 import {valueIn, type Settings} from '../../settings/page';
-import {motorList} from '../../motor-list';
+import {motorList} from '../../words/motor-list';
 import type {Sighting} from '../../spin/sighting';
 
 /** One ESC as it will be when the plan is carried out. */

@@ -145,13 +145,13 @@ const broken: readonly [string, string, Change, 'refuse' | 'warn', RegExp][] = [
     'refuse',
     /idles at 4 %: the motor would turn backwards/,
   ],
-  ['quiet-micro', 'sorrel', {set: {toneLoudness: 40}}, 'warn', /40 of 255 is hard to hear/],
+  ['quiet-micro', 'sorrel', {set: {toneLoudness: 40}}, 'warn', /40 of 255 is too quiet/],
   [
     'protocol-heard',
     'sorrel',
     {controller: {protocol: 'dshot600'}},
     'refuse',
-    /DShot600 with replies is faster than K8 hears/,
+    /DShot600 with replies is faster than K8 receives/,
   ],
   ['replies-firmware', 'juniper', {version: '3.9'}, 'warn', /Meridian 3.9 does not answer bidirectional DShot/],
   [
@@ -192,7 +192,7 @@ const broken: readonly [string, string, Change, 'refuse' | 'warn', RegExp][] = [
     'warn',
     /"big one" does not read, so nothing here was checked/,
   ],
-  ['reach-hover', 'sorrel', {weightG: 400}, 'warn', /Full throttle does not carry 400 g/],
+  ['reach-hover', 'sorrel', {weightG: 400}, 'warn', /Full throttle cannot lift 400 g/],
   [
     'low-voltage-sag',
     'juniper',

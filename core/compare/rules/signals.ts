@@ -1,11 +1,11 @@
 /** Rules between ESCs and the flight controller: protocol, replies, poles, rotation. */
 import {budgetOf} from '../../controller/budget-of';
 import {loadLimits} from '../../dshot/loop-budget';
-import {hears, mostLoadText} from '../../controller/signal-pair';
+import {hears, maxLoadText} from '../../controller/signal-pair';
 import {bitUs, isDigital, protocolName} from '../../dshot/protocol';
 import {wantedSenses, type RotationSense} from '../../craft/craft';
 import {findChip} from '../../firmware/chips';
-import {motorList} from '../../motor-list';
+import {motorList} from '../../words/motor-list';
 import {heldBy, onMotors, type Rule, type RuleQuestion} from './rule';
 
 const other = (sense: RotationSense): RotationSense => (sense === 'clockwise' ? 'counter-clockwise' : 'clockwise');
@@ -74,8 +74,8 @@ export const signalRules: readonly Rule[] = [
         ({hardware}) => {
           const {name, fastestReplyDshot: rate} = findChip(hardware!.chip)!;
           return replies
-            ? `${protocolName[protocol]} with replies is faster than ${name} hears: replies look fine on the bench and fail in flight. It hears DShot${rate}.`
-            : `${name} cannot hear ${protocolName[protocol]} at all: motors would not turn.`;
+            ? `${protocolName[protocol]} with replies is faster than ${name} receives: replies look fine on the bench and fail in flight. It receives DShot${rate}.`
+            : `${name} cannot receive ${protocolName[protocol]}: motors would not turn.`;
         },
       );
     },
@@ -128,7 +128,7 @@ export const signalRules: readonly Rule[] = [
         };
       return processor !== undefined && budget.load > loadLimits.most
         ? {
-            meaning: `The gyro task of this flight controller would be loaded to ${(budget.load * 100).toFixed(0)} %; ${mostLoadText}.`,
+            meaning: `The gyro task of this flight controller would be loaded to ${(budget.load * 100).toFixed(0)} %; ${maxLoadText}.`,
           }
         : undefined;
     },

@@ -23,7 +23,7 @@ function refusedValue({settings, layout}: PlannedEsc): string | undefined {
 }
 
 /** Least way from the centre to either end, µs: below it the throttle is too coarse to steer with. Our own figure. */
-const leastHalf = 300;
+const minHalf = 300;
 
 export const valueRules: readonly Rule[] = [
   {
@@ -61,7 +61,7 @@ export const valueRules: readonly Rule[] = [
       onMotors(
         q,
         (e) => e.settings.pwm === pwmFollows && heldBy(e, 'pwmLow') >= heldBy(e, 'pwmHigh'),
-        (e) => `PWM follows from ${show(e, 'pwmLow')} to ${show(e, 'pwmHigh')}, which is no way up.`,
+        (e) => `PWM follows from ${show(e, 'pwmLow')} to ${show(e, 'pwmHigh')}, which is not upwards.`,
       ),
   },
   {
@@ -83,7 +83,7 @@ export const valueRules: readonly Rule[] = [
     id: 'centre-between',
     severity: 'refuse',
     keys: ['throttleMin', 'throttleCentre', 'throttleMax'],
-    remedy: `Plan the centre at least ${leastHalf} µs from both ends.`,
+    remedy: `Plan the centre at least ${minHalf} µs from both ends.`,
     check: (q) =>
       onMotors(
         q,
@@ -92,8 +92,8 @@ export const valueRules: readonly Rule[] = [
           Math.min(
             heldBy(e, 'throttleCentre') - heldBy(e, 'throttleMin'),
             heldBy(e, 'throttleMax') - heldBy(e, 'throttleCentre'),
-          ) < leastHalf,
-        (e) => `Throttle centre ${show(e, 'throttleCentre')} leaves one way less than ${leastHalf} µs.`,
+          ) < minHalf,
+        (e) => `Throttle centre ${show(e, 'throttleCentre')} leaves one way less than ${minHalf} µs.`,
       ),
   },
   {
@@ -108,7 +108,7 @@ export const valueRules: readonly Rule[] = [
             q,
             (e) => heldBy(e, 'rotation') === bothWays,
             () =>
-              `An ESC that turns both ways stands still in the middle of the throttle, and the flight controller idles at ${idlePercent} %: the motor would turn backwards as soon as the craft is armed.`,
+              `An ESC that turns both ways stops in the middle of the throttle, and the flight controller idles at ${idlePercent} %: the motor would turn backwards as soon as the craft is armed.`,
           )
         : undefined;
     },
@@ -124,7 +124,7 @@ export const valueRules: readonly Rule[] = [
         : onMotors(
             q,
             (e) => heldBy(e, 'toneLoudness') < 85,
-            (e) => `Tone loudness ${show(e, 'toneLoudness')} is hard to hear on motors this small (common practice).`,
+            (e) => `Tone loudness ${show(e, 'toneLoudness')} is too quiet on motors this small (common practice).`,
           ),
   },
 ];

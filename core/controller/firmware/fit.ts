@@ -130,7 +130,7 @@ function judgeReceiver({release, receiver}: ControllerFitQuestion): ControllerFi
       : refuse(
           'receiver',
           title,
-          `The receiver is of kind “${receiver.kind}”, and this build has only ${release.receivers.join(', ')}: the craft would hear nothing.`,
+          `The receiver is of kind “${receiver.kind}”, and this build has only ${release.receivers.join(', ')}: the craft would receive nothing.`,
         ),
   ];
 }
@@ -141,11 +141,11 @@ function judgeEscs({escsNeed}: ControllerFitQuestion, identity: Identity): Contr
   const hears = identity.family === family && compareVersions(identity.version, version) >= 0;
   return [
     hears
-      ? holds('escs', 'Replies of the ESCs', `The planned ESC firmware asks for ${escsNeed}.`)
+      ? holds('escs', 'Replies of the ESCs', `The planned ESC firmware requires ${escsNeed}.`)
       : care(
           'escs',
           'Replies of the ESCs',
-          `The planned ESC firmware asks for ${escsNeed}; this does not hear replies.`,
+          `The planned ESC firmware requires ${escsNeed}; this one does not receive replies.`,
         ),
   ];
 }
@@ -155,7 +155,7 @@ function judgeStanding(standing: ControllerRelease['standing'] | undefined): Con
   if (standing === 'steady') return holds('standing', title, 'A steady release, signed.');
   if (standing === 'trial') return care('standing', title, 'A trial release: not for a craft that has to fly.');
   if (standing === 'withdrawn') return refuse('standing', title, 'It was withdrawn.');
-  return care('standing', title, 'A file of your own: nobody signed it.');
+  return care('standing', title, 'A file of your own: it is not signed.');
 }
 
 const judgeSame = ({current}: ControllerFitQuestion, {family, version}: Identity): ControllerFitReason[] =>

@@ -37,7 +37,7 @@ export function carryText(text: ControllerText, to: TextVersion): CarriedText {
   const added = entries.filter((e) => e.places[to] && !e.places[from] && !there.has(e.field));
   const news = added.map((entry): Step => {
     const line = lineFor(entry.places[to]!, entry.usual, entry.comment);
-    const note = `${to} has it, ${from} had not; it starts with what is usual.`;
+    const note = `${to} has it, ${from} had not; it starts with the default.`;
     return {
       line,
       account: {fate: 'new', from: undefined, to: pathOf(line), was: undefined, is: shown(line.value), note},
@@ -67,7 +67,7 @@ function carryLine(line: TextLine, from: TextVersion, to: TextVersion): Step {
     const kept = {section: line.section, key: line.key, value: line.value, comment: 'kept as it was found'};
     return {
       line: kept,
-      account: account('unknown', `Nobody knows this line of ${from}; it goes along as it is.`, kept),
+      account: account('unknown', `Unknown setting of ${from}, carried over unchanged.`, kept),
     };
   }
   const [here, place] = [entry.places[from]!, entry.places[to]];

@@ -2,7 +2,7 @@
  * Every line of the controller text: where each firmware keeps it, what it takes, what it means. Plumb 2.0 keeps some under
  * other names and in other places than 2.2; a line that a firmware does not have has no place there.
  */
-import {protocolShape} from '../../dshot/protocol';
+import {protocolSchema} from '../../dshot/protocol';
 import {lowPassKinds} from '../../filters/section';
 import {failSafeActions, receiverKinds, switchUses} from '../arming-fields';
 import {anyText, listOf, number, oneOf, onOff, tablesOf, whole, type Kind} from './kinds';
@@ -51,7 +51,7 @@ export const entries: readonly Entry[] = [
   {
     field: 'protocol',
     comment: 'to the ESCs',
-    places: always('motors.protocol', oneOf(protocolShape.options)),
+    places: always('motors.protocol', oneOf(protocolSchema.options)),
     usual: 'analog',
   },
   {field: 'replies', comment: 'bidirectional DShot', places: since22('motors.replies', onOff), usual: false},

@@ -1,6 +1,6 @@
 /** Fields of a configuration by their way into it, and as lines of the text. */
 import type {TomlValue} from 'smol-toml';
-import {controllerPlanShape, type ControllerConfig, type ControllerFields, type ControllerPlan} from '../plan';
+import {controllerPlanSchema, type ControllerConfig, type ControllerFields, type ControllerPlan} from '../plan';
 import {entries, entryOf, type TextVersion} from './entries';
 import type {TextLine} from './read-text';
 
@@ -31,7 +31,7 @@ export function fieldsIn(
   }
   const fields: Record<string, unknown> = {};
   for (const [name, value] of Object.entries(tree)) {
-    const shape = controllerPlanShape.shape[name as keyof ControllerPlan];
+    const shape = controllerPlanSchema.shape[name as keyof ControllerPlan];
     const read = shape.safeParse(value);
     if (read.success) fields[name] = read.data;
   }

@@ -39,7 +39,7 @@ export function keyLines(text: string): KeyLine[] {
 }
 
 /** Prefixes of a path are kept down to so many names: paths that are asked for have no more. */
-const mostNames = 8;
+const maxNames = 8;
 
 /** Finds the line of a path; built once for a text, so that each line costs one look. */
 export class LineIndex {
@@ -52,7 +52,7 @@ export class LineIndex {
       if (!this.exact.has(path)) this.exact.set(path, line);
       for (
         let at = path.indexOf('.'), names = 1;
-        at >= 0 && names <= mostNames;
+        at >= 0 && names <= maxNames;
         at = path.indexOf('.', at + 1), names++
       ) {
         const prefix = path.slice(0, at);

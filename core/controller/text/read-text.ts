@@ -32,7 +32,7 @@ export interface ControllerText {
 }
 
 /** Longest text that is read, letters, and most keys in it: the configurations of controllers have some hundred lines. */
-const [longestText, mostKeys] = [1_000_000, 50_000];
+const [longestText, maxKeys] = [1_000_000, 50_000];
 /** Tables and lists inside each other: no controller has more than three levels. */
 const deepest = 32;
 
@@ -47,13 +47,13 @@ export function readText(text: string): ControllerText {
     table = parse(text);
   } catch (error) {
     if (!(error instanceof TomlError)) throw error;
-    const message = `It is no TOML: ${error.message.split('\n')[0]!.replace(/^Invalid TOML document: /, '')}`;
+    const message = `It is not valid TOML: ${error.message.split('\n')[0]!.replace(/^Invalid TOML document: /, '')}`;
     return refused(message, error.line);
   }
   if (!isWithin(table, deepest)) return refused(`Tables stand in tables more than ${deepest} levels deep.`);
   const read = linesOf(table);
-  if (read.length > mostKeys)
-    return refused(`It has ${read.length} keys. A controller has some hundred; at most ${mostKeys} are read.`);
+  if (read.length > maxKeys)
+    return refused(`It has ${read.length} keys. A controller has some hundred; at most ${maxKeys} are read.`);
   const where = new LineIndex(keyLines(text));
   const lines = read.map((l) => ({...l, line: where.lineOf(pathOf(l)), known: false}));
   const head = (key: string) => {

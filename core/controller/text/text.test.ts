@@ -4,7 +4,7 @@ import {parse, stringify, TomlDate, type TomlTable, type TomlValue} from 'smol-t
 import {describe, expect, it} from 'vitest';
 import {juniperController} from '@simulator/benches/juniper';
 import {configFromWire} from '../wire';
-import {asRunning, controllerPlanShape, type ControllerConfig} from '../plan';
+import {asRunning, controllerPlanSchema, type ControllerConfig} from '../plan';
 import {carryText} from './carry-text';
 import {compareTexts, sectionsOf} from './compare-texts';
 import {entries, textVersions} from './entries';
@@ -57,7 +57,7 @@ describe('a configuration as text', () => {
 
   it('every field has its place, and what a place takes the field takes', () => {
     const named = new Set(entries.map((e) => e.field.split('.')[0]));
-    expect([...named].sort()).toEqual(Object.keys(controllerPlanShape.shape).sort());
+    expect([...named].sort()).toEqual(Object.keys(controllerPlanSchema.shape).sort());
     for (const entry of entries) {
       expect(entry.places['2.2'], entry.field).toBeDefined();
       for (const place of Object.values(entry.places)) {
@@ -105,7 +105,9 @@ describe('faults', () => {
   it('of a text that is no TOML have the line of the library', () => {
     const read = readText('[motors]\npoles = 14\nidle_percent = = 4\n');
     expect(read.lines).toEqual([]);
-    expect(read.faults).toEqual([{line: 3, key: '', message: expect.stringMatching(/^It is no TOML: /) as unknown}]);
+    expect(read.faults).toEqual([
+      {line: 3, key: '', message: expect.stringMatching(/^It is not valid TOML: /) as unknown},
+    ]);
     expect(readText('a = 1\na = 2').faults[0]!.line).toBe(2);
   });
 

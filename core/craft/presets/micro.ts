@@ -51,6 +51,6 @@ export const micro: Preset = {
     startLow: 'Light rotors and stiff ducts: 25 to 50 µs over the default keeps them from stuttering.',
     startHigh: 'Raised together with the lowest power, so that the span between them stays.',
     lowSpeedLimit: '5 protects windings of a few turns when a leaf stops the propeller.',
-    toneLoudness: 'Under a third of the range is hard to hear on motors this small.',
+    toneLoudness: 'Below a third of the range motors this small are too quiet.',
   },
 };

@@ -2,7 +2,7 @@
 import * as z from 'zod';
 import {poweredVolts} from '../../bench/battery';
 import {sleep} from '../../link/port';
-import {stepText} from '../../order/step-shapes';
+import {stepText} from '../../order/step-schemas';
 import type {StepOf} from '../../order/steps';
 import type {JournalEntry} from '../journal';
 import type {RunContext} from '../run-context';

@@ -2,9 +2,9 @@
 import * as z from 'zod';
 import type {Found} from '../../bench/found';
 import {survey} from '../../bench/survey';
-import {motorList} from '../../motor-list';
+import {motorList} from '../../words/motor-list';
 import {longestSurveyMs} from '../../order/estimates';
-import {provenTargetShape, stepText} from '../../order/step-shapes';
+import {provenTargetSchema, stepText} from '../../order/step-schemas';
 import type {ProvenTarget, StepOf} from '../../order/steps';
 import {countOf, isSome} from '../../proof/proof';
 import {sideBySide} from '../../side-by-side';
@@ -24,7 +24,7 @@ const step = {id: 'prove-pages', kind: 'prove-pages', title: 'Prove the firmware
 
 export const provePages: RunnableKind<'prove-pages'> = {
   kind: 'prove-pages',
-  shape: z.object({...stepText, kind: z.literal('prove-pages'), targets: z.array(provenTargetShape)}),
+  shape: z.object({...stepText, kind: z.literal('prove-pages'), targets: z.array(provenTargetSchema)}),
   plan({craft, found, works}) {
     const targets = works.map((w) => w.proves).filter((t) => t.images.length > 0);
     if (found.road !== 'controller' || !targets.length) return [];

@@ -3,7 +3,7 @@ import * as z from 'zod';
 import {foundEsc} from '../../bench/found';
 import {whoAnswers} from '../../bench/who-answers';
 import {findDifferences} from '../../compare/difference';
-import {stepText} from '../../order/step-shapes';
+import {stepText} from '../../order/step-schemas';
 import type {StepOf} from '../../order/steps';
 import {groundsOfRow} from '../../bench/grounds';
 import {judgeReplies} from '../../replies/replies';

@@ -5,11 +5,11 @@ import {survey} from '../../bench/survey';
 import {findDifferences, type Differences, type ParameterDifference} from '../../compare/difference';
 import {formatControllerField} from '../../controller/fields';
 import {longestSurveyMs} from '../../order/estimates';
-import {stepText} from '../../order/step-shapes';
+import {stepText} from '../../order/step-schemas';
 import type {StepKind, StepOf} from '../../order/steps';
 import {countOf, isSome} from '../../proof/proof';
 import type {ParameterKey} from '../../settings/definitions';
-import {outputShape} from '../../shapes';
+import {outputSchema} from '../../schemas';
 import {settingsRow} from '../proof-rows';
 import {contradict, type Contradiction} from '../contradicted';
 import type {RunContext} from '../run-context';
@@ -24,7 +24,7 @@ declare module '../../order/steps' {
 
 export const proveSettings: RunnableKind<'prove-settings'> = {
   kind: 'prove-settings',
-  shape: z.object({...stepText, kind: z.literal('prove-settings'), outputs: z.array(outputShape)}),
+  shape: z.object({...stepText, kind: z.literal('prove-settings'), outputs: z.array(outputSchema)}),
   plan({found, works}) {
     if (found.road !== 'controller') return [];
     const escs = works.map((w) => w.order.esc);

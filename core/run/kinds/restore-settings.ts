@@ -1,12 +1,12 @@
 /** Puts settings pages back byte for byte, as they were before an order. */
 import * as z from 'zod';
 import type {FoundEsc} from '../../bench/found';
-import {motorList} from '../../motor-list';
-import {stepText, targetShape} from '../../order/step-shapes';
+import {motorList} from '../../words/motor-list';
+import {stepText, targetSchema} from '../../order/step-schemas';
 import type {StepTarget} from '../../order/steps';
 import {melodyIn, melodyText} from '../../sounds/melody-block';
 import {decodeSettings} from '../../settings/page';
-import {bytesShape} from '../../shapes';
+import {bytesSchema} from '../../schemas';
 import {eachTarget} from '../each-target';
 import type {RunnableKind} from '../step-kind';
 import {putPage} from '../write-settings';
@@ -22,7 +22,7 @@ export const restoreSettings: RunnableKind<'restore-settings'> = {
   shape: z.object({
     ...stepText,
     kind: z.literal('restore-settings'),
-    targets: z.array(targetShape.extend({page: bytesShape})),
+    targets: z.array(targetSchema.extend({page: bytesSchema})),
   }),
   plan: () => [],
   inverse({before, escs}) {

@@ -7,12 +7,12 @@ import {
   controllerFields,
   type ControllerDifference,
 } from '../../controller/fields';
-import {controllerConfigShape, type ControllerPlan} from '../../controller/plan';
+import {controllerConfigSchema, type ControllerPlan} from '../../controller/plan';
 import {lockNote, lockWords} from '../../controller/locks';
 import type {CarriedLine} from '../../controller/text/carry-text';
 import {readConfig, setConfig} from '../../bench/controller-access';
 import type {FoundController} from '../../bench/found';
-import {changesShape, stepText} from '../../order/step-shapes';
+import {changesSchema, stepText} from '../../order/step-schemas';
 import type {ControllerWork} from '../../order/controller-work';
 import type {ChangeText, StepOf} from '../../order/steps';
 import {ProblemError} from '../../problem';
@@ -32,8 +32,8 @@ export const setController: RunnableKind<'set-controller'> = {
   shape: z.object({
     ...stepText,
     kind: z.literal('set-controller'),
-    config: controllerConfigShape.partial(),
-    changes: changesShape,
+    config: controllerConfigSchema.partial(),
+    changes: changesSchema,
   }),
   plan({craft: {plan}, found, leaveSteps, controllerWork}) {
     if ((found.plugged ?? found.road) !== 'controller' || leaveSteps.includes('set-controller')) return [];
@@ -185,14 +185,14 @@ async function setWithRetries(run: RunContext, step: StepOf<'set-controller'>): 
     if (!lost.length) return;
     const fields = lost.map((d) => controllerFieldName(d.field)).join(', ');
     if (attempt < pageRetries) {
-      await run.note(step, 'retry', `After its restart the flight controller did not hold ${fields}; once more.`);
+      await run.note(step, 'retry', `After its restart the flight controller did not keep ${fields}; trying again.`);
       continue;
     }
     throw stop(
       'controller-check',
       'flight controller',
       `After ${pageRetries + 1} tries it does not keep ${fields}: its memory for settings is worn.`,
-      'Resume to try once more; if it fails again, exchange the flight controller.',
+      'Resume to try again. If it fails again, replace the flight controller.',
     );
   }
 }

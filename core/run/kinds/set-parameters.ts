@@ -1,9 +1,9 @@
 /** Carries settings over to the layout that will run, with the plan on top. */
 import * as z from 'zod';
 import {describeChanges} from '../../compare/difference';
-import {motorList} from '../../motor-list';
+import {motorList} from '../../words/motor-list';
 import {settingsMs} from '../../order/estimates';
-import {changesShape, settingsTargetShape, stepText} from '../../order/step-shapes';
+import {changesSchema, settingsTargetSchema, stepText} from '../../order/step-schemas';
 import type {ChangeText, SettingsTarget, StepOf} from '../../order/steps';
 import type {PlanQuestion} from '../../order/step-kind';
 import {eachTarget} from '../each-target';
@@ -22,8 +22,8 @@ export const setParameters: RunnableKind<'set-parameters'> = {
   shape: z.object({
     ...stepText,
     kind: z.literal('set-parameters'),
-    targets: z.array(settingsTargetShape),
-    changes: changesShape,
+    targets: z.array(settingsTargetSchema),
+    changes: changesSchema,
   }),
   plan: (question) => (question.found.road === 'controller' ? planned(question) : []),
   inverse: () => [],
@@ -54,8 +54,8 @@ function planned({craft, works}: PlanQuestion): StepOf<'set-parameters'>[] {
     {
       id: 'parameters',
       kind: 'set-parameters',
-      title: isCarried ? 'Carry settings over' : 'Set parameters',
-      note: `${isCarried ? `to layout ${layouts}, then the plan on top, ` : ''}${motors}`,
+      title: isCarried ? 'Convert the settings' : 'Set parameters',
+      note: `${isCarried ? `to layout ${layouts}, then apply the plan, ` : ''}${motors}`,
       targets,
       changes: [
         ...describeChanges(

@@ -1,11 +1,11 @@
 /** Reads everything right before anything is written, and refuses a bench that changed meanwhile. */
 import * as z from 'zod';
 import {survey} from '../../bench/survey';
-import {motorList} from '../../motor-list';
+import {motorList} from '../../words/motor-list';
 import {longestSurveyMs} from '../../order/estimates';
-import {stepText} from '../../order/step-shapes';
+import {stepText} from '../../order/step-schemas';
 import type {StepOf} from '../../order/steps';
-import {outputShape} from '../../shapes';
+import {outputSchema} from '../../schemas';
 import {ProblemError} from '../../problem';
 import {changedSince, foundChanged, snapshotOf} from '../changed-bench';
 import type {RunContext} from '../run-context';
@@ -21,7 +21,7 @@ const step = {id: 'snapshot', kind: 'snapshot', title: 'Take a snapshot'} as con
 
 export const snapshot: RunnableKind<'snapshot'> = {
   kind: 'snapshot',
-  shape: z.object({...stepText, kind: z.literal('snapshot'), outputs: z.array(outputShape)}),
+  shape: z.object({...stepText, kind: z.literal('snapshot'), outputs: z.array(outputSchema)}),
   plan({found, works}) {
     if (found.road !== 'controller') return [];
     const escs = works.map((w) => w.order.esc);

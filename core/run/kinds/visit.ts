@@ -9,13 +9,13 @@ import {sleep} from '../../link/port';
 import type {EscWork} from '../../order/esc-work';
 import {settingsMs, surveyMs} from '../../order/estimates';
 import {
-  changesShape,
-  imageToWriteShape,
-  provenTargetShape,
-  settingsTargetShape,
+  changesSchema,
+  imageToWriteSchema,
+  provenTargetSchema,
+  settingsTargetSchema,
   stepText,
-  targetShape,
-} from '../../order/step-shapes';
+  targetSchema,
+} from '../../order/step-schemas';
 import type {ChangeText, ImageToWrite, ProvenTarget, SettingsTarget, StepOf, StepTarget} from '../../order/steps';
 import type {Craft} from '../../craft/craft';
 import {ProblemError} from '../../problem';
@@ -48,11 +48,11 @@ export const visit: RunnableKind<'visit'> = {
   shape: z.object({
     ...stepText,
     kind: z.literal('visit'),
-    target: targetShape,
-    writes: z.array(imageToWriteShape),
-    settings: settingsTargetShape.optional(),
-    proves: provenTargetShape,
-    changes: changesShape,
+    target: targetSchema,
+    writes: z.array(imageToWriteSchema),
+    settings: settingsTargetSchema.optional(),
+    proves: provenTargetSchema,
+    changes: changesSchema,
   }),
   plan: ({craft, found, works}) =>
     found.road === 'single-wire' && found.plugged === undefined

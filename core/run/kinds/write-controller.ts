@@ -8,7 +8,7 @@ import {findControllerChip} from '../../controller/firmware/chips';
 import {controllerIdentityOf} from '../../controller/firmware/fit';
 import {
   controllerFirmwareName,
-  controllerFirmwareShape,
+  controllerFirmwareSchema,
   runningName,
   type ControllerFirmware,
 } from '../../firmware/controller-releases';
@@ -17,10 +17,10 @@ import {extent, flatten} from '../../firmware/image';
 import type {ImageRef} from '../../firmware/planned-image';
 import type {LoaderIdentity} from '../../link/operations';
 import {sleep} from '../../link/port';
-import {stepText} from '../../order/step-shapes';
+import {stepText} from '../../order/step-schemas';
 import type {StepOf} from '../../order/steps';
 import {ProblemError} from '../../problem';
-import {textShape} from '../../shapes';
+import {textSchema} from '../../schemas';
 import {stop, type RunContext} from '../run-context';
 import type {RunnableKind} from '../step-kind';
 import {pageRetries} from '../write-with-retries';
@@ -50,10 +50,10 @@ export const writeController: RunnableKind<'write-controller'> = {
   shape: z.object({
     ...stepText,
     kind: z.literal('write-controller'),
-    image: z.object({name: textShape, sha256: textShape}),
-    board: textShape,
-    chip: textShape,
-    to: controllerFirmwareShape,
+    image: z.object({name: textSchema, sha256: textSchema}),
+    board: textSchema,
+    chip: textSchema,
+    to: controllerFirmwareSchema,
     claimed: z.boolean().optional(),
     again: z.boolean().optional(),
   }),
@@ -147,9 +147,10 @@ async function bring(run: RunContext, step: StepOf<'write-controller'>, d: Downl
         'controller-verify',
         'flight controller',
         `Written ${attempt} times, its firmware does not check: its flash is worn.`,
-        'The loader stays. Resume to try once more; if it fails again, exchange the flight controller.',
+        'The loader stays. Resume to try again. If it fails again, replace the flight controller.',
       );
-    if (attempt) await run.note(step, 'retry', 'What was written does not check; once more from the first block.');
+    if (attempt)
+      await run.note(step, 'retry', 'The checksum of what was written is wrong; trying again from the first block.');
     await download(run, step, d);
   }
 }
@@ -232,5 +233,5 @@ const gone = () =>
     'controller-gone',
     'flight controller',
     'Its firmware was written and checked, and it does not come back.',
-    'In this order: wait ten seconds; pull the cable and plug it in again; plug it in with its button held, then resume, so that it is written once more.',
+    'In this order: wait ten seconds; pull the cable and plug it in again; plug it in with its button held, then resume, so that it is written again.',
   );

@@ -1,7 +1,7 @@
 /** Writes one image to one ESC behind the flight controller; images for different ESCs go side by side. */
 import {findChip, pageWriteMs} from '../../firmware/chips';
 import type {FoundEsc} from '../../bench/found';
-import {imageToWriteShape, stepText, targetShape} from '../../order/step-shapes';
+import {imageToWriteSchema, stepText, targetSchema} from '../../order/step-schemas';
 import type {EscWork} from '../../order/esc-work';
 import type {ImageToWrite, Step, StepOf, StepTarget} from '../../order/steps';
 import {ProblemError} from '../../problem';
@@ -21,7 +21,7 @@ declare module '../../order/steps' {
 
 export const writeFirmware: RunnableKind<'write-firmware'> = {
   kind: 'write-firmware',
-  shape: imageToWriteShape.extend({...stepText, kind: z.literal('write-firmware'), target: targetShape}),
+  shape: imageToWriteSchema.extend({...stepText, kind: z.literal('write-firmware'), target: targetSchema}),
   plan: ({found, works}) => (found.road === 'controller' ? works.flatMap(planned) : []),
   inverse: ({escs}) =>
     escs.flatMap(({before, images}) =>

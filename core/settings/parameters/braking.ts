@@ -55,7 +55,7 @@ export const braking: readonly ParameterDefinition[] = [
     ticks: [5, 30, 60, 100],
     help: 'How hard brake on stop holds. Without brake on stop it has no effect.',
     tooLow: 'The propeller creeps.',
-    tooHigh: 'The winding warms while the craft stands, and propeller nuts loosen.',
+    tooHigh: 'The winding warms while the craft is at rest, and propeller nuts loosen.',
     odd: 'one propeller creeps after landing',
     storage: {6: u8(20), 8: u8(20)},
   },

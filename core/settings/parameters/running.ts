@@ -11,7 +11,7 @@ export const running: readonly ParameterDefinition[] = [
     ...chosen([...choicesOf(['normal', 'reversed']), {value: bothWays, label: 'both ways', rare: true}], 0),
     perMotor: true,
     ends: ['Wrong way', 'Both ways'],
-    help: 'Which way this ESC drives its motor. Both ways stops at the middle of the throttle. Spin proves the sense.',
+    help: 'Which way this ESC drives its motor. Both ways stops at the middle of the throttle. Spin proves the direction.',
     tooLow: 'Wrong on one arm, the craft flips at take-off.',
     tooHigh: 'On a flight controller that only knows forward, the motor turns backwards once armed.',
     odd: 'the craft flips at take-off',

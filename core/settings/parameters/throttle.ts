@@ -32,7 +32,7 @@ export const throttle: readonly ParameterDefinition[] = [
     max: 1600,
     default: 1500,
     ticks: [1400, 1450, 1500, 1550, 1600],
-    help: 'Analog pulse at which a motor that turns both ways stands still. Has no effect otherwise.',
+    help: 'Analog pulse at which a motor that turns both ways stops. Has no effect otherwise.',
     tooLow: 'The motor turns forward with the stick in the middle.',
     tooHigh: 'The motor turns backwards with the stick in the middle.',
     odd: 'that motor creeps with the stick in the middle',

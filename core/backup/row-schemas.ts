@@ -1,42 +1,42 @@
 /** Exact shapes of everything the store keeps: a backup whose rows do not have them is refused whole, with the place. */
-import {scriptChoiceShape} from '../spin/script-choices';
+import {scriptChoiceSchema} from '../spin/script-choices';
 import * as z from 'zod';
-import {controllerConfigShape} from '../controller/plan';
-import {craftShape, planShape, rotationSense} from '../craft/craft';
-import {ownPresetShape} from '../craft/own-presets';
+import {controllerConfigSchema} from '../controller/plan';
+import {craftSchema, planSchema, rotationSense} from '../craft/craft';
+import {ownPresetSchema} from '../craft/own-presets';
 import {
-  bootIdentityShape,
-  controllerIdentityShape,
-  loaderIdentityShape,
-  lockShape,
-  mixerRowShape,
-  powerShape,
-  roadShape,
+  bootIdentitySchema,
+  controllerIdentitySchema,
+  loaderIdentitySchema,
+  lockSchema,
+  mixerRowSchema,
+  powerSchema,
+  roadSchema,
 } from '../link/operations';
-import {mappingShape} from '../flight/mapping';
-import {notedShape} from '../flight/noted';
+import {mappingSchema} from '../flight/mapping';
+import {notedSchema} from '../flight/noted';
 import {layoutRevisions} from '../settings/definitions';
-import {settingsShape} from '../settings/shapes';
+import {settingsSchema} from '../settings/schemas';
 import {
-  bytesShape as bytes,
-  idShape as id,
-  outputShape as output,
-  textShape as text,
-  timeShape as time,
-} from '../shapes';
-import {keptStressShape} from '../replies/kept-stress';
-import {replacedShape} from '../bench/replaced';
+  bytesSchema as bytes,
+  idSchema as id,
+  outputSchema as output,
+  textSchema as text,
+  timeSchema as time,
+} from '../schemas';
+import {keptStressSchema} from '../replies/kept-stress';
+import {replacedSchema} from '../bench/replaced';
 import {proofKinds} from '../proof/proof';
 import {leavableKinds, stepKinds} from '../run/step-kinds';
-import {snapshotShape} from '../snapshot/snapshot';
+import {snapshotSchema} from '../snapshot/snapshot';
 
 /** Longest text that a person writes on a flight or a craft. */
 export const longestNote = 4_000;
 const crc = z.number().int().min(0).max(0xffffffff);
 
-export const problemShape = z.object({code: text, place: text, meaning: text, remedy: text});
+export const problemSchema = z.object({code: text, place: text, meaning: text, remedy: text});
 
-const identityShape = z.object({
+const identitySchema = z.object({
   family: text,
   version: text,
   variant: text,
@@ -51,57 +51,57 @@ const identityShape = z.object({
   bootRevision: z.number().int().min(0),
   base: z.object({lowest: text, highest: text}).optional(),
 });
-const hardwareShape = z.object({board: text, chip: text, deadTimeNs: z.number().int().min(0)});
-const claimShape = hardwareShape.extend({serial: id, by: text, at: time});
-const decodedShape = z.object({layout: z.literal(layoutRevisions), values: settingsShape});
+const hardwareSchema = z.object({board: text, chip: text, deadTimeNs: z.number().int().min(0)});
+const claimSchema = hardwareSchema.extend({serial: id, by: text, at: time});
+const decodedSchema = z.object({layout: z.literal(layoutRevisions), values: settingsSchema});
 
-const foundEscShape = z.object({
+const foundEscSchema = z.object({
   output,
   at: time,
-  boot: bootIdentityShape,
-  identity: identityShape.optional(),
-  module: identityShape.optional(),
-  hardware: hardwareShape.optional(),
-  claim: claimShape.optional(),
+  boot: bootIdentitySchema,
+  identity: identitySchema.optional(),
+  module: identitySchema.optional(),
+  hardware: hardwareSchema.optional(),
+  claim: claimSchema.optional(),
   settingsPage: bytes,
-  settings: decodedShape.optional(),
+  settings: decodedSchema.optional(),
   pageCrcs: z.array(crc).max(1024),
   application: bytes.optional(),
 });
-export const foundShape = z.object({
+export const foundSchema = z.object({
   at: time,
   adapter: text,
-  road: roadShape,
+  road: roadSchema,
   plugged: z.literal('controller').optional(),
-  power: powerShape,
-  escs: z.array(foundEscShape).max(16),
-  silent: z.array(z.object({output, problem: problemShape})).max(16),
+  power: powerSchema,
+  escs: z.array(foundEscSchema).max(16),
+  silent: z.array(z.object({output, problem: problemSchema})).max(16),
   controller: z
     .object({
-      identity: controllerIdentityShape,
-      config: controllerConfigShape,
-      mixer: z.array(mixerRowShape).max(16).optional(),
-      locks: z.array(lockShape).max(16).optional(),
+      identity: controllerIdentitySchema,
+      config: controllerConfigSchema,
+      mixer: z.array(mixerRowSchema).max(16).optional(),
+      locks: z.array(lockSchema).max(16).optional(),
     })
     .optional(),
-  loader: loaderIdentityShape.optional(),
+  loader: loaderIdentitySchema.optional(),
 });
 
 const single = z.union([z.string().max(2000), z.number(), z.boolean()]);
-const groundShape = z.object({
+const groundSchema = z.object({
   key: z.string().min(1).max(60),
   value: z.union([single, z.array(single.nullable()).max(16)]),
   unsure: z.array(z.boolean()).max(16).optional(),
 });
 
-const newProofShape = z.object({
+const newProofSchema = z.object({
   kind: z.enum(proofKinds),
   at: time,
   session: text,
   cycles: z.number().int().min(0),
   holds: z.boolean(),
   text,
-  grounds: z.array(groundShape).min(1).max(500),
+  grounds: z.array(groundSchema).min(1).max(500),
   on: z.array(z.object({output, serial: id})).min(1),
   count: z.number().int().min(1),
   replies: z
@@ -125,9 +125,9 @@ const newProofShape = z.object({
     .optional(),
 });
 
-const proofShape = newProofShape.extend({place: z.number().int().min(0)});
+const proofSchema = newProofSchema.extend({place: z.number().int().min(0)});
 
-const sightingShape = z.object({
+const sightingSchema = z.object({
   output,
   arm: z.number().int().min(0).max(15),
   sense: rotationSense,
@@ -136,7 +136,7 @@ const sightingShape = z.object({
   startsAtUs: z.number().optional(),
   startsUs: z.array(z.number()).max(200).optional(),
   coastDownS: z.number().optional(),
-  grounds: z.array(groundShape).max(100),
+  grounds: z.array(groundSchema).max(100),
   place: z.number().int().min(0),
   session: text,
   cycles: z.number().int().min(0),
@@ -153,13 +153,13 @@ const written = (number: z.ZodType<number>) =>
   });
 const place = z.number().int().min(0);
 
-const recordShape = z.object({
+const recordSchema = z.object({
   craftId: id,
   count: place,
-  found: foundShape.optional(),
+  found: foundSchema.optional(),
   foundPlace: place,
-  proofs: z.array(proofShape),
-  sightings: z.array(sightingShape),
+  proofs: z.array(proofSchema),
+  sightings: z.array(sightingSchema),
   noise: z
     .object({
       flight: text,
@@ -172,21 +172,21 @@ const recordShape = z.object({
     })
     .optional(),
   firstPower: z.object({at: time, amps: z.number()}).optional(),
-  script: scriptChoiceShape.optional(),
+  script: scriptChoiceSchema.optional(),
   notes: z
     .array(z.object({at: time, text: z.string().max(longestNote)}))
     .max(500)
     .optional(),
   written: written(place),
   writtenAt: written(time).optional(),
-  replaced: replacedShape,
+  replaced: replacedSchema,
   writer: text.optional(),
 });
 
 const [firstKind, ...otherKinds] = stepKinds.all.map((kind) => kind.shape);
-const stepShape = z.discriminatedUnion('kind', [firstKind!, ...otherKinds]);
+const stepSchema = z.discriminatedUnion('kind', [firstKind!, ...otherKinds]);
 
-const findingShape = z.object({
+const findingSchema = z.object({
   id: text,
   severity: z.enum(['refuse', 'warn']),
   keys: z.array(text),
@@ -194,22 +194,22 @@ const findingShape = z.object({
   meaning: text,
   remedy: text,
 });
-const orderShape = z.object({
+const orderSchema = z.object({
   id,
   craftId: id,
   createdAt: time,
-  plan: planShape,
+  plan: planSchema,
   cells: z.number().int().min(1),
-  found: foundShape,
-  leftOut: z.array(z.object({output, problem: problemShape})),
+  found: foundSchema,
+  leftOut: z.array(z.object({output, problem: problemSchema})),
   leftSteps: z.array(z.enum(leavableKinds.map(({kind}) => kind))).optional(),
-  warnings: z.array(findingShape).optional(),
+  warnings: z.array(findingSchema).optional(),
   rollsBack: id.optional(),
-  stays: z.array(problemShape).optional(),
-  steps: z.array(stepShape),
+  stays: z.array(problemSchema).optional(),
+  steps: z.array(stepSchema),
 });
 
-const journalShape = z.object({
+const journalSchema = z.object({
   id: z.number().int().optional(),
   orderId: id,
   at: time,
@@ -220,7 +220,7 @@ const journalShape = z.object({
   cycles: z.number().int().min(0).optional(),
   address: z.number().int().min(0).optional(),
   output: output.optional(),
-  proof: newProofShape.optional(),
+  proof: newProofSchema.optional(),
 });
 
 /** Tables that go into a backup as JSON. Kept releases and the catalogue come from the service again. */
@@ -240,19 +240,19 @@ export const tables = [
 export type BackedTable = (typeof tables)[number];
 
 export const rowShapes: Readonly<Record<BackedTable, z.ZodType<object>>> = {
-  craft: craftShape,
-  records: recordShape,
+  craft: craftSchema,
+  records: recordSchema,
   orders: z.object({
     id,
     craftId: id,
     state: z.enum(['running', 'stopped', 'finished', 'given up']),
-    order: orderShape,
+    order: orderSchema,
   }),
-  journal: journalShape,
-  claims: claimShape.extend({craftId: id}),
-  histories: z.object({craftId: id, past: z.array(craftShape), future: z.array(craftShape)}),
-  snapshots: snapshotShape.extend({craftId: id}),
-  presets: ownPresetShape,
+  journal: journalSchema,
+  claims: claimSchema.extend({craftId: id}),
+  histories: z.object({craftId: id, past: z.array(craftSchema), future: z.array(craftSchema)}),
+  snapshots: snapshotSchema.extend({craftId: id}),
+  presets: ownPresetSchema,
   runs: z.object({
     id,
     craftId: id,
@@ -262,29 +262,33 @@ export const rowShapes: Readonly<Record<BackedTable, z.ZodType<object>>> = {
     source: z.enum(['burst', 'reports']),
     rateHz: z.number().min(0),
     poles: z.number().int().min(2).max(60),
+    alone: z
+      .array(z.object({turned: z.boolean(), others: z.array(output).max(16)}))
+      .max(16)
+      .optional(),
     csv: z.string().max(20_000_000),
   }),
-  stresses: keptStressShape,
+  stresses: keptStressSchema,
   /** What a person said of the columns of logs with such a header; the catalogue comes from the service again. */
-  values: z.object({key: z.string().max(20_000), value: mappingShape}),
+  values: z.object({key: z.string().max(20_000), value: mappingSchema}),
 };
 
 /** Files that a backup holds as they are: images of one's own, and flight logs. */
-export const ownFileShape = z.object({
+export const ownFileSchema = z.object({
   sha256: id,
   name: text,
   addedAt: time,
   origin: z.enum(['file', 'backup']),
   base: z.number().int().min(0).optional(),
 });
-export const keptLogShape = z.object({
+export const keptLogSchema = z.object({
   id,
   craftId: id,
   name: text,
   addedAt: time,
   sha256: id,
-  mapping: mappingShape.optional(),
-  config: controllerConfigShape.optional(),
+  mapping: mappingSchema.optional(),
+  config: controllerConfigSchema.optional(),
   notes: z.string().max(longestNote).optional(),
-  noted: notedShape.optional(),
+  noted: notedSchema.optional(),
 });

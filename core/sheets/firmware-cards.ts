@@ -1,12 +1,12 @@
 /** Which images the Firmware station offers for a craft, and why the others are refused. */
-import type {Craft} from '@core/craft/craft';
-import type {FirmwarePlan} from '@core/firmware/firmware-plan';
-import {tellingReason, type Fit} from '@core/firmware/fit';
-import {releaseTitle, type Release} from '@core/firmware/releases';
-import type {Found} from '@core/bench/found';
-import {fitOf} from '@core/compare/esc-firmware';
-import {identityOf} from '@core/firmware/planned-image';
-import {type PlannedImage} from '@core/firmware/planned-image';
+import type {Craft} from '../craft/craft';
+import type {FirmwarePlan} from '../firmware/firmware-plan';
+import {tellingReason, type Fit} from '../firmware/fit';
+import {releaseTitle, type Release} from '../firmware/releases';
+import type {Found} from '../bench/found';
+import {fitOf} from '../compare/esc-firmware';
+import {identityOf} from '../firmware/planned-image';
+import {type PlannedImage} from '../firmware/planned-image';
 
 export interface Card {
   readonly id: string;
@@ -93,7 +93,7 @@ function ownCard(q: CardsQuestion, file: CardsQuestion['own'][number]): Card[] {
   return [
     {
       ...fit,
-      why: fit.why ?? 'A file of your own: nobody signed it.',
+      why: fit.why ?? 'A file of your own: it is not signed.',
       id: file.sha256,
       title: version,
       release: undefined,

@@ -1,0 +1,43 @@
+/** Everything that a sheet may look at, put together once per change: what the plan asks, what was found, proven and is now. */
+import type {Board} from '../firmware/releases';
+import {findDifferences, type Differences} from '../compare/difference';
+import type {Plan} from '../craft/craft';
+import {wholePlan} from '../craft/whole-plan';
+import {standings, type RouteQuestion, type Standings} from '../route/standings';
+import {routeStates, type StationState} from '../route/stations';
+import {type StationName} from '../words/stations';
+
+/** How the bench stands now. */
+export interface BenchNow {
+  readonly isConnected: boolean;
+  readonly isPowered: boolean;
+  /** Something is read, written or held. */
+  readonly isOccupied: boolean;
+  /** The cable is in a single-wire adapter. */
+  readonly isOnAdapter: boolean;
+  /** How often the battery was connected since the flight controller started. */
+  readonly cycles: number | undefined;
+}
+
+export interface CraftQuestion extends RouteQuestion {
+  /** The plan of both sides, ESCs and flight controller. */
+  readonly plan: Plan;
+  /** Plan against found; undefined before a survey. */
+  readonly differences: Differences | undefined;
+  readonly standings: Standings;
+  readonly states: Readonly<Record<StationName, StationState>>;
+  readonly bench: BenchNow;
+  /** What the catalogue knows of the planned ESC board. */
+  readonly board: Board | undefined;
+}
+
+/** What is not computed from the rest. */
+export type CraftSources = RouteQuestion & Pick<CraftQuestion, 'bench' | 'board'>;
+
+export function craftQuestion(sources: CraftSources): CraftQuestion {
+  const {craft, record} = sources;
+  const plan = wholePlan(craft);
+  const differences = record.found && findDifferences(plan, record.found);
+  const all = standings(sources);
+  return {...sources, plan, differences, standings: all, states: routeStates(sources, all, differences)};
+}
