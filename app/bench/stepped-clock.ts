@@ -64,7 +64,8 @@ export class SteppedClock implements Clock {
 
   /** Virtual time has passed, ms: what is due by now is called back. */
   moved(ms: number): void {
-    this.budget -= ms;
+    // What passed in a hurry was given: it is not to be waited for afterwards.
+    this.budget = Math.max(0, this.budget - ms);
     this.time.advanceTo(this.time.now() + ms);
   }
 

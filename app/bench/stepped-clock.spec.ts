@@ -1,0 +1,42 @@
+import {describe, expect, it} from 'vitest';
+import {SteppedClock, type SteppedBench, type StepEnd} from './stepped-clock';
+
+/** A bench that says nothing, and hurries for a number of steps. */
+const benchThatHurries = (clock: SteppedClock, steps: number): SteppedBench => ({
+  step(ms): Promise<StepEnd> {
+    clock.moved(ms);
+    return Promise.resolve({hurries: steps-- > 0, isIdle: false});
+  },
+});
+
+describe('a clock that is stepped with a bench', () => {
+  it('goes on at its pace after a hurry: what passed in it is not waited for', async () => {
+    const clock = new SteppedClock(20);
+    clock.join(benchThatHurries(clock, 60));
+    // 60 hurried steps of a second each, then an ordinary wait of 100 ms, which is 5 ms of real time.
+    await new Promise<void>((done) => clock.after(60_000, done));
+    const hurried = performance.now();
+    await new Promise<void>((done) => clock.after(100, done));
+    // Paid back at 20 to 1, the minute would have taken 3 s.
+    expect(performance.now() - hurried).toBeLessThan(1000);
+  });
+
+  it('calls back what is due while nothing moves along', async () => {
+    const clock = new SteppedClock(20);
+    const called: string[] = [];
+    clock.after(40, () => called.push('later'));
+    const cancel = clock.after(10, () => called.push('cancelled'));
+    clock.after(5, () => called.push('soon'));
+    cancel();
+    await new Promise<void>((done) => clock.after(60, done));
+    expect(called).toEqual(['soon', 'later']);
+  });
+
+  it('lets a bench go: the clock moves by itself again', async () => {
+    const clock = new SteppedClock(20);
+    const leave = clock.join({step: () => new Promise<StepEnd>(() => undefined)});
+    leave();
+    await new Promise<void>((done) => clock.after(20, done));
+    expect(clock.now()).toBeGreaterThanOrEqual(20);
+  });
+});
