@@ -15,7 +15,7 @@ for (const [sheet, rule] of [
     for (const name of stations) {
       await station(page, name).click();
       await expect(page.getByRole('heading', {level: 1})).toHaveText(name);
-      if (name === 'Noise') await expect(page.getByText('14 poles fit this flight')).toBeVisible({timeout: 20_000});
+      if (name === 'Noise') await expect(page.getByText('14 poles fit this flight')).toBeVisible();
       await expectAccessible(page, `${sheet} ${name}`, rule);
     }
     await page.getByRole('link', {name: 'Bidex, fleet'}).click();
@@ -96,7 +96,7 @@ test('a flight log with a bad line says which', async ({page}) => {
   await page
     .locator('input[type=file]')
     .setInputFiles({name: 'mine.csv', mimeType: 'text/csv', buffer: Buffer.from(csv)});
-  await page.getByText('The log as it was read: 1 bad rows').click({timeout: 20_000});
+  await page.getByText('The log as it was read: 1 bad rows').click();
   await expect(page.getByText('Line 702, gyro_roll: "oops" is not a number; the row was skipped.')).toBeVisible();
 });
 

@@ -37,7 +37,7 @@ test('Bramble from Plumb 2.0 to 2.2: cable out in the middle, resumed, text kept
   await docket.getByRole('button', {name: /^Skip: Setting the flight controller/}).click();
   await armMishap(page, {what: 'cable-out', output: 'controller', pages: 4 + Math.floor(Math.random() * 30)});
   await beginOrder(page);
-  await expect(docket.getByText(/The cable is out or the adapter lost power/).first()).toBeVisible({timeout: 30_000});
+  await expect(docket.getByText(/The cable is out or the adapter lost power/).first()).toBeVisible();
   expect((await memory(page)).version).toBeUndefined();
   await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
   await docket.getByRole('button', {name: 'Resume work order'}).click();
@@ -79,11 +79,11 @@ test('firmware that answers nobody: the loader is started by hand, its firmware 
   await station(page, 'Spin').click();
   await page.locator('bx-connect').getByRole('button', {name: 'Connect the simulated bench'}).click();
   const byHand = page.getByRole('group', {name: /start its loader by hand/});
-  await expect(byHand).toBeVisible({timeout: 20_000});
+  await expect(byHand).toBeVisible();
   await expect(byHand.getByRole('img', {name: 'The Slate F from above, its button marked'})).toBeVisible();
   await byHand.getByRole('button', {name: 'Plug the simulated cable in with it held'}).click();
   const docket = docketOf(page);
-  await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible({timeout: 20_000});
+  await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible();
   expect(await memory(page)).toEqual({version: '2.2', isInLoader: true});
   await beginOrder(page);
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
@@ -103,7 +103,7 @@ test('somebody else’s firmware on a board that tells no name: named by its pri
   const docket = docketOf(page);
   await station(page, 'Spin').click();
   await page.locator('bx-connect').getByRole('button', {name: 'Connect the simulated bench'}).click();
-  await expect(docket.getByText('Its loader does not report which board it is.')).toBeVisible({timeout: 20_000});
+  await expect(docket.getByText('Its loader does not report which board it is.')).toBeVisible();
   await station(page, 'Firmware').click();
   const claim = page.getByRole('region', {name: 'Board of the flight controller'});
   await expect(claim.getByRole('row')).toHaveCount(2);

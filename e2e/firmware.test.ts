@@ -55,9 +55,7 @@ test('a worn page isolates its ESC, the others are finished; the logbook has the
     docketOf(page)
       .getByText(/motor 2 was isolated: Page 0x\w+ failed its check 3 times/)
       .first(),
-  ).toBeVisible({
-    timeout: 30_000,
-  });
+  ).toBeVisible();
   await page.getByRole('link', {name: 'Logbook'}).click();
   await page.getByRole('button', {name: 'Journal'}).click();
   await expect(page.getByText('The other ESCs are finished without it.')).toBeVisible();
@@ -76,7 +74,7 @@ test('a battery too low to finish is not begun on; a paused write waits; a finis
   await station(page, 'Firmware').click();
   await start.click();
   const strip = page.getByRole('group', {name: /^Motor 3/});
-  await expect(strip).toContainText(/page [3-9] of 33/, {timeout: 30_000});
+  await expect(strip).toContainText(/page [3-9] of 33/);
   await expect(strip).toContainText(/about \d+ s left/);
   await expect(strip).toContainText(/last bytes 0\.\d s ago/);
   await docketOf(page).getByRole('button', {name: 'Pause after page'}).click();
@@ -91,7 +89,7 @@ test('a battery too low to finish is not begun on; a paused write waits; a finis
   await docketOf(page).getByRole('button', {name: 'Take the simulated battery off'}).click({timeout: 60_000});
   await docketOf(page).getByRole('button', {name: 'Connect the simulated battery'}).click();
   await station(page, 'Survey').click();
-  await expect(page.getByText('motor 3 runs Meridian 3.7, its siblings do not')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('motor 3 runs Meridian 3.7, its siblings do not')).toBeVisible();
   await expect(docketOf(page).getByText('↩ rolled back')).toBeVisible();
   await expect(docketOf(page).getByRole('button', {name: 'Carry out work order'})).toBeHidden();
   await docketOf(page).getByRole('button', {name: 'Copy what the craft holds into the plan'}).click();

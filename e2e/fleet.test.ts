@@ -22,7 +22,7 @@ test('a new craft from a preset, on the bench of its board, with its output map'
   await expect(page.getByLabel('front right, mm to the right')).toHaveValue('32');
   await page.getByRole('link', {name: 'Fleet', exact: true}).click();
   await page.getByRole('button', {name: 'Connect the simulated bench of Sedge'}).click();
-  await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
+  await expect(page.getByText('What stands out')).toBeVisible();
   await expect(docketOf(page).getByText('Write Cadence 2.1, 48 kHz').first()).toBeVisible();
   await expect(docketOf(page).getByText('Arm of each output 1 2 3 4 → 3 2 1 4')).toBeVisible();
   await station(page, 'Parameters').click();

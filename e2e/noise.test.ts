@@ -25,7 +25,7 @@ async function fly(page: Page, n: number): Promise<void> {
 /** Everything planned is written, the battery cycled, the replies proven. */
 async function carryOut(page: Page): Promise<void> {
   const docket = docketOf(page);
-  await docket.getByRole('button', {name: 'Propellers are off'}).click({timeout: 20_000});
+  await docket.getByRole('button', {name: 'Propellers are off'}).click();
   await beginOrder(page);
   await finishOrder(page);
 }
@@ -35,7 +35,7 @@ test('Juniper: the chain is proposed, planned, written, flown and proven quieter
   await connectAndSurvey(page);
   await pickMishap(page, 'As fast as possible');
   await station(page, 'Noise').click();
-  await expect(page.getByText('14 poles fit this flight')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('14 poles fit this flight')).toBeVisible();
   await view(page, 'Filters and delay').click();
   // A first order without notches on the motors: the flight before.
   for (const order of ['1×', '2×', '3×']) await page.getByRole('group', {name: 'Harmonics'}).getByText(order).click();
@@ -75,7 +75,7 @@ test('Sorrel: the wrong pole count is found, cured by the order, and the next fl
   await connectAndSurvey(page, 'Sorrel');
   await pickMishap(page, 'As fast as possible');
   await station(page, 'Noise').click();
-  await expect(page.getByText('Logged with 14 poles, these motors have 12')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('Logged with 14 poles, these motors have 12')).toBeVisible();
   await page.getByText('orders', {exact: true}).click();
   await expect(page.getByRole('img', {name: /Noise of gyro roll speed/})).toBeVisible();
   await expectAccessible(page, 'order map');
@@ -87,7 +87,7 @@ test('Sorrel: the wrong pole count is found, cured by the order, and the next fl
 
 test('Alder: the bent bell of arm 5 is named, with its evidence', async ({page}) => {
   await page.goto('/craft/alder/noise');
-  await expect(page.getByText('Bent bell or unbalanced propeller, motor 5')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('Bent bell or unbalanced propeller, motor 5')).toBeVisible();
   await expect(page.locator('tr.odd').filter({hasText: '5 ◆'})).toBeVisible();
   await expect(
     page.getByText(/Motor 5 shakes at its own speed with \d+\.\d ± \d+\.\d deg\/s, \d\.\d times/),
@@ -97,7 +97,7 @@ test('Alder: the bent bell of arm 5 is named, with its evidence', async ({page})
 test('a log of a foreign layout is mapped by hand, and the mapping remembered', async ({page}) => {
   const errors = watchErrors(page);
   await page.goto('/craft/bramble/noise');
-  await expect(page.getByText('flight 7 (computed')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('flight 7 (computed')).toBeVisible();
   const rows = Array.from(
     {length: 2000},
     (_, i) => `${(i * 0.5).toFixed(1).replace('.', ',')};${i % 7};${-(i % 5)};${i % 3};0,3`,
@@ -119,10 +119,10 @@ test('a log of a foreign layout is mapped by hand, and the mapping remembered', 
     await page.getByRole('option', {name: holds, exact: true}).click();
   }
   await page.getByRole('button', {name: 'Read the log this way'}).click();
-  await expect(page.getByText('strange.csv, 1 s at 2.0 kHz, no motor speeds.')).toBeVisible({timeout: 20_000});
+  await expect(page.getByText('strange.csv, 1 s at 2.0 kHz, no motor speeds.')).toBeVisible();
   await expect(page.getByText('The log has no motor speeds.')).toBeVisible();
   await drop('again.csv');
-  await expect(page.getByText('again.csv, 1 s at 2.0 kHz')).toBeVisible({timeout: 20_000});
+  await expect(page.getByText('again.csv, 1 s at 2.0 kHz')).toBeVisible();
   errors.expectNone();
 });
 
@@ -139,7 +139,7 @@ test('a broken log is told row by row: bad cells, a pause, another flight', asyn
     .setInputFiles({name: 'worn.csv', mimeType: 'text/csv', buffer: Buffer.from(csv)});
   await page
     .getByText('The log as it was read: 2 bad rows, 2 short gaps filled, 2 stretches, 1 more flights in the file')
-    .click({timeout: 20_000});
+    .click();
   await expect(page.getByText('Line 12, gyro_roll: "?" is not a number; the row was skipped.')).toBeVisible();
   await expect(page.getByText('Line 22, gyro_roll: the cell is empty; the row was skipped.')).toBeVisible();
   await expect(page.getByText('At 1.50 s 4000 rows are missing; the flight is parted there.')).toBeVisible();

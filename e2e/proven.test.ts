@@ -28,7 +28,7 @@ import {
 
 async function expectSignedOff(page: Page): Promise<void> {
   await station(page, 'Sign-off').click();
-  await expect(page.getByRole('status')).toContainText('all proven', {timeout: 10_000});
+  await expect(page.getByRole('status')).toContainText('all proven');
   await expect(page.locator('tbody .tag.ok')).toHaveCount(11);
 }
 
@@ -96,7 +96,6 @@ test('Bramble: flight controller first, then two images on each ESC, mounting, c
 test('Alder: six ESCs by adapter, one claimed, controller updated, outputs exchanged with the battery off: all proven', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   const errors = watchErrors(page);
   const docket = docketOf(page);
   await page.goto('/');
@@ -118,7 +117,7 @@ test('Alder: six ESCs by adapter, one claimed, controller updated, outputs excha
   await station(page, 'Survey').click();
   await page.getByRole('button', {name: 'Survey again'}).click();
   await expect(page.getByText(/Plumb 2\.0, which cannot pass through to ESCs; Plumb 2\.2 can/).first()).toBeVisible();
-  await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible({timeout: 20_000});
+  await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible();
   await beginOrder(page);
   await docket.getByRole('button', {name: 'Switch the simulated transmitter off'}).click({timeout: 60_000});
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
@@ -147,7 +146,7 @@ test('Alder: six ESCs by adapter, one claimed, controller updated, outputs excha
   await docket.getByRole('button', {name: 'Take the simulated battery off'}).click();
   await docket.getByRole('button', {name: 'Switch the simulated transmitter off'}).click();
   await docket.getByRole('button', {name: 'Connect the simulated battery'}).click();
-  await docket.getByRole('button', {name: 'Propellers are off'}).click({timeout: 30_000});
+  await docket.getByRole('button', {name: 'Propellers are off'}).click();
   await proveTheReplies(page);
   await station(page, 'Spin').click();
   await page.locator('bx-spin').getByRole('button', {name: 'again'}).nth(1).click();

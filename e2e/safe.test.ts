@@ -21,14 +21,13 @@ async function readyToSpin(page: Page): Promise<void> {
   await station(page, 'Spin').click();
 }
 
-test('a finger that stays down does not start the motor again after a battery cycle', async ({browser}) => {
-  const context = await browser.newContext({hasTouch: true, viewport: {width: 1280, height: 800}});
-  const page = await context.newPage();
+test('a finger that stays down does not start the motor again after a battery cycle', async ({page}) => {
   await readyToSpin(page);
   const button = page.getByRole('button', {name: 'Hold to turn output 1'});
   await expect(button).toBeEnabled();
   const box = (await button.boundingBox())!;
-  const fingers = await context.newCDPSession(page);
+  const fingers = await page.context().newCDPSession(page);
+  await fingers.send('Emulation.setTouchEmulationEnabled', {enabled: true});
   const at = {x: box.x + 40, y: box.y + 20};
   await fingers.send('Input.dispatchTouchEvent', {type: 'touchStart', touchPoints: [at]});
   await expect.poll(() => turning(page)).toBe(1);
@@ -38,7 +37,7 @@ test('a finger that stays down does not start the motor again after a battery cy
   await page.evaluate(() => window.bidexSimulator!.setBattery(true));
   await expect(page.getByText('not confirmed').first()).toBeVisible();
   // It runs out without power, and then nothing starts it again.
-  await expect.poll(() => turning(page), {timeout: 10_000}).toBe(0);
+  await expect.poll(() => turning(page)).toBe(0);
   for (let i = 0; i < 10; i++) {
     await page.waitForTimeout(150);
     expect(await turning(page)).toBe(0);
@@ -49,7 +48,7 @@ test('a finger that stays down does not start the motor again after a battery cy
   await page.waitForTimeout(400);
   expect(await turning(page)).toBe(0);
   await fingers.send('Input.dispatchTouchEvent', {type: 'touchEnd', touchPoints: []});
-  await context.close();
+  await fingers.detach();
 });
 
 /** Holds the first output until it turns, does `stop`, and looks that it stays stopped. */
@@ -152,9 +151,7 @@ test('a backup that is brought in by a second tab is refused while an order runs
   // The order waits for a hand at the battery: it runs for as long as this takes.
   await pickMishap(page, 'As fast as possible');
   await beginOrder(page);
-  await expect(docketOf(page).getByRole('button', {name: 'Take the simulated battery off'})).toBeVisible({
-    timeout: 30_000,
-  });
+  await expect(docketOf(page).getByRole('button', {name: 'Take the simulated battery off'})).toBeVisible();
   await other.locator('input[type=file][accept=".zip"]').setInputFiles(zip);
   await other.getByRole('button', {name: 'Put it in place'}).click();
   await expect(other.getByText('Another tab of Bidex is using the bench and may write to it.')).toBeVisible();
@@ -170,7 +167,7 @@ test('resume shows what someone changed meanwhile, and overwrites it only when t
   await pickMishap(page, 'As fast as possible');
   await armMishap(page, {what: 'cable-out', output: 1, pages: 5});
   await beginOrder(page);
-  await expect(docket.getByText('Stopped, not lost')).toBeVisible({timeout: 30_000});
+  await expect(docket.getByText('Stopped, not lost')).toBeVisible();
   await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
   await expect(docket.getByRole('button', {name: 'Resume work order'})).toBeVisible();
   await pickMishap(page, 'Another program changes its settings');
@@ -216,7 +213,7 @@ test('a browser that keeps nothing leaves a working page and says what helps', a
   await expect(page.getByRole('link', {name: 'Juniper'})).toHaveCount(0);
   await page.getByRole('button', {name: 'Try the demo craft, keep nothing'}).click();
   await page.getByRole('button', {name: 'Connect the simulated bench of Juniper'}).click();
-  await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
+  await expect(page.getByText('What stands out')).toBeVisible();
   await expect(page.getByRole('alert').first()).toContainText('what you do here lasts until this tab closes');
   await expect(page.getByRole('alert').first()).toContainText('allow site data for this address');
   for (const name of ['Craft', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Noise', 'Sign-off']) {
@@ -250,7 +247,7 @@ for (const [what, body, contentType, words] of [
 ] as const)
   test(`a release service that answers with ${what}: told, and the kept releases stay`, async ({page}) => {
     await page.goto('/shelf');
-    await expect(page.getByText('Meridian 4.2').first()).toBeVisible({timeout: 20_000});
+    await expect(page.getByText('Meridian 4.2').first()).toBeVisible();
     await page.route('**/api/releases', (route) => route.fulfill({body, contentType}));
     await page.reload();
     await expect(page.getByText(words)).toBeVisible();
@@ -269,9 +266,9 @@ test('a flight log is kept with the craft it was opened on', async ({page}) => {
   await page
     .locator('input[type=file][accept*=csv]')
     .setInputFiles({name: 'hover over the slope.csv', mimeType: 'text/csv', buffer: Buffer.from(csv)});
-  await expect(page.getByText('hover over the slope.csv, 1 s at 2.0 kHz')).toBeVisible({timeout: 20_000});
+  await expect(page.getByText('hover over the slope.csv, 1 s at 2.0 kHz')).toBeVisible();
   await page.reload();
-  await expect(page.getByText('hover over the slope.csv, 1 s at 2.0 kHz')).toBeVisible({timeout: 20_000});
+  await expect(page.getByText('hover over the slope.csv, 1 s at 2.0 kHz')).toBeVisible();
   await page.goto('/craft/sorrel/noise');
-  await expect(page.getByText('flight 31 (computed for the demo)')).toBeVisible({timeout: 20_000});
+  await expect(page.getByText('flight 31 (computed for the demo)')).toBeVisible();
 });

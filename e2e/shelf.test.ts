@@ -13,7 +13,7 @@ const inspector = (page: Page) => page.locator('bx-inspector');
 test('releases are searched, laid open, and compared byte by byte', async ({page}) => {
   const errors = watchErrors(page);
   await page.goto('/shelf');
-  await expect(page.getByText('26 images kept and checked here')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('26 images kept and checked here')).toBeVisible();
   await page.getByLabel('Search releases').fill('gneiss 4.2 heli-main');
   await expect(page.getByRole('heading', {name: 'Releases, 1 of 26'})).toBeVisible();
   await page.getByLabel('Search releases').fill('gneiss multirotor 4.2');
@@ -49,7 +49,7 @@ test('a file dropped anywhere is read and marked unsigned; a damaged one is told
 
 test('a large file is read beside the screen, with progress', async ({page}) => {
   await page.goto('/shelf');
-  await expect(page.getByText('26 images kept and checked here')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('26 images kept and checked here')).toBeVisible();
   const large = writeIntelHex({segments: [{start: 0x0800_0000, bytes: new Uint8Array(4 * 1024 * 1024).fill(0x5a)}]});
   // Counted: what a person sees of the reading, frame by frame. A screen that is held up shows one figure, or none.
   await page.evaluate(() => {
@@ -81,7 +81,7 @@ test('the service down, altered, gone back in time, or with wrong images: each h
   page,
 }) => {
   await page.goto('/shelf');
-  await expect(page.getByText('26 images kept and checked here')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('26 images kept and checked here')).toBeVisible();
   for (const [mishap, message] of [
     ['Service is down', 'It answered with status 503. What was kept before can still be used.'],
     ['Catalogue altered on the way', 'The catalogue does not carry the signature of the release key. It was altered.'],
@@ -95,7 +95,7 @@ test('the service down, altered, gone back in time, or with wrong images: each h
     await setIn(page, serviceMenu, {label: mishap, on: false});
   }
   await page.getByRole('button', {name: 'Ask the service'}).click();
-  await expect(page.getByText('26 images kept and checked here')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('26 images kept and checked here')).toBeVisible();
   await expect(page.getByRole('alert')).toHaveCount(0);
 });
 
@@ -104,7 +104,7 @@ test('an ESC is read out into a file that lies on the shelf as a backup', async 
   await pickMishap(page, 'As fast as possible');
   await station(page, 'Firmware').click();
   await page.getByRole('button', {name: 'Read it out into a file'}).click();
-  await expect(page.getByText(/Juniper motor 3, Meridian 3\.7.* lies on the Shelf/)).toBeVisible({timeout: 30_000});
+  await expect(page.getByText(/Juniper motor 3, Meridian 3\.7.* lies on the Shelf/)).toBeVisible();
   await page.getByRole('link', {name: 'Shelf'}).click();
   await expect(page.getByText('backup, not signed')).toBeVisible();
   await page.getByRole('button', {name: /^Juniper motor 3/}).click();

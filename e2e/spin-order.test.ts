@@ -19,17 +19,16 @@ test.use({pace: 2});
 
 const hold = (page: Page, output: number) => page.getByRole('button', {name: `Hold to turn output ${output}`});
 /** What eyes see, as the drawing names the halves. */
-const seenNow = async (page: Page) =>
-  (await eyes(page).first().textContent({timeout: 10_000}))!.replace('↻', '').trim();
+const seenNow = async (page: Page) => (await eyes(page).first().textContent())!.replace('↻', '').trim();
 
 /** As pointAt, with keys alone, from the hold button on. */
 async function pointByKeys(page: Page, output: number): Promise<string> {
   const button = hold(page, output);
-  await expect(button).toBeEnabled({timeout: 20_000});
-  await expect(eyes(page)).toHaveCount(0, {timeout: 20_000});
+  await expect(button).toBeEnabled();
+  await expect(eyes(page)).toHaveCount(0);
   await button.focus();
   await page.keyboard.down('Enter');
-  await expect(eyes(page)).toHaveCount(1, {timeout: 20_000});
+  await expect(eyes(page)).toHaveCount(1);
   await page.keyboard.press('t');
   const seen = await seenNow(page);
   await page.keyboard.up('Enter');
@@ -60,9 +59,9 @@ for (const [how, turn] of [
     for (let output = 1; output <= 4; output++) await turn(page, output);
     // As found, all ESCs turn as their wires do: 2 and 3 the wrong way.
     await expect(wrongs(page)).toHaveCount(2);
-    await expect(wrongs(page).nth(0)).toContainText('2it turns the wrong way');
+    await expect(wrongs(page).nth(0)).toContainText(/^2 \w+ \w+ ?it turns the wrong way/);
     await expect(wrongs(page).nth(0)).toContainText('rotation setting of the ESC planned');
-    await expect(wrongs(page).nth(1)).toContainText('3it turns the wrong way');
+    await expect(wrongs(page).nth(1)).toContainText(/^3 \w+ \w+ ?it turns the wrong way/);
     await expect(page.getByText(/Motor \d starts last: 10\d\d µs/)).toBeVisible();
     await expect(docketOf(page).getByText('motors 2 and 3').first()).toBeVisible();
     if (turn === pointByKeys) return errors.expectNone();
@@ -77,7 +76,6 @@ for (const [how, turn] of [
   });
 
 test('Alder: a swapped pair found by pointing and cured in the output map; analog ends calibrated', async ({page}) => {
-  test.setTimeout(150_000);
   const errors = watchErrors(page);
   await page.goto('/');
   await page.getByRole('button', {name: 'Connect the simulated bench of Alder'}).click();
@@ -91,7 +89,7 @@ test('Alder: a swapped pair found by pointing and cured in the output map; analo
   await page.getByRole('button', {name: 'Take the simulated battery off'}).click();
   await expect(page.getByText('2000 µs go to every output. Connect the battery now.')).toBeVisible();
   await page.getByRole('button', {name: 'Connect the simulated battery'}).click();
-  await expect(page.getByText('Done on the wire.')).toBeVisible({timeout: 30_000});
+  await expect(page.getByText('Done on the wire.')).toBeVisible();
   await spinView(page, 'Motor order').click();
   await page.locator('bx-spin').getByRole('button', {name: 'Propellers are off'}).click();
   const seen: string[] = [];
@@ -106,7 +104,7 @@ test('Alder: a swapped pair found by pointing and cured in the output map; analo
   await docketOf(page).getByRole('button', {name: 'Take the simulated battery off'}).click();
   await docketOf(page).getByRole('button', {name: 'Switch the simulated transmitter off'}).click();
   await docketOf(page).getByRole('button', {name: 'Connect the simulated battery'}).click();
-  await expect(docketOf(page).getByText('carried out')).toBeVisible({timeout: 30_000});
+  await expect(docketOf(page).getByText('carried out')).toBeVisible();
   await expect(page.locator('bx-spin').getByText('look again', {exact: true})).toHaveCount(2);
   await page.locator('bx-spin').getByRole('button', {name: 'Propellers are off'}).click();
   for (const output of [2, 6]) {
@@ -124,8 +122,8 @@ test('Alder: a swapped pair found by pointing and cured in the output map; analo
   await station(page, 'Survey').click();
   const arms = page.locator('bx-arm-round li');
   for (let arm = 0; arm < 6; arm++) {
-    await arms.nth(arm).getByRole('button').click({timeout: 20_000});
-    await expect(arms.nth(arm).getByRole('button', {name: 'Read again'})).toBeEnabled({timeout: 20_000});
+    await arms.nth(arm).getByRole('button').click();
+    await expect(arms.nth(arm).getByRole('button', {name: 'Read again'})).toBeEnabled();
   }
   await station(page, 'Spin').click();
   await spinView(page, 'Throttle range').click();

@@ -68,7 +68,7 @@ test('the cable pulled, and the page reloaded while it writes', async ({page}) =
   const docket = page.getByRole('complementary', {name: 'Work order'});
   await docket.getByRole('button', {name: 'Propellers are off'}).click();
   await beginOrder(page);
-  await expect(docket.getByText(/Motor 1: page \d+ of 17/)).toBeVisible({timeout: 30_000});
+  await expect(docket.getByText(/Motor 1: page \d+ of 17/)).toBeVisible();
   await page.reload();
   await docket.getByRole('button', {name: 'Connect the simulated bench'}).click();
   await expect(docket.getByRole('button', {name: 'Resume work order'})).toBeVisible();

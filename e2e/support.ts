@@ -100,7 +100,7 @@ export const armMishap = (page: Page, mishap: ArmedMishap): Promise<void> =>
 export async function connectAndSurvey(page: Page, craft = 'Juniper'): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', {name: `Connect the simulated bench of ${craft}`}).click();
-  await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
+  await expect(page.getByText('What stands out')).toBeVisible();
 }
 
 /** A craft of one's own with eight arms, Yarrow, on the bench that stands for it. */
@@ -116,7 +116,7 @@ export async function connectEightMotors(page: Page): Promise<void> {
   await page.getByRole('option', {name: 'octo X'}).click();
   await page.getByRole('link', {name: 'Fleet', exact: true}).click();
   await page.getByRole('button', {name: 'Connect the simulated bench of Yarrow'}).click();
-  await expect(page.getByText('What stands out')).toBeVisible({timeout: 20_000});
+  await expect(page.getByText('What stands out')).toBeVisible();
 }
 
 /** Bramble's first order: firmware of its flight controller, behind which its ESCs then answer. */
@@ -126,14 +126,14 @@ export async function updateBramblesController(page: Page): Promise<void> {
   await expect(docket.getByText('Write Plumb 2.2 to the flight controller')).toBeVisible();
   await beginOrder(page);
   await expect(docket.getByText('carried out')).toBeVisible({timeout: 60_000});
-  await expect(docket.getByText('Write Meridian 3.9').first()).toBeVisible({timeout: 20_000});
+  await expect(docket.getByText('Write Meridian 3.9').first()).toBeVisible();
 }
 
 /** A survey round of Alder: the adapter on every arm in turn. */
 export async function readTheRound(page: Page): Promise<void> {
   for (let arm = 1; arm <= 6; arm++) {
     await page.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`}).click();
-    await expect(page.getByText(`${arm} of 6 arms read`)).toBeVisible({timeout: 20_000});
+    await expect(page.getByText(`${arm} of 6 arms read`)).toBeVisible();
   }
 }
 
@@ -142,6 +142,7 @@ export async function claimTheForeignBoard(page: Page): Promise<void> {
   await station(page, 'Firmware').click();
   const claim = page.getByRole('region', {name: 'Board of motor 4'});
   await claim.getByLabel('Search boards for motor 4').fill('bsl 30a');
+  await expect(claim.getByRole('button', {name: 'This one'})).toHaveCount(1);
   await claim.getByRole('button', {name: 'This one'}).click();
   await claim.getByLabel("Type the board's name").fill('Basalt 30');
   await claim.getByLabel('Your name, for the record').fill('bench hand');
@@ -156,7 +157,7 @@ export async function carryOutTheRound(page: Page): Promise<void> {
     await docket.getByRole('button', {name: `Clip the simulated adapter to arm ${arm}`}).click({timeout: 60_000});
   await docket.getByRole('button', {name: 'Take the simulated battery off'}).click({timeout: 60_000});
   await docket.getByRole('button', {name: 'Connect the simulated battery'}).click();
-  await expect(docket.getByText('carried out')).toBeVisible({timeout: 30_000});
+  await expect(docket.getByText('carried out')).toBeVisible();
 }
 
 /** What the simulated eyes see turning. */
@@ -165,14 +166,14 @@ export const eyes = (page: Page): Locator => page.locator('.eyes .tag');
 /** Spin station: holds an output by mouse, lets go, and points at what turned; says when it turns where no speed comes. */
 export async function pointAt(page: Page, output: number): Promise<string> {
   const button = page.getByRole('button', {name: `Hold to turn output ${output}`});
-  await expect(button).toBeEnabled({timeout: 20_000});
+  await expect(button).toBeEnabled();
   // One that coasts from before would be seen too.
-  await expect(eyes(page)).toHaveCount(0, {timeout: 20_000});
+  await expect(eyes(page)).toHaveCount(0);
   await button.hover();
   await page.mouse.down();
-  await expect(eyes(page)).toHaveCount(1, {timeout: 20_000});
+  await expect(eyes(page)).toHaveCount(1);
   await page.keyboard.press('t');
-  const seen = (await eyes(page).first().textContent({timeout: 10_000}))!.replace('↻', '').trim();
+  const seen = (await eyes(page).first().textContent())!.replace('↻', '').trim();
   await page.mouse.up();
   await page.getByRole('button', {name: seen, exact: true}).click();
   return seen;
@@ -220,15 +221,13 @@ export async function finishOrder(page: Page): Promise<void> {
   const docket = page.getByRole('complementary', {name: 'Work order'});
   await docket.getByRole('button', {name: 'Take the simulated battery off'}).click({timeout: 60_000});
   await docket.getByRole('button', {name: 'Connect the simulated battery'}).click();
-  await docket.getByRole('button', {name: 'Propellers are off'}).click({timeout: 30_000});
+  await docket.getByRole('button', {name: 'Propellers are off'}).click();
   await proveTheReplies(page);
 }
 
 /** The last step of an order: held until it is carried out. */
 export const proveTheReplies = (page: Page): Promise<void> =>
-  holdUntil(page, /Hold to prove the replies/, () =>
-    expect(docketOf(page).getByText('carried out')).toBeVisible({timeout: 30_000}),
-  );
+  holdUntil(page, /Hold to prove the replies/, () => expect(docketOf(page).getByText('carried out')).toBeVisible());
 
 /** Spin station: holds every output, looks at the simulated craft, and points at what turned. */
 export async function lookAtEveryOutput(page: Page, atThird?: () => Promise<void>): Promise<void> {
@@ -239,9 +238,9 @@ export async function lookAtEveryOutput(page: Page, atThird?: () => Promise<void
     await button.hover();
     await page.mouse.down();
     const eyes = page.locator('.eyes .tag');
-    await expect(eyes).toHaveCount(1, {timeout: 10_000});
+    await expect(eyes).toHaveCount(1);
     // Long enough for a steady speed, so that the coast-down can be measured.
-    await expect(page.getByText('6.0 % throttle')).toBeVisible({timeout: 10_000});
+    await expect(page.getByText('6.0 % throttle')).toBeVisible();
     await page.waitForTimeout(400);
     if (output === 3 && atThird) {
       // The picture moves the mouse, and a moved mouse still holds.
@@ -279,9 +278,9 @@ export async function measureMotors(page: Page): Promise<void> {
   await button.hover();
   await page.mouse.down();
   await expect(button).toContainText('% throttle');
-  await expect(button).not.toContainText(/% throttle| alone: |reading the burst/, {timeout: 20_000});
+  await expect(button).not.toContainText(/% throttle| alone: |reading the burst/);
   await page.mouse.up();
-  await expect(page.getByRole('heading', {name: 'What stands out'})).toBeVisible({timeout: 20_000});
+  await expect(page.getByRole('heading', {name: 'What stands out'})).toBeVisible();
 }
 
 /** A view of the Arming station. */
@@ -290,14 +289,14 @@ export const armingView = spinView;
 /** Mounting view: the craft is tilted by the simulated hand until all three gestures are taken. */
 export async function tiltTheCraft(page: Page): Promise<void> {
   const ask = page.locator('bx-mounting-view');
-  const taken = (count: number) => expect(ask.getByText('✓ taken')).toHaveCount(count, {timeout: 10_000});
+  const taken = (count: number) => expect(ask.getByText('✓ taken')).toHaveCount(count);
   await page.getByRole('button', {name: 'Level', exact: true}).click();
   await ask.getByRole('button', {name: /^(Begin|Show it again)$/}).click();
   await taken(1);
   await page.getByRole('button', {name: 'Nose down'}).click();
   await taken(2);
   await page.getByRole('button', {name: 'Right side down'}).click();
-  await expect(ask.getByText(/^(As set|Not as set)$/)).toBeVisible({timeout: 10_000});
+  await expect(ask.getByText(/^(As set|Not as set)$/)).toBeVisible();
   await page.getByRole('button', {name: 'Level', exact: true}).click();
 }
 
@@ -308,11 +307,11 @@ export async function moveTheSticks(page: Page): Promise<void> {
   for (const stick of ['roll', 'pitch', 'throttle', 'yaw']) {
     await expect(view.getByText(new RegExp(`^Now move the ${stick}`))).toBeVisible();
     await view.getByRole('button', {name: `Move ${stick}`}).click();
-    await expect(view.getByText(new RegExp(`^Now move the ${stick}`))).toBeHidden({timeout: 10_000});
+    await expect(view.getByText(new RegExp(`^Now move the ${stick}`))).toBeHidden();
   }
   await view.getByRole('button', {name: /^(Begin the sweeps|Sweep again)$/}).click();
   await view.getByRole('button', {name: 'Sweep all'}).click();
-  await expect(view.getByText(/^(As set|Not as it should be)$/)).toBeVisible({timeout: 30_000});
+  await expect(view.getByText(/^(As set|Not as it should be)$/)).toBeVisible();
 }
 
 /** Fail-safe view: a hold in which the simulated hand switches the transmitter off. */
@@ -320,11 +319,11 @@ export async function tryTheFailSafe(page: Page): Promise<void> {
   const view = page.locator('bx-fail-safe-view');
   await view.getByRole('button', {name: 'A simulated hand switches it off'}).click();
   await holdUntil(page, /Hold to try the fail-safe/, () =>
-    expect(view.getByText(/^They (stop|do not stop) in time$/)).toBeVisible({timeout: 30_000}),
+    expect(view.getByText(/^They (stop|do not stop) in time$/)).toBeVisible(),
   );
   await view.getByRole('button', {name: 'Switch it on'}).click();
   // The proof is kept when frames come again and the craft is disarmed.
-  await expect(view.getByText('With the transmitter on again it was disarmed.')).toBeVisible({timeout: 20_000});
+  await expect(view.getByText('With the transmitter on again it was disarmed.')).toBeVisible();
 }
 
 /** Arming station: everything that has to be proven there, on a craft that is as it should be. */
@@ -347,9 +346,9 @@ export async function proveArming(page: Page): Promise<void> {
 
 export async function expectAllProven(page: Page): Promise<void> {
   await station(page, 'Noise').click();
-  await expect(page.getByText('14 poles fit this flight')).toBeVisible({timeout: 20_000});
+  await expect(page.getByText('14 poles fit this flight')).toBeVisible();
   await station(page, 'Sign-off').click();
-  await expect(page.getByRole('status')).toContainText('all proven', {timeout: 10_000});
+  await expect(page.getByRole('status')).toContainText('all proven');
   await expect(page.locator('tbody .tag.ok')).toHaveCount(11);
   // What is computed stands apart and is not counted.
   await expect(page.getByText('~ predicted')).toBeVisible();

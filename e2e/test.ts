@@ -18,17 +18,20 @@ import {
 
 export {expect, type Locator, type Page} from '@playwright/test';
 
-interface OfWorker {
+export interface OfWorker {
   /** Virtual ms for each real one, at most; undefined for the browser's own clock, on which a hand holds. */
   readonly pace: number | undefined;
+  /** The screen is drawn once in so long while it changes all the time, ms; undefined for as often as the browser likes. */
+  readonly drawEveryMs: number | undefined;
   /** The browser profile of all tests of one worker. */
   readonly profile: BrowserContext;
 }
 
 export const test = base.extend<{errors: string[]}, OfWorker>({
   pace: [20, {option: true, scope: 'worker'}],
+  drawEveryMs: [100, {option: true, scope: 'worker'}],
   profile: [
-    async ({pace}, use, {project}) => {
+    async ({pace, drawEveryMs}, use, {project}) => {
       const folder = mkdtempSync(join(tmpdir(), 'bidex-profile-'));
       const {launchOptions, viewport, baseURL} = project.use;
       const profile = await chromium.launchPersistentContext(folder, {
@@ -40,6 +43,7 @@ export const test = base.extend<{errors: string[]}, OfWorker>({
         await profile.addInitScript((own) => {
           window.bidexPace = own;
         }, pace);
+      if (drawEveryMs !== undefined) await profile.addInitScript(drawRarely, drawEveryMs);
       await use(profile);
       await profile.close();
       rmSync(folder, {recursive: true, force: true});
@@ -73,6 +77,29 @@ export const test = base.extend<{errors: string[]}, OfWorker>({
     await devtools.detach();
   },
 });
+
+/**
+ * Runs in the page. Where bench and page are stepped, something new comes with every task, and drawing it took most of the
+ * time: a screen that changes all the time is drawn every so many ms, one that stood still at once. What the application
+ * is built with draws by whichever comes first of a timer without a time and the next frame.
+ */
+function drawRarely(everyMs: number): void {
+  const later = window.setTimeout.bind(window);
+  let next = 0;
+  const draw = <A extends unknown[]>(callback: (...args: A) => void, ...args: A): void => {
+    next = performance.now() + everyMs;
+    callback(...args);
+  };
+  const wait = (): number => Math.max(0, next - performance.now());
+  const setTimer = <A extends unknown[]>(callback: (...args: A) => void, ms?: number, ...args: A): number =>
+    ms === undefined ? later(() => draw(callback, ...args), wait()) : later(callback, ms, ...args);
+  Object.assign(window, {
+    setTimeout: setTimer,
+    requestAnimationFrame: (callback: FrameRequestCallback) =>
+      later(() => draw(callback, performance.now()), Math.max(16, wait())),
+    cancelAnimationFrame: (id: number) => window.clearTimeout(id),
+  });
+}
 
 declare global {
   interface Window {

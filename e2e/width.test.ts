@@ -12,7 +12,7 @@ test('nothing scrolls sideways at any width', async ({page}) => {
   for (const name of stations) {
     await station(page, name).click();
     await expect(page.getByRole('heading', {level: 1})).toHaveText(name);
-    if (name === 'Noise') await expect(page.getByText('14 poles fit this flight')).toBeVisible({timeout: 20_000});
+    if (name === 'Noise') await expect(page.getByText('14 poles fit this flight')).toBeVisible();
     for (const width of widths) {
       await page.setViewportSize({width, height: 800});
       await expect(docketOf(page)).toBeVisible({visible: width > 1150});
