@@ -40,7 +40,7 @@ function docket(
     ...{states: record.states, record: {found: record.found}},
     bench: {
       ...{isConnected: bench.isConnected(), isPowered: bench.isPowered()},
-      ...{isOccupied: bench.occupied(), isOnAdapter: bench.onAdapter()},
+      ...{isOccupied: bench.occupied(), isOnAdapter: bench.onAdapter(), isPropsOff: bench.propsOff()},
     },
   });
   TestBed.configureTestingModule({

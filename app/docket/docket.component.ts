@@ -34,10 +34,7 @@ export class DocketComponent {
   protected readonly craft = this.fleet.current;
   private readonly question = this.route.question;
   protected readonly sheet = computed(() => docketSheet(this.question()!, this.work.now()));
-  protected readonly start = computed(() => {
-    const now = {power: this.bench.power(), propsOff: this.bench.propsOff()};
-    return orderStart(this.sheet(), this.question()!.bench, now);
-  });
+  protected readonly start = computed(() => orderStart(this.sheet(), this.question()!.bench, this.bench.power()));
 
   protected readonly narrow = narrowScreen();
   /** On a narrow screen: whether the docket lies open over the sheet. */

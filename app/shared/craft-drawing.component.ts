@@ -1,12 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, input, output, signal} from '@angular/core';
 import type {Arm, RotationSense} from '@core/craft/craft';
-
-/** How one arm is drawn. */
-export interface DrawnArm {
-  readonly sense: RotationSense | undefined;
-  readonly label: string;
-  readonly state: 'open' | 'ok' | 'diff' | 'asked';
-}
+import type {DrawnArm} from '@core/sheets/spin-order';
 
 export interface ArmAnswer {
   readonly arm: number;

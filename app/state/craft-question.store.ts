@@ -1,6 +1,6 @@
 import {computed, inject, type Signal} from '@angular/core';
 import {signalStore, withComputed, withMethods} from '@ngrx/signals';
-import {craftQuestion, type BenchNow, type CraftQuestion} from '@core/sheets/craft-question';
+import {judgedCraft, type BenchNow, type CraftQuestion} from '@core/sheets/craft-question';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
@@ -19,29 +19,36 @@ export const CraftQuestionStore = signalStore(
         isOccupied: bench.occupied(),
         isOnAdapter: bench.onAdapter(),
         cycles: cycles(),
+        isPropsOff: bench.propsOff(),
+        isRunningOut: bench.runningOut(),
       })),
     };
   }),
-  withComputed(({benchNow}) => {
+  withComputed(() => {
     const fleet = inject(FleetStore);
     const record = inject(RecordStore);
     const bench = inject(BenchStore);
     const shelf = inject(ShelfStore);
     return {
-      /** Undefined while no craft is open. */
-      question: computed((): CraftQuestion | undefined => {
+      /** Judged without the bench of now, which moves with every hold; undefined while no craft is open. */
+      judged: computed(() => {
         const craft = fleet.current();
         if (!craft) return undefined;
-        const board = shelf.boardOf(craft);
-        return craftQuestion({craft, record: record.record(), now: bench.moment(), bench: benchNow(), board});
+        return judgedCraft({craft, record: record.record(), now: bench.moment(), board: shelf.boardOf(craft)});
       }),
     };
   }),
-  withComputed(({question}) => ({
+  withComputed(({benchNow, judged}) => ({
+    question: computed((): CraftQuestion | undefined => {
+      const craft = judged();
+      return craft && {...craft, bench: benchNow()};
+    }),
+  })),
+  withComputed(({judged}) => ({
     /** The proofs of the craft in hand and how they stand. */
-    standings: computed(() => question()?.standings),
+    standings: computed(() => judged()?.standings),
     /** How far each station is. */
-    states: computed(() => question()?.states),
+    states: computed(() => judged()?.states),
   })),
   withMethods(({question}) => ({
     /** What a sheet says of the craft in hand; undefined while none is open. */

@@ -17,24 +17,32 @@ export interface BenchNow {
   readonly isOnAdapter: boolean;
   /** How often the battery was connected since the flight controller started. */
   readonly cycles: number | undefined;
+  /** A person has said that the propellers are off, and nothing has happened since that asks it again. */
+  readonly isPropsOff: boolean;
+  /** A motor that was let go still turns. */
+  readonly isRunningOut: boolean;
 }
 
-export interface CraftQuestion extends RouteQuestion {
+/** A craft and what its record says, judged; the bench of now is not asked. */
+export interface JudgedCraft extends RouteQuestion {
   /** The plan of both sides, ESCs and flight controller. */
   readonly plan: Plan;
   /** Plan against found; undefined before a survey. */
   readonly differences: Differences | undefined;
   readonly standings: Standings;
   readonly states: Readonly<Record<StationName, StationState>>;
-  readonly bench: BenchNow;
   /** What the catalogue knows of the planned ESC board. */
   readonly board: Board | undefined;
 }
 
-/** What is not computed from the rest. */
-export type CraftSources = RouteQuestion & Pick<CraftQuestion, 'bench' | 'board'>;
+export interface CraftQuestion extends JudgedCraft {
+  readonly bench: BenchNow;
+}
 
-export function craftQuestion(sources: CraftSources): CraftQuestion {
+/** What is not computed from the rest. */
+export type CraftSources = RouteQuestion & Pick<JudgedCraft, 'board'>;
+
+export function judgedCraft(sources: CraftSources): JudgedCraft {
   const {craft, record} = sources;
   const plan = wholePlan(craft);
   const differences = record.found && findDifferences(plan, record.found);

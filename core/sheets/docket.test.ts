@@ -5,7 +5,8 @@ import {makeWorkOrder} from '../run/make-order';
 import type {WorkOrder} from '../order/work-order';
 import {failure, success} from '../problem';
 import {juniper} from '@demo/craft/juniper';
-import {emptyQuestion, questionOf} from '../testing/question-of';
+import {emptyQuestion, freeBench, questionOf} from '../testing/question-of';
+import type {BenchNow} from './craft-question';
 import {docketSheet, orderStart} from './docket';
 import type {WorkNow} from './work-now';
 
@@ -158,10 +159,9 @@ describe('what is left open', () => {
 });
 
 describe('whether an order may begin', () => {
-  const free = {isConnected: true, isPowered: true, isOccupied: false, isOnAdapter: false, cycles: 1};
   const full = {volts: 24, amps: 0.3, cycles: 1};
-  const start = (bench: Partial<typeof free> = {}, {power = full, propsOff = true} = {}) =>
-    orderStart(ask({draft: success(whole)}), {...free, ...bench}, {power, propsOff});
+  const start = (bench: Partial<BenchNow> = {}, power = full) =>
+    orderStart(ask({draft: success(whole)}), {...freeBench, ...bench}, power);
 
   it('on a free bench with a full pack and the propellers off', () => expect(start().canStart).toBe(true));
   it.each([
@@ -169,9 +169,9 @@ describe('whether an order may begin', () => {
     ['without the battery', {isPowered: false}],
     ['while something has the wires', {isOccupied: true}],
   ])('not %s', (_, bench) => expect(start(bench).canStart).toBe(false));
-  it('not with propellers on', () => expect(start({}, {propsOff: false}).canStart).toBe(false));
+  it('not with propellers on', () => expect(start({isPropsOff: false}).canStart).toBe(false));
   it('not on a pack that cannot finish it, and says so', () => {
-    const {canStart, batteryLow} = start({}, {power: {...full, volts: 19.2}});
+    const {canStart, batteryLow} = start({}, {...full, volts: 19.2});
     expect([canStart, batteryLow?.meaning]).toEqual([false, expect.stringContaining('3.20 V per cell')]);
   });
 });

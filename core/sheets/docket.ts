@@ -101,16 +101,16 @@ export function docketSheet(q: DocketQuestion, work: WorkNow): DocketSheet {
   };
 }
 
-/** @param power as it is read now. @param propsOff a person has confirmed it. */
+/** @param power as it is read now. */
 export function orderStart(
   {order, writesImages, needsPropsOff}: Pick<DocketSheet, 'order' | 'writesImages' | 'needsPropsOff'>,
-  {isConnected, isPowered, isOccupied}: CraftQuestion['bench'],
-  {power, propsOff}: {readonly power: Power | undefined; readonly propsOff: boolean},
+  {isConnected, isPowered, isOccupied, isPropsOff}: CraftQuestion['bench'],
+  power: Power | undefined,
 ): OrderStart {
   const batteryLow =
     order && power && writesImages ? batteryRefusal(power, order.cells, orderEstimateMs(order)) : undefined;
   const isReady = isConnected && isPowered && !isOccupied && !batteryLow;
-  return {canStart: isReady && (!needsPropsOff || propsOff), batteryLow};
+  return {canStart: isReady && (!needsPropsOff || isPropsOff), batteryLow};
 }
 
 function summaryOf({open, isRunning, stepStates}: WorkNow, order: WorkOrder | undefined): string {

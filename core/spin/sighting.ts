@@ -5,6 +5,7 @@ import {wantedSenses, type Craft, type PlannedValue, type RotationSense} from '.
 import {splitValue} from '../craft/plan-values';
 import {wholePlan} from '../craft/whole-plan';
 import {compareGrounds, keptGrounds, type Ground, type GroundsNow} from '../proof/ground';
+import type {HoldTrace} from './hold-session';
 import {sightingGrounds} from './proof-rows';
 import {startScatter} from './start-scatter';
 
@@ -45,6 +46,30 @@ const knownGrounds = ({output, arm}: Pick<Sighting, 'output' | 'arm'>, {craft, f
 /** What a sighting rests on at this moment, to be kept with it. */
 export const groundsOfSighting = (seen: Pick<Sighting, 'output' | 'arm'>, q: SightingQuestion): Ground[] =>
   keptGrounds(knownGrounds(seen, q));
+
+/** What a person answered after a hold, and what the hold itself measured. */
+export interface SightingAnswer extends Pick<Sighting, 'output' | 'arm' | 'sense' | 'session' | 'cycles' | 'at'> {
+  /** Undefined where nothing was measured. */
+  readonly trace: HoldTrace | undefined;
+}
+
+/** The sighting that an answer makes, with what it rests on. */
+export function sightingFromAnswer(answer: SightingAnswer, q: SightingQuestion): Omit<Sighting, 'place'> {
+  const {trace, ...seen} = answer;
+  return {
+    ...seen,
+    rotationSetting: q.found?.escs.find((e) => e.output === seen.output)?.settings?.values.rotation,
+    mappedArm: q.found?.controller?.config.arms[seen.output],
+    grounds: groundsOfSighting(seen, q),
+    ...measuredIn(trace?.output === seen.output ? trace : undefined),
+  };
+}
+
+/** What a sighting keeps of a trace. */
+export function measuredIn(trace: HoldTrace | undefined): Pick<Sighting, 'startsAtUs' | 'startsUs' | 'coastDownS'> {
+  const startsUs = trace?.startsUs ?? [];
+  return {startsAtUs: startScatter(startsUs)?.meanUs, startsUs, coastDownS: trace?.coastDownS};
+}
 
 /** What has become of that since. */
 export const sightingNow = (s: Sighting, q: SightingQuestion): GroundsNow =>

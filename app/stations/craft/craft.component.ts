@@ -17,11 +17,12 @@ import {
   resistanceTrust,
 } from '@core/motor/estimates';
 import {withEstimates} from '@core/motor/model';
+import type {DrawnArm} from '@core/sheets/spin-order';
 import {torqueConstant} from '@core/motor/motor';
 import {OwnPresetsComponent} from './own-presets.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {TextFieldComponent} from '../../shared/text-field.component';
-import {CraftDrawingComponent, type DrawnArm} from '../../shared/craft-drawing.component';
+import {CraftDrawingComponent} from '../../shared/craft-drawing.component';
 import {FleetStore} from '../../state/fleet.store';
 import {ShelfStore} from '../../state/shelf.store';
 import {WorkStore} from '../../state/work.store';

@@ -11,10 +11,13 @@ import {CLOCK} from '../../bench/clock';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
+import {ShelfStore} from '../../state/shelf.store';
+import {SpinHoldStore} from '../../state/spin-hold.store';
 import {StandInStore} from '../../state/stand-in.store';
 import {fakeRecord} from '../../testing/fake-record';
 import {button, fakeBench, fakeStandIn, finger, textOf} from '../../testing/fakes';
 import {withoutCharts} from '../../testing/chart-stub.component';
+import {MotorOrderComponent} from './motor-order.component';
 import {SpinComponent} from './spin.component';
 
 const asPlanned = new Harness();
@@ -66,13 +69,11 @@ async function spin({isSurveyed = true, change = (_: ReturnType<typeof fakeBench
           },
         },
       },
-      {
-        provide: RecordStore,
-        useValue: record,
-      },
+      {provide: RecordStore, useValue: record},
+      {provide: ShelfStore, useValue: {boardOf: () => undefined}},
     ],
   });
-  withoutCharts(SpinComponent);
+  withoutCharts(MotorOrderComponent);
   const fixture = TestBed.createComponent(SpinComponent);
   const host = fixture.nativeElement as HTMLElement;
   const show = () => {
@@ -138,10 +139,7 @@ describe('an answer', () => {
     await pass(4_500);
     press('pointerup');
     await pass(3_000);
-    const component = fixture.componentInstance as unknown as {
-      answer(a: {arm: number; sense: 'clockwise' | 'counter-clockwise'}): void;
-    };
-    component.answer({arm: 2, sense: 'counter-clockwise'});
+    fixture.debugElement.injector.get(SpinHoldStore).answer({arm: 2, sense: 'counter-clockwise'});
     expect(sightings()).toHaveLength(1);
     expect(sightings()[0]).toMatchObject({output: 0, arm: 2, sense: 'counter-clockwise'});
     expect(sightings()[0]!.startsAtUs).toBeGreaterThan(1_010);
