@@ -15,7 +15,7 @@ export default defineConfig<object, OfWorker>({
   workers: 2,
   // A project does not wait for another: what fails in one hides nothing of the other. tools/test.mjs runs them in turn.
   projects: [
-    {name: 'timed', testMatch: timed, workers: 1, use: {drawEveryMs: undefined}},
+    {name: 'timed', testMatch: timed, workers: 1, use: {drawEveryMs: 0}},
     // One worker per core: page and simulated bench move on one clock, so that neither core has to be free.
     {name: 'all', testIgnore: timed, workers: 2},
   ],

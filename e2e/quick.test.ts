@@ -11,6 +11,7 @@ import {
   docketOf,
   finishOrder,
   pickMishap,
+  slowness,
   spinView,
   station,
 } from './support';
@@ -45,14 +46,15 @@ test('station change and edit to verdict stay under 100 ms with eight motors', a
     await expect(page.getByRole('heading', {level: 1, name})).toBeVisible();
   }
   // The machine is shared and has slow spells, which say nothing about us: what counts is the best of up to six rounds.
+  const limit = limitMs * (await slowness(page));
   const figures: Record<string, number> = {};
   for (let round = 0; round < 6; round++) {
     const measured = {...(await stationChanges(page, names)), ...(await edits(page))};
     for (const [name, ms] of Object.entries(measured)) figures[name] = Math.min(ms, figures[name] ?? Infinity);
     console.log('eight motors, ms:', Object.fromEntries(Object.entries(figures).map(([k, v]) => [k, Math.round(v)])));
-    if (Object.values(figures).every((ms) => ms < limitMs)) break;
+    if (Object.values(figures).every((ms) => ms < limit)) break;
   }
-  for (const [name, ms] of Object.entries(figures)) expect(ms, name).toBeLessThan(limitMs);
+  for (const [name, ms] of Object.entries(figures)) expect(ms, name).toBeLessThan(limit);
 });
 
 async function stationChanges(page: Page, names: readonly string[]): Promise<Record<string, number>> {
@@ -114,8 +116,9 @@ test('a capture of 100 MB is read without holding the screen up, can be cancelle
   await expect(page.getByText('No capture is open')).toBeVisible();
 
   // The machine is shared, and the first reading loads code: what counts is the best of up to five.
+  const slow = await slowness(page);
   let longest = Infinity;
-  for (let round = 0; round < 5 && longest > 50; round++) {
+  for (let round = 0; round < 5 && longest > 50 * slow; round++) {
     await dropLongCapture(page);
     const {opened, tasks} = await watchOpening(page);
     longest = Math.max(0, ...tasks);
@@ -123,7 +126,7 @@ test('a capture of 100 MB is read without holding the screen up, can be cancelle
       `100 MB of VCD opened in ${Math.round(opened)} ms; longest task of the screen's thread ${Math.round(longest)} ms`,
     );
   }
-  expect(longest).toBeLessThanOrEqual(50);
+  expect(longest).toBeLessThanOrEqual(50 * slow);
 
   const frames = await zoomInAndOut(page);
   const sorted = [...frames].sort((a, b) => a - b);
@@ -131,7 +134,7 @@ test('a capture of 100 MB is read without holding the screen up, can be cancelle
   console.log(
     `zooming ${frames.length} frames: middle ${sorted[frames.length >> 1]!.toFixed(1)} ms, longest ${sorted.at(-1)!.toFixed(1)} ms; longest drawing ${drawn} ms`,
   );
-  expect(sorted[frames.length >> 1]!).toBeLessThan(20);
+  expect(sorted[frames.length >> 1]!).toBeLessThan(20 * slow);
 });
 
 /** Made in the page, so that nothing of it goes over the wire of the test: one wire of DShot300 with replies at 4 kHz. */
@@ -235,11 +238,12 @@ test('eight motors: the strips follow them without a dropped frame', async ({pag
     return times.slice(1).map((t, i) => t - times[i]!);
   });
   await page.mouse.up();
+  const slow = await slowness(page);
   const sorted = frames.sort((a, b) => a - b);
   const at = (share: number) => sorted[Math.floor(share * (sorted.length - 1))]!;
   console.log(
     `strips of 8 motors: frames of ${at(0.5).toFixed(1)} ms, 99 of 100 within ${at(0.99).toFixed(1)}, longest ${at(1).toFixed(1)} ms`,
   );
-  expect(at(0.5)).toBeLessThan(20);
+  expect(at(0.5)).toBeLessThan(20 * slow);
   await expect(page.getByRole('table', {name: 'Replies counted under load'}).getByRole('row')).toHaveCount(9);
 });

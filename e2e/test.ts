@@ -21,8 +21,8 @@ export {expect, type Locator, type Page} from '@playwright/test';
 export interface OfWorker {
   /** Virtual ms for each real one, at most; undefined for the browser's own clock, on which a hand holds. */
   readonly pace: number | undefined;
-  /** The screen is drawn once in so long while it changes all the time, ms; undefined for as often as the browser likes. */
-  readonly drawEveryMs: number | undefined;
+  /** The screen is drawn once in so long while it changes all the time, ms; 0 for as often as the browser likes. */
+  readonly drawEveryMs: number;
   /** The browser profile of all tests of one worker. */
   readonly profile: BrowserContext;
 }
@@ -43,7 +43,7 @@ export const test = base.extend<{errors: string[]}, OfWorker>({
         await profile.addInitScript((own) => {
           window.bidexPace = own;
         }, pace);
-      if (drawEveryMs !== undefined) await profile.addInitScript(drawRarely, drawEveryMs);
+      if (drawEveryMs) await profile.addInitScript(drawRarely, drawEveryMs);
       await use(profile);
       await profile.close();
       rmSync(folder, {recursive: true, force: true});
