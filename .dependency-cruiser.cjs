@@ -28,6 +28,7 @@ const noOtherRoom = (house, rooms) => ({
 
 const core = [
   'words',
+  'numbers',
   'sounds',
   'dshot',
   'capture',
@@ -76,7 +77,9 @@ const app = [
 ];
 
 /** Rooms of the interface in which no component judges. */
-const drawsSheets = ['docket', 'stations/survey', 'stations/firmware', 'stations/sign-off'];
+const roomsThatDraw = ['docket', 'stations/survey', 'stations/firmware', 'stations/sign-off'];
+/** Single components that do not judge either, in rooms where others still do. */
+const componentsThatDraw = ['stations/spin/spin', 'stations/spin/motor-order', 'stations/signal/poles-view'];
 
 module.exports = {
   forbidden: [
@@ -107,7 +110,12 @@ module.exports = {
       comment:
         'What a screen says stands in a sheet: components of these rooms take types, sheets and words from core.',
       severity: 'error',
-      from: {path: `^app/(${drawsSheets.join('|')})/(?!.*\\.spec\\.ts$)[^/]*\\.component\\.ts$`},
+      from: {
+        path: [
+          `^app/(${roomsThatDraw.join('|')})/(?!.*\\.spec\\.ts$)[^/]*\\.component\\.ts$`,
+          `^app/(${componentsThatDraw.join('|')})\\.component\\.ts$`,
+        ],
+      },
       to: {path: '^core/(?!(sheets|words)/)', dependencyTypesNot: ['type-only']},
     },
     ...floors('core', core),

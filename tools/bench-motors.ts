@@ -3,13 +3,13 @@ import type {Answer} from '@core/motion/answer';
 import type {KnownTiming} from '@core/motion/motor-card';
 import {reportOn} from '@core/motion/report';
 import {isEstimate} from '@core/motion/time-constants';
-import {middleOf} from '@core/motion/trace';
 import {estimateInductance, estimateResistance, readStatorSize} from '@core/motor/estimates';
 import {runScript} from '@core/spin/run-script';
 import {cardScript} from '@core/spin/script';
 import {motorClasses, type DrawnMotor} from '@simulator/benches/draw-motor';
 import {Harness} from '@simulator/testing/bench-harness';
 import {drawnBench} from '@simulator/testing/drawn-bench';
+import {median} from '@core/numbers/median';
 
 export interface CardFigures {
   readonly motors: number;
@@ -72,7 +72,7 @@ export async function motorCardFigures(motors: number): Promise<Record<ComparedC
       {
         motors: cards.length,
         told: told.length,
-        medianError: middleOf(errors),
+        medianError: median(errors),
         worstError: Math.max(...errors),
         within: told.filter((t) => t.inside).length / told.length,
       },

@@ -3,6 +3,7 @@ import {TableModule} from 'primeng/table';
 import {compareImages, differingPages, differingRows, hexRow} from '@core/firmware/compare-images';
 import type {Image} from '@core/firmware/image';
 import {addressText, hexOf} from '@core/hex';
+import {grouped} from '@core/words/grouped';
 
 /** Most rows of the hex view; what lies beyond is counted, not shown. */
 const maxRows = 4096;
@@ -16,7 +17,7 @@ const maxRows = 4096;
       <p><span class="tag ok">✓ equal</span> Every byte is the same.</p>
     } @else {
       <p>
-        <b class="n">{{ difference().differingBytes.toLocaleString('en') }}</b> bytes differ, in
+        <b class="n">{{ grouped(difference().differingBytes) }}</b> bytes differ, in
         <b class="n">{{ pages() }}</b> pages of {{ pageBytes() }} B.
         @if (isCut()) {
           The first {{ rows().length }} rows are shown.
@@ -79,6 +80,7 @@ export class HexDifferenceComponent {
   readonly pageBytes = input.required<number>();
   protected readonly addressText = addressText;
   protected readonly difference = computed(() => compareImages(this.left(), this.right()));
+  protected readonly grouped = grouped;
   protected readonly rows = computed(() => differingRows(this.difference(), maxRows));
   protected readonly isCut = computed(() => this.rows().length === maxRows);
   protected readonly pages = computed(() => differingPages(this.difference(), this.pageBytes()).length);

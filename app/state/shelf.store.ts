@@ -30,6 +30,7 @@ import type {InspectedFile} from '../workers/image-inspection';
 import {inspectFile} from './image-reader';
 import {FleetStore} from './fleet.store';
 import {StoreNotices} from './store-notices';
+import {grouped} from '@core/words/grouped';
 
 /** What the release service stand-in can be told to do wrong. */
 export type ServiceMishap = 'down' | 'altered' | 'older' | 'image-altered' | 'image-cut' | 'image-wrong';
@@ -372,7 +373,7 @@ async function readJson(answer: Response): Promise<unknown> {
     const type = answer.headers.get('content-type')?.split(';')[0] ?? 'no type given';
     throw refuse(
       text.trim()
-        ? `It answered with something that is not a catalogue (${type}, ${text.length.toLocaleString('en')} characters).`
+        ? `It answered with something that is not a catalogue (${type}, ${grouped(text.length)} characters).`
         : 'It answered with nothing.',
     );
   }

@@ -1,4 +1,5 @@
 /** Ends, centre and noise of a channel over sweeps of its stick, held against what a controller expects. */
+import {median} from '../numbers/median';
 
 /** What a controller expects of every stick, µs (trade fact: ends reach 1000 and 2000, some go further; centre 1500). */
 export const wantedUs = {low: 1000, centre: 1500, high: 2000} as const;
@@ -29,7 +30,7 @@ export interface ChannelEnds {
 
 /** @param swept pulses while the stick went from end to end. @param rest pulses while it was let go, at its centre. */
 export function channelEnds(swept: readonly number[], rest: readonly number[]): ChannelEnds {
-  const centre = middle(rest);
+  const centre = median(rest);
   const spread = deviation(rest);
   const low = endOf(swept, spread);
   const high = -endOf(
@@ -49,7 +50,7 @@ export function channelEnds(swept: readonly number[], rest: readonly number[]): 
  */
 function endOf(values: readonly number[], spread: number): number {
   const lowest = values.reduce((a, b) => Math.min(a, b), Infinity);
-  return values.length ? middle(values.filter((v) => v <= lowest + 4 * spread)) : NaN;
+  return values.length ? median(values.filter((v) => v <= lowest + 4 * spread)) : NaN;
 }
 
 function deviation(values: readonly number[]): number {
@@ -68,8 +69,6 @@ function sweepsIn(values: readonly number[], low: number, high: number): number 
   }
   return sweeps;
 }
-
-const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? NaN;
 
 export interface EndAdvice {
   /** Whether the channel is as a controller expects it: its ends are reached, its centre is there. */

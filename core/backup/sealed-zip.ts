@@ -7,6 +7,7 @@ import {strFromU8, strToU8, Unzip, UnzipInflate, zipSync, type UnzipFile, type Z
 import {crc32} from '../checksums';
 import {sha256Hex} from '../firmware/releases';
 import {failure, success, type Result} from '../problem';
+import {grouped} from '../words/grouped';
 
 /** Bounds of what a backup may unpack to. */
 export const maxEntries = 40_000;
@@ -51,8 +52,8 @@ export function openZip(
   if (entries.length > maxEntries || total > maxBytes)
     return refuse(
       'file',
-      `It would unpack to ${entries.length.toLocaleString('en')} entries of ${Math.ceil(total / 2 ** 20).toLocaleString('en')} MiB in all; ` +
-        `a backup has at most ${maxEntries.toLocaleString('en')} and ${maxBytes / 2 ** 20} MiB.`,
+      `It would unpack to ${grouped(entries.length)} entries of ${grouped(Math.ceil(total / 2 ** 20))} MiB in all; ` +
+        `a backup has at most ${grouped(maxEntries)} and ${maxBytes / 2 ** 20} MiB.`,
     );
   const unpacked = unpack(zip, entries, onProgress);
   if (!unpacked.ok) return unpacked;

@@ -1,5 +1,6 @@
 /** How evenly commands come: the loop rate that a wire shows, its jitter, and gaps in the stream. */
 import type {DecodedWire} from './decode-wire';
+import {median} from '../numbers/median';
 
 export interface CommandGap {
   /** Index of the command after it, and when that begins, s. */
@@ -29,15 +30,15 @@ const maxGaps = 50;
 export function commandRhythm({commands}: Pick<DecodedWire, 'commands'>): CommandRhythm | undefined {
   if (commands.length < 3) return undefined;
   const intervals = Float64Array.from(commands.slice(1), ({t}, i) => t - commands[i]!.t);
-  const median = Float64Array.from(intervals).sort()[intervals.length >> 1]!;
-  const usual = intervals.filter((s) => s <= gapLoops * median);
+  const loopS = median(intervals);
+  const usual = intervals.filter((s) => s <= gapLoops * loopS);
   const mean = usual.reduce((a, b) => a + b, 0) / usual.length;
   const variance = usual.reduce((sum, s) => sum + (s - mean) ** 2, 0) / Math.max(1, usual.length - 1);
   const gaps = [...intervals.entries()]
-    .filter(([, lasts]) => lasts > gapLoops * median)
+    .filter(([, lasts]) => lasts > gapLoops * loopS)
     .map(([i, lasts]): CommandGap => ({command: i + 1, at: commands[i + 1]!.t, lasts}));
   return {
-    ...{loopHz: 1 / median, jitterUs: Math.sqrt(variance) * 1e6},
+    ...{loopHz: 1 / loopS, jitterUs: Math.sqrt(variance) * 1e6},
     ...{
       shortestUs: intervals.reduce((a, b) => Math.min(a, b)) * 1e6,
       longestUs: intervals.reduce((a, b) => Math.max(a, b)) * 1e6,

@@ -10,6 +10,7 @@ import {pulsesOf} from './pulses';
 import {timeGrid} from './time-grid';
 import type {PulseProtocol} from '../dshot/protocol';
 import {badReply, earliestS, latestS, endOfReply, missingReply, readReply, type ReadReply} from './reply-frames';
+import {median} from '../numbers/median';
 
 export interface DecodedWire {
   readonly name: string;
@@ -179,5 +180,3 @@ function touches(unknown: Float64Array): (from: number, to: number) => boolean {
     return i < unknown.length && unknown[i]! < to;
   };
 }
-
-const median = (values: Float64Array): number => values.sort()[values.length >> 1]!;

@@ -5,6 +5,7 @@ import {lossOf} from '../capture/figures';
 import {bitUs, protocolName, isDigital} from '../dshot/protocol';
 import {maxRateOff, pauseUs} from '../dshot/wire-time';
 import type {SignalFinding} from './signal-findings';
+import {grouped} from '../words/grouped';
 
 /** Jitter of leading edges, share of a bit. */
 const maxJitter = 0.06;
@@ -31,8 +32,8 @@ export function captureFindings(wire: DecodedWire, rhythm: CommandRhythm | undef
 
 const soundText = ({commands, replies, bidirectional}: DecodedWire): string =>
   bidirectional
-    ? `${commands.length.toLocaleString('en')} commands and ${replies.length.toLocaleString('en')} replies, every one of them right.`
-    : `${commands.length.toLocaleString('en')} commands, every one of them right.`;
+    ? `${grouped(commands.length)} commands and ${grouped(replies.length)} replies, every one of them right.`
+    : `${grouped(commands.length)} commands, every one of them right.`;
 
 function rateOff({rate}: DecodedWire): SignalFinding | undefined {
   if (!rate || Math.abs(rate.errorPercent) <= 100 * maxRateOff) return undefined;
@@ -85,7 +86,7 @@ function jitter({jitterNs, rate, protocol}: DecodedWire): SignalFinding | undefi
 function badCommands({commands}: DecodedWire, coarse: SignalFinding | undefined): SignalFinding | undefined {
   const bad = commands.filter((c) => !c.ok).length;
   if (!bad) return undefined;
-  const text = `${bad.toLocaleString('en')} of ${commands.length.toLocaleString('en')} commands do not read or do not check`;
+  const text = `${grouped(bad)} of ${grouped(commands.length)} commands do not read or do not check`;
   const finding = {id: 'commands', tag: 'diff', word: 'bad commands'} as const;
   if (coarse) return {...finding, tag: 'wait', text: `${text}.`, action: captureFaster};
   return {
@@ -103,11 +104,11 @@ function lostReplies(wire: DecodedWire, coarse: SignalFinding | undefined): Sign
   if (missing === due)
     return {
       ...{id: 'no-replies', tag: 'diff', word: 'no reply at all'},
-      text: `None of ${due.toLocaleString('en')} commands was answered: no power, firmware without replies, or a protocol that the ESC does not receive.`,
+      text: `None of ${grouped(due)} commands was answered: no power, firmware without replies, or a protocol that the ESC does not receive.`,
       action: {text: 'Look at its firmware and power', station: 'survey'},
     };
   const isSilent = missing > bad;
-  const count = `${missing.toLocaleString('en')} missing and ${bad.toLocaleString('en')} bad of ${due.toLocaleString('en')} replies.`;
+  const count = `${grouped(missing)} missing and ${grouped(bad)} bad of ${grouped(due)} replies.`;
   if (coarse && !isSilent)
     return {id: 'bad-replies', tag: 'wait', word: 'bad replies', text: count, action: captureFaster};
   return {
@@ -123,7 +124,7 @@ function gaps(rhythm: CommandRhythm | undefined): SignalFinding | undefined {
   if (!rhythm?.gapCount) return undefined;
   return {
     ...{id: 'gaps', tag: 'wait', word: 'gaps'},
-    text: `${rhythm.gapCount.toLocaleString('en')} times a loop of ${(1e6 / rhythm.loopHz).toFixed(0)} µs came late or not, at longest ${rhythm.longestUs.toFixed(0)} µs: the processor was busy otherwise.`,
+    text: `${grouped(rhythm.gapCount)} times a loop of ${(1e6 / rhythm.loopHz).toFixed(0)} µs came late or not, at longest ${rhythm.longestUs.toFixed(0)} µs: the processor was busy otherwise.`,
     action: {text: 'Look at the load of the loop', station: 'arming'},
   };
 }
@@ -132,7 +133,7 @@ function glitches({glitches: count}: DecodedWire): SignalFinding | undefined {
   if (!count) return undefined;
   return {
     ...{id: 'glitches', tag: 'wait', word: 'glitches'},
-    text: `${count.toLocaleString('en')} pulses shorter than 200 ns: no bits, and ignored. Noise that the wire picks up.`,
+    text: `${grouped(count)} pulses shorter than 200 ns: no bits, and ignored. Noise that the wire picks up.`,
     action: {text: 'Lead signal and ground together, away from motor wires', bench: true},
   };
 }

@@ -3,12 +3,12 @@ import {describe, expect, it} from 'vitest';
 import type {WireConfig} from '@core/link/operations';
 import {findChip} from '@core/firmware/chips';
 import {aloneAndTogether, judgeQuality, shareOf, type ReplyQuality} from '@core/replies/reply-quality';
-import {percent} from '@core/replies/replies';
 import {stressReplies, stressScript} from '@core/spin/stress-replies';
 import {tallyQuestion} from '@core/spin/reply-question';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import {Harness, demoCraft} from '@simulator/testing/bench-harness';
 import {replyFindings} from './reply-findings';
+import {percent} from '../words/percent';
 
 interface Wrong {
   readonly craft?: string;

@@ -16,8 +16,9 @@ import {
   type ReplyQuality,
 } from '../replies/reply-quality';
 import {lowerBound, upperBound} from '../replies/binomial-bound';
-import {percent} from '../replies/replies';
 import {planBest, type NextAction, type SignalFinding} from './signal-findings';
+import {grouped} from '../words/grouped';
+import {percent} from '../words/percent';
 
 export interface ReplyQuestion {
   readonly quality: ReplyQuality;
@@ -195,7 +196,7 @@ function risesWithAll({quality}: ReplyQuestion): SignalFinding | undefined {
   if (together.lost < minLost || !isMore || b < moreTogether * a) return undefined;
   return {
     ...{id: 'rises-with-all', tag: 'diff', word: 'rises with all motors'},
-    text: `At up to ${percent(upTo)} throttle each motor alone lost ${percent(a)} (${count(alone.lost)} of ${count(alone.asked)}), and all together ${percent(b)} (${count(together.lost)} of ${count(together.asked)}): they disturb each other through the supply that they share.`,
+    text: `At up to ${percent(upTo)} throttle each motor alone lost ${percent(a)} (${grouped(alone.lost)} of ${grouped(alone.asked)}), and all together ${percent(b)} (${grouped(together.lost)} of ${grouped(together.asked)}): they disturb each other through the supply that they share.`,
     action: {text: 'Add a capacitor at the pack, look at its plug and the ground wires', bench: true},
   };
 }
@@ -207,7 +208,7 @@ function risesWithWork({quality: {motors, mostRpm}}: ReplyQuestion): SignalFindi
   const throttle = halves(over((m) => m.overThrottle));
   const speed = halves(
     over((m) => m.overSpeed),
-    {what: 'speed', end: (bins) => `${Math.round((bins / 10) * mostRpm).toLocaleString('en')} rpm`},
+    {what: 'speed', end: (bins) => `${grouped((bins / 10) * mostRpm)} rpm`},
   );
   if (speed && speed.times > clearer * (throttle?.times ?? 0))
     return {
@@ -279,6 +280,5 @@ const answers = ({identity, module}: FoundEsc): boolean =>
   [...(identity?.features ?? []), ...(module?.features ?? [])].includes('replies');
 const versionOf = ({identity}: FoundEsc): string =>
   identity ? `${identity.family} ${identity.version}` : 'foreign firmware';
-const count = (n: number): string => n.toLocaleString('en');
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const lossText = ({motors}: ReplyQuality): string => `Lost: ${percent(shareOf(sumOf(motors)) ?? 0)} of all.`;

@@ -1,6 +1,7 @@
 /** Pieces of an image as a file tells them, joined to segments. Shared by the readers of all formats. */
 import {hexOf} from '../hex';
 import type {Image, ImageFault, ImageNote, ImageReading, Segment} from './image';
+import {grouped} from '../words/grouped';
 
 export interface Piece {
   readonly start: number;
@@ -46,7 +47,7 @@ export class ImageCollector {
       listed.push({
         line: this.lastLine,
         kind: 'more-faults',
-        text: `${this.unlisted.toLocaleString('en')} more faults are not listed, the last near here.`,
+        text: `${grouped(this.unlisted)} more faults are not listed, the last near here.`,
       });
     return {image, faults: listed, notes: notes.slice(0, maxFaults)};
   }

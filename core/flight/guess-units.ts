@@ -2,6 +2,7 @@
 import type {gyroUnits, speedUnits, throttleUnits, timeUnits, UnitOf} from './mapping';
 import type {TableHead} from './table-head';
 import {wordsOf} from './column-words';
+import {median} from '../numbers/median';
 
 export interface Guessed<T> {
   readonly value: T;
@@ -67,10 +68,9 @@ function usualStep(values: Float64Array): number {
   const steps: number[] = [];
   for (let i = 1; i < values.length; i++) if (values[i]! > values[i - 1]!) steps.push(values[i]! - values[i - 1]!);
   if (!steps.length) return NaN;
-  const median = steps.sort((a, b) => a - b)[steps.length >> 1]!;
   // Times rounded to a coarse tick repeat; then the mean says more than the median.
   const mean = (values.at(-1)! - values[0]!) / (values.length - 1);
-  return steps.length < 0.8 * (values.length - 1) && mean > 0 ? mean : median;
+  return steps.length < 0.8 * (values.length - 1) && mean > 0 ? mean : median(steps);
 }
 
 /** Gyros on flight controllers reach 2000 deg/s, some 4000 (common practice); 2000 deg/s are 35 rad/s. */

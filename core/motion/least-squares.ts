@@ -1,6 +1,7 @@
 /** Linear least squares with rows that do not belong weighed down, and how sure each coefficient is. */
 import {Matrix, inverse} from 'ml-matrix';
-import {highestOf, middleOf} from './trace';
+import {highestOf} from './trace';
+import {median} from '../numbers/median';
 
 export interface Fit {
   readonly values: readonly number[];
@@ -40,7 +41,7 @@ export function leastSquares(
     if (!covariance) return undefined;
     values = covariance.mmul(Matrix.columnVector(right)).to1DArray();
     left = scaled.map((r, i) => b[i]! - r.reduce((sum, value, c) => sum + value * values[c]!, 0));
-    const usual = 1.4826 * middleOf(left.map(Math.abs)) || Number.MIN_VALUE;
+    const usual = 1.4826 * median(left.map(Math.abs)) || Number.MIN_VALUE;
     weights = left.map((e) => Math.min(1, (huber * usual) / Math.max(Math.abs(e), Number.MIN_VALUE)));
   }
   const freedom = Math.max(1, rows.length - unknown);

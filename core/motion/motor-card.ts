@@ -11,7 +11,8 @@ import {leastSquares, type Fit} from './least-squares';
 import {stepsOf} from './phases';
 import {startsOf, turningRpm} from './starting';
 import {briefStartS, rowsToUse, type UsableRows} from './usable-rows';
-import {highestOf, middleOf, type OwnTrace} from './trace';
+import {highestOf, type OwnTrace} from './trace';
+import {median} from '../numbers/median';
 
 export interface MotorCard {
   /** rpm/V: of the motor where the timing is known, else as it is seen with the timing it has. */
@@ -193,7 +194,7 @@ function rowsPerStep(trace: OwnTrace): number {
     const rows = Array.from({length: Math.min(4, after.to - at - 1)}, (_, k) => rpm[at + k + 1]! - rpm[at + k]!);
     return [Math.min(0.999, Math.max(0, ...rows) / change)];
   });
-  return shares.length ? -Math.log(1 - middleOf(shares)) : 0;
+  return shares.length ? -Math.log(1 - median(shares)) : 0;
 }
 
 const noDelay = noEstimate('By how much the speed comes later than the current does not show; record a burst.');
@@ -342,7 +343,7 @@ function inTime(trace: AlignedTrace, rows: UsableRows): InTime {
     return {delayS, within, rpm: delayS === undefined ? trace.rpm : earlier(trace, () => delayS)};
   }
   const ageS = (row: number) => Math.min(oldestReplyS, ((7 / 12) * 60) / (Math.max(trace.rpm[row]!, 1) * (poles / 2)));
-  return {delayS: middleOf(trace.rpm.map((_, row) => ageS(row))), within: [], rpm: earlier(trace, ageS)};
+  return {delayS: median(trace.rpm.map((_, row) => ageS(row))), within: [], rpm: earlier(trace, ageS)};
 }
 
 interface Delay {

@@ -1,7 +1,7 @@
 /** Which motor differs from its siblings, in what, and by how much. */
 import type {Answer} from './answer';
 import {isEstimate} from './time-constants';
-import {middleOf} from './trace';
+import {median} from '../numbers/median';
 
 /** What motors of a craft are compared in, in words, and by which factor one may differ from the middle of the others. */
 export const comparedIn = {
@@ -39,7 +39,7 @@ export function oddMotors(answers: readonly Readonly<Record<Compared, Answer>>[]
     const beyond = answers.flatMap((a, motor) => oddBeyond(a[what], {motor, what, known}));
     if (known.length < minMotors) return beyond;
     const odd = known.flatMap(({motor, value, low, high}) => {
-      const usual = middleOf(known.filter((k) => k.motor !== motor).map((k) => k.value));
+      const usual = median(known.filter((k) => k.motor !== motor).map((k) => k.value));
       const {factor} = comparedIn[what];
       const isOdd = (value > usual * factor && low > usual) || (value < usual / factor && high < usual);
       return isOdd ? [{motor, what, value, usual}] : [];
@@ -63,7 +63,7 @@ interface Siblings {
 /** A motor whose value was not seen to its end, and is beyond that of at least two others already. */
 function oddBeyond(answer: Answer, {motor, what, known}: Siblings): OddMotor[] {
   if (isEstimate(answer) || answer.atLeast === undefined || known.length < minMotors - 1) return [];
-  const usual = middleOf(known.map((k) => k.value));
+  const usual = median(known.map((k) => k.value));
   const {atLeast} = answer;
   return atLeast > usual * comparedIn[what].factor ? [{motor, what, value: atLeast, usual, isLeast: true}] : [];
 }

@@ -1,7 +1,8 @@
 /** Where a motor starts: the lowest command at which it turns steadily, and stops on the way there. */
 import {estimateOf, noEstimate, type Answer} from './answer';
 import {runsOf, type Span} from './phases';
-import {highestOf, middleOf, type OwnTrace} from './trace';
+import {highestOf, type OwnTrace} from './trace';
+import {median} from '../numbers/median';
 
 /** Above this a motor counts as turning, rpm. */
 export const turningRpm = 100;
@@ -87,8 +88,8 @@ function isStutter(trace: OwnTrace, {turning, all, run}: InRun): boolean {
 /** Speed that a command gave where it was held, rpm, in proportion where another one was. */
 function steadyRpm({rpm, throttle}: OwnTrace, {from, to}: Span, command: number): number {
   const half = from + ((to - from) >> 1);
-  const speed = middleOf(rpm.subarray(half, to));
-  const commanded = middleOf(throttle.subarray(half, to));
+  const speed = median(rpm.subarray(half, to));
+  const commanded = median(throttle.subarray(half, to));
   return (speed * command) / commanded;
 }
 
@@ -105,9 +106,9 @@ export function startsAtPercent(trace: OwnTrace): Answer {
   // A command that was simply given, and stuttered first, tells less than a slow climb.
   const lowest = Math.min(...fine.map((s) => s.percent));
   const percents = fine.map((s) => s.percent).filter((p) => p < lowest * sameStart);
-  const value = middleOf(percents);
+  const value = median(percents);
   const spread = Math.max(...percents) - Math.min(...percents);
-  const finest = middleOf(fine.map((s) => s.percent - s.stoodAt));
+  const finest = median(fine.map((s) => s.percent - s.stoodAt));
   return estimateOf(value, Math.max(finest, spread, 0.02));
 }
 

@@ -2,7 +2,8 @@
 import {estimateOf, noEstimate, type Answer, type Estimate} from './answer';
 import {cutsOf, stepsOf, type Step} from './phases';
 import {turningRpm} from './starting';
-import {middleOf, type OwnTrace} from './trace';
+import {type OwnTrace} from './trace';
+import {median} from '../numbers/median';
 
 /** Speeds of 1 − 1/e and 1/e, as the trade rounds them. */
 const upShare = 0.63;
@@ -31,9 +32,9 @@ function spoolUpOf(trace: OwnTrace, {at, before, after}: Step, without: readonly
   if (after.throttle <= before.throttle || without.some((row) => row >= before.from && row < after.to))
     return undefined;
   const length = after.to - after.from;
-  const low = middleOf(rpm.subarray(before.to - Math.ceil((before.to - before.from) / 4), before.to));
-  const high = middleOf(rpm.subarray(after.to - Math.ceil(length / 4), after.to));
-  const earlier = middleOf(rpm.subarray(after.to - Math.ceil(length / 2), after.to - Math.floor(length / 4)));
+  const low = median(rpm.subarray(before.to - Math.ceil((before.to - before.from) / 4), before.to));
+  const high = median(rpm.subarray(after.to - Math.ceil(length / 4), after.to));
+  const earlier = median(rpm.subarray(after.to - Math.ceil(length / 2), after.to - Math.floor(length / 4)));
   if (high - low < 2 * turningRpm || Math.abs(high - earlier) > settledShare * (high - low)) return undefined;
   const reached = crossing(trace, low + upShare * (high - low), {from: at, to: after.to});
   return reached === undefined ? undefined : {seconds: reached - timeS[at]!, fromRest: low < turningRpm};
@@ -56,7 +57,7 @@ export function coastDownS(trace: OwnTrace): Answer {
   const cuts = cutsOf(trace, 3 * turningRpm);
   let longest = 0;
   const times = cuts.flatMap(({from, to}) => {
-    const speed = middleOf(rpm.subarray(Math.max(0, from - 3), from + 1));
+    const speed = median(rpm.subarray(Math.max(0, from - 3), from + 1));
     const reached = crossing(trace, downShare * speed, {from, to});
     longest = Math.max(longest, timeS[to - 1]! - timeS[from]!);
     return reached === undefined ? [] : [reached - timeS[from]!];
@@ -72,7 +73,7 @@ export function coastDownS(trace: OwnTrace): Answer {
 
 /** The middle of what was timed; said only where the rows are close enough to have seen it. */
 function fineEnough(times: readonly number[], stepS: number): Answer {
-  const value = middleOf(times);
+  const value = median(times);
   if (value < stepS)
     return noEstimate(`It took less than the ${(stepS * 1000).toFixed(0)} ms between two rows; record a burst.`);
   return estimateOf(value, eitherOf(times, stepS));

@@ -1,6 +1,7 @@
 /** What was recorded while motors turned: one row per moment, whatever kept it. */
 import type {BurstTrace} from '../link/burst';
 import {rpmOfErpm} from '../dshot/reply';
+import {median} from '../numbers/median';
 
 /** One motor over a trace, one value per row. */
 export interface MotorTrace {
@@ -54,7 +55,7 @@ export function ownTrace(trace: SpinTrace, m: number): OwnTrace {
 /** The middle distance of the rows, s. */
 export function usualStep(timeS: Float64Array): number {
   const steps = Array.from({length: Math.max(0, timeS.length - 1)}, (_, i) => timeS[i + 1]! - timeS[i]!);
-  return steps.length ? middleOf(steps) : 0;
+  return steps.length ? median(steps) : 0;
 }
 
 /** Missing replies follow a line between those beside them; at the ends the nearest is taken. */
@@ -79,13 +80,6 @@ function withoutSpikes(rpm: Float64Array): Float64Array {
     if (apart > 0.15 * Math.max(before, after) && apart > 4 * Math.abs(after - before)) out[i] = (before + after) / 2;
   }
   return out;
-}
-
-/** The value in the middle; the mean of two where their number is even. NaN of nothing. */
-export function middleOf(values: Iterable<number>): number {
-  const sorted = Float64Array.from(values).sort();
-  const half = sorted.length >> 1;
-  return sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
 }
 
 /** The highest of any number of values; −Infinity of none. */

@@ -10,6 +10,7 @@ import type {HalfOrder} from './half-orders';
 import type {MotorOrders} from './order-tracking';
 import type {NoPoleVerdict, PoleVerdict} from './pole-count';
 import type {Resonance} from './resonances';
+import {median} from '../numbers/median';
 
 export interface Measured {
   readonly loggedPoles: number;
@@ -195,7 +196,6 @@ function lostSteps(desyncs: readonly Desync[]): Finding[] {
 }
 const fallMs = 40;
 
-const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 const figure = ({amplitude, bound}: {amplitude: number; bound: number}) =>
   `${amplitude.toFixed(1)} ± ${bound.toFixed(1)}`;
 const ms = (s: number) => `${(s * 1000).toFixed(0)} ms`;

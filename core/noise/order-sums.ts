@@ -2,6 +2,7 @@
 import {axes, type Axis} from '../flight/mapping';
 import type {Line, Phasor} from './block-fit';
 import {criticalValue, fitLaw, speedTerms} from './log-law';
+import {median} from '../numbers/median';
 
 export interface OrderAmplitude {
   /** At the speed `atHz`, by the law that the blocks follow, deg/s peak. */
@@ -112,7 +113,6 @@ function amplitudeOf(samples: readonly LineSample[], axis: number): Omit<OrderAm
 }
 
 const mean = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0) / values.length;
-const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 const variance = (values: readonly number[]): number => {
   const m = mean(values);
   return values.reduce((sum, v) => sum + (v - m) ** 2, 0) / Math.max(1, values.length - 1);

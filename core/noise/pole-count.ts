@@ -9,6 +9,7 @@ import {Periodogram} from '../spectra/periodogram';
 import {imageOf} from './aliased-lines';
 import {momentsOf} from './moments';
 import {whitened} from './whitened';
+import {median} from '../numbers/median';
 
 export interface PoleScore {
   readonly poles: number;
@@ -80,8 +81,7 @@ export function findPoleCount(
       scored,
     );
   const [best, next] = [...scored].sort((a, b) => b.score - a.score);
-  const median = scored.map((s) => s.score).sort((a, b) => a - b)[scored.length >> 1]!;
-  const prominenceDb = best!.score - median;
+  const prominenceDb = best!.score - median(scored.map((s) => s.score));
   const marginDb = best!.score - next!.score;
   if (prominenceDb < clearDb || marginDb < clearMarginDb)
     return unclear(

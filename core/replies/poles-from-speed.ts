@@ -1,5 +1,6 @@
 /** Which pole counts go with measured electrical speeds: a free motor turns between known shares of KV × volts × throttle. */
-import {plausibleIdleShare, plausibleShare, idleThrottle, middle, type ReplyMeasure} from './replies';
+import {plausibleIdleShare, plausibleShare, idleThrottle, type ReplyMeasure} from './replies';
+import {median} from '../numbers/median';
 
 export interface SpeedPoles {
   /** Even counts with which the motors would turn plausibly, smallest first. */
@@ -20,7 +21,7 @@ export function polesFromSpeed(measures: readonly ReplyMeasure[], poles: number)
   );
   const told = fastest?.motors.flatMap(({rpm, noLoadRpm}) => (rpm && noLoadRpm ? [rpm / noLoadRpm] : [])) ?? [];
   if (!fastest || !told.length) return undefined;
-  const share = middle(told);
+  const share = median(told);
   const {least, most} = fastest.throttle <= idleThrottle ? plausibleIdleShare : plausibleShare;
   const plausible = candidates.filter((p) => {
     const would = (share * poles) / p;

@@ -1,6 +1,7 @@
 import {describe, expect, it} from 'vitest';
 import {upperBound} from './binomial-bound';
-import {judgeReplies, percent, type AloneState, type MotorReplies, type ReplyMeasure} from './replies';
+import {judgeReplies, type AloneState, type MotorReplies, type ReplyMeasure} from './replies';
+import {percent} from '../words/percent';
 
 const noLoad: Record<number, number> = {0.04: 1690, 0.3: 12_650, 0.6: 25_300};
 const level = (

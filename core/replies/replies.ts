@@ -1,6 +1,9 @@
 /** Whether replies are proven: every motor turned as it should, and none of the replies asked for was lost. */
 import {upperBound} from './binomial-bound';
 import {motorList} from '../words/motor-list';
+import {grouped} from '../words/grouped';
+import {median} from '../numbers/median';
+import {percent} from '../words/percent';
 
 export interface MotorReplies {
   /** Replies asked for and replies missing or bad, from the moment the level was commanded: the ramp counts. */
@@ -67,7 +70,7 @@ export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
   const worst = totals.reduce((a, b) => (b.lost / b.asked > a.lost / a.asked ? b : a));
   if (worst.lost > 0)
     return fails(
-      `Motor ${worst.motor + 1} lost ${count(worst.lost)} of ${count(worst.asked)} replies (${percent(worst.lost / worst.asked)}, with 95 % certainty at most ${percent(upperBound(worst.lost, worst.asked))}); a proof needs none lost.`,
+      `Motor ${worst.motor + 1} lost ${grouped(worst.lost)} of ${grouped(worst.asked)} replies (${percent(worst.lost / worst.asked)}, with 95 % certainty at most ${percent(upperBound(worst.lost, worst.asked))}); a proof needs none lost.`,
       remedies.lost,
     );
   const crossed = crossedReply(measures[0]?.alone);
@@ -78,13 +81,13 @@ export function judgeReplies(measures: readonly ReplyMeasure[]): ReplyVerdict {
   const bound = upperBound(0, few);
   if (bound > provenLoss)
     return fails(
-      `Only ${count(few)} replies per motor were counted: too few to say that the loss is below ${percent(provenLoss)}.`,
+      `Only ${grouped(few)} replies per motor were counted: too few to say that the loss is below ${percent(provenLoss)}.`,
       remedies.few,
     );
   return {
     holds: true,
     remedy: '',
-    text: `none of ${count(asked)} replies lost at ${levelsText(measures)}, ramps counted, each motor driven alone first; with 95 % certainty below ${percent(bound)} per motor, up to ${percent(topOf(measures))} throttle`,
+    text: `none of ${grouped(asked)} replies lost at ${levelsText(measures)}, ramps counted, each motor driven alone first; with 95 % certainty below ${percent(bound)} per motor, up to ${percent(topOf(measures))} throttle`,
   };
 }
 
@@ -127,31 +130,17 @@ function stillMotor({throttle, motors}: ReplyMeasure): string | undefined {
     const share = rpm / noLoadRpm;
     if (share < least || share > most)
       return (
-        `Motor ${i + 1} turned with ${count(rpm)} rpm ${at}; KV and battery voltage give ${count(noLoadRpm)}. ` +
+        `Motor ${i + 1} turned with ${grouped(rpm)} rpm ${at}; KV and battery voltage give ${grouped(noLoadRpm)}. ` +
         `A free motor stays between ${percent(least)} and ${percent(most)} of that.`
       );
   }
   if (isIdle) return undefined;
-  const median = middle(motors.map((m) => m.rpm!));
-  const odd = motors.findIndex((m) => Math.abs(m.rpm! / median - 1) > speedSpread);
+  const usual = median(motors.map((m) => m.rpm!));
+  const odd = motors.findIndex((m) => Math.abs(m.rpm! / usual - 1) > speedSpread);
   if (odd < 0) return undefined;
-  return `Motor ${odd + 1} turned with ${count(motors[odd]!.rpm!)} rpm ${at}, the others with about ${count(median)}: more than ${percent(speedSpread)} apart.`;
+  return `Motor ${odd + 1} turned with ${grouped(motors[odd]!.rpm!)} rpm ${at}, the others with about ${grouped(usual)}: more than ${percent(speedSpread)} apart.`;
 }
 
 const fails = (text: string, remedy: string): ReplyVerdict => ({holds: false, text, remedy});
-const count = (n: number) => Math.round(n).toLocaleString('en');
 const levelsText = (measures: readonly ReplyMeasure[]) =>
   measures.map(({throttle}) => (throttle <= idleThrottle ? 'idle' : percent(throttle))).join(', ');
-
-/** Percent with two figures that count, never rounded to nothing: 0.013 %, 1.2 %, 30 %. */
-export function percent(share: number): string {
-  if (share === 0) return '0 %';
-  return `${Number((share * 100).toPrecision(2))} %`;
-}
-
-/** Median of at least one number. */
-export function middle(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  const half = sorted.length >> 1;
-  return sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
-}

@@ -1,7 +1,9 @@
 /** What a stress run says of replies: counts with bounds, by kind and over what they rise, and the rule by which it passes. */
 import * as z from 'zod';
 import {upperBound} from './binomial-bound';
-import {percent, provenLoss} from './replies';
+import {provenLoss} from './replies';
+import {grouped} from '../words/grouped';
+import {percent} from '../words/percent';
 
 export const lossKinds = ['missing', 'code', 'checksum'] as const;
 export type LossKind = (typeof lossKinds)[number];
@@ -96,25 +98,23 @@ export function judgeQuality({motors, seconds}: ReplyQuality): QualityVerdict {
   if (lost > 0)
     return {
       holds: false,
-      text: `Motor ${worst.i + 1} lost ${number(lost)} of ${number(ofAsked)} replies, ${percent(worst.share)}; with 95 % certainty at most ${percent(upperBound(lost, ofAsked))}.`,
+      text: `Motor ${worst.i + 1} lost ${grouped(lost)} of ${grouped(ofAsked)} replies, ${percent(worst.share)}; with 95 % certainty at most ${percent(upperBound(lost, ofAsked))}.`,
     };
   const odd = motors.findIndex((m) => m.implausible > 0);
   if (odd >= 0)
     return {
       holds: false,
-      text: `Motor ${odd + 1} reported ${number(motors[odd]!.implausible)} speeds that it cannot reach.`,
+      text: `Motor ${odd + 1} reported ${grouped(motors[odd]!.implausible)} speeds that it cannot reach.`,
     };
   const few = Math.min(...motors.map((m) => m.asked));
   const bound = upperBound(0, few);
   if (bound > provenLoss)
     return {
       holds: false,
-      text: `None of ${number(asked)} replies lost, but only ${number(few)} per motor: too few to say that the loss is below ${percent(provenLoss)}.`,
+      text: `None of ${grouped(asked)} replies lost, but only ${grouped(few)} per motor: too few to say that the loss is below ${percent(provenLoss)}.`,
     };
   return {
     holds: true,
-    text: `None of ${number(asked)} replies lost in ${seconds.toFixed(0)} s; with 95 % certainty the loss is below ${percent(bound)} per motor.`,
+    text: `None of ${grouped(asked)} replies lost in ${seconds.toFixed(0)} s; with 95 % certainty the loss is below ${percent(bound)} per motor.`,
   };
 }
-
-const number = (n: number): string => n.toLocaleString('en');

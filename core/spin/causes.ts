@@ -1,9 +1,9 @@
 /** Why a motor differs from its siblings: causes in the order of how well what was found explains them, each with its cure. */
 import type {MotorReport, MotionFinding} from '../motion/report';
 import {isEstimate} from '../motion/time-constants';
-import {middleOf} from '../motion/trace';
 import {definitionOf, type ParameterKey} from '../settings/definitions';
 import type {Settings} from '../settings/page';
+import {median} from '../numbers/median';
 
 export interface Cure {
   readonly key: ParameterKey;
@@ -150,7 +150,7 @@ function shareOf(
 ): number | undefined {
   const own = motors[motor]?.[of];
   const others = motors.flatMap((m, i) => (i !== motor && isEstimate(m[of]) ? [m[of].value] : []));
-  return own && isEstimate(own) && others.length >= 2 ? own.value / middleOf(others) : undefined;
+  return own && isEstimate(own) && others.length >= 2 ? own.value / median(others) : undefined;
 }
 
 function settingCauses({kind, motor}: MotionFinding, {settings}: CauseQuestion): Cause[] {
@@ -176,7 +176,7 @@ function mechanicalCauses({kind, motor}: MotionFinding, {motors}: CauseQuestion)
     const own = motors[motor]?.[constant];
     const others = motors.flatMap((m, i) => (i !== motor && isEstimate(m[constant]) ? [m[constant].value] : []));
     if (!own || !isEstimate(own) || others.length < 2) return [];
-    const usual = middleOf(others);
+    const usual = median(others);
     const factor = differsBy[constant];
     const isOdd =
       way === 'more' ? own.value > usual * factor && own.low > usual : own.value < usual / factor && own.high < usual;

@@ -3,11 +3,11 @@
  * its number; what was not told proves nothing.
  */
 import {isEstimate} from '../motion/time-constants';
-import {middleOf} from '../motion/trace';
 import {poleCounts, polesBehind} from '../motion/odd-motor';
 import type {MotionReport, MotorReport} from '../motion/report';
 import type {Answer, Estimate} from '../motion/answer';
 import {crossedReply, type AloneState} from '../replies/replies';
+import {median} from '../numbers/median';
 
 /** A motor's KV lies within this share of its label (common practice: makers state it to 5 %, timing adds a little). */
 const kvShare = 0.1;
@@ -102,13 +102,13 @@ function constants({motors, findings}: MotionReport, {labelKv, poles, isCounted,
   const text = `KV ${least(told).toFixed(0)} to ${most(told).toFixed(0)} rpm/V`;
   const isOff = told.some((t) => Math.abs(t.value / labelKv - 1) > kvShare);
   if (isOff) {
-    const behind = polesBehind(middleOf(told.map((t) => t.value)), labelKv, poles);
+    const behind = polesBehind(median(told.map((t) => t.value)), labelKv, poles);
     const why = behind
       ? `the ratio of ${behind.poles} to ${behind.counted} poles: count the magnets`
       : 'count the magnets, or mend the label';
     return {name, holds: false, text: `${text}, the label says ${labelKv}: ${why}`};
   }
-  const ratio = middleOf(told.map((t) => t.value)) / labelKv;
+  const ratio = median(told.map((t) => t.value)) / labelKv;
   const scatter = isTimed ? labelScatter : untimedScatter;
   const rivals = isCounted || poles === undefined ? [] : rivalsOf(ratio, poles, scatter);
   if (rivals.length) {
@@ -143,7 +143,7 @@ function rivalsOf(ratio: number, poles: number, scatter: number): number[] {
 
 /** How far the label lies from what was measured, if that was computed with `share` times the poles. */
 function percentOff(labelKv: number, told: readonly Estimate[], share: number): string {
-  const off = (labelKv * share) / middleOf(told.map((t) => t.value)) - 1;
+  const off = (labelKv * share) / median(told.map((t) => t.value)) - 1;
   return `${Math.abs(off * 100).toFixed(0)} % too ${off < 0 ? 'low' : 'high'}`;
 }
 
@@ -159,6 +159,6 @@ function spread(
 ): {middle: number; share: number} | undefined {
   const told = motors.map(of).filter(isEstimate);
   if (!told.length || told.length < motors.length) return undefined;
-  const middle = middleOf(told.map((t) => t.value));
+  const middle = median(told.map((t) => t.value));
   return {middle, share: Math.max(...told.map((t) => Math.abs(t.value / middle - 1)))};
 }

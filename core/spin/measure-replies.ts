@@ -4,9 +4,10 @@ import type {BenchClient} from '../link/client';
 import type {Report} from '../link/operations';
 import type {Clock} from '../link/port';
 import {ProblemError, type Problem} from '../problem';
-import {middle, type MotorReplies, type ReplyMeasure} from '../replies/replies';
+import {type MotorReplies, type ReplyMeasure} from '../replies/replies';
 import {aloneMostMs, heldWait, turnEachAlone, type Held} from './each-alone';
 import {SpinLease, type CancelSignal} from './lease';
+import {median} from '../numbers/median';
 
 /** What is to be measured: numbers of the craft and its plan. */
 export interface ReplyMeasureQuestion {
@@ -118,11 +119,11 @@ function motorReplies({first, last, own, m, throttle}: Level, o: ReplyMeasureQue
   const erpms = own.map((r) => r.motors[m]?.erpm ?? null);
   const spoken = erpms.filter((e) => e !== null);
   const duty = o.bothWays.includes(m) ? 2 * (throttle < 0.5 ? throttle : throttle - 0.5) : throttle;
-  const volts = own.length ? middle(own.map((r) => r.power.volts)) : 0;
+  const volts = own.length ? median(own.map((r) => r.power.volts)) : 0;
   return {
     asked: a && b ? b.asked - a.asked : 0,
     lost: a && b ? b.lost - a.lost : 0,
-    rpm: spoken.length && spoken.length === erpms.length ? rpmOfErpm(middle(spoken), o.poles) : null,
+    rpm: spoken.length && spoken.length === erpms.length ? rpmOfErpm(median(spoken), o.poles) : null,
     noLoadRpm: (o.kv * volts * duty) / (o.timingShares[m] ?? 1),
   };
 }

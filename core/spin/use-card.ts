@@ -3,12 +3,12 @@ import type {Craft} from '../craft/craft';
 import type {Answer} from '../motion/answer';
 import type {MotorReport} from '../motion/report';
 import {isEstimate} from '../motion/time-constants';
-import {middleOf} from '../motion/trace';
+import {median} from '../numbers/median';
 
 /** The middle of what motors told; undefined while fewer than half of them did. */
 function middleTold(motors: readonly MotorReport[], of: (motor: MotorReport) => Answer): number | undefined {
   const told = motors.map(of).filter(isEstimate);
-  return told.length * 2 > motors.length ? middleOf(told.map((t) => t.value)) : undefined;
+  return told.length * 2 > motors.length ? median(told.map((t) => t.value)) : undefined;
 }
 
 /**

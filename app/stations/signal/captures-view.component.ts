@@ -11,7 +11,6 @@ import {
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import type {Frame} from '@core/capture/frames';
-import {percent} from '@core/replies/replies';
 import {ChartComponent} from '../../charts/chart.component';
 import {download} from '../../shared/download';
 import {ProblemComponent} from '../../shared/problem.component';
@@ -27,6 +26,8 @@ import {lengthsOption, speedsOption} from './capture-charts';
 import {FrameTableComponent} from './frame-table.component';
 import {SignalFindingsComponent} from './signal-findings.component';
 import {TimelineComponent, type TimelineName, type TimelineSource} from './timeline.component';
+import {grouped} from '@core/words/grouped';
+import {percent} from '@core/words/percent';
 
 /** Other names of a wire that are told. */
 const maxNames = 2;
@@ -163,5 +164,5 @@ export class CapturesViewComponent {
     if (file) download(file.name, new Uint8Array(await file.arrayBuffer()), 'text/plain');
   }
 
-  protected count = (n: number): string => n.toLocaleString('en');
+  protected readonly count = grouped;
 }

@@ -14,6 +14,7 @@ import {Scroller} from 'primeng/scroller';
 import {SelectButton} from 'primeng/selectbutton';
 import type {Frame} from '@core/capture/frames';
 import {CaptureStore} from '../../state/capture.store';
+import {grouped} from '@core/words/grouped';
 
 /** Height of a row, px, and rows that are asked for beyond those that are seen. */
 const [rowPx, beyond] = [26, 40];
@@ -132,8 +133,8 @@ export class FrameTableComponent {
   private readonly faults = computed(() => this.captures.looked()?.faults ?? 0);
   private readonly rows = computed(() => this.captures.detail()?.rows ?? 0);
   protected readonly choices = computed(() => [
-    {value: true, label: `Faulty, ${this.faults().toLocaleString('en')}`},
-    {value: false, label: `All, ${this.rows().toLocaleString('en')}`},
+    {value: true, label: `Faulty, ${grouped(this.faults())}`},
+    {value: false, label: `All, ${grouped(this.rows())}`},
   ]);
   protected readonly count = computed(() => (this.captures.faultsOnly() ? this.faults() : this.rows()));
   /** As long as the list; what stands in a row is fetched when it is seen. */

@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
 import type {LossBin} from '@core/replies/reply-quality';
 import {shareOf} from '@core/replies/reply-quality';
-import {percent} from '@core/replies/replies';
+import {percent} from '@core/words/percent';
 
 export interface LossRow {
   readonly name: string;

@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, inject, computed, signal} from '@ang
 import {rpmOfErpm} from '@core/dshot/reply';
 import {ProblemError, type Problem} from '@core/problem';
 import {upperBound} from '@core/replies/binomial-bound';
-import {percent, plausibleShare, replyLoss, speedSpread, type MotorReplies} from '@core/replies/replies';
+import {plausibleShare, replyLoss, speedSpread, type MotorReplies} from '@core/replies/replies';
 import {replyProof} from '@core/spin/reply-proof';
 import {standingText} from '@core/proof/standing';
 import {ConnectComponent} from '../../shared/connect.component';
@@ -17,6 +17,8 @@ import {ReplyRecords} from '../../state/reply-records';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {WorkStore} from '../../state/work.store';
 import {StressViewComponent} from './stress-view.component';
+import {grouped} from '@core/words/grouped';
+import {percent} from '@core/words/percent';
 
 const noReplies: Problem = {
   code: 'no-replies',
@@ -86,7 +88,7 @@ export class RepliesViewComponent {
 
   /** A count as people read it; a share alone would round one lost reply to nothing. */
   protected count(n: number): string {
-    return n.toLocaleString('en');
+    return grouped(n);
   }
 
   protected isBad(m: MotorReplies): boolean {

@@ -7,7 +7,7 @@ import {beforeMeasuring, replyFindings} from '@core/compare/reply-findings';
 import {slowestChip} from '@core/firmware/chips';
 import {protocolName} from '@core/dshot/protocol';
 import {upperBound} from '@core/replies/binomial-bound';
-import {percent, provenLoss} from '@core/replies/replies';
+import {provenLoss} from '@core/replies/replies';
 import {
   aloneAndTogether,
   judgeQuality,
@@ -29,6 +29,8 @@ import {StressStore} from '../../state/stress.store';
 import {LiveStripsComponent} from './live-strips.component';
 import {LossStripsComponent, type LossRow} from './loss-strips.component';
 import {SignalFindingsComponent} from './signal-findings.component';
+import {grouped} from '@core/words/grouped';
+import {percent} from '@core/words/percent';
 
 /** Replies under load: a script held by hand, what was lost by motor, kind, time, throttle and speed, and why. */
 @Component({
@@ -151,7 +153,7 @@ export class StressViewComponent {
   protected readonly throttleEnd = computed(() => `${10 * (this.overThrottle()[0]?.bins.length ?? 10)} %`);
   protected readonly speedEnd = computed(() => {
     const share = (this.overSpeed()[0]?.bins.length ?? 10) / 10;
-    return `${Math.round(share * (this.quality()?.mostRpm ?? 0)).toLocaleString('en')} rpm`;
+    return `${grouped(share * (this.quality()?.mostRpm ?? 0))} rpm`;
   });
 
   constructor() {
@@ -170,7 +172,7 @@ export class StressViewComponent {
     });
   }
 
-  protected count = (n: number): string => n.toLocaleString('en');
+  protected readonly count = grouped;
 
   protected loss(m: MotorQuality): string {
     const share = shareOf(m);

@@ -28,6 +28,7 @@ import {RecordStore} from '../../state/record.store';
 import {playMotors} from '../../shared/motor-sound';
 import {motionOption, motorLine} from './motion-option';
 import {SuggestedIdleComponent} from './suggested-idle.component';
+import {grouped} from '@core/words/grouped';
 
 /** Throttles that a script may reach. */
 const topShares = [0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1];
@@ -154,7 +155,7 @@ export class StepsAndCutsComponent {
     const run = this.run();
     if (!run) return '';
     const {source, rateHz} = run;
-    const rate = `${Math.round(rateHz).toLocaleString('en')} rows a second`;
+    const rate = `${grouped(rateHz)} rows a second`;
     if (source === 'file')
       return `${run.script}, a file with ${rate}. It was not measured here, so it proves nothing of this craft.`;
     return source === 'burst'

@@ -1,0 +1,5 @@
+/** Percent with two figures that count, never rounded to nothing: 0.013 %, 1.2 %, 30 %. */
+export function percent(share: number): string {
+  if (share === 0) return '0 %';
+  return `${Number((share * 100).toPrecision(2))} %`;
+}
