@@ -369,7 +369,7 @@ declare global {
 }
 
 /** What {@link slowness} measures on the machine that the limits were set on while nothing else ran, ms. */
-const referenceMs = 60;
+const referenceMs = 36;
 
 /**
  * How much slower this machine is now than the one that limits of milliseconds were set on; 1 where it is as fast. The best
