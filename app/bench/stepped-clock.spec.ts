@@ -21,6 +21,25 @@ describe('a clock that is stepped with a bench', () => {
     expect(performance.now() - hurried).toBeLessThan(1000);
   });
 
+  it('goes on where the bench has counted further, and so tells smaller times apart less well', async () => {
+    const clock = new SteppedClock(20);
+    let benchMs = 2 ** 30 + 0.1;
+    clock.join({
+      step(ms): Promise<StepEnd> {
+        const before = benchMs;
+        benchMs += ms;
+        clock.moved(benchMs - before);
+        return Promise.resolve({hurries: true, isIdle: false});
+      },
+    });
+    const waited = (async () => {
+      for (let i = 1; i <= 200; i++) await new Promise<void>((done) => clock.after(i / 7, done));
+      return 'all';
+    })();
+    const tooLong = new Promise<string>((done) => setTimeout(() => done('stands still'), 3000));
+    expect(await Promise.race([waited, tooLong])).toBe('all');
+  });
+
   it('calls back what is due while nothing moves along', async () => {
     const clock = new SteppedClock(20);
     const called: string[] = [];

@@ -26,6 +26,11 @@ const hurryMs = 1000;
 /** Virtual ms for each real one while the bench is idle, at most. */
 const idlePace = 4;
 const idlePauseMs = 20;
+/**
+ * What is due within so little is due now, ms. Page and bench count from moments of their own: what the one asks for can be
+ * less than the other's count can tell from nothing, and both would wait for it for ever.
+ */
+const nowMs = 1e-6;
 /** A step of less is not worth its two messages, virtual ms, unless something is due here before. */
 const worthMs = 20;
 
@@ -105,8 +110,8 @@ export class SteppedClock implements Clock {
     if (!this.bench) return this.moved(Math.max(0, ms));
     if (ms < 0) return;
     ({hurries: this.hurries, isIdle: this.isIdle} = await this.bench.step(ms));
-    // What is due at this very moment.
-    this.moved(0);
+    const due = this.time.next();
+    if (due !== undefined && due - this.time.now() < nowMs) this.time.advanceTo(due);
   }
 }
 
