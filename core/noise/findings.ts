@@ -10,7 +10,7 @@ import type {HalfOrder} from './half-orders';
 import type {MotorOrders} from './order-tracking';
 import type {NoPoleVerdict, PoleVerdict} from './pole-count';
 import type {Resonance} from './resonances';
-import {median} from '../numbers/median';
+import {upperMedian} from '../numbers/median';
 
 export interface Measured {
   readonly loggedPoles: number;
@@ -79,9 +79,10 @@ function unbalanced(motors: readonly MotorOrders[]): Finding[] {
   return totals.flatMap((own, motor): Finding[] => {
     const others = totals.flatMap((t, m) => (m === motor || !t ? [] : [t]));
     if (!own || others.length < 2) return [];
-    const usual = median(others.map((t) => t.amplitude));
+    // Of an even number the higher one: at least half of the others shake less.
+    const usual = upperMedian(others.map((t) => t.amplitude));
     // The others may shake by as much as their bounds leave: where nothing of them stands out of the noise, by that.
-    const most = median(others.map((t) => t.amplitude + t.bound));
+    const most = upperMedian(others.map((t) => t.amplitude + t.bound));
     if (own.amplitude < strongShare * usual || own.amplitude - own.bound < surelyShare * most) return [];
     return [
       {
@@ -124,7 +125,7 @@ function longCoasts(coast: readonly (CoastDown | undefined)[]): Finding[] {
   return coast.flatMap((own, motor): Finding[] => {
     const others = coast.flatMap((c, m) => (m === motor || !c ? [] : [c.seconds]));
     if (!own || own.cuts < 2 || others.length < 2) return [];
-    const usual = median(others);
+    const usual = upperMedian(others);
     if (own.seconds < lateShare * usual || own.seconds - own.spread < 1.15 * usual) return [];
     return [
       {

@@ -2,7 +2,7 @@
 import {axes, type Axis} from '../flight/mapping';
 import type {Line, Phasor} from './block-fit';
 import {criticalValue, fitLaw, speedTerms} from './log-law';
-import {median} from '../numbers/median';
+import {upperMedian} from '../numbers/median';
 
 export interface OrderAmplitude {
   /** At the speed `atHz`, by the law that the blocks follow, deg/s peak. */
@@ -91,10 +91,10 @@ const noiseDoubt = 0.2;
 
 /** Square less what noise adds, by the law of speed; bounds from the scatter between blocks, at least from the noise. */
 function amplitudeOf(samples: readonly LineSample[], axis: number): Omit<OrderAmplitude, 'blockS'> {
-  const usual = median(samples.map((s) => s.noises[axis]!));
+  const usual = upperMedian(samples.map((s) => s.noises[axis]!));
   const quiet = samples.filter((s) => s.noises[axis]! <= maxNoise * usual);
   const y = quiet.map((s) => s.squares[axis]! - s.noises[axis]!);
-  const atHz = median(quiet.map((s) => s.speedHz));
+  const atHz = upperMedian(quiet.map((s) => s.speedHz));
   const terms = speedTerms(
     quiet.map((s) => s.speedHz),
     atHz,

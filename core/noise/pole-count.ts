@@ -9,7 +9,7 @@ import {Periodogram} from '../spectra/periodogram';
 import {imageOf} from './aliased-lines';
 import {momentsOf} from './moments';
 import {whitened} from './whitened';
-import {median} from '../numbers/median';
+import {upperMedian} from '../numbers/median';
 
 export interface PoleScore {
   readonly poles: number;
@@ -81,7 +81,7 @@ export function findPoleCount(
       scored,
     );
   const [best, next] = [...scored].sort((a, b) => b.score - a.score);
-  const prominenceDb = best!.score - median(scored.map((s) => s.score));
+  const prominenceDb = best!.score - upperMedian(scored.map((s) => s.score));
   const marginDb = best!.score - next!.score;
   if (prominenceDb < clearDb || marginDb < clearMarginDb)
     return unclear(

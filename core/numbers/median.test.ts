@@ -1,5 +1,5 @@
 import {describe, expect, it} from 'vitest';
-import {median} from './median';
+import {median, upperMedian} from './median';
 
 describe('the median', () => {
   // numpy.median of the same values.
@@ -14,5 +14,9 @@ describe('the median', () => {
     const values = Float64Array.of(3, 1, 2, 9);
     expect(median(values.subarray(0, 3))).toBe(2);
     expect([...values]).toEqual([3, 1, 2, 9]);
+  });
+  it('has an upper one that occurs', () => {
+    expect([upperMedian([4, 1]), upperMedian([9, 1, 5]), upperMedian([10, 2, 30, 4])]).toEqual([4, 5, 10]);
+    expect(upperMedian([])).toBeNaN();
   });
 });
