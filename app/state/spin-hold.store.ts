@@ -4,8 +4,7 @@ import {patchState, signalStore, withComputed, withHooks, withMethods, withState
 import {setOnMotors} from '@core/craft/plan-values';
 import {ProblemError, type Problem} from '@core/problem';
 import {sightingQuestion} from '@core/route/standings';
-import type {SpinHold} from '@core/sheets/spin-order';
-import {spinOrderSheet} from '@core/sheets/spin-order';
+import {holdButton, spinOrderSheet, type SpinHold} from '@core/sheets/spin-order';
 import {HoldSession, type HoldTrace} from '@core/spin/hold-session';
 import {
   measuredIn,
@@ -27,6 +26,8 @@ import {RecordStore} from './record.store';
 type OutputAdvice = Advice & {readonly output: number; readonly kind: UnexpectedKind};
 
 interface HoldState extends SpinHold {
+  /** Commanded, 0…1. */
+  readonly throttle: number;
   /** Pulses at which the held output began to turn, µs. */
   readonly startsSeen: readonly number[];
   readonly traces: Readonly<Record<number, readonly SpeedSample[]>>;
@@ -43,9 +44,14 @@ export const SpinHoldStore = signalStore(
   }),
   withComputed((store, questions = inject(CraftQuestionStore)) => {
     const hold = computed((): SpinHold => ({
-      ...{output: store.output(), isHeld: store.isHeld(), isAsking: store.isAsking(), throttle: store.throttle()},
+      ...{output: store.output(), isHeld: store.isHeld(), isAsking: store.isAsking()},
     }));
-    return {sheet: questions.sheet((q) => spinOrderSheet(q, hold()))};
+    const sheet = questions.sheet((q) => spinOrderSheet(q, hold()));
+    return {
+      sheet,
+      /** Apart from the sheet: a step of the throttle judges no sighting again. */
+      button: questions.sheet((q) => holdButton(q, hold(), {throttle: store.throttle(), top: sheet()!.top})),
+    };
   }),
   withMethods((store) => {
     const [bench, clock, fleet] = [inject(BenchStore), inject(CLOCK), inject(FleetStore)];

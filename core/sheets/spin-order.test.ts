@@ -6,9 +6,9 @@ import {foundAsPlanned} from '../testing/found-as-planned';
 import {sightingOf} from '../testing/proof-of';
 import {emptyQuestion, questionOf, withEightMotors} from '../testing/question-of';
 import {spinAsks} from './spin';
-import {spinOrderSheet, type SpinHold} from './spin-order';
+import {holdButton, spinOrderSheet, type SpinHold} from './spin-order';
 
-const still: SpinHold = {output: 0, isHeld: false, isAsking: false, throttle: 0};
+const still: SpinHold = {output: 0, isHeld: false, isAsking: false};
 const found = foundAsPlanned(juniper);
 
 describe('the motor order', () => {
@@ -77,10 +77,10 @@ describe('the hold', () => {
     spinOrderSheet(questionOf(juniper, {bench}), {...still, ...hold});
 
   it('tells throttle and pulse while it turns, a rest between pulses, and the arm that is asked', () => {
-    expect(ask({isHeld: true, isAsking: true, throttle: 0.043}).hold).toMatchObject({
-      note: '4.3 % throttle, 1043 µs',
-    });
-    expect(ask({isHeld: true}).hold.note).toBe('rests for a moment, then again');
+    const held = {...still, isHeld: true};
+    const note = (throttle: number) => holdButton(questionOf(juniper), held, {throttle, top: 0.06}).note;
+    expect(note(0.043)).toBe('4.3 % throttle, 1043 µs');
+    expect(note(0)).toBe('rests for a moment, then again');
     expect(ask({isAsking: true, isHeld: true}).heading).toContain('Output 1 is turning');
     expect(ask({isAsking: true}).heading).toContain('Output 1 has turned');
     expect(ask({isAsking: true}).drawn.every((d) => d.state === 'asked')).toBe(true);

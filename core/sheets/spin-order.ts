@@ -18,8 +18,14 @@ export interface SpinHold {
   readonly isHeld: boolean;
   /** The output has turned, and which arm it was is asked. */
   readonly isAsking: boolean;
-  /** Commanded throttle, 0…1. */
-  readonly throttle: number;
+}
+
+/** What the hold button tells: it moves with every step of the throttle, and is asked apart from the rest. */
+export interface HoldButton {
+  readonly title: string;
+  readonly note: string;
+  /** Of the throttle that a hold reaches. */
+  readonly share: number;
 }
 
 /** How one arm is drawn. */
@@ -60,7 +66,6 @@ export interface SpinOrderSheet {
   readonly canHold: boolean;
   readonly heading: string;
   readonly hint: string;
-  readonly hold: {readonly title: string; readonly note: string; readonly share: number};
   /** Throttle that a hold reaches, 0…1. */
   readonly top: number;
   /** No speeds come, so a person says when it turns. */
@@ -91,11 +96,6 @@ export function spinOrderSheet(q: CraftQuestion, hold: SpinHold): SpinOrderSheet
   return {
     canHold: bench.isPropsOff && !!record.found && !bench.isOccupied && !bench.isRunningOut,
     ...asked(q, hold),
-    hold: {
-      title: `Hold to turn output ${hold.output + 1}`,
-      note: holdNote(q, hold, top),
-      share: hold.throttle / top,
-    },
     top,
     isBlind: !config?.replies,
     drawn: drawnArms(q, hold.isAsking),
@@ -114,7 +114,21 @@ function asked(q: CraftQuestion, {output, isHeld, isAsking}: SpinHold): Pick<Spi
   };
 }
 
-function holdNote({bench}: CraftQuestion, {isHeld, throttle}: SpinHold, top: number): string {
+/** @param throttle commanded, 0…1. @param top throttle that a hold reaches. */
+export const holdButton = (
+  {bench}: CraftQuestion,
+  {output, isHeld}: SpinHold,
+  {throttle, top}: {readonly throttle: number; readonly top: number},
+): HoldButton => ({
+  title: `Hold to turn output ${output + 1}`,
+  note: holdNote(bench, {isHeld, throttle, top}),
+  share: throttle / top,
+});
+
+function holdNote(
+  bench: CraftQuestion['bench'],
+  {isHeld, throttle, top}: {readonly isHeld: boolean; readonly throttle: number; readonly top: number},
+): string {
   if (isHeld && throttle > 0) return `${(throttle * 100).toFixed(1)} % throttle, ${pulseUs(throttle).toFixed(0)} µs`;
   if (isHeld) return 'rests for a moment, then again';
   if (bench.isRunningOut) return 'wait until every motor has stopped';

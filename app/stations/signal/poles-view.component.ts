@@ -99,9 +99,10 @@ export class PolesViewComponent {
     const [own, flight] = [this.motion.own(), this.flights.current()?.summary.report];
     // Speeds of a file were made with poles that somebody else believed.
     const run = own?.source === 'file' ? undefined : own;
-    const kvs = run?.report.motors.flatMap(({kv}) => (kv.value === undefined ? [] : [kv.value]));
+    const kvsOf = ({report}: NonNullable<typeof run>) =>
+      report.motors.flatMap(({kv}) => (kv.value === undefined ? [] : [kv.value]));
     return {
-      card: run && {kvs: kvs!, poles: run.poles},
+      card: run && {kvs: kvsOf(run), poles: run.poles},
       flight: flight && {verdict: flight.poles, loggedPoles: flight.loggedPoles},
       rpm: this.rpm(),
     };
