@@ -5,7 +5,17 @@ import {join} from 'node:path';
 import {expect, test, type Page} from './test';
 import {writeIntelHex} from '@core/firmware/intel-hex';
 import {meridianImage} from '@simulator/firmware/meridian';
-import {connectAndSurvey, drop, expectAccessible, pickMishap, setIn, setMishap, station, watchErrors} from './support';
+import {
+  connectAndSurvey,
+  drawAtOnce,
+  drop,
+  expectAccessible,
+  pickMishap,
+  setIn,
+  setMishap,
+  station,
+  watchErrors,
+} from './support';
 
 const gneiss = {board: 'Gneiss 45', deadTimeNs: 45};
 const inspector = (page: Page) => page.locator('bx-inspector');
@@ -51,6 +61,7 @@ test('a large file is read beside the screen, with progress', async ({page}) => 
   await page.goto('/shelf');
   await expect(page.getByText('26 images kept and checked here')).toBeVisible();
   const large = writeIntelHex({segments: [{start: 0x0800_0000, bytes: new Uint8Array(4 * 1024 * 1024).fill(0x5a)}]});
+  await drawAtOnce(page);
   // Counted: what a person sees of the reading, frame by frame. A screen that is held up shows one figure, or none.
   await page.evaluate(() => {
     const seen = new Set<string>();

@@ -96,6 +96,9 @@ export const setMishap = (page: Page, label: Fault, on: boolean): Promise<void> 
 export const armMishap = (page: Page, mishap: ArmedMishap): Promise<void> =>
   page.evaluate((m) => window.bidexSimulator!.arm(m), mishap);
 
+/** For a test that counts what is drawn: from now on this page is drawn as often as the browser likes. */
+export const drawAtOnce = (page: Page): Promise<void> => page.evaluate(() => void (window.bidexDrawEveryMs = 0));
+
 /** From the fleet to a surveyed craft. */
 export async function connectAndSurvey(page: Page, craft = 'Juniper'): Promise<void> {
   await page.goto('/');
