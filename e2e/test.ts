@@ -98,26 +98,44 @@ async function clear(page: Page, origin: string): Promise<void> {
 
 /**
  * Runs in the page. Where bench and page are stepped, something new comes with every task, and drawing it took most of the
- * time: a screen that changes all the time is drawn every so many ms, one that stood still at once. What the application
- * is built with draws by whichever comes first of a timer without a time and the next frame.
+ * time: a screen that changes all the time is drawn every so many ms; one that stood still, or that a hand has just acted
+ * on, at once: what a click moves has moved before the next one. What the application is built with draws by whichever
+ * comes first of a timer without a time and the next frame.
  */
 function drawRarely(everyMs: number): void {
-  const later = window.setTimeout.bind(window);
+  const [later, forget] = [window.setTimeout.bind(window), window.clearTimeout.bind(window)];
   window.bidexDrawEveryMs = everyMs;
   let next = 0;
-  const draw = <A extends unknown[]>(callback: (...args: A) => void, ...args: A): void => {
-    next = performance.now() + (window.bidexDrawEveryMs ?? 0);
-    callback(...args);
-  };
+  /** Draws that wait, by their timer. */
+  const waiting = new Map<number, () => void>();
   const wait = (): number => Math.max(0, next - performance.now());
+  const drawAfter = (ms: number, callback: () => void): number => {
+    const draw = () => {
+      forget(id);
+      waiting.delete(id);
+      next = performance.now() + (window.bidexDrawEveryMs ?? 0);
+      callback();
+    };
+    const id = later(draw, ms);
+    waiting.set(id, draw);
+    return id;
+  };
+  const clear = (id?: number): void => {
+    if (id !== undefined) waiting.delete(id);
+    forget(id);
+  };
   const setTimer = <A extends unknown[]>(callback: (...args: A) => void, ms?: number, ...args: A): number =>
-    ms === undefined ? later(() => draw(callback, ...args), wait()) : later(callback, ms, ...args);
+    ms === undefined ? drawAfter(wait(), () => callback(...args)) : later(callback, ms, ...args);
   Object.assign(window, {
     setTimeout: setTimer,
+    clearTimeout: clear,
     requestAnimationFrame: (callback: FrameRequestCallback) =>
-      later(() => draw(callback, performance.now()), Math.max(16, wait())),
-    cancelAnimationFrame: (id: number) => window.clearTimeout(id),
+      drawAfter(Math.max(16, wait()), () => callback(performance.now())),
+    cancelAnimationFrame: clear,
   });
+  const drawNow = () => later(() => [...waiting.values()].forEach((draw) => draw()));
+  for (const act of ['click', 'input', 'change', 'keydown', 'pointerdown', 'pointerup'])
+    window.addEventListener(act, drawNow, {capture: true});
 }
 
 declare global {
