@@ -79,7 +79,14 @@ const app = [
 /** Rooms of the interface in which no component judges. */
 const roomsThatDraw = ['docket', 'stations/survey', 'stations/firmware', 'stations/sign-off'];
 /** Single components that do not judge either, in rooms where others still do. */
-const componentsThatDraw = ['stations/spin/spin', 'stations/spin/motor-order', 'stations/signal/poles-view'];
+const componentsThatDraw = [
+  'stations/spin/spin',
+  'stations/spin/motor-order',
+  'stations/spin/steps-and-cuts',
+  'stations/spin/suggested-idle',
+  'stations/spin/throttle-range',
+  'stations/signal/poles-view',
+];
 
 module.exports = {
   forbidden: [

@@ -62,7 +62,7 @@ for (const [how, turn] of [
     await expect(wrongs(page).nth(0)).toContainText(/^2 \w+ \w+ ?it turns the wrong way/);
     await expect(wrongs(page).nth(0)).toContainText('rotation setting of the ESC planned');
     await expect(wrongs(page).nth(1)).toContainText(/^3 \w+ \w+ ?it turns the wrong way/);
-    await expect(page.getByText(/Motor \d starts last: 10\d\d µs/)).toBeVisible();
+    await expect(page.getByText(/Motor \d, [a-z ]+, starts last: 10\d\d µs/)).toBeVisible();
     await expect(docketOf(page).getByText('motors 2 and 3').first()).toBeVisible();
     if (turn === pointByKeys) return errors.expectNone();
     await beginOrder(page);

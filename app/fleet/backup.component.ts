@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, effect, inject, signal, untracked} from '@angular/core';
 import {Dialog} from 'primeng/dialog';
 import type {Problem} from '@core/problem';
-import {when} from '../shared/when';
+import {momentText} from '@core/words/moment';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
 import {WorkerClient} from '../jobs/worker-client';
@@ -191,7 +191,7 @@ export class BackupComponent {
     location.reload();
   }
 
-  protected readonly day = when;
+  protected readonly day = momentText;
 }
 
 const partNames: Readonly<Record<BackupPart, string>> = {

@@ -6,7 +6,7 @@ import {firmwareName} from '@core/firmware/firmware-plan';
 import {firmwareText, type FoundEsc} from '@core/bench/found';
 import {oddOnesOut} from '@core/bench/odd-one-out';
 import {openStations, routeStates} from '@core/route/stations';
-import {when} from '../shared/when';
+import {momentText} from '@core/words/moment';
 import {connectText} from '../shared/connect-text';
 import {BenchStore} from '../state/bench.store';
 import {StandInStore} from '../state/stand-in.store';
@@ -72,7 +72,7 @@ export class FleetComponent {
     this.fleet.add(copyOf(craft, {id: crypto.randomUUID(), name: `${craft.name} ${n}`}));
   }
 
-  protected readonly when = when;
+  protected readonly when = momentText;
 }
 
 /** "Meridian 3.9 ×3, Meridian 3.7 ×1" */

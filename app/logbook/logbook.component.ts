@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
 import {imagesOf} from '@core/run/step-kinds';
 import type {JournalEntry} from '@core/run/journal';
-import {when} from '../shared/when';
+import {momentText} from '@core/words/moment';
 import {SoundsComponent} from '../shared/sounds.component';
 import {SnapshotsComponent} from './snapshots.component';
 import {FleetStore} from '../state/fleet.store';
@@ -200,7 +200,7 @@ export class LogbookComponent {
     this.open.set(opens ? id : undefined);
   }
 
-  protected readonly when = when;
+  protected readonly when = momentText;
   protected time = (at: number): string => new Date(at).toLocaleTimeString('en-GB');
 }
 

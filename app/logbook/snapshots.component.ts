@@ -22,7 +22,7 @@ import {
   type Snapshot,
 } from '@core/snapshot/snapshot';
 import {readableSnapshot} from '@core/snapshot/readable';
-import {when} from '../shared/when';
+import {momentText} from '@core/words/moment';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
 import {pickedFiles} from '../shared/picked-files';
@@ -142,5 +142,5 @@ export class SnapshotsComponent {
     else download(name, stringify(readableSnapshot(snapshot)), 'application/toml');
   }
 
-  protected readonly when = when;
+  protected readonly when = momentText;
 }

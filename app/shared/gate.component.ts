@@ -1,6 +1,6 @@
 import {booleanAttribute, ChangeDetectionStrategy, Component, computed, inject, input} from '@angular/core';
 import {BenchStore} from '../state/bench.store';
-import {clockTime} from './when';
+import {clockTime} from '@core/words/moment';
 
 /** The one gate before anything turns: what is right, since when, and what waits for a hand. */
 @Component({

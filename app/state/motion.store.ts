@@ -10,6 +10,7 @@ import {spinTraceCsv} from '@core/motion/write-trace';
 import {nominalCellVolts} from '@core/motor/model';
 import {countOf, isSome} from '@core/proof/proof';
 import {ProblemError, type Problem} from '@core/problem';
+import {idleLine} from '@core/sheets/motor-card';
 import {judgeMotion} from '@core/spin/judge-motion';
 import {knownTimings} from '@core/spin/known-timings';
 import {MotionGuard} from '@core/spin/motion-guard';
@@ -91,7 +92,8 @@ export const MotionStore = signalStore(
         const isCard = own !== undefined && own.source !== 'file' && own.outputs.length === craft.arms.length;
         const card = isCard ? {motors: own.report.motors, at: own.at, alone: own.alone} : undefined;
         const sightings = record.craftId() === craft.id ? record.sightings() : [];
-        return suggestedIdle({sightings, motors: craft.arms.length, card});
+        const idle = suggestedIdle({sightings, motors: craft.arms.length, card});
+        return idle && idleLine({craft}, idle);
       }),
       choice: computed((): ScriptChoice => record.script() ?? usualChoice),
     };

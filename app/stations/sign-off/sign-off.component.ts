@@ -3,7 +3,7 @@ import {RouterLink} from '@angular/router';
 import {stationTitles} from '@core/words/stations';
 import {signOffSheet, type LineKind, type ProofLine} from '@core/sheets/sign-off';
 import {standingTag, standingWord} from '../../shared/standing-words';
-import {when} from '../../shared/when';
+import {momentText} from '@core/words/moment';
 import {FleetStore} from '../../state/fleet.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 
@@ -73,7 +73,7 @@ export class SignOffComponent {
   );
   protected readonly titles = stationTitles;
 
-  protected readonly when = when;
+  protected readonly when = momentText;
   protected readonly printedAt = signal(Date.now());
 
   /** One sheet of paper: the list as it stands, with the craft and the moment. */

@@ -111,7 +111,7 @@ describe('a run', () => {
     expect(down.map((c) => c.querySelector('.tag.diff') !== null)).toEqual([false, false, true, false]);
     expect(textOf(v.host)).toContain('Kept by the flight controller');
     expect(textOf(v.host)).toMatch(
-      /Motor 3 starts last: 10\d\d µs at most ?19 of 20 .* by the motor card, .* With 15 µs of margin the idle is \d\.\d %/,
+      /Motor 3, rear left, starts last: 10\d\d µs at most ?19 of 20 .* by the motor card, .* With 15 µs of margin the idle is \d\.\d %/,
     );
   });
 
