@@ -77,16 +77,9 @@ const app = [
 ];
 
 /** Rooms of the interface in which no component judges. */
-const roomsThatDraw = ['docket', 'stations/survey', 'stations/firmware', 'stations/sign-off'];
+const roomsThatDraw = ['docket', 'stations/survey', 'stations/firmware', 'stations/sign-off', 'stations/spin'];
 /** Single components that do not judge either, in rooms where others still do. */
-const componentsThatDraw = [
-  'stations/spin/spin',
-  'stations/spin/motor-order',
-  'stations/spin/steps-and-cuts',
-  'stations/spin/suggested-idle',
-  'stations/spin/throttle-range',
-  'stations/signal/poles-view',
-];
+const componentsThatDraw = ['stations/signal/poles-view'];
 
 module.exports = {
   forbidden: [

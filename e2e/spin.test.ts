@@ -47,7 +47,7 @@ test('the coasting motor is found, its cause named, cured by the order, and meas
   await spinView(page, 'Steps and cuts').click();
   await expect(page.getByText('Nothing was measured on this craft yet.')).toBeVisible();
   await measureMotors(page);
-  await expect(page.getByText(/Motor 3: coast-down/)).toBeVisible();
+  await expect(page.getByText(/Motor 3, rear left: coast-down/)).toBeVisible();
   await expect(page.getByText('It reads off; the others read on.')).toBeVisible();
   await expect(page.getByText('carry out the work order, then measure again')).toBeVisible();
   const kv = page.locator('tr').filter({hasText: 'KV'}).locator('td.n');
@@ -62,7 +62,7 @@ test('the coasting motor is found, its cause named, cured by the order, and meas
     expect(docketOf(page).getByText('carried out')).toBeVisible(),
   );
   await measureMotors(page);
-  await expect(page.getByText(/Motor 3: coast-down/)).toHaveCount(0);
+  await expect(page.getByText(/Motor 3, rear left: coast-down/)).toHaveCount(0);
   await expect(page.getByText('Thin lines below it')).toBeVisible();
   errors.expectNone();
 });
@@ -102,7 +102,9 @@ test('letting go in the middle stops the motors, keeps the trace and says so, th
   // The same bench, with a motor of another number of magnets: named by the ratio of the poles.
   await pickMishap(page, 'Motor replaced with a 12-pole one');
   await measureMotors(page);
-  await expect(page.getByText(/Motor 2: KV reads .* the ratio of 12 to 14 poles\. Count its magnets\./)).toBeVisible();
+  await expect(
+    page.getByText(/Motor 2, [a-z ]+: KV reads .* the ratio of 12 to 14 poles\. Count its magnets\./),
+  ).toBeVisible();
   await station(page, 'Sign-off').click();
   await expect(page.getByRole('row', {name: /Motors alike and plausible/})).toContainText('✗ failed');
 });

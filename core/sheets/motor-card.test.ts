@@ -93,7 +93,7 @@ describe('what stands out', () => {
   it('has its cause with both readings, and whether the plan cures it already', () => {
     const of = (planned: number) => motorCardSheet(held(planning(planned), 0), run(four, {}, [coasts])).findings[0]!;
     expect(of(0)).toMatchObject({
-      ...{motor: 2, arm: 'rear left', text: coasts.text},
+      ...{motor: 2, text: 'Motor 3, rear left: coast-down 400 ms.'},
       causes: [
         {evidence: 'It reads off; the others read on.', cure: {key: 'activeBraking', value: 1}, isPlanned: false},
       ],

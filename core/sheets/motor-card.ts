@@ -42,7 +42,6 @@ export interface CauseLine extends Cause {
 
 export interface CardFinding {
   readonly motor: number;
-  readonly arm: string;
   readonly text: string;
   readonly causes: readonly CauseLine[];
 }
@@ -138,9 +137,10 @@ function cardFinding(q: JudgedCraft, {motors}: MotionReport, finding: MotionFind
   const escs = q.record.found?.escs ?? [];
   const settings = motors.map((_, m) => escs.find((e) => e.output === m)?.settings?.values);
   const {motor, text} = finding;
+  const name = `Motor ${motor + 1}`;
   const causes = causesOf(finding, {motors, settings});
   return {
-    ...{motor, text, arm: armName(q.craft, motor)},
+    ...{motor, text: text.replace(name, `${name}, ${armName(q.craft, motor)}`)},
     causes: causes.map((cause) => ({...cause, isPlanned: !!cause.cure && isPlanned(q.craft, motor, cause.cure)})),
   };
 }

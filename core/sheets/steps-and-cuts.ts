@@ -1,16 +1,11 @@
 /** What Spin asks before the motors turn through a script, and what its hold button tells. */
 import {hasLength, heldSeconds, raisedCaps, scriptNames, scriptOf, scriptPurposes} from '../spin/script-choices';
 import type {ScriptChoice, ScriptName} from '../spin/script-choices';
+import type {Choice} from './choice';
 import type {CraftQuestion, JudgedCraft} from './craft-question';
 import {armName} from '../craft/arm-name';
 import {momentText} from '../words/moment';
 export type {ScriptChoice, ScriptName};
-
-/** One of several, as a list shows it. */
-export interface Choice<T> {
-  readonly label: string;
-  readonly value: T;
-}
 
 /** An output, counted from 0, or all of them. */
 export type WhichMotor = number | 'all';

@@ -1,11 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import {melodyMs, noteMs, pitchName, type Melody} from '@core/sounds/rtttl';
-
-interface Bar {
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-}
+import {pianoRoll, type Melody} from '@core/sheets/sounds';
 
 const rowPx = 7;
 
@@ -13,23 +7,35 @@ const rowPx = 7;
 @Component({
   selector: 'bx-melody-roll',
   template: `
+    @let height = roll().rows.length * rowPx;
     <svg
-      [attr.viewBox]="'0 0 1000 ' + roll().height"
-      [style.height.px]="roll().height"
+      [attr.viewBox]="'0 0 1000 ' + height"
+      [style.height.px]="height"
       preserveAspectRatio="none"
       role="img"
-      [attr.aria-label]="spoken()"
+      [attr.aria-label]="roll().spoken"
     >
-      @for (row of roll().rows; track row.y) {
-        <rect x="0" [attr.y]="row.y" width="1000" [attr.height]="rowPx" [attr.class]="row.black ? 'black' : 'white'" />
+      @for (row of roll().rows; track $index) {
+        <rect
+          x="0"
+          [attr.y]="$index * rowPx"
+          width="1000"
+          [attr.height]="rowPx"
+          [attr.class]="row.isBlack ? 'black' : 'white'"
+        />
       }
       @for (bar of roll().bars; track $index) {
-        <rect [attr.x]="bar.x" [attr.y]="bar.y + 1" [attr.width]="bar.width" [attr.height]="rowPx - 2" class="note" />
+        <rect
+          [attr.x]="bar.from"
+          [attr.y]="bar.row * rowPx + 1"
+          [attr.width]="bar.width"
+          [attr.height]="rowPx - 2"
+          class="note"
+        />
       }
     </svg>
     <p class="quiet">
-      <span>{{ roll().low }} to {{ roll().high }}</span
-      ><span class="n">{{ (ms() / 1000).toFixed(1) }} s</span>
+      <span>{{ roll().range }}</span><span class="n">{{ roll().length }}</span>
     </p>
   `,
   styles: `
@@ -60,28 +66,5 @@ const rowPx = 7;
 export class MelodyRollComponent {
   readonly melody = input.required<Melody>();
   protected readonly rowPx = rowPx;
-  protected readonly ms = computed(() => melodyMs(this.melody()));
-  protected readonly roll = computed(() => {
-    const melody = this.melody();
-    const pitches = melody.notes.flatMap((n) => (n.pitch === undefined ? [] : [n.pitch]));
-    const [low, high] = [Math.min(...pitches, 72) - 1, Math.max(...pitches, 76) + 1];
-    const yOf = (pitch: number) => (high - pitch) * rowPx;
-    const perMs = 1000 / Math.max(1, this.ms());
-    let at = 0;
-    const bars = melody.notes.flatMap((note): Bar[] => {
-      const [x, width] = [at * perMs, noteMs(melody, note) * perMs];
-      at += noteMs(melody, note);
-      return note.pitch === undefined ? [] : [{x, y: yOf(note.pitch), width: Math.max(2, width - 2)}];
-    });
-    const rows = Array.from({length: high - low + 1}, (_, i) => ({
-      y: i * rowPx,
-      black: [1, 3, 6, 8, 10].includes((high - i) % 12),
-    }));
-    return {bars, rows, height: rows.length * rowPx, low: pitchName(low + 1), high: pitchName(high - 1)};
-  });
-  protected readonly spoken = computed(() =>
-    this.melody()
-      .notes.map((n) => (n.pitch === undefined ? 'pause' : pitchName(n.pitch)))
-      .join(', '),
-  );
+  protected readonly roll = computed(() => pianoRoll(this.melody()));
 }

@@ -21,6 +21,10 @@ import {StandInStore} from '../../state/stand-in.store';
     th {
       font-size: var(--fs-small);
     }
+    td small {
+      margin-left: var(--s2);
+      font-size: var(--fs-note);
+    }
     th.n {
       font-family: var(--sans);
     }
