@@ -77,7 +77,14 @@ const app = [
 ];
 
 /** Rooms of the interface in which no component judges. */
-const roomsThatDraw = ['docket', 'stations/survey', 'stations/firmware', 'stations/sign-off', 'stations/spin'];
+const roomsThatDraw = [
+  'docket',
+  'stations/survey',
+  'stations/firmware',
+  'stations/sign-off',
+  'stations/spin',
+  'stations/arming',
+];
 /** Single components that do not judge either, in rooms where others still do. */
 const componentsThatDraw = ['stations/signal/poles-view'];
 

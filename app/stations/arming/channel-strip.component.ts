@@ -2,16 +2,16 @@ import {ChangeDetectionStrategy, Component, input} from '@angular/core';
 
 const [lowUs, highUs] = [880, 2120];
 
-/** A pulse on its way from 900 to 2100 µs, with the ends and the centre that a controller expects, and ranges on it. */
+/** A pulse on its way from 900 to 2100 µs, with the ends and the centre that a controller expects, and a range on it. */
 @Component({
   selector: 'bx-channel-strip',
   template: `
     <svg viewBox="0 0 400 20" preserveAspectRatio="none" aria-hidden="true">
       <rect class="track" x="0" y="9" width="400" height="2" />
-      @for (range of ranges(); track $index) {
+      @if (range(); as range) {
         <rect
           class="span"
-          [class.on]="range.on"
+          [class.on]="isOn()"
           [attr.x]="at(range.fromUs)"
           y="3"
           [attr.width]="at(range.toUs) - at(range.fromUs)"
@@ -54,7 +54,9 @@ const [lowUs, highUs] = [880, 2120];
 export class ChannelStripComponent {
   /** Undefined while nothing comes. */
   readonly us = input.required<number | undefined>();
-  readonly ranges = input<readonly {readonly fromUs: number; readonly toUs: number; readonly on: boolean}[]>([]);
+  /** In which a switch does what it is for. */
+  readonly range = input<{readonly fromUs: number; readonly toUs: number}>();
+  readonly isOn = input(false);
   protected readonly ticks = [1000, 1500, 2000];
 
   protected at(us: number): number {

@@ -1,30 +1,28 @@
-import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {ChangeDetectionStrategy, Component, inject, input} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
-import {findControllerChip, keepsUsb} from '@core/controller/firmware/chips';
+import type {LoopSheet} from '@core/sheets/loop';
 import {FleetStore} from '../../state/fleet.store';
-import {RecordStore} from '../../state/record.store';
-import {ArmingRecords} from './arming-records';
 
 /** The clock of the processor: as rated, or raised, with what that risks and the way back. */
 @Component({
   selector: 'bx-clock-choice',
   imports: [FormsModule, Select],
   template: `
-    @if (choices().length) {
+    @if (sheet().clocks.length) {
       <div class="clock">
         <span id="clock-choice">Clock of the processor</span>
         <p-select
           ariaLabelledBy="clock-choice"
-          [options]="choices()"
+          [options]="sheet().clocks"
           optionLabel="label"
           optionValue="value"
           optionDisabled="disabled"
           appendTo="body"
-          [ngModel]="planned()"
+          [ngModel]="sheet().clockMhz"
           (ngModelChange)="fleet.setController({clockMhz: $event})"
         />
-        @if (isRaised()) {
+        @if (sheet().isRaised) {
           <p>
             <b>A raised clock</b> runs the processor hotter and outside of what its maker answers for; it may stop in
             flight. After its start the work order asks the board over USB: one that stays silent is reported, and
@@ -61,22 +59,5 @@ import {ArmingRecords} from './arming-records';
 })
 export class ClockChoiceComponent {
   protected readonly fleet = inject(FleetStore);
-  private readonly record = inject(RecordStore);
-  private readonly records = inject(ArmingRecords);
-
-  protected readonly planned = computed(() => this.records.planned().clockMhz ?? 0);
-  protected readonly isRaised = computed(() => this.planned() !== 0);
-  /** None where its firmware knows no such field. */
-  protected readonly choices = computed(() => {
-    const {identity, config} = this.record.found()?.controller ?? {};
-    const chip = identity && findControllerChip(identity.chip);
-    if (!chip || config?.clockMhz === undefined) return [];
-    return [
-      {value: 0, label: `${identity.clockMhz} MHz, as rated`, disabled: false},
-      ...chip.raisedMhz.map((mhz) => {
-        const speaks = keepsUsb(chip.name, mhz);
-        return {value: mhz, label: `${mhz} MHz${speaks ? '' : ', without USB'}`, disabled: !speaks};
-      }),
-    ];
-  });
+  readonly sheet = input.required<LoopSheet>();
 }

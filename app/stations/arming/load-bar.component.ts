@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import {loadLimits} from '@core/dshot/loop-budget';
+import {loadBar} from '@core/sheets/loop';
 
 /** A load as a bar, with the lines of good practice and of the most, and a frame for what the plan would make of it. */
 @Component({
@@ -7,12 +7,12 @@ import {loadLimits} from '@core/dshot/loop-budget';
   template: `
     <svg viewBox="0 0 100 14" preserveAspectRatio="none" aria-hidden="true">
       <rect class="all" x="0" y="5" width="100" height="4" />
-      <rect class="used" x="0" y="2" [attr.width]="used()" height="10" />
-      @if (planned() !== undefined) {
-        <rect class="planned" x="0" y="2" [attr.width]="framed()" height="10" />
+      <rect class="used" x="0" y="2" [attr.width]="bar().used" height="10" />
+      @if (bar().planned !== undefined) {
+        <rect class="planned" x="0" y="2" [attr.width]="bar().planned" height="10" />
       }
-      <line [attr.x1]="good" [attr.x2]="good" y1="0" y2="14" />
-      <line class="most" [attr.x1]="lost" [attr.x2]="lost" y1="0" y2="14" />
+      <line [attr.x1]="bar().good" [attr.x2]="bar().good" y1="0" y2="14" />
+      <line class="most" [attr.x1]="bar().most" [attr.x2]="bar().most" y1="0" y2="14" />
     </svg>
   `,
   styles: `
@@ -47,11 +47,5 @@ export class LoadBarComponent {
   /** Share of the loop, 0…1 and beyond. */
   readonly load = input.required<number>();
   readonly planned = input<number | undefined>(undefined);
-
-  protected readonly good = loadLimits.good * 100;
-  protected readonly lost = loadLimits.most * 100;
-  protected readonly used = computed(() => widthOf(this.load()));
-  protected readonly framed = computed(() => widthOf(this.planned() ?? 0));
+  protected readonly bar = computed(() => loadBar(this.load(), this.planned()));
 }
-
-const widthOf = (share: number): number => Math.min(100, share * 100);

@@ -1,13 +1,8 @@
-import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject} from '@angular/core';
-import {budgetOf} from '@core/controller/budget-of';
-import {runningMhz} from '@core/controller/clock';
-import {loopRates} from '@core/controller/loop-rates';
-import type {PairVerdict} from '@core/controller/signal-pair';
-import {protocolName} from '@core/dshot/protocol';
+import {ChangeDetectionStrategy, Component, DestroyRef, inject} from '@angular/core';
+import {loopSheet} from '@core/sheets/loop';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
 import {OwnPlace} from '../../state/own-place';
-import {RecordStore} from '../../state/record.store';
-import {ArmingRecords} from './arming-records';
 import {ClockChoiceComponent} from './clock-choice.component';
 import {CockpitFeed} from './cockpit-feed';
 import {LoadBarComponent} from './load-bar.component';
@@ -18,12 +13,9 @@ import {TaskTableComponent} from './task-table.component';
   selector: 'bx-loop-view',
   imports: [ClockChoiceComponent, LoadBarComponent, TaskTableComponent],
   template: `
-    @if (board(); as board) {
-      <p class="small">
-        {{ board.name }} at <span class="n">{{ runningMhz() }} MHz</span>, gyro at
-        <span class="n">{{ board.gyroHz / 1000 }} kHz</span>; {{ plan() }}.
-      </p>
-      <bx-clock-choice />
+    @if (sheet(); as sheet) {
+      <p class="small">{{ sheet.board }}</p>
+      <bx-clock-choice [sheet]="sheet" />
       <table class="plain">
         <thead>
           <tr>
@@ -37,32 +29,24 @@ import {TaskTableComponent} from './task-table.component';
           </tr>
         </thead>
         <tbody>
-          @for (rate of rates(); track rate.pair.loopHz) {
-            <tr [class.here]="rate.pair.loopHz === planned()">
-              <td class="n">{{ rate.pair.loopHz / 1000 }} kHz</td>
-              <td class="n">{{ rate.budget.baseUs.toFixed(1) }} µs</td>
-              <td class="n">{{ rate.budget.filtersUs.toFixed(1) }} µs</td>
-              <td class="n">{{ rate.budget.protocolUs.toFixed(1) }} µs</td>
+          @for (rate of sheet.rates; track rate.loopHz) {
+            <tr [class.here]="rate.isPlanned">
+              <td class="n">{{ rate.name }}</td>
+              <td class="n">{{ rate.base }}</td>
+              <td class="n">{{ rate.filters }}</td>
+              <td class="n">{{ rate.protocol }}</td>
               <td>
-                <bx-load-bar [load]="rate.budget.load" />
+                <bx-load-bar [load]="rate.load" />
               </td>
               <td>
-                <span
-                  class="tag"
-                  [class.ok]="rate.verdict === 'feasible'"
-                  [class.wait]="rate.verdict === 'tight'"
-                  [class.diff]="rate.verdict === 'impossible'"
-                  >{{ rate.fault ?? rate.verdict }}</span
-                >
+                <span class="tag" [class]="rate.tag">{{ rate.word }}</span>
                 {{ rate.why }}
               </td>
               <td>
-                @if (rate.pair.loopHz === planned()) {
+                @if (rate.isPlanned) {
                   planned
-                } @else if (rate.verdict !== 'impossible') {
-                  <button type="button" class="link" (click)="fleet.setController({loopHz: rate.pair.loopHz})">
-                    plan
-                  </button>
+                } @else if (rate.canPlan) {
+                  <button type="button" class="link" (click)="fleet.setController({loopHz: rate.loopHz})">plan</button>
                 }
               </td>
             </tr>
@@ -73,8 +57,8 @@ import {TaskTableComponent} from './task-table.component';
         Computed from the cycles of base, filters and protocol on this clock, for the planned filters and protocol:
         predicted. A rate higher than the gyro's has nothing to work with.
       </p>
-      @if (feed.tasks().length) {
-        <bx-task-table [tasks]="feed.tasks()" [budget]="budget()!" />
+      @if (sheet.tasks; as tasks) {
+        <bx-task-table [tasks]="tasks" />
       } @else {
         <p class="quiet small">
           What its processor measures of itself, task by task, stands here while it is connected.
@@ -106,31 +90,11 @@ import {TaskTableComponent} from './task-table.component';
 })
 export class LoopViewComponent {
   protected readonly fleet = inject(FleetStore);
-  protected readonly feed = inject(CockpitFeed);
-  private readonly record = inject(RecordStore);
-  private readonly records = inject(ArmingRecords);
+  private readonly feed = inject(CockpitFeed);
   private readonly own = inject(OwnPlace);
-
-  protected readonly board = computed(() => {
-    const found = this.record.found()?.controller;
-    return found && {name: found.identity.board, clockMhz: found.identity.clockMhz, gyroHz: found.config.gyroHz};
-  });
-  protected readonly planned = computed(() => this.records.planned().loopHz);
-  protected readonly plan = computed(() => {
-    const {protocol, replies} = this.records.planned();
-    return `planned are ${protocolName[protocol]}${replies ? ' with replies' : ''}, ${this.planned() / 1000} kHz`;
-  });
-  protected readonly runningMhz = computed(() =>
-    runningMhz(this.records.found() ?? {clockMhz: 0}, this.board()?.clockMhz ?? 0),
+  protected readonly sheet = inject(CraftQuestionStore).sheet((q) =>
+    loopSheet(q, {place: this.own.place(), tasks: this.feed.tasks()}),
   );
-  protected readonly budget = computed(() => {
-    const place = this.own.place();
-    return place && budgetOf(this.records.planned(), place);
-  });
-  protected readonly rates = computed((): readonly PairVerdict[] => {
-    const place = this.own.place();
-    return place ? loopRates(this.records.planned(), place) : [];
-  });
 
   constructor() {
     this.feed.wantsTasks.set(true);

@@ -1,19 +1,6 @@
-import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import {plannedUs} from '@core/controller/tasks';
-import type {LoopBudget} from '@core/dshot/loop-budget';
-import type {ControllerTask} from '@core/link/operations';
-import {gyroLoad, shareOf, wholeLoad} from '@core/link/task-load';
+import {ChangeDetectionStrategy, Component, input} from '@angular/core';
+import type {TasksSheet} from '@core/sheets/loop';
 import {LoadBarComponent} from './load-bar.component';
-
-const words: Readonly<Record<string, string>> = {
-  loop: 'gyro and control loop',
-  filters: 'filters',
-  motors: 'motor wires',
-  receiver: 'receiver',
-  attitude: 'attitude',
-  cable: 'cable',
-  housekeeping: 'housekeeping',
-};
 
 /** Where the time of the flight controller's processor goes: each task as it measures it, beside what the plan would take. */
 @Component({
@@ -35,31 +22,31 @@ const words: Readonly<Record<string, string>> = {
         </tr>
       </thead>
       <tbody>
-        @for (row of rows(); track row.name) {
-          <tr [class.counts]="row.gyro">
-            <td>{{ row.words }}{{ row.gyro ? ', part of the gyro task' : '' }}</td>
-            <td class="n">{{ row.hz }} /s</td>
-            <td class="n">{{ row.us.toFixed(1) }} µs</td>
-            <td class="n">{{ row.mostUs.toFixed(1) }} µs</td>
-            <td class="n">{{ percent(row.share) }}</td>
-            <td class="n">{{ row.plannedUs === undefined ? '' : row.plannedUs.toFixed(1) + ' µs' }}</td>
+        @for (line of tasks().lines; track line.name) {
+          <tr [class.counts]="line.isGyro">
+            <td>{{ line.name }}</td>
+            <td class="n">{{ line.runs }}</td>
+            <td class="n">{{ line.takes }}</td>
+            <td class="n">{{ line.longest }}</td>
+            <td class="n">{{ line.share }}</td>
+            <td class="n">{{ line.planned }}</td>
           </tr>
         }
       </tbody>
       <tfoot>
         <tr>
           <th scope="row" colspan="2">The gyro task: this counts</th>
-          <td class="n">{{ perLoopUs().toFixed(1) }} µs</td>
+          <td class="n">{{ tasks().gyroUs }}</td>
           <td></td>
           <td class="n">
-            <b>{{ percent(gyro()) }}</b>
-            <bx-load-bar [load]="gyro()" [planned]="budget().load" />
+            <b>{{ tasks().gyroShare }}</b>
+            <bx-load-bar [load]="tasks().gyroLoad" [planned]="tasks().plannedLoad" />
           </td>
-          <td class="n">{{ percent(budget().load) }}, framed</td>
+          <td class="n">{{ tasks().plannedShare }}, framed</td>
         </tr>
         <tr>
           <th scope="row" colspan="4">Everything together</th>
-          <td class="n">{{ percent(whole()) }}</td>
+          <td class="n">{{ tasks().allShare }}</td>
           <td></td>
         </tr>
       </tfoot>
@@ -95,21 +82,5 @@ const words: Readonly<Record<string, string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class TaskTableComponent {
-  readonly tasks = input.required<readonly ControllerTask[]>();
-  /** Of the plan, on this board. */
-  readonly budget = input.required<LoopBudget>();
-
-  protected readonly rows = computed(() =>
-    this.tasks().map((task) => ({
-      ...task,
-      words: words[task.name] ?? task.name,
-      share: shareOf(task),
-      plannedUs: plannedUs(this.budget(), task),
-    })),
-  );
-  protected readonly gyro = computed(() => gyroLoad(this.tasks()));
-  protected readonly whole = computed(() => wholeLoad(this.tasks()));
-  protected readonly perLoopUs = computed(() => this.tasks().reduce((sum, {gyro, us}) => sum + (gyro ? us : 0), 0));
-
-  protected percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
+  readonly tasks = input.required<TasksSheet>();
 }

@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {RouterLink} from '@angular/router';
 import {stationTitles} from '@core/words/stations';
 import {signOffSheet, type LineKind, type ProofLine} from '@core/sheets/sign-off';
-import {standingTag, standingWord} from '../../shared/standing-words';
+import {standingTag, standingWord} from '@core/words/standing';
 import {momentText} from '@core/words/moment';
 import {FleetStore} from '../../state/fleet.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';

@@ -9,7 +9,7 @@ import {ConnectComponent} from '../../shared/connect.component';
 import {GateComponent} from '../../shared/gate.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
 import {ProblemComponent} from '../../shared/problem.component';
-import {standingTag, standingWord} from '../../shared/standing-words';
+import {standingTag, standingWord} from '@core/words/standing';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';

@@ -1,7 +1,9 @@
 /** How the standing of a proof is shown: a word and a mark, never the colour alone. */
-import type {Standing} from '@core/proof/standing';
 
-export const standingWord: Readonly<Record<Standing['kind'], string>> = {
+/** The ways a proof can stand. */
+type StandingKind = 'none' | 'failed' | 'current' | 'earlier' | 'void';
+
+export const standingWord: Readonly<Record<StandingKind, string>> = {
   none: 'open',
   failed: '✗ failed',
   current: '✓ current',
@@ -9,7 +11,7 @@ export const standingWord: Readonly<Record<Standing['kind'], string>> = {
   void: '○ no longer valid',
 };
 
-export const standingTag: Readonly<Record<Standing['kind'], 'ok' | 'diff' | 'wait'>> = {
+export const standingTag: Readonly<Record<StandingKind, 'ok' | 'diff' | 'wait'>> = {
   none: 'wait',
   failed: 'diff',
   current: 'ok',
