@@ -86,7 +86,14 @@ const roomsThatDraw = [
   'stations/arming',
 ];
 /** Single components that do not judge either, in rooms where others still do. */
-const componentsThatDraw = ['stations/signal/poles-view'];
+const componentsThatDraw = [
+  'stations/signal/poles-view',
+  'stations/signal/budget-view',
+  'stations/signal/pair-table',
+  'stations/signal/loop-bars',
+  'stations/signal/replies-view',
+  'stations/signal/signal-findings',
+];
 
 module.exports = {
   forbidden: [

@@ -65,5 +65,12 @@ describe('the drawing', () => {
     const [right, left] = [shape.arms.filter((a) => a.at.x > 155), shape.arms.filter((a) => a.at.x < 145)];
     const lowest = (arms: typeof right) => Math.max(...arms.map((a) => a.at.y));
     expect(lowest(right)).toBeGreaterThan(lowest(left));
+    const [front, side] = shape.sides;
+    expect([front!.name, side!.name, side!.at.x > front!.at.x, side!.at.y > front!.at.y]).toEqual([
+      'front',
+      'right',
+      true,
+      true,
+    ]);
   });
 });

@@ -74,6 +74,8 @@ export interface AttitudeShape {
   readonly arms: readonly {readonly at: Point; readonly disc: string; readonly isFront: boolean}[];
   /** Path of the nose; empty while nothing is measured. */
   readonly nose: string;
+  /** Sides of the craft by their names; none while nothing is measured. */
+  readonly sides: readonly {readonly name: string; readonly at: Point}[];
 }
 
 /** Half the drawing and the reach of a length of 1; the eye stands so far above the craft, degrees. */
@@ -81,6 +83,11 @@ const [half, reach, above] = [150, 112, 24];
 const [ca, sa] = [Math.cos((above * Math.PI) / 180), Math.sin((above * Math.PI) / 180)];
 /** Reach of the longest arm, radius of a propeller and of the level, in lengths of 1. */
 const [armReach, discRadius, levelRadius] = [0.78, 0.24, 1.08];
+/** Where the names of the sides stand, in the plane of the craft. */
+const sidesAt: readonly (readonly [string, Vector])[] = [
+  ['front', [0.94, 0, 0]],
+  ['right', [0, 0.86, 0]],
+];
 const noseCorners: readonly Vector[] = [
   [0.5, 0, 0],
   [0.14, -0.14, 0],
@@ -90,13 +97,14 @@ const noseCorners: readonly Vector[] = [
 /** @param g as in {@link MountingNow}. */
 export function attitudeShape(q: JudgedCraft, g: Vector | undefined): AttitudeShape {
   const level = ring([0, 0, 0], levelRadius, {rollDeg: 0, pitchDeg: 0});
-  if (!g) return {label: 'The craft; nothing is measured', level, arms: [], nose: ''};
+  if (!g) return {label: 'The craft; nothing is measured', level, arms: [], nose: '', sides: []};
   const held = attitudeOf(g, armingField(q, 'mounting').set);
   return {
     label: heldText(held),
     level,
     arms: drawnArms(q.craft.arms, held),
     nose: path(noseCorners.map((corner) => seen(inRoom(corner, held)))),
+    sides: sidesAt.map(([name, point]) => ({name, at: seen(inRoom(point, held))})),
   };
 }
 

@@ -30,6 +30,15 @@ import {SwitchesViewComponent} from './switches-view.component';
   ],
   providers: [CockpitFeed],
   templateUrl: './arming.component.html',
+  styles: `
+    .proofs {
+      display: flex;
+      flex-wrap: wrap;
+      gap: var(--s2) var(--s6);
+      margin: var(--s5) 0;
+      font-size: var(--fs-body);
+    }
+  `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ArmingComponent {

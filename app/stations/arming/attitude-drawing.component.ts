@@ -14,6 +14,9 @@ import type {AttitudeShape} from '@core/sheets/mounting';
       }
       @if (shape().nose) {
         <path class="nose" [attr.d]="shape().nose" />
+        @for (side of shape().sides; track side.name) {
+          <text [attr.x]="side.at.x" [attr.y]="side.at.y + 4" text-anchor="middle">{{ side.name }}</text>
+        }
       } @else {
         <text x="150" y="120" text-anchor="middle">nothing is measured</text>
       }

@@ -1,10 +1,5 @@
 import {ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, output, signal} from '@angular/core';
-import {samePair, type PairVerdict, type SignalPair} from '@core/controller/signal-pair';
-import {pairText} from '@core/compare/signal-findings';
-import {loadLimits} from '@core/dshot/loop-budget';
-import {protocolName} from '@core/dshot/protocol';
-
-const marks: Readonly<Record<PairVerdict['verdict'], string>> = {feasible: '●', tight: '◐', impossible: '✕'};
+import type {ControllerPlan, PairCell, PairsSheet} from '@core/sheets/signal-budget';
 
 /** Every protocol at every loop rate: a mark, the figure that decides, and why; choosing one plans it. */
 @Component({
@@ -14,31 +9,31 @@ const marks: Readonly<Record<PairVerdict['verdict'], string>> = {feasible: '●'
       <thead>
         <tr>
           <th scope="col">Protocol</th>
-          @for (rate of rates(); track rate) {
-            <th scope="col">{{ rate / 1000 }} kHz</th>
+          @for (rate of pairs().rates; track rate) {
+            <th scope="col">{{ rate }}</th>
           }
         </tr>
       </thead>
       <tbody>
-        @for (row of rows(); track row.name; let r = $index) {
+        @for (row of pairs().rows; track row.name; let r = $index) {
           <tr [class.begin]="row.begins">
             <th scope="row">{{ row.name }}</th>
-            @for (v of row.cells; track v.pair.loopHz; let c = $index) {
+            @for (cell of row.cells; track cell.loopHz; let c = $index) {
               <td>
                 <button
                   type="button"
-                  [class]="v.verdict"
-                  [class.planned]="isPlanned(v)"
-                  [attr.aria-pressed]="isPlanned(v)"
-                  [attr.aria-label]="name(v)"
+                  [class]="cell.verdict"
+                  [class.planned]="cell.isPlanned"
+                  [attr.aria-pressed]="cell.isPlanned"
+                  [attr.aria-label]="cell.name + ': ' + cell.verdict + '. ' + cell.why"
                   [attr.data-cell]="r + ' ' + c"
                   [tabindex]="r === at()[0] && c === at()[1] ? 0 : -1"
-                  (focus)="look(v, r, c)"
-                  (mouseenter)="looked.set(v)"
+                  (focus)="look(cell, r, c)"
+                  (mouseenter)="looked.set(cell.name)"
                   (keydown)="move($event, r, c)"
-                  (click)="chosen.emit(v.pair)"
+                  (click)="chosen.emit(cell.change)"
                 >
-                  <b aria-hidden="true">{{ marks[v.verdict] }}</b> {{ figure(v) }}
+                  <b aria-hidden="true">{{ cell.mark }}</b> {{ cell.figure }}
                 </button>
               </td>
             }
@@ -47,8 +42,8 @@ const marks: Readonly<Record<PairVerdict['verdict'], string>> = {feasible: '●'
       </tbody>
     </table>
     <p class="why">
-      @if (shown(); as v) {
-        <b>{{ pairText(v.pair) }}, {{ v.verdict }}.</b> {{ v.why }}
+      @if (shown(); as cell) {
+        <b>{{ cell.name }}, {{ cell.verdict }}.</b> {{ cell.why }}
       }
     </p>
   `,
@@ -112,54 +107,27 @@ const marks: Readonly<Record<PairVerdict['verdict'], string>> = {feasible: '●'
 })
 export class PairTableComponent {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
-  readonly verdicts = input.required<readonly PairVerdict[]>();
-  readonly planned = input.required<SignalPair>();
-  readonly chosen = output<SignalPair>();
+  readonly pairs = input.required<PairsSheet>();
+  readonly chosen = output<Partial<ControllerPlan>>();
 
-  protected readonly marks = marks;
-  protected readonly pairText = pairText;
-  protected readonly looked = signal<PairVerdict | undefined>(undefined);
+  protected readonly looked = signal<string | undefined>(undefined);
   private readonly focused = signal<readonly [number, number] | undefined>(undefined);
 
-  protected readonly rates = computed(() => [...new Set(this.verdicts().map((v) => v.pair.loopHz))]);
-  protected readonly rows = computed(() => {
-    const rows = new Map<string, PairVerdict[]>();
-    for (const v of this.verdicts()) {
-      const name = `${protocolName[v.pair.protocol]}${v.pair.replies ? ' with replies' : ''}`;
-      rows.set(name, [...(rows.get(name) ?? []), v]);
-    }
-    return [...rows].map(([name, cells]) => ({name, cells, begins: cells[0]!.pair.protocol === 'dshot150'}));
-  });
   /** The one cell that the Tab key reaches. */
   protected readonly at = computed((): readonly [number, number] => {
     const focused = this.focused();
     if (focused) return focused;
-    const row = this.rows().findIndex(({cells}) => cells.some((v) => this.isPlanned(v)));
-    const column = row < 0 ? 0 : this.rows()[row]!.cells.findIndex((v) => this.isPlanned(v));
-    return [Math.max(0, row), column];
+    const {rows} = this.pairs();
+    const row = rows.findIndex(({cells}) => cells.some((cell) => cell.isPlanned));
+    return row < 0 ? [0, 0] : [row, rows[row]!.cells.findIndex((cell) => cell.isPlanned)];
   });
   protected readonly shown = computed(() => {
-    const looked = this.looked()?.pair;
-    const all = this.verdicts();
-    return (looked && all.find((v) => samePair(v.pair, looked))) ?? all.find((v) => this.isPlanned(v));
+    const all = this.pairs().rows.flatMap(({cells}) => cells);
+    return all.find((cell) => cell.name === this.looked()) ?? all.find((cell) => cell.isPlanned);
   });
 
-  protected isPlanned = ({pair}: PairVerdict): boolean => samePair(pair, this.planned());
-
-  protected name = (v: PairVerdict): string => `${pairText(v.pair)}: ${v.verdict}. ${v.why}`;
-
-  /** What decides, as short as a cell needs it. */
-  protected figure({fault, verdict, slackUs, budget}: PairVerdict): string {
-    if (fault === 'beyond the gyro') return 'gyro';
-    if (fault === 'too fast for the ESC') return 'ESC';
-    const isOfLoad = fault === 'overloaded' || (verdict === 'tight' && budget.load > loadLimits.good);
-    if (isOfLoad) return `${(budget.load * 100).toFixed(0)} %`;
-    if (slackUs < 0 && verdict !== 'impossible') return 'timer';
-    return `${slackUs < 0 ? '−' : ''}${Math.abs(slackUs).toFixed(0)} µs`;
-  }
-
-  protected look(v: PairVerdict, row: number, column: number): void {
-    this.looked.set(v);
+  protected look({name}: PairCell, row: number, column: number): void {
+    this.looked.set(name);
     this.focused.set([row, column]);
   }
 

@@ -250,7 +250,7 @@ describe('signal', () => {
     ]);
     bench.recentLoss.set([0.01, undefined]);
     fixture.detectChanges();
-    expect(text()).toContain('motor 130 %10000 rpm1.0 %');
-    expect(text()).toContain('motor 20 %no replynone requested');
+    expect(text()).toContain('motor 1 front right30 %10000 rpm1.0 %');
+    expect(text()).toContain('motor 2 rear right0 %no replynone requested');
   });
 });
