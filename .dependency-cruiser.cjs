@@ -84,15 +84,7 @@ const roomsThatDraw = [
   'stations/sign-off',
   'stations/spin',
   'stations/arming',
-];
-/** Single components that do not judge either, in rooms where others still do. */
-const componentsThatDraw = [
-  'stations/signal/poles-view',
-  'stations/signal/budget-view',
-  'stations/signal/pair-table',
-  'stations/signal/loop-bars',
-  'stations/signal/replies-view',
-  'stations/signal/signal-findings',
+  'stations/signal',
 ];
 
 module.exports = {
@@ -127,7 +119,6 @@ module.exports = {
       from: {
         path: [
           `^app/(${roomsThatDraw.join('|')})/(?!.*\\.spec\\.ts$)[^/]*\\.component\\.ts$`,
-          `^app/(${componentsThatDraw.join('|')})\\.component\\.ts$`,
         ],
       },
       to: {path: '^core/(?!(sheets|words)/)', dependencyTypesNot: ['type-only']},

@@ -1,42 +1,30 @@
-import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import type {LossBin} from '@core/replies/reply-quality';
-import {shareOf} from '@core/replies/reply-quality';
-import {percent} from '@core/words/percent';
-
-export interface LossRow {
-  readonly name: string;
-  readonly bins: readonly LossBin[];
-}
-
-const height = 22;
-/** A bar is as high as the logarithm of the loss: from 0.01 % at the foot to all at the top. */
-const decades = 4;
+import {ChangeDetectionStrategy, Component, input} from '@angular/core';
+import type {LossStrips} from '@core/sheets/stress';
 
 /** Loss of each motor over something, as bars: nothing where none was lost, a gap where nothing was asked. */
 @Component({
   selector: 'bx-loss-strips',
   template: `
-    @for (row of drawn(); track row.name) {
+    @for (strip of over().strips; track strip.motor) {
       <div class="row">
-        <span class="n">{{ row.name }}</span>
+        <span class="n">{{ strip.motor }}</span>
         <svg
-          [attr.viewBox]="'0 0 ' + row.count + ' 22'"
+          [attr.viewBox]="'0 0 ' + strip.bins + ' 22'"
           preserveAspectRatio="none"
           role="img"
-          [attr.aria-label]="row.label"
+          [attr.aria-label]="strip.label"
         >
-          <path class="asked" [attr.d]="row.asked" />
-          <path class="lost" [attr.d]="row.lost" />
+          <path class="asked" [attr.d]="strip.asked" />
+          <path class="lost" [attr.d]="strip.lost" />
         </svg>
-        <span class="n worst" [class.bad]="row.worst">{{ row.worst ? row.worst : 'none' }}</span>
+        <span class="n worst" [class.bad]="strip.worst">{{ strip.worst || 'none' }}</span>
       </div>
     }
     <div class="row axis">
       <span></span>
       <span class="ends n"
-        ><span>{{ from() }}</span
-        ><span>{{ title() }}</span
-        ><span>{{ to() }}</span></span
+        ><span>0</span><span>{{ over().title }}</span
+        ><span>{{ over().to }}</span></span
       >
       <span class="n worst">worst</span>
     </div>
@@ -82,25 +70,5 @@ const decades = 4;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class LossStripsComponent {
-  readonly rows = input.required<readonly LossRow[]>();
-  readonly title = input.required<string>();
-  readonly from = input.required<string>();
-  readonly to = input.required<string>();
-
-  protected readonly drawn = computed(() =>
-    this.rows().map(({name, bins}) => {
-      const shares = bins.map(shareOf);
-      const worst = Math.max(0, ...shares.map((s) => s ?? 0));
-      const bar = (i: number, h: number) => `M${i} ${height}h1v${-h}h-1z`;
-      return {
-        ...{name, count: Math.max(1, bins.length), worst: worst > 0 ? percent(worst) : ''},
-        asked: shares.map((s, i) => (s === undefined ? '' : bar(i, height))).join(''),
-        lost: shares.map((s, i) => (s ? bar(i, barHeight(s)) : '')).join(''),
-        label: `Motor ${name} over ${this.title()}: ${worst > 0 ? `at most ${percent(worst)} lost` : 'none lost'}`,
-      };
-    }),
-  );
+  readonly over = input.required<LossStrips>();
 }
-
-const barHeight = (share: number): number =>
-  Math.max(4, Math.round(height * Math.min(1, 1 + Math.log10(share) / decades)));
