@@ -3,19 +3,9 @@ import {FormsModule} from '@angular/forms';
 import {Dialog} from 'primeng/dialog';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
-import {applyPreset, craftChanges, presetParts, type OwnPreset, type PresetPart} from '@core/craft/own-presets';
-import {craftFromPreset, presets} from '@core/craft/presets';
+import {presetParts, presetSheet, type PresetPart} from '@core/sheets/own-presets';
 import {FleetStore} from '../../state/fleet.store';
 import {PresetStore} from '../../state/preset.store';
-
-/** Presets of the classes, as something that can be applied part by part. */
-const classes: readonly OwnPreset[] = presets.map((p) => ({
-  id: p.id,
-  name: p.name,
-  note: p.about,
-  at: 0,
-  craft: craftFromPreset(p, {id: p.id, name: p.name}),
-}));
 
 /** Keeps the craft in hand as a preset, and applies one to it with a preview of what changes. */
 @Component({
@@ -38,20 +28,9 @@ export class OwnPresetsComponent {
   protected readonly pickedId = signal<string | undefined>(undefined);
   protected readonly pickedParts = signal<readonly PresetPart[]>(['parameters']);
 
-  protected readonly choices = computed(() => [
-    ...this.presets.all().map((p) => ({label: `${p.name}, your own`, value: p.id})),
-    ...classes.map((p) => ({label: p.name, value: p.id})),
-  ]);
-  protected readonly picked = computed(() => [...this.presets.all(), ...classes].find((p) => p.id === this.pickedId()));
-  protected readonly isOwn = computed(() => this.presets.all().some((p) => p.id === this.pickedId()));
-  private readonly applied = computed(() => {
-    const [craft, preset] = [this.fleet.current(), this.picked()];
-    return craft && preset && applyPreset(craft, preset, this.pickedParts());
-  });
-  protected readonly changes = computed(() => {
-    const [craft, applied] = [this.fleet.current(), this.applied()];
-    return craft && applied ? craftChanges(craft, applied) : [];
-  });
+  protected readonly sheet = computed(() =>
+    presetSheet(this.fleet.current()!, this.presets.all(), {id: this.pickedId(), parts: this.pickedParts()}),
+  );
 
   protected openKeep(): void {
     this.name.set(this.fleet.current()?.kind ?? '');
@@ -71,7 +50,7 @@ export class OwnPresetsComponent {
   }
 
   protected apply(): void {
-    const applied = this.applied();
+    const {applied} = this.sheet();
     if (!applied) return;
     this.fleet.edit(() => applied);
     this.applying.set(false);
