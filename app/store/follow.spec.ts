@@ -1,5 +1,6 @@
 import Dexie, {type Table} from 'dexie';
-import {follow} from './follow';
+import {afterEach, beforeEach, describe, expect, it, vi} from 'vitest';
+import {follow, type Follower} from './follow';
 
 class Small extends Dexie {
   readonly rows!: Table<{id: number; text: string}, number>;
@@ -8,36 +9,41 @@ class Small extends Dexie {
     this.version(1).stores({rows: 'id'});
   }
 }
+/** For what must not come: what should come is waited for. */
 const settle = () => new Promise((r) => setTimeout(r, 60));
 
 describe('following the store', () => {
   let database: Small;
   let heard: string[];
-  const followed = () =>
-    follow(
+  let follower: Follower;
+  /** Follows, and has heard what is there. */
+  const followed = async () => {
+    follower = follow(
       () => database.rows.toArray(),
       (rows) => heard.push(rows.map((r) => r.text).join(' ')),
     );
+    await vi.waitFor(() => expect(heard).toEqual(['']), {timeout: 20_000});
+  };
+  const hears = (text: string) => vi.waitFor(() => expect(heard.at(-1)).toBe(text), {timeout: 20_000});
   beforeEach(() => {
     database = new Small();
     heard = [];
   });
-  afterEach(() => database.delete());
+  afterEach(() => {
+    follower.stop();
+    return database.delete();
+  });
 
   it('tells what is there and what another connection writes', async () => {
-    const follower = followed();
-    await settle();
+    await followed();
     const other = new Small();
     await other.rows.put({id: 1, text: 'theirs'});
-    await settle();
-    expect([heard[0], heard.at(-1)]).toEqual(['', 'theirs']);
-    follower.stop();
+    await hears('theirs');
     other.close();
   });
 
   it('keeps quiet while this tab writes, and tells afterwards what is there then', async () => {
-    const follower = followed();
-    await settle();
+    await followed();
     heard.length = 0;
     let arrive = () => undefined as void;
     const slow = new Promise<void>((resolve) => (arrive = resolve));
@@ -49,22 +55,18 @@ describe('following the store', () => {
     await settle();
     arrive();
     await writing;
-    await settle();
-    expect(heard.at(-1)).toBe('whole');
+    await hears('whole');
     expect(heard).not.toContain('half');
-    follower.stop();
   });
 
   it('hands on what the write says, good or bad', async () => {
-    const follower = followed();
+    await followed();
     await expect(follower.during(Promise.resolve(7))).resolves.toBe(7);
     await expect(follower.during(Promise.reject(new Error('full')))).rejects.toThrow('full');
-    follower.stop();
   });
 
   it('is silent once stopped', async () => {
-    const follower = followed();
-    await settle();
+    await followed();
     follower.stop();
     heard.length = 0;
     await database.rows.put({id: 1, text: 'late'});
