@@ -44,8 +44,14 @@ export class SteppedClock implements Clock {
   private isIdle = false;
   private readonly turn = new MessageChannel();
 
-  /** @param pace virtual ms for each real one, at most. */
-  constructor(readonly pace: number) {
+  /**
+   * @param pace virtual ms for each real one, at most.
+   * @param ends when it stands still for good: one that nobody looks at any more takes the whole of a core.
+   */
+  constructor(
+    readonly pace: number,
+    private readonly ends?: AbortSignal,
+  ) {
     void this.run();
   }
 
@@ -74,8 +80,8 @@ export class SteppedClock implements Clock {
     this.time.advanceTo(this.time.now() + ms);
   }
 
-  private async run(): Promise<never> {
-    for (;;) {
+  private async run(): Promise<void> {
+    while (!this.ends?.aborted) {
       await (this.mayMove() ? this.nextTask() : pause(this.isIdle ? idlePauseMs : 1));
       await this.step();
     }
