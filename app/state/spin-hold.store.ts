@@ -1,6 +1,7 @@
 /** One output after the other held turning: the hold of now, what it measured, and whose answer is open. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
+import {foundSetting} from '@core/bench/found';
 import {setOnMotors} from '@core/craft/plan-values';
 import {ProblemError, type Problem} from '@core/problem';
 import {sightingQuestion} from '@core/route/standings';
@@ -145,7 +146,7 @@ export const SpinHoldStore = signalStore(
       planStart(output: number, powers: NonNullable<Advice['startPower']>): void {
         for (const key of ['startLow', 'startHigh'] as const) {
           const {arms, plan} = fleet.current()!;
-          const held = arms.map((_, o) => escOn(o)?.settings?.values[key]);
+          const held = foundSetting(record.found(), arms.length, key);
           fleet.setParameter(key, setOnMotors(plan.parameters[key], {held, motors: [output], value: powers[key]}));
         }
         patchState(store, {advice: undefined});

@@ -1,6 +1,7 @@
 /** Steps and cuts: what is chosen, what the newest run says, and what a person does with it. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
+import {foundSetting} from '@core/bench/found';
 import {setOnMotors} from '@core/craft/plan-values';
 import {reportJson} from '@core/motion/report-json';
 import {spinTraceCsv} from '@core/motion/write-trace';
@@ -72,7 +73,7 @@ export const StepsStore = signalStore(
         if (!cure) return;
         const {arms, plan} = fleet.current()!;
         const {key, value} = cure;
-        const held = arms.map((_, o) => record.found()?.escs.find((e) => e.output === o)?.settings?.values[key]);
+        const held = foundSetting(record.found(), arms.length, key);
         fleet.setParameter(key, setOnMotors(plan.parameters[key], {held, motors: [motor], value}));
       },
       use: ({motor}: UsableMotor): void => fleet.edit((craft) => ({...craft, motor})),

@@ -15,6 +15,7 @@ import type {
   Road,
 } from '../link/operations';
 import type {Problem} from '../problem';
+import type {ParameterKey} from '../settings/definitions';
 import type {DecodedSettings} from '../settings/page';
 
 export interface FoundEsc {
@@ -71,6 +72,14 @@ export interface Found {
 
 export const foundEsc = (found: Found, output: number): FoundEsc | undefined =>
   found.escs.find((e) => e.output === output);
+
+/** A setting of every motor's ESC as it was found, in the order of outputs; undefined where it was not read. */
+export const foundSetting = (
+  found: Found | undefined,
+  motors: number,
+  key: ParameterKey,
+): readonly (number | undefined)[] =>
+  Array.from({length: motors}, (_, output) => found && foundEsc(found, output)?.settings?.values[key]);
 
 /** What an ESC runs, in words: the same for views, differences and accounts. */
 export function firmwareText(esc: Pick<FoundEsc, 'identity' | 'module' | 'boot' | 'pageCrcs'>): string {

@@ -2,6 +2,7 @@
 import {mixerDifferences} from '../craft/compare-mixer';
 import {wantedSenses} from '../craft/craft';
 import {mixerAxes, mixerCsv, mixerOf, sticksToMotors, type Mixer, type MixerAxis, type MixerRow} from '../craft/mixer';
+import {wholePercent} from '../words/percent';
 import type {JudgedCraft} from './craft-question';
 export type {MixerAxis, MixerRow};
 
@@ -64,7 +65,6 @@ const axisWords: Readonly<Record<MixerAxis, {readonly name: string; readonly dir
 const reachDrawn = 84;
 
 const ownMixer = ({craft}: JudgedCraft): Mixer => mixerOf(craft.arms, wantedSenses(craft));
-const percentText = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
 export function mixerSheet(q: JudgedCraft, sticks: MixerRow): MixerSheet {
   const {arms} = q.craft;
@@ -82,7 +82,7 @@ export function mixerSheet(q: JudgedCraft, sticks: MixerRow): MixerSheet {
     held: heldMixer(q, mixer),
     useless: mixer.useless,
     placed: placedArms(q, throttles),
-    spoken: arms.map((arm, m) => `${arm.name} ${percentText(throttles[m]!)}`).join(', '),
+    spoken: arms.map((arm, m) => `${arm.name} ${wholePercent(throttles[m]!)}`).join(', '),
   };
 }
 
@@ -91,11 +91,11 @@ function axisLine(axis: MixerAxis, {authority}: Mixer, sticks: MixerRow): AxisLi
     throttle: '–',
     roll: mmText(authority.roll),
     pitch: mmText(authority.pitch),
-    yaw: percentText(authority.yaw),
+    yaw: wholePercent(authority.yaw),
   };
   return {
     ...{axis, ...axisWords[axis], lever: lever[axis]},
-    ...{value: sticks[axis], text: percentText(sticks[axis]), from: axis === 'throttle' ? 0 : -1},
+    ...{value: sticks[axis], text: wholePercent(sticks[axis]), from: axis === 'throttle' ? 0 : -1},
   };
 }
 

@@ -1,4 +1,5 @@
 /** What a run of the motors says on the screen: measured values with their bounds, what stands out and why, what to use of it. */
+import {foundEsc} from '../bench/found';
 import type {Craft} from '../craft/craft';
 import {armName} from '../craft/arm-name';
 import type {Answer} from '../motion/answer';
@@ -134,8 +135,7 @@ const reasonsOf = (motor: MotorReport): string[] =>
   });
 
 function cardFinding(q: JudgedCraft, {motors}: MotionReport, finding: MotionFinding): CardFinding {
-  const escs = q.record.found?.escs ?? [];
-  const settings = motors.map((_, m) => escs.find((e) => e.output === m)?.settings?.values);
+  const settings = motors.map((_, m) => q.record.found && foundEsc(q.record.found, m)?.settings?.values);
   const {motor, text} = finding;
   const name = `Motor ${motor + 1}`;
   const causes = causesOf(finding, {motors, settings});

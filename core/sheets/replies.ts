@@ -5,7 +5,7 @@ import {upperBound} from '../replies/binomial-bound';
 import {plausibleShare, replyLoss, speedSpread, type MotorReplies, type ReplyMeasure} from '../replies/replies';
 import {standingText} from '../proof/standing';
 import {grouped} from '../words/grouped';
-import {percent} from '../words/percent';
+import {percent, wholePercent} from '../words/percent';
 import {standingTag, standingWord} from '../words/standing';
 import {armName} from '../craft/arm-name';
 import type {CraftQuestion, JudgedCraft} from './craft-question';
@@ -50,7 +50,7 @@ export function repliesProofSheet({craft, standings}: JudgedCraft): RepliesProof
 }
 
 const level = ({throttle, motors}: ReplyMeasure): RepliesCounts['levels'][number] => ({
-  throttle: `${(throttle * 100).toFixed(0)} %`,
+  throttle: wholePercent(throttle),
   cells: motors.map(countCell),
 });
 
@@ -105,7 +105,7 @@ export function liveLines(
     // Without a reply asked for in the last second an age says nothing.
     const ageMs = loss === undefined ? undefined : m.lostAs?.ageMs;
     return {
-      ...{motor: output + 1, arm: armName(craft, output), throttle: `${(m.throttle * 100).toFixed(0)} %`},
+      ...{motor: output + 1, arm: armName(craft, output), throttle: wholePercent(m.throttle)},
       speed: m.erpm === null ? 'no reply' : `${rpmOfErpm(m.erpm, craft.plan.controller.poles).toFixed(0)} rpm`,
       loss: loss === undefined ? 'none requested' : `${(loss * 100).toFixed(1)} %`,
       newest: ageMs === undefined ? '–' : `${ageMs.toFixed(1)} ms`,

@@ -2,13 +2,14 @@
 import {pairChange, pairText, signalFindings, type SignalFinding} from '../compare/signal-findings';
 import {budgetOf} from '../controller/budget-of';
 import {controllerChips, keepsUsb} from '../controller/firmware/chips';
-import {usualRates} from '../controller/loop-rates';
+import {offeredRates} from '../controller/loop-rates';
 import {asRunning, type ControllerPlan} from '../controller/plan';
 import {allPairs, loopNeed, preferredPairs} from '../controller/preferred-pairs';
 import {samePair, type PairVerdict, type SignalPlace} from '../controller/signal-pair';
 import {loadLimits, type LoopBudget} from '../dshot/loop-budget';
 import {isDigital, protocolName, type Protocol} from '../dshot/protocol';
 import {chips, findChip} from '../firmware/chips';
+import {wholePercent} from '../words/percent';
 import type {Choice} from './choice';
 import type {JudgedCraft} from './craft-question';
 export type {ControllerPlan};
@@ -57,13 +58,12 @@ function budgetForm({craft, record}: JudgedCraft): BudgetForm {
   const found = record.found?.controller?.config.extendedReplies;
   return {
     protocols: Object.entries(protocolName).map(([value, label]) => ({value: value as Protocol, label})),
-    rates: [...new Set([...usualRates, loopHz])].sort((a, b) => b - a).map((value) => ({value, label: kHz(value)})),
+    rates: offeredRates(loopHz).map((value) => ({value, label: kHz(value)})),
     extended: replies && found !== undefined ? (extendedReplies ?? found) : undefined,
   };
 }
 
 const kHz = (hz: number): string => `${hz / 1000} kHz`;
-const wholePercent = (share: number): string => `${(share * 100).toFixed(0)} %`;
 
 /** Loops drawn over time: all places in percent of the longest time that anything takes. */
 export interface LoopScale {

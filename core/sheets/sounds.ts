@@ -2,7 +2,7 @@
 import {armName} from '../craft/arm-name';
 import {plannedMelody} from '../craft/craft';
 import {firstMelody, type MelodyKind} from '../craft/melody-plan';
-import type {FoundEsc} from '../bench/found';
+import {foundEsc, type FoundEsc} from '../bench/found';
 import {valueIn} from '../settings/page';
 import {codableMelody, keepsMelody, melodyIn, melodyLimits, melodyText} from '../sounds/melody-block';
 import {melodyMs, noteMs, pitchName, readRtttl, type Melody} from '../sounds/rtttl';
@@ -91,7 +91,7 @@ function keptLine({craft}: CraftQuestion, {output, settings, settingsPage}: Foun
 }
 
 function voiceLine({craft, record}: CraftQuestion, output: number): VoiceLine {
-  const values = record.found?.escs.find((e) => e.output === output)?.settings?.values;
+  const values = record.found && foundEsc(record.found, output)?.settings?.values;
   return {
     ...{output, arm: armName(craft, output)},
     usual: values && valueIn(values, 'toneLoudness'),

@@ -5,6 +5,7 @@ import type {Choice} from './choice';
 import type {CraftQuestion, JudgedCraft} from './craft-question';
 import {armName} from '../craft/arm-name';
 import {momentText} from '../words/moment';
+import {wholePercent} from '../words/percent';
 export type {ScriptChoice, ScriptName};
 
 /** An output, counted from 0, or all of them. */
@@ -53,8 +54,7 @@ export interface StepsSheet {
 const topShares = [0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1];
 const lengthsS = [2, 4, 8, 15, 30, 60];
 
-const shareText = (share: number): string => `${Math.round(share * 100)} %`;
-const shares = (all: readonly number[]): Choice<number>[] => all.map((value) => ({label: shareText(value), value}));
+const shares = (all: readonly number[]): Choice<number>[] => all.map((value) => ({label: wholePercent(value), value}));
 
 export function stepsSheet(q: JudgedCraft, {choice, motor, cap, isCapRaised}: Asked): StepsSheet {
   const {arms, plan} = q.craft;
@@ -73,7 +73,7 @@ export function stepsSheet(q: JudgedCraft, {choice, motor, cap, isCapRaised}: As
     caps: shares(raisedCaps),
     top: Math.min(choice.top, cap),
     outputs,
-    note: `${purpose.charAt(0).toUpperCase()}${purpose.slice(1)}, ${seconds.toFixed(1)} s, never above ${shareText(cap)} throttle.`,
+    note: `${purpose.charAt(0).toUpperCase()}${purpose.slice(1)}, ${seconds.toFixed(1)} s, never above ${wholePercent(cap)} throttle.`,
     title: `Hold for ${seconds.toFixed(0)} s`,
     lacksReplies: !q.record.found?.controller?.config.replies,
     canRaise: !isCapRaised,
@@ -103,7 +103,7 @@ export function scriptButton({record, bench}: CraftQuestion, hold: ScriptHold): 
 function holdNote({share, throttle, alone, reading}: ScriptHold, isRunningOut: boolean): string {
   if (share !== undefined && alone !== undefined) return `motor ${alone + 1} alone: its reply must be its own`;
   if (share !== undefined) return `${(throttle * 100).toFixed(1)} % throttle`;
-  if (reading !== undefined) return `reading the burst, ${shareText(reading)}: the motors have stopped, let go`;
+  if (reading !== undefined) return `reading the burst, ${wholePercent(reading)}: the motors have stopped, let go`;
   if (isRunningOut) return 'wait until every motor has stopped';
   return 'the motors stop when you let go, and by themselves at the end';
 }

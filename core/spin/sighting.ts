@@ -1,5 +1,5 @@
 /** Which way a motor was seen to turn, and on which arm. */
-import type {Found} from '../bench/found';
+import {foundSetting, type Found} from '../bench/found';
 import type {Replaced} from '../bench/replaced';
 import {wantedSenses, type Craft, type PlannedValue, type RotationSense} from '../craft/craft';
 import {splitValue} from '../craft/plan-values';
@@ -120,7 +120,7 @@ export function planFromSighting(
   if (other >= 0 && other !== output) [arms[output], arms[other]] = [arm, arms[output]!];
   if (setting === undefined || setting > 1) return {arms, rotation: undefined};
   const right = sense === wantedSenses(craft)[arm] ? setting : 1 - setting;
-  const held = craft.arms.map((_, o) => found?.escs.find((e) => e.output === o)?.settings?.values.rotation);
+  const held = foundSetting(found, craft.arms.length, 'rotation');
   const split = splitValue(craft.plan.parameters['rotation'], held, 0);
   if (split.kind !== 'per motor') return {arms, rotation: undefined};
   return {arms, rotation: {...split, values: split.values.map((v, i) => (i === output ? right : v))}};
