@@ -95,8 +95,8 @@ export const StressStore = signalStore(
         if (fleet.current()?.id === craftId && !store.own().length) patchState(store, {kept: rows.reverse()});
       },
       show: (shownId: string) => patchState(store, {shownId}),
-      /** Runs while it is held; what was counted is kept, however it ends. */
-      async hold(seconds: number): Promise<void> {
+      /** Runs while it is held, and tells when all motors are at work; what was counted is kept, however it ends. */
+      async hold(seconds: number, onFullLoad?: () => void): Promise<void> {
         const craft = fleet.current();
         const config = record.found()?.controller?.config;
         if (!craft || !config || store.share() !== undefined) return;
@@ -110,7 +110,7 @@ export const StressStore = signalStore(
           const top = bench.cap();
           const question = tallyQuestion(craft, record.found(), bench.power()?.volts ?? 0);
           const {quality, endedBy} = await stressReplies(bench.requireClient(), {
-            ...{clock, cancel: own, question},
+            ...{clock, cancel: own, question, onFullLoad},
             script: stressScript(craft.plan.controller.idlePercent / 100, top, seconds, craft.arms.length),
             guard: new MotionGuard(guardQuestion(craft, record.found(), Array.from(craft.arms.keys()))),
             onProgress: (share, throttle) => patchState(store, {share, throttle}),

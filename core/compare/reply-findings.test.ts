@@ -32,8 +32,10 @@ async function stressed({craft = 'juniper', config, oldEscs, change, batteryOff,
   const found = await h.survey();
   change?.(h.bench);
   if (batteryOff) h.time.after(300, () => h.bench.setBattery(false));
+  const loaded: number[][] = [];
   const {quality, endedBy} = await h.run(
     stressReplies(h.client, {
+      onFullLoad: () => loaded.push(h.bench.train.outputs.map((o) => o.throttle)),
       ...{clock: h.time, cancel: {aborted: false}, question: tallyQuestion(h.craft, found, h.bench.train.volts)},
       script: stressScript(h.craft.plan.controller.idlePercent / 100, 0.3, seconds, h.craft.arms.length),
     }),
@@ -47,7 +49,7 @@ async function stressed({craft = 'juniper', config, oldEscs, change, batteryOff,
       chip: findChip(found.escs[0]!.boot.chip),
     },
   });
-  return {quality, endedBy, findings, ids: findings.map((f) => f.id), h};
+  return {quality, endedBy, findings, ids: findings.map((f) => f.id), loaded, h};
 }
 
 /** What no bench does: a pattern by itself. */
@@ -122,8 +124,10 @@ describe('each alone and all together', async () => {
 
 describe('why replies are lost', () => {
   it('a sound craft: nothing is lost, the run passes with its bound, and there is nothing to find', async () => {
-    const {quality, ids, endedBy} = await stressed({});
+    const {quality, ids, endedBy, loaded} = await stressed({});
     expect(endedBy).toBeUndefined();
+    expect(loaded).toHaveLength(1);
+    for (const throttle of loaded[0]!) expect(throttle).toBeGreaterThan(0.29);
     expect(judgeQuality(quality)).toMatchObject({holds: true});
     expect(judgeQuality(quality).text).toMatch(/^None of 1[56]\d,\d{3} replies lost in 10 s; with 95 % certainty/);
     expect(ids).toEqual([]);

@@ -7,7 +7,7 @@ import {drawnBench} from '@simulator/testing/drawn-bench';
 import {motorClasses} from '@simulator/benches/draw-motor';
 import {MotionGuard} from './motion-guard';
 import {runScript} from './run-script';
-import {stressScript} from './stress-replies';
+import {fullLoadS, stressScript} from './stress-replies';
 import {
   cappedAt,
   cardScript,
@@ -69,6 +69,17 @@ describe('a script', () => {
     // A soak gives each two seconds, and a motor of eight is no longer alone than one of four.
     expect(commandAt(stressScript(0.055, 0.3, 120, 8), 15.9).alone).toBe(7);
     expect(commandAt(stressScript(0.055, 0.3, 120, 8), 16.1).alone).toBeUndefined();
+  });
+  it('of a stress run: all motors come to the top and stay there for longer than a recording takes', () => {
+    for (const motors of [3, 4, 8])
+      for (const seconds of [10, 60, 300]) {
+        const script = stressScript(0.055, 0.3, seconds, motors);
+        const from = fullLoadS(script)!;
+        for (const s of [from + 0.001, from + 0.3])
+          expect(commandAt(script, s), `${motors} motors, ${seconds} s`).toEqual({throttle: 0.3});
+        expect(throttleAt(script, from - 0.05)).toBeLessThan(0.3);
+      }
+    expect(fullLoadS(eachAlone(0.055, 0.3, {seconds: 0.5, motors: 4}))).toBeUndefined();
   });
   it('is held at the bench cap', () => {
     expect(highestOf(cappedAt(cardScript(0.06, 0.8), 0.25))).toBe(0.25);

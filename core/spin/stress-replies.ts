@@ -26,6 +26,13 @@ export function stressScript(idle: number, top: number, seconds: number, motors:
   return {segments, name: seconds < soakFrom ? 'stress' : 'soak'};
 }
 
+/** When all motors are first held at the top together, s after the script began; undefined where they never are. */
+export function fullLoadS({segments}: Script): number | undefined {
+  const together = segments.map(({alone, from, to}) => (alone === undefined && from === to ? from : 0));
+  const first = together.indexOf(Math.max(...together));
+  return together[first] ? durationOf({name: '', segments: segments.slice(0, first)}) : undefined;
+}
+
 /** The segments up to a time, the last one cut short. */
 function cutAt(segments: readonly Segment[], seconds: number): Segment[] {
   const kept: Segment[] = [];
@@ -46,6 +53,8 @@ export interface StressOptions extends Omit<
   readonly question: TallyQuestion;
   /** What was counted so far, now and then. */
   readonly onCounted?: (quality: ReplyQuality) => void;
+  /** All motors have come to the top together, for the first time. */
+  readonly onFullLoad?: (() => void) | undefined;
 }
 
 export interface StressRun {
@@ -58,6 +67,18 @@ export interface StressRun {
 const tellEvery = 10;
 /** Time that is waited for a first report, ms. */
 const firstReportMs = 1000;
+
+/** What hears of the script's progress, and tells once when its motors have come to the top. */
+function withFullLoad({script, onProgress, onFullLoad}: StressOptions): NonNullable<StressOptions['onProgress']> {
+  const dueShare = (fullLoadS(script) ?? Infinity) / durationOf(script);
+  let isTold = false;
+  return (share, throttle) => {
+    onProgress?.(share, throttle);
+    if (isTold || share < dueShare) return;
+    isTold = true;
+    onFullLoad?.();
+  };
+}
 
 export async function stressReplies(client: BenchClient, o: StressOptions): Promise<StressRun> {
   await client.hello();
@@ -73,7 +94,8 @@ export async function stressReplies(client: BenchClient, o: StressOptions): Prom
     // Counting begins at a report that came before the motors were commanded.
     for (const began = o.clock.now(); heard === 0 && o.clock.now() - began < firstReportMs;) await sleep(o.clock, 20);
     const outputs = Array.from({length: o.question.outputs}, (_, i) => i);
-    const endedBy = await followScript(client, {...o, outputs}, () => cut);
+    const onProgress = withFullLoad(o);
+    const endedBy = await followScript(client, {...o, outputs, onProgress}, () => cut);
     return {quality: tally.quality(), endedBy};
   } finally {
     off();

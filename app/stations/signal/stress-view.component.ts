@@ -48,7 +48,6 @@ export class StressViewComponent {
   protected readonly seconds = signal(stressChoices[0]!.value);
   /** Whether a part of the run is recorded from the simulated wires. */
   protected readonly records = signal(false);
-  private hasRecorded = false;
   protected readonly yesNo = [
     {value: false, label: 'no'},
     {value: true, label: 'yes'},
@@ -66,14 +65,11 @@ export class StressViewComponent {
       this.fleet.current();
       untracked(() => void this.stress.open());
     });
-    // In its midst, when motors are at work.
-    effect(() => {
-      const share = this.stress.share();
-      if (share === undefined) this.hasRecorded = false;
-      const isDue = share !== undefined && share > 0.4 && !this.hasRecorded && untracked(() => this.records());
-      if (!isDue) return;
-      this.hasRecorded = true;
-      untracked(() => void this.captures.record(recordingMs));
-    });
+  }
+
+  /** Holds the run; its wires are recorded where that was asked for. */
+  protected hold(): void {
+    const record = () => void this.captures.record(recordingMs);
+    void this.stress.hold(this.seconds(), this.records() ? record : undefined);
   }
 }
