@@ -3,6 +3,7 @@ import {mkdirSync, readFileSync, writeFileSync} from 'node:fs';
 import * as z from 'zod';
 import {snapshotSchema} from '@core/snapshot/snapshot';
 import {conformanceRules} from '@core/conformance/check-adapter';
+import {groupedBySection} from '@core/controller/text/read-text';
 import {writeText} from '@core/controller/text/write-text';
 import {entries, textVersions, type Entry, type TextVersion} from '@core/controller/text/entries';
 import {configFromWire} from '@core/controller/wire';
@@ -31,10 +32,13 @@ function linesInWords(): string {
     const at = places[version];
     return at ? `\`${[at.section, at.key].filter(Boolean).join('.')}\`` : '–';
   };
-  const rows = entries.map((e) => {
-    const {kind} = e.places[textVersions.at(-1)!]!;
-    return `| ${textVersions.map((v) => place(e, v)).join(' | ')} | ${kind.expected} | ${e.comment} |`;
-  });
+  const newest = textVersions.at(-1)!;
+  const rows = groupedBySection(entries.map((e) => ({...e, section: e.places[newest]!.section})))
+    .flatMap(([, own]) => own)
+    .map((e) => {
+      const {kind} = e.places[newest]!;
+      return `| ${textVersions.map((v) => place(e, v)).join(' | ')} | ${kind.expected} | ${e.comment} |`;
+    });
   const head = `| ${textVersions.map((v) => `Plumb ${v}`).join(' | ')} | takes | meaning |`;
   return [head, `|${' --- |'.repeat(textVersions.length + 2)}`, ...rows].join('\n');
 }

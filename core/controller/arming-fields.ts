@@ -1,9 +1,13 @@
 /** Fields of a flight controller that decide whether a craft may be armed: shapes and their words. */
 import * as z from 'zod';
+import {ranges, within} from './ranges';
 
-const angle = z.number().min(-180).max(180);
 /** How the board sits in the craft, degrees: turned about yaw, then pitch, then roll, from straight ahead and upright. */
-export const mountingSchema = z.object({roll: angle, pitch: angle, yaw: angle});
+export const mountingSchema = z.object({
+  roll: within(ranges['mounting.roll']),
+  pitch: within(ranges['mounting.pitch']),
+  yaw: within(ranges['mounting.yaw']),
+});
 export type Mounting = z.infer<typeof mountingSchema>;
 
 /** How a receiver talks: a serial line, one with its levels turned over, a train of pulses, one wire a channel. */
@@ -11,14 +15,14 @@ export const receiverKinds = ['serial', 'inverted serial', 'pulse train', 'paral
 export const receiverSchema = z.object({
   kind: z.enum(receiverKinds),
   /** Serial port, counted from 1; 0 for pulses. */
-  port: z.number().int().min(0).max(10),
+  port: within(ranges['receiver.port']),
   /** Channel of roll, pitch, throttle and yaw, counted from 1. */
-  roll: channel(),
-  pitch: channel(),
-  throttle: channel(),
-  yaw: channel(),
+  roll: within(ranges.channel),
+  pitch: within(ranges.channel),
+  throttle: within(ranges.channel),
+  yaw: within(ranges.channel),
   /** Around the centre, in which a stick says nothing, µs. */
-  deadBandUs: z.number().min(0).max(100),
+  deadBandUs: within(ranges['receiver.deadBandUs']),
 });
 export type Receiver = z.infer<typeof receiverSchema>;
 
@@ -33,9 +37,9 @@ export const switchUseName: Readonly<Record<SwitchUse, string>> = {
 /** What a channel does between two pulse widths. */
 export const switchSchema = z.object({
   use: z.enum(switchUses),
-  channel: channel(),
-  fromUs: pulse(),
-  toUs: pulse(),
+  channel: within(ranges.channel),
+  fromUs: within(ranges.pulse),
+  toUs: within(ranges.pulse),
 });
 export type Switch = z.infer<typeof switchSchema>;
 
@@ -44,7 +48,7 @@ export const failSafeActions = ['drop', 'hold', 'land'] as const;
 export const failSafeSchema = z.object({
   action: z.enum(failSafeActions),
   /** Without a frame for so long it acts, ms. */
-  afterMs: z.number().min(50).max(10_000),
+  afterMs: within(ranges['failSafe.afterMs']),
 });
 export type FailSafe = z.infer<typeof failSafeSchema>;
 
@@ -56,10 +60,3 @@ export const armingFields = {
   switches: z.array(switchSchema).max(20).optional(),
   failSafe: failSafeSchema.optional(),
 };
-
-function channel() {
-  return z.number().int().min(1).max(18);
-}
-function pulse() {
-  return z.number().min(800).max(2200);
-}

@@ -3,33 +3,33 @@ import * as z from 'zod';
 import {protocolSchema} from '../dshot/protocol';
 import {lowPassKinds} from '../filters/section';
 import {armingFields} from './arming-fields';
+import {ranges, within} from './ranges';
 
 /** Propellers in front that turn in towards the camera, or out and away from it. */
 export const propsSchema = z.enum(['in', 'out']);
 export type Props = z.infer<typeof propsSchema>;
 
-/** Cut-off at full throttle, Hz, of a low-pass that follows throttle; 0 for one that stays where it is. */
-const fullHz = z.number().min(0).max(1000);
 /** Filters in detail, not in every firmware. Where a plan is silent, what the craft has stays. */
 const filterDetails = {
   /** How much of the notch on 1×, 2×, … is mixed in, %; where the list ends, notches are whole. */
-  notchWeights: z.array(z.number().int().min(0).max(100)).max(5).optional(),
+  notchWeights: z.array(within(ranges.notchWeight)).max(ranges.harmonic.max).optional(),
   /** A notch fades in over so many Hz above the lowest. */
-  notchFadeHz: z.number().min(0).max(200).optional(),
+  notchFadeHz: within(ranges.notchFadeHz).optional(),
   /** First-order smoothing of the motors' speeds, Hz; 0 for none. */
-  speedLowPassHz: z.number().min(0).max(500).optional(),
-  movingQ: z.number().min(1).max(20).optional(),
-  movingMinHz: z.number().min(20).max(400).optional(),
-  movingMaxHz: z.number().min(100).max(2000).optional(),
+  speedLowPassHz: within(ranges.speedLowPassHz).optional(),
+  movingQ: within(ranges.movingQ).optional(),
+  movingMinHz: within(ranges.movingMinHz).optional(),
+  movingMaxHz: within(ranges.movingMaxHz).optional(),
   gyroLowPass: z.enum(lowPassKinds).optional(),
-  gyroLowPassFullHz: fullHz.optional(),
+  /** Cut-off at full throttle, Hz, of a low-pass that follows throttle; 0 for one that stays where it is. */
+  gyroLowPassFullHz: within(ranges.gyroLowPassFullHz).optional(),
   dLowPass: z.enum(lowPassKinds).optional(),
-  dLowPassHz: z.number().min(20).max(1000).optional(),
-  dLowPassFullHz: fullHz.optional(),
+  dLowPassHz: within(ranges.dLowPassHz).optional(),
+  dLowPassFullHz: within(ranges.dLowPassFullHz).optional(),
 };
 const processorFields = {
   /** Clock of the processor, MHz; 0 for the one it is rated for. */
-  clockMhz: z.number().int().min(0).max(1000).optional(),
+  clockMhz: within(ranges.clockMhz).optional(),
   /** Whether ESCs are told to tell more than speeds with their replies: temperature, voltage, current, state. */
   extendedReplies: z.boolean().optional(),
 };
@@ -38,16 +38,16 @@ const processorFields = {
 export const controllerPlanSchema = z.object({
   protocol: protocolSchema,
   replies: z.boolean(),
-  poles: z.number().int().min(2).max(60),
-  loopHz: z.number().int().positive(),
+  poles: within(ranges.poles),
+  loopHz: within(ranges.loopHz),
   /** Arm index for each output. */
   arms: z.array(z.number().int().min(0)),
-  notchHarmonics: z.array(z.number().int().min(1).max(5)),
-  notchQ: z.number().min(1).max(20),
-  notchMinHz: z.number().min(20).max(400),
-  movingNotches: z.number().int().min(0).max(5),
-  gyroLowPassHz: z.number().min(50).max(1000),
-  idlePercent: z.number().min(0).max(15),
+  notchHarmonics: z.array(within(ranges.harmonic)),
+  notchQ: within(ranges.notchQ),
+  notchMinHz: within(ranges.notchMinHz),
+  movingNotches: within(ranges.movingNotches),
+  gyroLowPassHz: within(ranges.gyroLowPassHz),
+  idlePercent: within(ranges.idlePercent),
   ...filterDetails,
   ...processorFields,
   ...armingFields,

@@ -1,7 +1,8 @@
 /** Fields of a configuration by their way into it, and as lines of the text. */
 import type {TomlValue} from 'smol-toml';
 import {controllerPlanSchema, type ControllerConfig, type ControllerFields, type ControllerPlan} from '../plan';
-import {entries, entryOf, type TextVersion} from './entries';
+import {usualOf} from '../definitions';
+import {entryOf, type TextVersion} from './entries';
 import type {TextLine} from './read-text';
 
 type Tree = Readonly<Record<string, unknown>>;
@@ -50,13 +51,7 @@ function put(tree: Record<string, unknown>, field: string, value: TomlValue, bas
   const [name, part] = field.split('.') as [string, string | undefined];
   if (part === undefined) tree[name] = value;
   else {
-    const whole = (tree[name] ?? base[name as keyof ControllerFields] ?? usualOf(name)) as Tree;
+    const whole = (tree[name] ?? base[name as keyof ControllerFields] ?? usualOf(name as keyof ControllerPlan)) as Tree;
     tree[name] = {...whole, [part]: value};
   }
 }
-
-/** What a firmware has where nobody told it otherwise. */
-const usualOf = (name: string): Tree =>
-  Object.fromEntries(
-    entries.filter((e) => e.field.startsWith(`${name}.`)).map((e) => [e.field.split('.')[1]!, e.usual]),
-  );

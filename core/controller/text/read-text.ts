@@ -1,7 +1,7 @@
 /** Reads a controller text: every line, known or not; each fault with its line, its key and what was expected. */
 import {parse, TomlDate, TomlError, type TomlTable, type TomlValue} from 'smol-toml';
 import {entries, entryOf, headKeys, headSection, textVersions, type TextVersion} from './entries';
-import {isTable} from './kinds';
+import {isTable} from '../kinds';
 import {keyLines, LineIndex} from './lines';
 
 export interface TextFault {

@@ -1,5 +1,6 @@
 /** Kinds of values that a line of the controller text can have: what is taken, and what was expected where it is not. */
 import type {TomlValue} from 'smol-toml';
+import type {Range} from './ranges';
 
 export interface Kind {
   /** In words: "a number from 50 to 1000, Hz". */
@@ -14,19 +15,12 @@ const clamped = (min: number, max: number) => (value: TomlValue) =>
 
 export const onOff: Kind = {expected: 'true or false', takes: (v) => typeof v === 'boolean'};
 
-export function number(min: number, max: number, unit = ''): Kind {
+export function numberIn({min, max, unit, isWhole}: Range): Kind {
+  const clamp = clamped(min, max);
   return {
-    expected: `a number from ${min} to ${max}${unit && `, ${unit}`}`,
-    takes: (v) => typeof v === 'number' && v >= min && v <= max,
-    nearest: clamped(min, max),
-  };
-}
-
-export function whole(min: number, max: number, unit = ''): Kind {
-  return {
-    expected: `a whole number from ${min} to ${max}${unit && `, ${unit}`}`,
-    takes: (v) => typeof v === 'number' && Number.isInteger(v) && v >= min && v <= max,
-    nearest: (v) => clamped(min, max)(typeof v === 'number' ? Math.round(v) : v),
+    expected: `a ${isWhole ? 'whole ' : ''}number from ${min} to ${max}${unit ? `, ${unit}` : ''}`,
+    takes: (v) => typeof v === 'number' && v >= min && v <= max && (!isWhole || Number.isInteger(v)),
+    nearest: (v) => clamp(isWhole && typeof v === 'number' ? Math.round(v) : v),
   };
 }
 
