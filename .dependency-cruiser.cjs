@@ -86,6 +86,7 @@ const roomsThatDraw = [
   'stations/spin',
   'stations/arming',
   'stations/signal',
+  'stations/noise',
 ];
 
 module.exports = {

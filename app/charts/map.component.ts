@@ -12,16 +12,10 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import type {MapLine} from '@core/sheets/noise-maps';
 import type {NoiseMap} from '@core/spectra/noise-map';
 import {decibels} from '@core/spectra/welch';
 import {colourAt, mapLevels} from './map-colours';
-
-/** A line over a map, in units of its axes. */
-export interface MapLine {
-  readonly label: string;
-  readonly points: readonly (readonly [number, number])[];
-  readonly dash: readonly number[];
-}
 
 interface Cursor {
   readonly x: number;

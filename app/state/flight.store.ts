@@ -4,25 +4,21 @@ import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import {ProblemError, type Problem} from '@core/problem';
 import {guessColumns} from '@core/flight/guess-columns';
 import {withUnits, type Mapping, type UnitOf} from '@core/flight/mapping';
+import type {Flight} from '@core/flight/flight';
 import type {UnmappedTable} from '@core/flight/read-flight';
 import {headBytes, readHead} from '@core/flight/table-head';
 import type {KeptLog} from '@core/backup/kept-files';
 import {database, stored} from '../store/database';
 import {benchOf} from '../workers/bench-of';
-import type {FlightSummary} from '../workers/flight-summary';
+import type {FlightSummary, OpenFlight} from '@core/noise/flight-summary';
 import {firstBytes} from '../workers/log-pieces';
 import type {ReadProblem} from '../workers/noise.worker';
-import {demoFlights, type Flight} from './demo-flights';
+import {demoFlights} from './demo-flights';
 import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {NoiseJobs} from './noise-jobs';
 import {RecordStore} from './record.store';
 import {StoreNotices} from './store-notices';
-
-export interface OpenFlight {
-  readonly flight: Flight;
-  readonly summary: FlightSummary;
-}
 
 /** A file whose columns a person has to name. */
 export interface WaitingFile {

@@ -4,43 +4,30 @@ import {patchState, signalStore, withComputed, withHooks, withMethods, withState
 import {chainOf} from '@core/controller/chain-of';
 import {asRunning, planOver} from '@core/controller/plan';
 import {totalDelayMs} from '@core/filters/delay-ledger';
-import type {FlightPhase, TimeRange} from '@core/flight/phases';
+import type {FlightPart} from '@core/flight/phases';
 import type {Axis} from '@core/flight/mapping';
 import type {Problem} from '@core/problem';
-import type {NoiseMap} from '@core/spectra/noise-map';
+import {filterRateOf} from '@core/tuning/chain-question';
 import {plannedFilters} from '@core/tuning/noise-forecast';
 import {predictedGain} from '@core/tuning/predicted-gain';
 import type {FilteredWindow} from '@core/tuning/window-filter';
-import type {MapKind, SpeedCurve} from '../workers/noise-maps';
-import type {PartOfFlight, Prediction} from '../workers/noise.worker';
+import type {MapKind, ShownMap} from '@core/noise/drawn-map';
+import type {Prediction} from '@core/tuning/prediction';
+import type {PartOfFlight} from '../workers/noise.worker';
 import {CLOCK} from '../bench/clock';
-import {assumedCrossoverHz} from '@core/noise/crossover';
+import {crossoverHzOf} from '@core/noise/crossover';
 import {FlightStore} from './flight.store';
 import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {NoiseJobs} from './noise-jobs';
 import {RecordStore} from './record.store';
 
-/** What part of the flight is looked at. */
-export type Part = 'all' | FlightPhase | TimeRange;
-
-export interface ShownMap {
-  readonly map: NoiseMap;
-  readonly curves: readonly SpeedCurve[];
-  readonly kind: MapKind;
-  readonly motor: number;
-  readonly axis: Axis;
-  /** Samples of a segment and from one to the next; 0 where orders were tracked. */
-  readonly segment: number;
-  readonly hop: number;
-}
-
 interface NoiseState {
   readonly axis: Axis;
   readonly kind: MapKind;
   /** Motor that speed and order maps follow, counted from 0. */
   readonly motor: number;
-  readonly part: Part;
+  readonly part: FlightPart;
   readonly shown: ShownMap | undefined;
   readonly planned: Prediction | undefined;
   readonly found: Prediction | undefined;
@@ -73,18 +60,16 @@ export const NoiseStore = signalStore(
       const found = record.found()?.controller?.config;
       return found && chainOf(asRunning(found));
     }),
-    /** Filters run at the gyro's rate where it was found or logged, else at that of the planned loop: never at the log's. */
-    filterRateHz: computed(() => {
-      const flown = flights.current()?.summary.config;
-      return (
-        record.found()?.controller?.config.gyroHz ?? flown?.gyroHz ?? fleet.current()?.plan.controller.loopHz ?? 8000
-      );
-    }),
+    /** Where nothing says the gyro's rate, that of the planned loop: never the log's. */
+    filterRateHz: computed(() =>
+      filterRateOf(
+        record.found()?.controller?.config,
+        flights.current()?.summary.config,
+        fleet.current()?.plan.controller.loopHz,
+      ),
+    ),
     /** Frequency at which a delay costs phase margin, Hz: of the craft's own loop where this flight tells it. */
-    crossoverHz: computed(() => {
-      const crossover = flights.current()?.summary.report.crossover;
-      return crossover?.kind === 'found' ? crossover.hz : assumedCrossoverHz;
-    }),
+    crossoverHz: computed(() => crossoverHzOf(flights.current()?.summary.report.crossover)),
     /** What the worker is asked about; undefined while no flight is open. */
     asked: computed((): PartOfFlight | undefined => {
       const open = flights.current();
@@ -168,7 +153,7 @@ export const NoiseStore = signalStore(
       setAxis: (axis: Axis) => patchState(store, {axis}),
       setKind: (kind: MapKind) => patchState(store, {kind}),
       setMotor: (motor: number) => patchState(store, {motor}),
-      setPart: (part: Part) => patchState(store, {part}),
+      setPart: (part: FlightPart) => patchState(store, {part}),
       setWindow: (windowAtS: number) => patchState(store, {windowAtS}),
     };
   }),

@@ -1,7 +1,8 @@
 /** Stand-ins for the stores that component specs look through. */
-import {signal, type Signal} from '@angular/core';
+import {computed, signal, type Signal} from '@angular/core';
 import type {Hello, Power, Report} from '@core/link/operations';
 import type {Problem} from '@core/problem';
+import type {CraftQuestion} from '@core/sheets/craft-question';
 import {gateLines, type GateLine} from '@core/spin/gate';
 import {benchCap} from '@core/spin/script-choices';
 import {testSession} from '@core/testing/proof-of';
@@ -96,3 +97,10 @@ export function finger(host: unknown, name: string, type: 'pointerdown' | 'point
   const hold = Object.assign(button(host, name), {setPointerCapture: () => undefined});
   hold.dispatchEvent(Object.assign(new MouseEvent(type, {bubbles: true, button: 0}), {pointerId: 1}));
 }
+
+/** Sheets of one question, as the store of the application gives them. */
+export const fakeQuestion = (q: CraftQuestion) => ({
+  question: signal(q),
+  standings: signal(q.standings),
+  sheet: <T>(of: (q: CraftQuestion) => T) => computed(() => of(q)),
+});

@@ -1,7 +1,6 @@
 /** Reads flight logs and computes everything of them away from the screen's thread. Keeps the last few flights. */
 import '../zod-without-eval';
 import * as Comlink from 'comlink';
-import {delayCurve, delayLedger, type DelayEntry} from '@core/filters/delay-ledger';
 import type {FilterChain} from '@core/filters/chain';
 import {flownWith} from '@core/flight/flown-with';
 import type {FlightLog} from '@core/flight/flight-log';
@@ -13,9 +12,9 @@ import {reportFlight, type Reported} from '@core/noise/flight-report';
 import {failure, success, type Problem, type Result} from '@core/problem';
 import {flightModel, type FlightModel} from '@core/tuning/flight-model';
 import {filterWindow, type FilteredWindow} from '@core/tuning/window-filter';
-import {forecast, type Forecast} from '@core/tuning/forecast';
-import {summaryOf, type FlightSummary} from './flight-summary';
-import {drawMap, type DrawnMap, type Helper, type MapKind} from './noise-maps';
+import {predict, type ChainPlace, type Prediction} from '@core/tuning/prediction';
+import {summaryOf, type FlightSummary} from '@core/noise/flight-summary';
+import {drawMap, type DrawnMap, type Helper, type MapKind} from '@core/noise/drawn-map';
 import type {MapWorker} from './map.worker';
 import {piecesOf} from './log-pieces';
 
@@ -57,19 +56,6 @@ export interface PartOfFlight {
   readonly id: string;
   /** Empty for all of it. */
   readonly ranges: readonly TimeRange[];
-}
-
-export interface Prediction {
-  readonly forecast: Omit<Forecast, 'moments'>;
-  readonly ledger: readonly DelayEntry[];
-  /** Phase delay of the gyro's path over frequency, ms, at the moment of middle speed; NaN where a notch is near. */
-  readonly curve: {readonly hz: readonly number[]; readonly ms: readonly number[]};
-}
-
-export interface ChainQuestion {
-  readonly chain: FilterChain;
-  readonly filterRateHz: number;
-  readonly atHz: number;
 }
 
 function ranged({id, ranges}: PartOfFlight): {log: FlightLog; model: FlightModel; flight: Held} {
@@ -127,16 +113,7 @@ export const noiseWorker = {
     const {log, flight} = ranged(part);
     return success(await drawMap(log, flight.speeds.hz, {kind, axis, motor}, helper));
   },
-  predict(part: PartOfFlight, {chain, filterRateHz, atHz}: ChainQuestion): Result<Prediction> {
-    const {model} = ranged(part);
-    const {moments, ...rest} = forecast(model, chain, filterRateHz);
-    const ledger = delayLedger(chain, moments, {rateHz: filterRateHz, atHz});
-    const middle = [...moments].sort((a, b) => (a.motorsHz[0] ?? a.throttle) - (b.motorsHz[0] ?? b.throttle))[
-      moments.length >> 1
-    ]!;
-    const hz = Array.from({length: 40}, (_, i) => 5 + i * 5);
-    return success({forecast: rest, ledger, curve: {hz, ms: delayCurve(chain, middle, {rateHz: filterRateHz, hz})}});
-  },
+  predict: (part: PartOfFlight, chain: ChainPlace): Result<Prediction> => success(predict(ranged(part).model, chain)),
   window(
     id: string,
     chain: FilterChain,

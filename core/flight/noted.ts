@@ -1,29 +1,28 @@
 /** What a person measures on a flight beside its log, and how two flights differ in it. */
 import * as z from 'zod';
 
-const temperature = z.number().min(-40).max(250).optional();
+const temperature = {unit: '°C', least: -40, most: 250};
+const ranges = {
+  minutes: {name: 'Flight time', unit: 'min', least: 0, most: 600},
+  /** What went back into the battery. */
+  chargeMah: {name: 'Charge', unit: 'mAh', least: 0, most: 100_000},
+  /** After landing. */
+  escC: {name: 'Warmest ESC', ...temperature},
+  motorC: {name: 'Warmest motor', ...temperature},
+};
+const within = ({least, most}: {readonly least: number; readonly most: number}) =>
+  z.number().min(least).max(most).optional();
 export const notedSchema = z.object({
-  /** Flight time, minutes. */
-  minutes: z.number().min(0).max(600).optional(),
-  /** Charge that went back into the battery, mAh. */
-  chargeMah: z.number().min(0).max(100_000).optional(),
-  /** Warmest ESC and motor after landing, °C. */
-  escC: temperature,
-  motorC: temperature,
+  minutes: within(ranges.minutes),
+  chargeMah: within(ranges.chargeMah),
+  escC: within(ranges.escC),
+  motorC: within(ranges.motorC),
 });
 export type Noted = z.infer<typeof notedSchema>;
 
-export const notedFields: readonly {
-  readonly field: keyof Noted;
-  readonly name: string;
-  readonly unit: string;
-  readonly most: number;
-}[] = [
-  {field: 'minutes', name: 'Flight time', unit: 'min', most: 600},
-  {field: 'chargeMah', name: 'Charge', unit: 'mAh', most: 100_000},
-  {field: 'escC', name: 'Warmest ESC', unit: '°C', most: 250},
-  {field: 'motorC', name: 'Warmest motor', unit: '°C', most: 250},
-];
+export const notedFields = (['minutes', 'chargeMah', 'escC', 'motorC'] as const).map((field) => ({
+  ...{field, ...ranges[field]},
+}));
 
 export interface NotedChange {
   readonly name: string;

@@ -11,6 +11,9 @@ export interface TimeRange {
   readonly toS: number;
 }
 
+/** What of a flight is looked at. */
+export type FlightPart = 'all' | FlightPhase | TimeRange;
+
 /** Steps in which throttle is looked at, s. */
 const stepS = 0.1;
 /** Throttle that changes by more than this within half a second is a cut or a punch, percentage points. */

@@ -30,6 +30,10 @@ export interface NoCrossover {
   readonly why: string;
 }
 
+/** Frequency at which a delay costs phase margin, Hz: of the craft's own loop where a flight tells it. */
+export const crossoverHzOf = (crossover: Crossover | NoCrossover | undefined): number =>
+  crossover?.kind === 'found' ? crossover.hz : assumedCrossoverHz;
+
 /** Length of a window, s. */
 const windowS = 0.5;
 /** Least windows with quick sticks. */

@@ -22,6 +22,8 @@ export interface Finding {
   /** Output, counted from 0. */
   readonly motor?: number;
   readonly axis?: Axis;
+  /** Where it stands, Hz, for what stays at one frequency. */
+  readonly hz?: number;
   readonly text: string;
   /** One thing to do next. */
   readonly next: string;

@@ -140,7 +140,7 @@ function longCoasts(coast: readonly (CoastDown | undefined)[]): Finding[] {
 }
 
 const resonance = (r: Resonance): Finding => ({
-  ...{kind: 'resonance', axis: r.axis, evidence: 'throttle map'},
+  ...{kind: 'resonance', axis: r.axis, hz: r.hz, evidence: 'throttle map'},
   text: `A resonance at ${r.hz.toFixed(0)} Hz, Q ${r.q.toFixed(r.q < 10 ? 1 : 0)}, stands ${r.prominenceDb.toFixed(0)} dB out of ${r.axis} ${staysWhere(r)}.`,
   next: 'Look for what is loose or long: a screw, an arm, the mount of the gyro or of a camera. A notch that follows motors does not reach it.',
 });

@@ -29,6 +29,10 @@ export interface Resonance {
 
 type Peak = Omit<Resonance, 'axis'>;
 
+/** Resonances nearer than this are one, seen on several axes, Hz. */
+const sameHz = 8;
+export const isSameResonance = (aHz: number, bHz: number): boolean => Math.abs(aHz - bHz) < sameHz;
+
 /** Length of a moment, s: a resonance of Q 40 at 200 Hz is 5 Hz wide. */
 const momentS = 0.5;
 const maxMoments = 400;

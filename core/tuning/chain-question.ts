@@ -44,6 +44,16 @@ export function chainQuestion(q: FiltersOfCraft): ChainQuestion {
   };
 }
 
+/** Filters run at the gyro's rate, Hz: as found on the craft, else as the log says; `otherwise` where neither tells it. */
+export const filterRateOf = (
+  found: Pick<ControllerConfig, 'gyroHz'> | undefined,
+  flown: Pick<ControllerConfig, 'gyroHz'> | undefined,
+  otherwise = usualGyroHz,
+): number => found?.gyroHz ?? flown?.gyroHz ?? otherwise;
+
+/** Where nothing says the gyro's rate, Hz: the usual one of such boards (common practice). */
+const usualGyroHz = 8000;
+
 /** Undefined when it was ended. */
 export const searchFor = (
   {load, ...question}: ChainQuestion,

@@ -3,6 +3,7 @@ import {axes} from '../flight/mapping';
 import type {FilterChain, LowPassStage} from '../filters/chain';
 import {lowPassName} from '../filters/section';
 import type {FlightReport} from '../noise/flight-report';
+import {isSameResonance} from '../noise/resonances';
 
 /** Power of all motors and axes on each multiple of motor speed, as a share of all noise: 0…1; undefined where unknown. */
 export function orderShares(
@@ -64,7 +65,7 @@ function harmonics(
 function moving({moving: {count}}: FilterChain, {resonances}: Pick<FlightReport, 'resonances'>): string {
   const fixed = resonances
     .map((r) => Math.round(r.hz))
-    .filter((hz, i, all) => !all.slice(0, i).some((other) => Math.abs(other - hz) < sameHz));
+    .filter((hz, i, all) => !all.slice(0, i).some((other) => isSameResonance(other, hz)));
   if (count)
     return `${count} moving ${count === 1 ? 'notch' : 'notches'} for what no motor makes${fixed.length ? `, such as ${fixed.slice(0, 2).join(' and ')} Hz` : ''}.`;
   return fixed.length
@@ -81,8 +82,5 @@ function lowPass({gyroLowPasses: [low]}: FilterChain): string {
 /** A low-pass as it is told, with its kind. */
 export const lowPassInWords = ({kind, hz, fullHz}: LowPassStage): string =>
   `${lowPassName[kind]} low-pass ${hz.toFixed(0)}${fullHz === undefined ? '' : `–${fullHz.toFixed(0)}`}\u00a0Hz${fullHz === undefined ? '' : ' with throttle'}`;
-
-/** Resonances nearer than this are one, seen on two axes, Hz. */
-const sameHz = 8;
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -4,9 +4,9 @@ import {fiveInch} from '@core/craft/presets/five-inch';
 import {loadLimits} from '@core/dshot/loop-budget';
 import {flownWith} from '@core/flight/flown-with';
 import {readFlight} from '@core/flight/read-flight';
-import {assumedCrossoverHz} from '@core/noise/crossover';
+import {crossoverHzOf} from '@core/noise/crossover';
 import {reportFlight, type FlightReport} from '@core/noise/flight-report';
-import {assumedMhz, chainQuestion, searchFor, type ChainQuestion} from '@core/tuning/chain-question';
+import {assumedMhz, chainQuestion, filterRateOf, searchFor, type ChainQuestion} from '@core/tuning/chain-question';
 import {flightModel} from '@core/tuning/flight-model';
 import {noiseFromHz} from '@core/tuning/forecast';
 import {proposal} from '@core/tuning/proposal';
@@ -34,13 +34,12 @@ export async function describeChain(
   if (!reading.ok) return failed(reading.problem);
   const log = reading.value;
   const {report, speeds} = reportFlight(log, {loggedPoles: poles})!;
-  const {crossover} = report;
   const question = chainQuestion({
     flights: [flightModel(log, speeds.hz)],
     ...{planned, config: undefined, clockMhz: undefined},
     motors: speeds.hz.length || 4,
-    filterRateHz: flownWith(log.notes)?.gyroHz ?? log.sampleRateHz,
-    crossoverHz: crossover.kind === 'found' ? crossover.hz : assumedCrossoverHz,
+    filterRateHz: filterRateOf(undefined, flownWith(log.notes), log.sampleRateHz),
+    crossoverHz: crossoverHzOf(report.crossover),
     mostLoad: percent === undefined ? undefined : percent / 100,
   });
   const trades = searchFor(question)!;

@@ -1,17 +1,10 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
-import type {FilterChain} from '@core/filters/chain';
-import {noiseFromHz, rmsOfAxes} from '@core/tuning/forecast';
-import {lowPassInWords, reasonsFor} from '@core/tuning/reasons';
-import type {Trade} from '@core/tuning/search';
+import {chainSheet, withFlight} from '@core/sheets/best-chain';
 import {ProblemComponent} from '../../shared/problem.component';
-import {FleetStore} from '../../state/fleet.store';
 import {FlightStore} from '../../state/flight.store';
 import {NoiseStore} from '../../state/noise.store';
 import {TuningStore} from '../../state/tuning.store';
 import {plot, type Plotted} from './trade-plot';
-
-/** Flights beside the open one that a search takes in: the worker holds three. */
-const maxOthers = 2;
 
 /** The trade-off between delay and noise left, with what is found, planned and proposed; a point of it becomes plan edits. */
 @Component({
@@ -23,48 +16,31 @@ const maxOthers = 2;
 })
 export class BestChainComponent {
   protected readonly tuning = inject(TuningStore);
-  protected readonly flights = inject(FlightStore);
-  protected readonly fleet = inject(FleetStore);
+  private readonly flights = inject(FlightStore);
   private readonly noise = inject(NoiseStore);
-  protected readonly plot = computed((): Plotted | undefined => {
-    const trades = this.tuning.own();
-    return trades.length
-      ? plot(trades, {
-          found: this.tuning.foundPoint(),
-          planned: this.tuning.plannedPoint(),
-          chosen: this.tuning.chosen(),
-        })
-      : undefined;
-  });
-  protected readonly chosen = computed(() => (this.tuning.own().length ? this.tuning.chosen() : undefined));
-  protected readonly reasons = computed(() => {
-    const chosen = this.chosen();
-    const open = this.flights.current();
-    const forecast = this.noise.planned()?.forecast;
-    if (!chosen || !open || !forecast) return [];
-    return reasonsFor(chosen.chain, open.summary.report, rmsOfAxes(forecast.asFlown, forecast.stepHz, noiseFromHz));
-  });
-  protected readonly isPlanned = computed(() => {
-    const chosen = this.chosen();
-    return !!chosen && inWords(chosen.chain) === inWords(this.noise.plannedChain()!);
-  });
-  protected readonly inWords = inWords;
   /** Other flights that the chain has to serve too, by id. */
   protected readonly also = signal<readonly string[]>([]);
-  protected readonly others = computed(() =>
-    this.flights.flights().filter((f) => f.id !== this.flights.current()?.flight.id),
-  );
+  protected readonly sheet = computed(() => {
+    const {own, chosen, over, atHz, foundPoint} = this.tuning;
+    return chainSheet({
+      ...{trades: own(), chosen: chosen(), over: over(), atHz: atHz(), foundPoint: foundPoint()},
+      ...{open: this.flights.current(), flights: this.flights.flights()},
+      ...{planned: this.noise.planned(), plannedChain: this.noise.plannedChain()},
+    });
+  });
+  protected readonly plot = computed((): Plotted | undefined => {
+    const trades = this.tuning.own();
+    const {foundPoint, plannedPoint, chosen} = this.tuning;
+    const marks = {found: foundPoint(), planned: plannedPoint(), chosen: chosen()};
+    return trades.length ? plot(trades, marks) : undefined;
+  });
 
   protected take(id: string): void {
-    this.also.update((ids) => (ids.includes(id) ? ids.filter((i) => i !== id) : [...ids, id].slice(-maxOthers)));
+    this.also.update((ids) => withFlight(ids, id));
   }
 
   protected search(): void {
-    void this.tuning.search(this.others().filter((f) => this.also().includes(f.id)));
-  }
-
-  protected pick(trade: Trade): void {
-    this.tuning.choose(trade);
+    void this.tuning.search(this.sheet().others.filter((f) => this.also().includes(f.id)));
   }
 
   /** Arrow keys go along the curve, from dot to dot. */
@@ -76,12 +52,4 @@ export class BestChainComponent {
     const at = dots.findIndex((d) => d.isChosen);
     this.tuning.choose(dots[Math.min(dots.length - 1, Math.max(0, at + way))]!.trade);
   }
-}
-
-function inWords({motor, moving, gyroLowPasses: [low]}: FilterChain): string {
-  const orders = motor.orders.length
-    ? `notches ${motor.orders.map((o) => `${o.order}×`).join(' ')}, Q ${motor.q}`
-    : 'no motor-speed notches';
-  const rest = moving.count ? `${moving.count} moving` : 'no moving notch';
-  return `${orders}; ${rest}; ${low ? lowPassInWords(low) : 'no low-pass'}`;
 }

@@ -1,24 +1,26 @@
 /** The form of the filters: what a plan is silent about is the craft's, what firmware lacks is told, each field edits the plan. */
-import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {afterEach, expect, it} from 'vitest';
 import {configFromWire} from '@core/controller/wire';
 import type {ControllerConfig} from '@core/controller/plan';
+import {emptyQuestion, questionOf} from '@core/testing/question-of';
+import {foundWith} from '@core/testing/with-config';
 import {juniper} from '@demo/craft/juniper';
 import {juniperController} from '@simulator/benches/juniper';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
-import {RecordStore} from '../../state/record.store';
+import {fakeQuestion} from '../../testing/fakes';
 import {FilterFormComponent} from './filter-form.component';
 
 afterEach(() => TestBed.resetTestingModule());
 
 function form(config?: ControllerConfig) {
   const set: unknown[] = [];
-  const found = config && {controller: {config}};
+  const q = config ? questionOf(juniper, {record: {found: foundWith(juniper, config)}}) : emptyQuestion(juniper);
   TestBed.configureTestingModule({
     providers: [
-      {provide: FleetStore, useValue: {current: signal(juniper), setController: (c: unknown) => set.push(c)}},
-      {provide: RecordStore, useValue: {found: signal(found)}},
+      {provide: FleetStore, useValue: {setController: (c: unknown) => set.push(c)}},
+      {provide: CraftQuestionStore, useValue: fakeQuestion(q)},
     ],
   });
   const fixture = TestBed.createComponent(FilterFormComponent);
@@ -51,11 +53,16 @@ it('shows what the craft has where the plan is silent, and edits the plan field 
 });
 
 it('greys what the firmware of the craft does not have, and says so', async () => {
-  const older: ControllerConfig = {...configFromWire(juniperController), dLowPass: undefined, notchFadeHz: undefined};
+  const lacking = {dLowPass: undefined, dLowPassFullHz: undefined, notchFadeHz: undefined};
+  const older: ControllerConfig = {...configFromWire(juniperController), ...lacking};
   const {host, field, settle} = form(older);
   await settle();
   expect(host.textContent).toContain('does not have what is greyed here');
-  expect([field('fade').disabled, field('d-low-hz').disabled, field('moving-q').disabled]).toEqual([true, true, false]);
+  expect([field('fade').disabled, field('d-low-full').disabled, field('d-low-hz').disabled]).toEqual([
+    true,
+    true,
+    false,
+  ]);
   // Before a survey nobody knows: then everything can be planned.
   TestBed.resetTestingModule();
   const fresh = form();

@@ -4,38 +4,35 @@ import {TestBed} from '@angular/core/testing';
 import {afterEach, beforeAll, describe, expect, it, vi} from 'vitest';
 import type {Problem} from '@core/problem';
 import {chainOf} from '@core/controller/chain-of';
-import {delayCurve, delayLedger} from '@core/filters/delay-ledger';
 import {bytesOf, readFlight} from '@core/flight/read-flight';
 import {compareFlights} from '@core/noise/compare-flights';
 import {reportFlight} from '@core/noise/flight-report';
+import {emptyQuestion} from '@core/testing/question-of';
 import {knownFlight, type KnownFlight} from '@core/testing/known-flight';
 import {sumRows} from '@core/spectra/noise-map';
 import {flightModel} from '@core/tuning/flight-model';
-import {forecast} from '@core/tuning/forecast';
 import {searchChains, type Trade} from '@core/tuning/search';
 import {filterWindow} from '@core/tuning/window-filter';
 import {juniper} from '@demo/craft/juniper';
 import {MapComponent} from '../../charts/map.component';
 import {colourAt} from '../../charts/map-colours';
 import {CompareStore} from '../../state/compare.store';
-import type {Flight} from '../../state/demo-flights';
+import type {Flight} from '@core/flight/flight';
 import {FleetStore} from '../../state/fleet.store';
-import {FlightStore, type OpenFlight, type WaitingFile} from '../../state/flight.store';
-import {NoiseStore, type ShownMap} from '../../state/noise.store';
+import {FlightStore, type WaitingFile} from '../../state/flight.store';
+import {NoiseStore} from '../../state/noise.store';
 import {RecordStore} from '../../state/record.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {StandInStore} from '../../state/stand-in.store';
 import {TuningStore} from '../../state/tuning.store';
-import {button, buttons, textOf} from '../../testing/fakes';
+import {button, buttons, fakeQuestion, textOf} from '../../testing/fakes';
 import {withoutCharts} from '../../testing/chart-stub.component';
-import {summaryOf} from '../../workers/flight-summary';
-import {drawMap, mapKinds, type DrawnMap, type Helper, type MapKind} from '../../workers/noise-maps';
-import type {Prediction} from '../../workers/noise.worker';
+import {summaryOf, type OpenFlight} from '@core/noise/flight-summary';
+import {drawMap, mapKinds, type DrawnMap, type Helper, type MapKind, type ShownMap} from '@core/noise/drawn-map';
+import {predict, type Prediction} from '@core/tuning/prediction';
 import {FiltersViewComponent} from './filters-view.component';
 import {CompareFlightsComponent} from './compare-flights.component';
 import {NoiseComponent} from './noise.component';
-import {aliasWords, certaintyOf} from './map-words';
-import {NoiseMapsComponent} from './noise-maps.component';
 import {plot} from './trade-plot';
 
 const known: KnownFlight = {
@@ -65,15 +62,7 @@ const trades = searchChains({
 /** A busy machine takes its time over whole flights. */
 vi.setConfig({testTimeout: 60_000});
 
-function predictionOf(of: typeof chain): Prediction {
-  const {moments, ...rest} = forecast(model, of, 8000);
-  const hz = [10, 60, 110];
-  return {
-    forecast: rest,
-    ledger: delayLedger(of, moments, {rateHz: 8000, atHz: 60}),
-    curve: {hz, ms: delayCurve(of, moments[0]!, {rateHz: 8000, hz})},
-  };
-}
+const predictionOf = (of: typeof chain): Prediction => predict(model, {chain: of, filterRateHz: 8000, atHz: 60});
 const flight: Flight = {id: 'own', craftId: 'juniper', label: 'flight 3', isDemo: false, keptAt: 5};
 const openOf = (over: Partial<Flight> = {}, loggedPoles = 14): OpenFlight => ({
   flight: {...flight, ...over},
@@ -165,7 +154,7 @@ function station({open, waiting, comparison, chosen}: Setting = {}) {
     cancel: say('cancel search'),
   };
   const compare = {
-    own: signal(comparison && {before: {...flight, id: 'b', label: 'flight 2'}, comparison}),
+    own: signal(comparison && {before: {...flight, id: 'b', label: 'flight 2'}, after: flight, comparison}),
     verdict: signal(comparison && {holds: false, text: 'measured', missing: ['Fly again']}),
     busy: signal(false),
     compareWith: (f: Flight) => Promise.resolve(calls.push(`against ${f.label}`)),
@@ -178,7 +167,7 @@ function station({open, waiting, comparison, chosen}: Setting = {}) {
       {provide: CompareStore, useValue: compare},
       {provide: FleetStore, useValue: {current: signal(juniper), setController: (c: unknown) => set.push(c)}},
       {provide: RecordStore, useValue: {found: signal(undefined)}},
-      {provide: CraftQuestionStore, useValue: {standings: signal(undefined)}},
+      {provide: CraftQuestionStore, useValue: fakeQuestion(emptyQuestion(juniper))},
       {provide: StandInStore, useValue: {isPresent: signal(true)}},
     ],
   });
@@ -308,12 +297,13 @@ describe('a log of an unknown layout', () => {
     const mapper = fixture.debugElement.query((e) => e.name === 'bx-column-mapper').componentInstance as {
       take(column: number, choice: string): void;
       change(c: object): void;
-      turn(axis: number): void;
+      turn(mapping: unknown, axis: number): void;
+      sheet(): {reading?: {mapping: unknown}};
     };
     [1, 2, 3].forEach((column, a) => mapper.take(column, `gyro ${a}`));
     mapper.take(4, 'speed');
     mapper.change({timeUnit: 'ms', speedUnit: 'rpm'});
-    mapper.turn(2);
+    mapper.turn(mapper.sheet().reading!.mapping, 2);
     fixture.detectChanges();
     button(host, 'Read the log this way').click();
     expect(set).toEqual([
@@ -361,16 +351,6 @@ describe('pictures', () => {
     both.map.density.forEach((v, i) => expect(Math.abs(v / alone.map.density[i]! - 1)).toBeLessThan(1e-9));
   });
 
-  it('says how sure it is and which lines alias down', () => {
-    expect(certaintyOf(shownOf('throttle'))).toMatch(
-      /Hann windows of \d+ samples, 75 % overlap, bins of \d\.\d Hz\. A row is the mean of \d+ windows \(median\): right within −\d/,
-    );
-    expect(certaintyOf(shownOf('order'))).toContain('Order tracking');
-    expect(aliasWords({order: 2, highestHz: 1200, lowestImageHz: 800, share: 0.1}, 2000)).toContain(
-      '2× of the motors runs up to 1200 Hz, beyond half of the log’s 2000 Hz, for 10 % of the flight',
-    );
-  });
-
   it('louder is darker all the way, so that a map reads without colour', () => {
     const light = ([r, g, b]: readonly number[]) => 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
     for (let db = -30; db < 30; db++)
@@ -406,13 +386,4 @@ describe('pictures', () => {
     expect(marks.map((m) => m.name)).toEqual(['on the craft']);
     expect(xTicks.length > 1 && yTicks.length > 1).toBe(true);
   });
-});
-
-it('the maps component names what a motor’s line follows', () => {
-  const {fixture} = station({open: openOf()});
-  const maps = fixture.debugElement.query((e) => e.componentInstance instanceof NoiseMapsComponent)
-    .componentInstance as unknown as {
-    lines(): {label: string}[];
-  };
-  expect(maps.lines().map((l) => l.label)).toEqual(juniper.plan.controller.notchHarmonics.map((h) => `${h}×`));
 });

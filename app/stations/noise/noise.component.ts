@@ -2,9 +2,10 @@ import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, un
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
+import type {Flight} from '@core/flight/flight';
 import type {Evidence} from '@core/noise/finding';
+import {axisChoices, mapOf, noiseLead, noiseViews, type NoiseView} from '@core/sheets/noise';
 import {ProblemComponent} from '../../shared/problem.component';
-import type {Flight} from '../../state/demo-flights';
 import {pickedFiles} from '../../shared/picked-files';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
@@ -18,8 +19,6 @@ import {FiltersViewComponent} from './filters-view.component';
 import {LogNotesComponent} from './log-notes.component';
 import {NoiseMapsComponent} from './noise-maps.component';
 import {UnitQuestionsComponent} from './unit-questions.component';
-
-type View = 'noise' | 'filters' | 'chain' | 'compare';
 
 /** Noise station: where noise is, what the filters do to it and cost, the best chain, and the proof by two flights. */
 @Component({
@@ -47,29 +46,16 @@ export class NoiseComponent {
   protected readonly noise = inject(NoiseStore);
   protected readonly fleet = inject(FleetStore);
   protected readonly standIn = inject(StandInStore);
-  protected readonly view = signal<View>('noise');
-  protected readonly views: readonly {label: string; value: View}[] = [
-    {label: 'Where noise is', value: 'noise'},
-    {label: 'Filters and delay', value: 'filters'},
-    {label: 'Best chain', value: 'chain'},
-    {label: 'Flights compared', value: 'compare'},
-  ];
-  protected readonly axes = ['roll', 'pitch', 'yaw'].map((value) => ({label: value, value}));
-  protected readonly lead = computed(() => {
-    const open = this.flights.current();
-    if (!open)
-      return 'A flight log of this craft shows where motor noise lies, what filters would do to it, and whether a change made it quieter.';
-    const {durationS, sampleRateHz, motors} = open.summary;
-    const origin = open.flight.isDemo ? ' (computed for the demo)' : '';
-    const speeds = motors ? `speeds of ${motors} motors` : 'no motor speeds';
-    return `${open.flight.label}${origin}, ${duration(durationS)} at ${(sampleRateHz / 1000).toFixed(1)} kHz, ${speeds}.`;
-  });
+  protected readonly view = signal<NoiseView>('noise');
+  protected readonly views = [...noiseViews];
+  protected readonly axes = [...axisChoices];
+  protected readonly lead = computed(() => noiseLead(this.flights.current()));
+
   /** Where a finding shows itself. */
   protected show(evidence: Evidence): void {
-    if (evidence === 'none') return;
+    const kind = mapOf(evidence);
+    if (kind) this.noise.setKind(kind);
     this.view.set('noise');
-    const kinds = {'order map': 'order', 'throttle map': 'throttle', 'time map': 'time'} as const;
-    if (evidence !== 'motor lines') this.noise.setKind(kinds[evidence]);
   }
 
   constructor() {
@@ -100,6 +86,3 @@ export class NoiseComponent {
     for (const file of files) await this.flights.openFile(file);
   }
 }
-
-const duration = (s: number): string =>
-  s < 60 ? `${s.toFixed(0)} s` : `${Math.floor(s / 60)} min ${String(Math.round(s % 60)).padStart(2, '0')} s`;

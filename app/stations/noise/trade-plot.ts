@@ -9,7 +9,7 @@ export interface Place {
   readonly y: number;
 }
 export interface Plotted {
-  readonly dots: readonly (Place & {readonly trade: Trade; readonly isChosen: boolean})[];
+  readonly dots: readonly (Place & {readonly trade: Trade; readonly index: number; readonly isChosen: boolean})[];
   readonly path: string;
   readonly marks: readonly (Place & {readonly name: string; readonly kind: 'found' | 'planned'})[];
   readonly xTicks: readonly {readonly at: number; readonly text: string}[];
@@ -28,7 +28,7 @@ export function plot(
     x: size.left + (delayMs / maxX) * inner.w,
     y: size.top + inner.h - (Math.log(left / minY) / Math.log(maxY / minY)) * inner.h,
   });
-  const all = trades.map((trade) => ({...place(trade), trade, isChosen: trade === chosen}));
+  const all = trades.map((trade, index) => ({...place(trade), trade, index, isChosen: trade === chosen}));
   return {
     dots: apart(all),
     path: all.map(({x, y}, i) => `${i ? 'L' : 'M'}${x.toFixed(1)} ${y.toFixed(1)}`).join(''),

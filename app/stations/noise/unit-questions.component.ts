@@ -2,22 +2,24 @@ import {ChangeDetectionStrategy, Component, computed, inject, input, linkedSigna
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import type {UnitOf} from '@core/flight/mapping';
-import {FlightStore, type OpenFlight} from '../../state/flight.store';
+import type {OpenFlight} from '@core/noise/flight-summary';
+import {unitsSheet} from '@core/sheets/noise';
+import {FlightStore} from '../../state/flight.store';
 
 /** Units of the open log that were guessed, where another one fits too: a person says, and the log is read again. */
 @Component({
   selector: 'bx-unit-questions',
   imports: [FormsModule, SelectButton],
   template: `
-    @if (questions().length) {
+    @if (sheet().questions.length) {
       <section class="ask" aria-label="Units of this log">
         <b>Check the units of this log</b>
-        @for (question of questions(); track question.about) {
+        @for (question of sheet().questions; track question.about) {
           <p [id]="'unit-' + question.about">{{ question.text }}</p>
-          @if (question.others.length) {
+          @if (question.options.length) {
             <p-selectbutton
               [ariaLabelledBy]="'unit-' + question.about"
-              [options]="[question.taken].concat(question.others)"
+              [options]="question.options"
               [allowEmpty]="false"
               [ngModel]="said()[question.about]"
               (ngModelChange)="say(question.about, $event)"
@@ -26,7 +28,7 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
             <button type="button" class="link" (click)="flights.remap()">Say what its columns hold</button>
           }
         }
-        @if (isChoice()) {
+        @if (sheet().isChoice) {
           <button type="button" class="btn" (click)="read()">Read the log with these units</button>
         }
       </section>
@@ -56,15 +58,9 @@ import {FlightStore, type OpenFlight} from '../../state/flight.store';
 export class UnitQuestionsComponent {
   readonly open = input.required<OpenFlight>();
   protected readonly flights = inject(FlightStore);
-  /** Those with another answer; of raw steps nobody but a person knows the size. */
-  protected readonly questions = computed(() =>
-    this.open().summary.questions.filter(({others, taken}) => others.length > 0 || taken === 'raw'),
-  );
-  protected readonly isChoice = computed(() => this.questions().some(({others}) => others.length > 0));
+  protected readonly sheet = computed(() => unitsSheet(this.open()));
   /** What each was taken for, until a person says otherwise. */
-  protected readonly said = linkedSignal((): Partial<Record<UnitOf, string>> =>
-    Object.fromEntries(this.questions().map((q) => [q.about, q.taken])),
-  );
+  protected readonly said = linkedSignal((): Partial<Record<UnitOf, string>> => this.sheet().taken);
 
   protected say(about: UnitOf, unit: string): void {
     this.said.update((all) => ({...all, [about]: unit}));

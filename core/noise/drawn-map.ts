@@ -1,6 +1,6 @@
 /** The maps that the Noise station shows: over throttle, time, one motor's speed, and over multiples of it. */
-import type {Axis} from '@core/flight/mapping';
-import type {FlightLog} from '@core/flight/flight-log';
+import type {Axis} from '../flight/mapping';
+import type {FlightLog} from '../flight/flight-log';
 import {
   halved,
   meanOf,
@@ -11,10 +11,10 @@ import {
   type NoiseMap,
   type RowJob,
   type RowSums,
-} from '@core/spectra/noise-map';
-import {orderMap} from '@core/spectra/order-map';
-import {segmentStarts} from '@core/spectra/segments';
-import {steadySpeed} from '@core/spectra/steady-speed';
+} from '../spectra/noise-map';
+import {orderMap} from '../spectra/order-map';
+import {segmentStarts} from '../spectra/segments';
+import {steadySpeed} from '../spectra/steady-speed';
 
 export const mapKinds = ['throttle', 'time', 'speed', 'order'] as const;
 export type MapKind = (typeof mapKinds)[number];
@@ -37,6 +37,14 @@ export interface DrawnMap {
   /** Samples of a segment and from one to the next; 0 where orders are tracked instead. */
   readonly segment: number;
   readonly hop: number;
+}
+
+/** A map, and what it was asked for. */
+export interface ShownMap extends DrawnMap {
+  readonly kind: MapKind;
+  readonly axis: Axis;
+  /** Motor that speed and order maps follow, counted from 0. */
+  readonly motor: number;
 }
 
 /** Sums half of a map somewhere else, in the same time. */

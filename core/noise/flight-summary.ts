@@ -1,8 +1,9 @@
-/** What the screen needs to know of a flight, without its samples. */
-import type {ControllerConfig} from '@core/controller/plan';
-import {motorsIn, type FlightLog} from '@core/flight/flight-log';
-import {phasesOf, type FlightPhase, type TimeRange} from '@core/flight/phases';
-import type {FlightReport} from '@core/noise/flight-report';
+/** What is known of a flight without its samples. */
+import type {ControllerConfig} from '../controller/plan';
+import {motorsIn, type FlightLog} from '../flight/flight-log';
+import {phasesOf, type FlightPhase, type TimeRange} from '../flight/phases';
+import type {Flight} from '../flight/flight';
+import type {FlightReport} from './flight-report';
 
 type Samples =
   'gyro' | 'filteredGyro' | 'setpoint' | 'throttle' | 'speeds' | 'commands' | 'replyErrors' | 'volts' | 'amps';
@@ -17,6 +18,11 @@ export interface FlightSummary extends Omit<FlightLog, Samples> {
   readonly report: FlightReport;
   /** Charge that the log's own current adds up to, mAh. */
   readonly chargeMah: number | undefined;
+}
+
+export interface OpenFlight {
+  readonly flight: Flight;
+  readonly summary: FlightSummary;
 }
 
 export function summaryOf(log: FlightLog, report: FlightReport, config: ControllerConfig | undefined): FlightSummary {
