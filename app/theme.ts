@@ -153,7 +153,7 @@ export const sheetPreset = definePreset(begun, {
   components: {
     togglebutton: {
       root: {padding: '0', borderRadius: '0', fontWeight: '600'},
-      content: {padding: '3px 5px', borderRadius: '0'},
+      content: {padding: '3px 9px', borderRadius: '0'},
       colorScheme: {
         light: {
           root: {

@@ -1,7 +1,11 @@
-/** The planned filters, field by field: what a plan is silent about is shown as the craft has it, what firmware lacks is told. */
+/**
+ * The planned filters along the way of the signal, from the gyro to the controller and its derivative: what a plan is silent
+ * about is shown as the craft has it, what firmware lacks is told.
+ */
 import {fixedFilters, type FilterFields} from '../controller/chain-of';
 import {planOver, type ControllerPlan} from '../controller/plan';
 import {ranges, type Range} from '../controller/ranges';
+import type {FilterName} from '../filters/delay-ledger';
 import {lowPassKinds, lowPassName, type LowPassKind} from '../filters/section';
 import type {Choice} from './choice';
 import type {JudgedCraft} from './craft-question';
@@ -25,15 +29,19 @@ export interface FilterForm {
   readonly harmonics: Choice<number>[];
   readonly notchHarmonics: number[];
   readonly poles: string;
-  /** What is changed often, above the rest. */
-  readonly often: readonly FilterField[];
-  readonly groups: readonly FilterGroup[];
+  readonly stages: readonly FilterStage[];
   /** Some of it is not in the firmware that was found. */
   readonly isLacking: boolean;
 }
 
-export interface FilterGroup {
+/** One filter on the signal's way. */
+export interface FilterStage {
+  readonly filter: FilterName;
   readonly title: string;
+  /** What is changed often. */
+  readonly often: readonly FilterField[];
+  /** What the rest of it is about, and its fields. */
+  readonly more: string;
   readonly kind: LowPassField | undefined;
   readonly fields: readonly FilterField[];
 }
@@ -68,17 +76,10 @@ const detailsOf = ({craft, record}: JudgedCraft): Details => {
 
 export function filterForm(q: JudgedCraft): FilterForm {
   const {notchHarmonics, poles} = q.craft.plan.controller;
-  const {field} = fieldsOf(q);
   return {
     harmonics: ascending([...new Set([...usual, ...notchHarmonics])]).map((value) => ({label: `${value}×`, value})),
     ...{notchHarmonics: [...notchHarmonics], poles: `${poles} poles`, isLacking: lacks(q, 'notchFadeHz')},
-    often: [
-      field('q', 'notchQ', 'Width, Q'),
-      field('min', 'notchMinHz', 'Lowest frequency'),
-      field('moving', 'movingNotches', 'Moving notches'),
-      field('low', 'gyroLowPassHz', 'Gyro low-pass'),
-    ],
-    groups: detailGroups(q),
+    stages: stagesOf(q),
   };
 }
 
@@ -99,11 +100,18 @@ function fieldsOf(q: JudgedCraft) {
   };
 }
 
-function detailGroups(q: JudgedCraft): FilterGroup[] {
+function stagesOf(q: JudgedCraft): FilterStage[] {
   const {field, kind, strength} = fieldsOf(q);
   return [
     {
-      ...{title: 'Motor-speed notches', kind: undefined},
+      ...{filter: 'gyro low-pass', title: 'Gyro low-pass', often: [field('low', 'gyroLowPassHz', 'Cut-off')]},
+      ...{more: 'Kind, and with throttle', kind: kind('low-kind', 'gyroLowPass')},
+      fields: [field('low-full', 'gyroLowPassFullHz', atFull)],
+    },
+    {
+      ...{filter: 'motor-speed notches', title: 'Motor-speed notches'},
+      often: [field('q', 'notchQ', 'Width, Q'), field('min', 'notchMinHz', 'Lowest frequency')],
+      ...{more: 'Strength, fade-in, smoothing', kind: undefined},
       fields: [
         ...q.craft.plan.controller.notchHarmonics.map(strength),
         field('fade', 'notchFadeHz', 'Fade-in above the lowest'),
@@ -111,7 +119,8 @@ function detailGroups(q: JudgedCraft): FilterGroup[] {
       ],
     },
     {
-      ...{title: 'Moving notches', kind: undefined},
+      ...{filter: 'moving notches', title: 'Moving notches', often: [field('moving', 'movingNotches', 'How many')]},
+      ...{more: 'Width, and where they look', kind: undefined},
       fields: [
         field('moving-q', 'movingQ', 'Width, Q'),
         field('moving-min', 'movingMinHz', 'From'),
@@ -119,12 +128,9 @@ function detailGroups(q: JudgedCraft): FilterGroup[] {
       ],
     },
     {
-      ...{title: 'Gyro low-pass', kind: kind('low-kind', 'gyroLowPass')},
-      fields: [field('low-full', 'gyroLowPassFullHz', atFull)],
-    },
-    {
-      ...{title: 'D low-pass', kind: kind('d-low-kind', 'dLowPass')},
-      fields: [field('d-low-hz', 'dLowPassHz', 'Cut-off'), field('d-low-full', 'dLowPassFullHz', atFull)],
+      ...{filter: 'D low-pass', title: 'Derivative: low-pass', often: [field('d-low-hz', 'dLowPassHz', 'Cut-off')]},
+      ...{more: 'Kind, and with throttle', kind: kind('d-low-kind', 'dLowPass')},
+      fields: [field('d-low-full', 'dLowPassFullHz', atFull)],
     },
   ];
 }

@@ -8,6 +8,7 @@ import {decibelBounds} from '../spectra/welch';
 import {bands, noiseFromHz, rmsBetween, type Forecast} from '../tuning/forecast';
 import {gainText, type PredictedGain} from '../tuning/predicted-gain';
 import type {Prediction} from '../tuning/prediction';
+import {counted} from '../words/counted';
 import {wholePercent} from '../words/percent';
 import type {JudgedCraft} from './craft-question';
 
@@ -42,6 +43,7 @@ export interface BandRow {
 
 export interface DelaySheet {
   readonly atHz: number;
+  /** Of every filter on the signal's way. */
   readonly entries: readonly DelayLine[];
   readonly total: string;
   /** How much longer the filters found on the craft take than the planned ones, ms. */
@@ -56,8 +58,9 @@ export interface DelaySheet {
 
 export interface DelayLine {
   readonly filter: FilterName;
-  readonly name: string;
-  /** Length of its bar, ms. */
+  /** How many sections of it run for one axis. */
+  readonly sections: string;
+  /** Length of its bar, ms; 0 for what only the derivative passes. */
   readonly ms: number;
   readonly text: string;
   readonly why: string;
@@ -106,7 +109,7 @@ function delaySheet(q: JudgedCraft, now: FiltersNow, planned: Prediction): Delay
   const load = loadOf(q, now.plannedChain);
   return {
     atHz: crossoverHzOf(now.crossover),
-    entries: planned.ledger.filter((e) => e.filter !== 'D low-pass').map(delayLine),
+    entries: planned.ledger.map(delayLine),
     total: ms(total),
     surplusMs: Math.max(0, (found ?? 0) - (total ?? Infinity)),
     found: found === undefined ? undefined : ms(found),
@@ -116,7 +119,9 @@ function delaySheet(q: JudgedCraft, now: FiltersNow, planned: Prediction): Delay
 }
 
 const delayLine = ({filter, count, delayMs, why}: DelayEntry): DelayLine => ({
-  ...{filter, name: `${filter}, ${count}`, ms: delayMs ?? 0, text: ms(delayMs), why: why ?? ''},
+  ...{filter, text: ms(delayMs), why: why ?? ''},
+  sections: counted(count, 'section'),
+  ms: filter === 'D low-pass' ? 0 : (delayMs ?? 0),
 });
 
 /** Load of the gyro task, share of the loop. */

@@ -197,7 +197,8 @@ describe('filters', () => {
 
   it('the delays of the ledger add up; load and what is on the craft are told where they were read', () => {
     const {delay} = filtersSheet(emptyQuestion(juniper), now())!;
-    const sum = delay.entries.reduce((all, e) => all + Number.parseFloat(e.text), 0);
+    expect(delay.entries.map((e) => e.filter)).toContain('D low-pass');
+    const sum = delay.entries.reduce((all, e) => all + e.ms, 0);
     expect(sum).toBeCloseTo(Number.parseFloat(delay.total), 1);
     expect([delay.load, delay.found, delay.surplusMs]).toEqual([undefined, undefined, 0]);
     expect(delay.lag).toMatch(
@@ -240,11 +241,16 @@ describe('the form of the filters', () => {
   it('shows what the craft has where the plan is silent; edits are of the plan', () => {
     const q = questionOf(juniper, {record: {found: foundWith(juniper, {movingQ: 7, notchWeights: [100, 40]})}});
     const form = filterForm(q);
-    const field = (id: string) => [...form.often, ...form.groups.flatMap((g) => g.fields)].find((f) => f.id === id)!;
+    const field = (id: string) =>
+      form.stages.flatMap((stage) => [...stage.often, ...stage.fields]).find((f) => f.id === id)!;
     expect([field('moving-q').value, field('weight-2').value, field('weight-3').value]).toEqual([7, 40, 100]);
     expect(filterChange(q, field('moving-q'), 7.5)).toEqual({movingQ: 7.5});
     expect(filterChange(q, field('weight-2'), 50)).toEqual({notchWeights: [100, 50, 100]});
     expect(field('min')).toMatchObject({min: 20, max: 400, unit: 'Hz'});
+    // From the gyro to the loop, as the signal goes.
+    expect(form.stages.map((stage) => stage.filter)).toEqual([
+      ...['gyro low-pass', 'motor-speed notches', 'moving notches', 'D low-pass'],
+    ]);
     expect(harmonicsChange([3, 1])).toEqual({notchHarmonics: [1, 3]});
   });
   it('a multiple that is planned is offered, though it is none of the usual', () => {
@@ -252,16 +258,16 @@ describe('the form of the filters', () => {
     const with5 = {...juniper, plan: {...plan, controller: {...plan.controller, notchHarmonics: [1, 5]}}};
     const form = filterForm(emptyQuestion(with5));
     expect(form.harmonics.map((h) => h.label)).toEqual(['1×', '2×', '3×', '5×']);
-    const strength = form.groups[0]!.fields.find((f) => f.id === 'weight-5')!;
+    const strength = form.stages[1]!.fields.find((f) => f.id === 'weight-5')!;
     expect(filterChange(emptyQuestion(with5), strength, 60)).toEqual({notchWeights: [100, 100, 100, 100, 60]});
   });
   it('greys what the firmware does not have; before a survey nobody knows', () => {
     const found = foundWith(juniper, {gyroLowPass: 'lowpass1', dLowPass: undefined, notchFadeHz: undefined});
     const lacking = filterForm(questionOf(juniper, {record: {found}}));
     expect(lacking.isLacking).toBe(true);
-    expect(lacking.groups.map((g) => g.kind?.lacks)).toEqual([undefined, undefined, false, true]);
+    expect(lacking.stages.map((g) => g.kind?.lacks)).toEqual([false, undefined, undefined, true]);
     const fresh = filterForm(emptyQuestion(juniper));
-    expect([fresh.isLacking, fresh.groups.some((g) => g.fields.some((f) => f.lacks))]).toEqual([false, false]);
+    expect([fresh.isLacking, fresh.stages.some((g) => g.fields.some((f) => f.lacks))]).toEqual([false, false]);
   });
 });
 

@@ -4,6 +4,7 @@ import {ChartComponent} from '../../charts/chart.component';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FlightStore} from '../../state/flight.store';
 import {NoiseStore} from '../../state/noise.store';
+import {filterColours} from './filter-colours';
 import {FilterFormComponent} from './filter-form.component';
 import {delayOption, spectraOption, windowOption} from './filter-charts';
 
@@ -31,12 +32,7 @@ export class FiltersViewComponent {
     const [window, sheet] = [this.noise.window(), this.sheet()];
     return window && sheet && windowOption(window, sheet.axis);
   });
-  protected readonly colours = {
-    'motor-speed notches': 'var(--petrol)',
-    'moving notches': 'var(--ochre)',
-    'gyro low-pass': 'var(--plum)',
-    'D low-pass': 'var(--ink-3)',
-  } as const;
+  protected readonly colours = filterColours;
 
   private now(): FiltersNow {
     const {axis, planned, found, gain, plannedChain, filterRateHz} = this.noise;
