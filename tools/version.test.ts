@@ -2,7 +2,7 @@
 import {readFileSync} from 'node:fs';
 import {fileURLToPath} from 'node:url';
 import {expect, it} from 'vitest';
-import {version} from '@core/version';
+import {version} from '@core/words/version';
 import {main} from './door/door';
 
 const text = (name: string) => readFileSync(fileURLToPath(new URL(`../${name}`, import.meta.url)), 'utf8');

@@ -14,8 +14,9 @@ import {
 } from '@angular/core';
 import type {MapLine} from '@core/sheets/noise-maps';
 import type {NoiseMap} from '@core/spectra/noise-map';
-import {decibels} from '@core/spectra/welch';
-import {colourAt, mapLevels} from './map-colours';
+import {mapReading} from '@core/sheets/map-reading';
+import {drawMap} from './draw-map';
+import {mapLevels} from './map-colours';
 
 interface Cursor {
   readonly x: number;
@@ -48,15 +49,7 @@ export class MapComponent {
   /** What stands under the cursor, in words. */
   protected readonly reading = computed(() => {
     const at = this.cursor();
-    if (!at) return '';
-    const {stepX, columns, rows, from, stepY, density, counts} = this.map();
-    const [column, row] = [Math.round(at.x / stepX), Math.floor((at.y - from) / stepY)];
-    if (column < 0 || column >= columns || row < 0 || row >= rows) return '';
-    const value = density[row * columns + column]!;
-    const place = `${this.figure(at.x, this.mostX())} ${this.xUnit()}, ${this.figure(at.y, this.top())} ${this.yUnit()}`;
-    return Number.isNaN(value)
-      ? `${place}: not flown`
-      : `${place}: ${decibels(value).toFixed(1)} dB, ${counts[row]} segments`;
+    return at ? mapReading(this.map(), at, {maxX: this.mostX(), xUnit: this.xUnit(), yUnit: this.yUnit()}) : '';
   });
 
   constructor() {
@@ -72,7 +65,11 @@ export class MapComponent {
     effect(() => {
       const {width, height} = this.size();
       if (width > 0)
-        draw(this.canvas().nativeElement, {width, height}, {map: this.map(), mostX: this.mostX(), lines: this.lines()});
+        drawMap(
+          this.canvas().nativeElement,
+          {width, height},
+          {map: this.map(), mostX: this.mostX(), lines: this.lines()},
+        );
     });
   }
 
@@ -107,10 +104,6 @@ export class MapComponent {
       y: Math.min(this.top() - stepY / 2, Math.max(from, now.y + way[1] * stepY * times)),
     });
   }
-
-  private figure(value: number, most: number): string {
-    return value.toFixed(most < 20 ? 2 : most < 100 ? 1 : 0);
-  }
 }
 
 /** About five round values from one end to the other. */
@@ -122,72 +115,4 @@ function ticks(from: number, to: number): number[] {
   return Array.from({length: Math.floor((to - first) / step + 1e-9) + 1}, (_, i) =>
     Number((first + i * step).toFixed(6)),
   );
-}
-
-interface Drawn {
-  readonly map: NoiseMap;
-  readonly mostX: number;
-  readonly lines: readonly MapLine[];
-}
-
-function draw(
-  canvas: HTMLCanvasElement,
-  {width, height}: {width: number; height: number},
-  {map, mostX, lines}: Drawn,
-): void {
-  const ratio = window.devicePixelRatio || 1;
-  canvas.width = Math.round(width * ratio);
-  canvas.height = Math.round(height * ratio);
-  const context = canvas.getContext('2d');
-  if (!context) return;
-  const columns = Math.max(1, Math.min(map.columns, Math.ceil(mostX / map.stepX)));
-  const image = new ImageData(columns, map.rows);
-  for (let row = 0; row < map.rows; row++)
-    for (let k = 0; k < columns; k++) {
-      const value = map.density[row * map.columns + k]!;
-      const place = 4 * ((map.rows - 1 - row) * columns + k);
-      if (Number.isNaN(value)) continue;
-      const [r, g, b] = colourAt(decibels(value));
-      image.data.set([r, g, b, 255], place);
-    }
-  const small = new OffscreenCanvas(columns, map.rows);
-  small.getContext('2d')!.putImageData(image, 0, 0);
-  context.imageSmoothingEnabled = false;
-  context.drawImage(small, 0, 0, (columns * map.stepX * canvas.width) / mostX, canvas.height);
-  context.scale(ratio, ratio);
-  for (const line of lines) drawLine(context, line, {width, height, mostX, map});
-}
-
-/** Light with a dark rim, so that it reads on every shade. */
-function drawLine(
-  context: CanvasRenderingContext2D,
-  {points, dash, label}: MapLine,
-  {width, height, mostX, map}: {width: number; height: number; mostX: number; map: NoiseMap},
-): void {
-  const place = ([x, y]: readonly [number, number]) =>
-    [(x / mostX) * width, height - ((y - map.from) / (map.rows * map.stepY)) * height] as const;
-  const shown = points.filter(([x, y]) => x <= mostX && !Number.isNaN(y) && !Number.isNaN(x));
-  if (shown.length < 2) return;
-  for (const [style, thick] of [
-    ['#1c2a30', 3.4],
-    ['#fbf9f3', 1.5],
-  ] as const) {
-    context.beginPath();
-    shown.forEach((point, i) => (i ? context.lineTo(...place(point)) : context.moveTo(...place(point))));
-    context.strokeStyle = style;
-    context.globalAlpha = style === '#1c2a30' ? 0.35 : 1;
-    context.lineWidth = thick;
-    context.setLineDash(style === '#1c2a30' ? [] : [...dash]);
-    context.stroke();
-  }
-  context.globalAlpha = 1;
-  const [x, y] = place(shown.at(-1)!);
-  context.font = '700 12px "Atkinson Hyperlegible Next Variable", sans-serif';
-  context.lineWidth = 3;
-  context.setLineDash([]);
-  context.strokeStyle = '#1c2a30';
-  context.fillStyle = '#fbf9f3';
-  const at = [Math.min(width - 22, x + 4), Math.max(13, y + 12)] as const;
-  context.strokeText(label, ...at);
-  context.fillText(label, ...at);
 }

@@ -1,6 +1,7 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, effect, inject, signal, untracked} from '@angular/core';
 import {Dialog} from 'primeng/dialog';
 import type {Problem} from '@core/problem';
+import {backupText, lackText, restoreRefusals} from '@core/sheets/backup';
 import {momentText} from '@core/words/moment';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';
@@ -11,7 +12,6 @@ import {FileInbox} from '../state/file-inbox';
 import {FleetStore} from '../state/fleet.store';
 import {replacing} from '../store/store-lock';
 import {StoreMode} from '../store/store-mode';
-import type {BackupPart} from '@core/backup/backup';
 import type {BackupSummary, BackupWorker, PackedBackup} from '../workers/backup.worker';
 
 /** Everything as one zip file, and back. */
@@ -147,14 +147,8 @@ export class BackupComponent {
     this.packed.set(undefined);
   }
 
-  protected holds({craft, orders, files, logs}: BackupSummary): string {
-    const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
-    return `${craft} craft, ${count(orders, 'work order')}, ${count(files, 'own image')}, ${count(logs, 'flight log')}`;
-  }
-
-  protected lackText(lacks: readonly BackupPart[]): string {
-    return lacks.map((part) => partNames[part]).join(', ');
-  }
+  protected readonly holds = backupText;
+  protected readonly lackText = lackText;
 
   protected async pick(event: Event): Promise<void> {
     const [file] = pickedFiles(event);
@@ -182,10 +176,10 @@ export class BackupComponent {
 
   protected async restore(): Promise<void> {
     this.read.set(undefined);
-    if (this.bench.occupied()) return this.problem.set(busy.order);
+    if (this.bench.occupied()) return this.problem.set(restoreRefusals.order);
     const put = () => this.worker.run((remote) => remote.put(), {place: 'backup'});
     const replaced = await replacing(this.bench.isConnected(), put);
-    if (replaced.kind === 'busy') return this.problem.set(busy[replaced.why]);
+    if (replaced.kind === 'busy') return this.problem.set(restoreRefusals[replaced.why]);
     if (!replaced.value.ok) return this.problem.set(replaced.value.problem);
     // Every view holds what was kept before; a fresh page holds what is kept now.
     location.reload();
@@ -193,34 +187,3 @@ export class BackupComponent {
 
   protected readonly day = momentText;
 }
-
-const partNames: Readonly<Record<BackupPart, string>> = {
-  craft: 'craft and plans',
-  records: 'what was found and proven',
-  orders: 'work orders',
-  journal: 'their journals',
-  claims: 'boards that were named',
-  histories: 'steps to undo',
-  snapshots: 'snapshots',
-  presets: 'presets',
-  runs: 'runs of motors',
-  stresses: 'runs under load',
-  values: 'what you said of log columns',
-  files: 'own images',
-  logs: 'flight logs',
-};
-
-const busy: Readonly<Record<'order' | 'bench', Problem>> = {
-  order: {
-    code: 'order-running',
-    place: 'backup',
-    meaning: 'A work order is being carried out, here or in another tab. Its journal must not be replaced.',
-    remedy: 'Nothing was changed. Let it finish, or stop it, then restore the backup again.',
-  },
-  bench: {
-    code: 'bench-held',
-    place: 'backup',
-    meaning: 'Another tab of Bidex is using the bench and may write to it.',
-    remedy: 'Nothing was changed. Close that tab, or take the bench over here, then restore the backup again.',
-  },
-};

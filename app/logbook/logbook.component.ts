@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
-import {imagesOf} from '@core/run/step-kinds';
 import type {JournalEntry} from '@core/run/journal';
+import {claimLines, journalLines, orderLines} from '@core/sheets/logbook';
 import {momentText} from '@core/words/moment';
 import {SoundsComponent} from '../shared/sounds.component';
 import {SnapshotsComponent} from './snapshots.component';
@@ -9,18 +9,6 @@ import {RecordStore} from '../state/record.store';
 import {WorkStore} from '../state/work.store';
 import {browserJournal, database, type KeptOrder} from '../store/database';
 
-interface OrderRow {
-  readonly kept: KeptOrder;
-  readonly title: string;
-}
-
-const stateWords = {
-  running: 'under way',
-  stopped: 'stopped, can be resumed',
-  finished: '✓ finished',
-  'given up': 'put away',
-} as const;
-
 /** Everything that happened to this craft: work orders with their journals, and who claimed what. */
 @Component({
   selector: 'bx-logbook',
@@ -28,7 +16,7 @@ const stateWords = {
   template: `
     <h1>Logbook</h1>
     <p>What was done to this craft, from the journal that is written before and after every change to its hardware.</p>
-    @if (!rows().length && !record.claims().length && !claimed()) {
+    @if (!rows().length && !claims().length) {
       <div class="empty">
         <b>Nothing was done to this craft yet.</b>
         <p>The first work order that is carried out appears here, step by step, and can be rolled back from here.</p>
@@ -39,19 +27,14 @@ const stateWords = {
         <div class="head">
           <div>
             <b>{{ row.title }}</b>&ngsp;
-            <span
-              class="tag"
-              [class.ok]="row.kept.state === 'finished'"
-              [class.wait]="row.kept.state === 'stopped' || row.kept.state === 'running'"
-              >{{ words[row.kept.state] }}</span
-            >
-            <div class="quiet">{{ when(row.kept.order.createdAt) }}, {{ row.kept.order.steps.length }} steps</div>
+            <span class="tag" [class]="row.state.kind">{{ row.state.text }}</span>
+            <div class="quiet">{{ row.about }}</div>
           </div>
           <div class="acts">
             <button type="button" class="btn" [attr.aria-expanded]="open() === row.kept.id" (click)="toggle(row.kept)">
               {{ open() === row.kept.id ? 'Hide the journal' : 'Journal' }}
             </button>
-            @if (row.kept.state === 'finished' && !row.kept.order.rollsBack) {
+            @if (row.canRollBack) {
               <button
                 type="button"
                 class="btn"
@@ -65,9 +48,9 @@ const stateWords = {
         </div>
         @if (open() === row.kept.id) {
           <ol>
-            @for (entry of journal(); track $index) {
+            @for (entry of lines(); track $index) {
               <li [class]="entry.event">
-                <span class="n">{{ time(entry.at) }}</span>
+                <span class="n">{{ entry.time }}</span>
                 <span class="event">{{ entry.event }}</span>
                 <span>{{ entry.text }}</span>
               </li>
@@ -89,24 +72,16 @@ const stateWords = {
         </tbody>
       </table>
     }
-    @if (record.claims().length || claimed()) {
+    @if (claims().length) {
       <h2>Boards confirmed by a person</h2>
       <table class="plain">
         <tbody>
-          @if (claimed(); as claim) {
+          @for (claim of claims(); track claim.of) {
             <tr>
-              <td>flight controller</td>
+              <td>{{ claim.of }}</td>
               <td>{{ claim.board }}</td>
               <td>{{ claim.by }}</td>
-              <td class="n">{{ when(claim.at) }}</td>
-            </tr>
-          }
-          @for (claim of record.claims(); track claim.serial) {
-            <tr>
-              <td class="n">{{ claim.serial }}</td>
-              <td>{{ claim.board }}, {{ claim.deadTimeNs }} ns</td>
-              <td>{{ claim.by }}</td>
-              <td class="n">{{ when(claim.at) }}</td>
+              <td class="n">{{ claim.when }}</td>
             </tr>
           }
         </tbody>
@@ -164,19 +139,15 @@ const stateWords = {
 })
 export class LogbookComponent {
   private readonly fleet = inject(FleetStore);
-  protected readonly claimed = computed(() => this.fleet.current()?.controllerClaim);
   protected readonly record = inject(RecordStore);
   protected readonly work = inject(WorkStore);
-  protected readonly words = stateWords;
   private readonly orders = signal<readonly KeptOrder[]>([]);
   protected readonly open = signal<string | undefined>(undefined);
-  protected readonly journal = signal<readonly JournalEntry[]>([]);
+  private readonly journal = signal<readonly JournalEntry[]>([]);
+  protected readonly lines = computed(() => journalLines(this.journal()));
 
-  protected readonly rows = computed(() =>
-    [...this.orders()]
-      .sort((a, b) => b.order.createdAt - a.order.createdAt)
-      .map((kept): OrderRow => ({kept, title: titleOf(kept)})),
-  );
+  protected readonly rows = computed(() => orderLines(this.orders()));
+  protected readonly claims = computed(() => claimLines(this.fleet.current()?.controllerClaim, this.record.claims()));
 
   constructor() {
     effect(() => {
@@ -201,11 +172,4 @@ export class LogbookComponent {
   }
 
   protected readonly when = momentText;
-  protected time = (at: number): string => new Date(at).toLocaleTimeString('en-GB');
-}
-
-function titleOf({order}: KeptOrder): string {
-  if (order.rollsBack) return 'Roll-back';
-  const images = new Set(order.steps.flatMap((s) => imagesOf(s).map((w) => w.image.name)));
-  return images.size ? `Write ${[...images].join(' and ')}` : 'Set parameters and flight controller';
 }

@@ -1,31 +1,23 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
 import {TableModule} from 'primeng/table';
-import {compareImages, differingPages, differingRows, hexRow} from '@core/firmware/compare-images';
 import type {Image} from '@core/firmware/image';
-import {addressText, hexOf} from '@core/hex';
-import {grouped} from '@core/words/grouped';
-
-/** Most rows of the hex view; what lies beyond is counted, not shown. */
-const maxRows = 4096;
+import {hexDifference, hexRowSheet, type HexRow} from '@core/sheets/hex-difference';
 
 /** Two images byte by byte: how much differs, and the rows that hold a difference. */
 @Component({
   selector: 'bx-hex-difference',
   imports: [TableModule],
   template: `
-    @if (difference().equal) {
+    @if (sheet().isEqual) {
       <p><span class="tag ok">✓ equal</span> Every byte is the same.</p>
     } @else {
       <p>
-        <b class="n">{{ grouped(difference().differingBytes) }}</b> bytes differ, in
-        <b class="n">{{ pages() }}</b> pages of {{ pageBytes() }} B.
-        @if (isCut()) {
-          The first {{ rows().length }} rows are shown.
-        }
+        <b class="n">{{ sheet().bytes }}</b> bytes differ, in <b class="n">{{ sheet().pages }}</b> pages of
+        {{ pageBytes() }} B. {{ sheet().cut }}
       </p>
       <p-table
-        [value]="rows()"
-        [paginator]="rows().length > 8"
+        [value]="sheet().rows"
+        [paginator]="sheet().rows.length > 8"
         [rows]="8"
         [showPageLinks]="false"
         [showCurrentPageReport]="true"
@@ -38,10 +30,11 @@ const maxRows = 4096;
           </tr>
         </ng-template>
         <ng-template #body let-address>
+          @let line = row(address);
           <tr class="n">
-            <td>{{ addressText(address) }}</td>
+            <td>{{ line.address }}</td>
             <td>
-              @for (side of sides(address); track $index) {
+              @for (side of line.sides; track $index) {
                 <div>
                   @for (byte of side; track $index) {
                     <span [class.off]="byte.differs">{{ byte.text }}</span>
@@ -78,17 +71,9 @@ export class HexDifferenceComponent {
   readonly left = input.required<Image>();
   readonly right = input.required<Image>();
   readonly pageBytes = input.required<number>();
-  protected readonly addressText = addressText;
-  protected readonly difference = computed(() => compareImages(this.left(), this.right()));
-  protected readonly grouped = grouped;
-  protected readonly rows = computed(() => differingRows(this.difference(), maxRows));
-  protected readonly isCut = computed(() => this.rows().length === maxRows);
-  protected readonly pages = computed(() => differingPages(this.difference(), this.pageBytes()).length);
+  protected readonly sheet = computed(() => hexDifference(this.left(), this.right(), this.pageBytes()));
 
-  protected sides(address: number): {text: string; differs: boolean}[][] {
-    const {left, right} = hexRow(this.left(), this.right(), address);
-    return [left, right].map((side) =>
-      side.map((byte, i) => ({text: byte === null ? '··' : hexOf(byte, 2), differs: left[i] !== right[i]})),
-    );
+  protected row(address: number): HexRow {
+    return hexRowSheet(this.left(), this.right(), address);
   }
 }

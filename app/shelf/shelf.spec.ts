@@ -16,9 +16,10 @@ import {RecordStore} from '../state/record.store';
 import {ShelfStore} from '../state/shelf.store';
 import type {OwnFile} from '../store/database';
 import {button, textOf} from '../testing/fakes';
-import {inspectImage} from '../workers/image-inspection';
+import {inspectImage} from '@core/firmware/inspect-image';
+import type {Inspected} from '@core/sheets/inspector';
 import {HexDifferenceComponent} from './hex-difference.component';
-import {InspectorComponent, type Inspected} from './inspector.component';
+import {InspectorComponent} from './inspector.component';
 import {ShelfComponent} from './shelf.component';
 
 const catalogue = JSON.parse(received.catalogue) as Catalogue;

@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal
 import {toSignal} from '@angular/core/rxjs-interop';
 import {Router, RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
 import {map} from 'rxjs';
-import {version} from '@core/version';
+import {version} from '@core/words/version';
 import {keepFocus} from '../shared/keep-focus';
 import {BenchStore} from '../state/bench.store';
 import {StandInStore} from '../state/stand-in.store';

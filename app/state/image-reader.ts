@@ -1,7 +1,7 @@
 /** Reads an image file: small ones at once, large ones in a worker that can be cancelled. */
 import type {Result} from '@core/problem';
 import {WorkerClient} from '../jobs/worker-client';
-import {inspectImage, type InspectedFile} from '../workers/image-inspection';
+import {inspectImage, type InspectedFile} from '@core/firmware/inspect-image';
 import type {ImageWorker} from '../workers/image.worker';
 
 /** Files up to this size read in a few milliseconds, bytes. */

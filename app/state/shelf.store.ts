@@ -26,14 +26,14 @@ import type {ControllerBoard, NamedImage} from '@core/sheets/controller-firmware
 import type {ShelfNow} from '@core/sheets/firmware';
 import {database, type OwnFile} from '../store/database';
 import {refusalText} from '../store/refusal-text';
-import type {InspectedFile} from '../workers/image-inspection';
+import type {InspectedFile} from '@core/firmware/inspect-image';
+import type {ServiceFault} from '@core/sheets/shelf';
 import {inspectFile} from './image-reader';
 import {FleetStore} from './fleet.store';
 import {StoreNotices} from './store-notices';
 import {grouped} from '@core/words/grouped';
 
 /** What the release service stand-in can be told to do wrong. */
-export type ServiceMishap = 'down' | 'altered' | 'older' | 'image-altered' | 'image-cut' | 'image-wrong';
 
 interface ShelfState {
   readonly catalogue: Catalogue | undefined;
@@ -44,7 +44,7 @@ interface ShelfState {
   readonly loading: boolean;
   /** Epoch ms of the last answer of the service that was taken over. */
   readonly loadedAt: number | undefined;
-  readonly mishap: ServiceMishap | undefined;
+  readonly mishap: ServiceFault | undefined;
 }
 
 export const ShelfStore = signalStore(
@@ -59,7 +59,7 @@ export const ShelfStore = signalStore(
     mishap: undefined,
   }),
   withMethods((store, fleet = inject(FleetStore), notices = inject(StoreNotices)) => {
-    const ask = async (path: string, wrong: readonly ServiceMishap[]): Promise<Response> => {
+    const ask = async (path: string, wrong: readonly ServiceFault[]): Promise<Response> => {
       const mishap = store.mishap();
       const as = mishap && wrong.includes(mishap) ? `?as=${mishap}` : '';
       return fetchFrom(path + as);
@@ -80,7 +80,7 @@ export const ShelfStore = signalStore(
       const release = allReleases(store.catalogue()).find((r) => r.sha256 === sha256);
       if (!release) throw new ProblemError(noImage(sha256));
       const kept = await database.images.get(sha256).catch(notices.unread('A kept release'));
-      const wrong: ServiceMishap[] = ['down', 'image-altered', 'image-cut', 'image-wrong'];
+      const wrong: ServiceFault[] = ['down', 'image-altered', 'image-cut', 'image-wrong'];
       const file = kept?.file ?? (await readBytes(await ask(`/api/images/${sha256}`, wrong)));
       const checked = checkDigest(release, file);
       if (!checked.ok) throw new ProblemError(checked.problem);
@@ -276,7 +276,7 @@ export const ShelfStore = signalStore(
         }
         patchState(store, ({files}) => ({files: files.filter((f) => f.sha256 !== sha256)}));
       },
-      setMishap: (mishap: ServiceMishap | undefined) => patchState(store, {mishap}),
+      setMishap: (mishap: ServiceFault | undefined) => patchState(store, {mishap}),
       /** Forgets the images kept from the service, so that they are fetched again. */
       async forgetImages(): Promise<void> {
         await database.images.clear().catch(notices.refused('what was kept of the releases'));

@@ -3,7 +3,7 @@ import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import type {ParameterKey} from '@core/settings/definitions';
 import type {Problem} from '@core/problem';
-import {readSnapshot, snapshotOfFound, type RestorePlan, type Snapshot} from '@core/snapshot/snapshot';
+import {readSnapshot, snapshotOfFound, withRestored, type RestorePlan, type Snapshot} from '@core/snapshot/snapshot';
 import {database} from '../store/database';
 import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
@@ -71,10 +71,10 @@ export const SnapshotStore = signalStore(
       },
       clearProblem: () => patchState(store, {problem: undefined}),
       /** Takes values of a snapshot into the plan, all or the named ones, as one step that undo takes back. */
-      plan({parameters}: RestorePlan, keys: readonly ParameterKey[]): void {
+      plan(restore: RestorePlan, keys?: readonly ParameterKey[]): void {
         fleet.edit((craft) => {
-          const chosen = Object.fromEntries(keys.flatMap((key) => (parameters[key] ? [[key, parameters[key]]] : [])));
-          return {...craft, plan: {...craft.plan, parameters: {...craft.plan.parameters, ...chosen}}};
+          const parameters = withRestored(craft.plan.parameters, restore, keys);
+          return {...craft, plan: {...craft.plan, parameters}};
         });
       },
     };

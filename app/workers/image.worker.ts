@@ -2,7 +2,7 @@
 import '../zod-without-eval';
 import * as Comlink from 'comlink';
 import type {Result} from '@core/problem';
-import {inspectImage, type InspectedFile} from './image-inspection';
+import {inspectImage, type InspectedFile} from '@core/firmware/inspect-image';
 
 export const imageWorker = {
   inspect(

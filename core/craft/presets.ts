@@ -33,3 +33,10 @@ export const copyOf = (craft: Craft, identity: {readonly id: string; readonly na
   ...identity,
   archived: false,
 });
+
+/** The next free name of a copy: "Juniper 2". */
+export function nextName(name: string, taken: readonly string[]): string {
+  let n = 2;
+  while (taken.includes(`${name} ${n}`)) n++;
+  return `${name} ${n}`;
+}

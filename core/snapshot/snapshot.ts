@@ -191,6 +191,15 @@ export function restoreAsPlan(
   return {parameters, carried};
 }
 
+/** The parameters of a plan with those that a snapshot gives it: all, or the named ones. */
+export function withRestored(
+  planned: Craft['plan']['parameters'],
+  {parameters}: RestorePlan,
+  keys = Object.keys(parameters) as readonly ParameterKey[],
+): Craft['plan']['parameters'] {
+  return {...planned, ...Object.fromEntries(keys.flatMap((key) => (parameters[key] ? [[key, parameters[key]]] : [])))};
+}
+
 /** A table for people who calculate: one line per parameter, one column per motor. */
 export function snapshotRows(snapshot: Snapshot): string[][] {
   const escs = [...snapshot.escs].sort((a, b) => a.output - b.output);

@@ -7,3 +7,6 @@ export const clockTime = (at: number): string =>
   new Date(at).toDateString() === new Date().toDateString()
     ? new Date(at).toLocaleTimeString('en-GB', {hour: '2-digit', minute: '2-digit'})
     : momentText(at);
+
+/** "17:50:03": the second of a line in a journal. */
+export const clockSeconds = (at: number): string => new Date(at).toLocaleTimeString('en-GB');

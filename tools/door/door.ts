@@ -1,5 +1,5 @@
 /** The headless door: core functions on files, JSON out. Exit code 1 and a JSON error for bad input. */
-import {version} from '@core/version';
+import {version} from '@core/words/version';
 import {fail, FileError, outcome, UsageError, type Outcome, type Run} from './command';
 
 interface Command {

@@ -1,5 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import {formatValue, type ParameterDefinition} from '@core/settings/definitions';
+import type {ParameterDefinition} from '@core/settings/definitions';
+import {isOffPlan, spokenValues} from '@core/sheets/found-values';
 import {longestMark, markSize, placeMarks} from './dot-strip-layout';
 
 /** Half of the longest mark fits beside the ends of the scale, so that a mark never leaves its value. */
@@ -135,9 +136,7 @@ export class DotStripComponent {
     const planned = this.planned();
     const toX = this.toX();
     return placeMarks(
-      values.flatMap((v, motor) =>
-        v === undefined ? [] : [{motor, x: toX(v), off: planned[motor] !== undefined && planned[motor] !== v}],
-      ),
+      values.flatMap((v, motor) => (v === undefined ? [] : [{motor, x: toX(v), off: isOffPlan(v, planned[motor])}])),
     );
   });
   private readonly rows = computed(() => 1 + Math.max(0, ...this.marks().map((m) => m.row)));
@@ -145,14 +144,7 @@ export class DotStripComponent {
   protected readonly size = markSize;
   protected readonly longest = longestMark;
   protected readonly height = computed(() => this.base() + 20);
-  protected readonly spoken = computed(() =>
-    this.values()
-      .map(
-        (v, i) =>
-          `motor ${i + 1}: ${v === undefined ? 'not found' : formatValue(this.definition(), v)}${this.marks().find((m) => m.motors.includes(i))?.off ? ', off the plan' : ''}`,
-      )
-      .join('; '),
-  );
+  protected readonly spoken = computed(() => spokenValues(this.definition(), this.values(), this.planned()));
 
   /** Upper edge of a row of marks. */
   protected top(row: number): number {

@@ -4,70 +4,75 @@ import {InputNumber} from 'primeng/inputnumber';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {PlannedValue} from '@core/craft/craft';
-import {refusalOf, type ParameterDefinition} from '@core/settings/definitions';
+import type {ParameterDefinition} from '@core/settings/definitions';
+import {editorSheet, refusalOf, withNextChoice} from '@core/sheets/parameter-editor';
 
 /** Edits the planned value of one parameter: for all motors, or motor by motor. */
 @Component({
   selector: 'bx-parameter-editor',
   imports: [FormsModule, InputNumber, Select, SelectButton],
   template: `
-    @if (planned()?.kind === 'calibrated') {
-      <div class="calibrated"><span class="mono">calibrated</span><em>per ESC, kept</em></div>
-    } @else if (numbers(); as text) {
-      <div class="calibrated">
-        <span class="mono">{{ text }}</span><em>per motor</em>
-      </div>
-    } @else if (perMotor(); as values) {
-      <div class="split">
-        @for (value of values; track $index; let motor = $index) {
-          <button
-            type="button"
-            class="cell"
-            [class.on]="value !== definition().choices![0]!.value"
-            (click)="flip(motor)"
-            [attr.aria-label]="definition().name + ', motor ' + (motor + 1) + ': ' + label(value)"
-          >
-            <em>{{ motor + 1 }}</em>{{ label(value)[0]!.toUpperCase() }}
-          </button>
+    @let editor = sheet();
+    @switch (editor.kind) {
+      @case ('told') {
+        <div class="calibrated">
+          <span class="mono">{{ editor.text }}</span><em>{{ editor.note }}</em>
+        </div>
+      }
+      @case ('cells') {
+        <div class="split">
+          @for (cell of editor.cells; track cell.motor) {
+            <button
+              type="button"
+              class="cell"
+              [class.on]="cell.isOn"
+              (click)="flip(cell.motor - 1)"
+              [attr.aria-label]="cell.name"
+            >
+              <em>{{ cell.motor }}</em>{{ cell.letter }}
+            </button>
+          }
+        </div>
+      }
+      @case ('choices') {
+        @if (editor.isFew) {
+          <p-selectbutton
+            [ariaLabel]="name()"
+            [options]="editor.options"
+            optionLabel="label"
+            optionValue="value"
+            [allowEmpty]="false"
+            [ngModel]="editor.value"
+            (ngModelChange)="set($event)"
+          />
+        } @else {
+          <p-select
+            [ariaLabel]="name()"
+            placeholder="not planned"
+            [options]="editor.options"
+            optionLabel="label"
+            optionValue="value"
+            appendTo="body"
+            [ngModel]="editor.value"
+            (ngModelChange)="set($event)"
+          />
         }
-      </div>
-    } @else if (choices(); as options) {
-      @if (options.length <= 4) {
-        <p-selectbutton
-          [ariaLabel]="name()"
-          [options]="options"
-          optionLabel="label"
-          optionValue="value"
-          [allowEmpty]="false"
-          [ngModel]="value()"
-          (ngModelChange)="set($event)"
-        />
-      } @else {
-        <p-select
+      }
+      @default {
+        <p-inputnumber
           [ariaLabel]="name()"
           placeholder="not planned"
-          [options]="options"
-          optionLabel="label"
-          optionValue="value"
-          appendTo="body"
-          [ngModel]="value()"
-          (ngModelChange)="set($event)"
+          [suffix]="' ' + definition().unit"
+          [useGrouping]="false"
+          [step]="definition().step"
+          [ngModel]="typed()"
+          (onInput)="type($event.value)"
+          (onBlur)="settle()"
+          [invalid]="!!fault()"
         />
-      }
-    } @else {
-      <p-inputnumber
-        [ariaLabel]="name()"
-        placeholder="not planned"
-        [suffix]="' ' + definition().unit"
-        [useGrouping]="false"
-        [step]="definition().step"
-        [ngModel]="typed()"
-        (onInput)="type($event.value)"
-        (onBlur)="settle()"
-        [invalid]="!!fault()"
-      />
-      @if (fault(); as text) {
-        <small role="alert">{{ text }}</small>
+        @if (fault(); as text) {
+          <small role="alert">{{ text }}</small>
+        }
       }
     }
   `,
@@ -136,24 +141,10 @@ export class ParameterEditorComponent {
   readonly changed = output<PlannedValue>();
 
   protected readonly name = computed(() => this.definition().name + (this.about() && `, ${this.about()}`));
-  /** Few choices, told apart by their first letter: one cell per motor has room for it. */
-  private readonly isLettered = computed(() => (this.definition().choices?.length ?? 9) <= 3);
-  /** Values of a plan per motor, as far as they fit; the open line has room to change them. */
-  protected readonly numbers = computed(() => {
-    const planned = this.planned();
-    if (planned?.kind !== 'per motor' || this.isLettered()) return undefined;
-    const [least, most] = [Math.min(...planned.values), Math.max(...planned.values)];
-    const shown = planned.values.length > 4 ? [least, most] : planned.values;
-    return shown.map((v) => this.label(v)).join(planned.values.length > 4 ? ' … ' : ' ');
-  });
-  protected readonly choices = computed(() => this.definition().choices && [...this.definition().choices!]);
-  protected readonly value = computed(() => {
+  protected readonly sheet = computed(() => editorSheet(this.definition(), this.planned()));
+  private readonly value = computed(() => {
     const planned = this.planned();
     return planned?.kind === 'same' ? planned.value : undefined;
-  });
-  protected readonly perMotor = computed(() => {
-    const planned = this.planned();
-    return planned?.kind === 'per motor' && this.isLettered() ? planned.values : undefined;
   });
   /** What stands in the field; it stays as typed while it is refused. */
   protected readonly typed = linkedSignal(() => this.value());
@@ -162,22 +153,13 @@ export class ParameterEditorComponent {
     return typed === undefined || typed === this.value() ? undefined : refusalOf(this.definition(), typed);
   });
 
-  protected label(value: number): string {
-    return this.definition().choices?.find((c) => c.value === value)?.label ?? String(value);
-  }
-
   protected set(value: number): void {
     this.changed.emit({kind: 'same', value});
   }
 
   protected flip(motor: number): void {
-    const options = this.definition()
-      .choices!.filter((c) => !c.rare)
-      .map((c) => c.value);
-    const values = this.perMotor()!.map((v, i) =>
-      i === motor ? options[(options.indexOf(v) + 1) % options.length]! : v,
-    );
-    this.changed.emit({kind: 'per motor', values});
+    const planned = this.planned();
+    if (planned?.kind === 'per motor') this.changed.emit(withNextChoice(this.definition(), planned.values, motor));
   }
 
   protected type(value: number | string | null): void {

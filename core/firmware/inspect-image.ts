@@ -1,7 +1,7 @@
-/** What the inspector learns of an image file, away from the screen's thread where the file is large. */
-import {readImage, type FileReading} from '@core/firmware/read-image';
-import {sha256Hex} from '@core/firmware/releases';
-import {success, type Result} from '@core/problem';
+/** What an image file says by itself: its format, its content or faults, its digest. */
+import {readImage, type FileReading} from './read-image';
+import {sha256Hex} from './releases';
+import {success, type Result} from '../problem';
 
 export interface InspectedFile {
   readonly name: string;
