@@ -22,6 +22,7 @@ export default defineConfig<object, OfWorker>({
   reporter: [['list'], ['json']],
   outputDir: 'test-results/playwright',
   use: {
+    actionTimeout: 60_000,
     baseURL: `http://127.0.0.1:${port}`,
     viewport: {width: 1280, height: 800},
     launchOptions: {

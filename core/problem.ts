@@ -24,8 +24,3 @@ export class ProblemError extends Error {
     this.name = 'ProblemError';
   }
 }
-
-/** Closes a `switch` over a union: reaching it is a bug. */
-export function assertNever(value: never): never {
-  throw new Error(`Unhandled case: ${JSON.stringify(value)}`);
-}

@@ -138,7 +138,7 @@ test('a broken log is told row by row: bad cells, a pause, another flight', asyn
     .locator('bx-noise input[type=file]')
     .setInputFiles({name: 'worn.csv', mimeType: 'text/csv', buffer: Buffer.from(csv)});
   await page
-    .getByText('The log as it was read: 2 bad rows, 2 short gaps filled, 2 stretches, 1 more flights in the file')
+    .getByText('The log as it was read: 2 bad rows, 2 short gaps filled, 2 stretches, 1 more flight in the file')
     .click();
   await expect(page.getByText('Line 12, gyro_roll: "?" is not a number; the row was skipped.')).toBeVisible();
   await expect(page.getByText('Line 22, gyro_roll: the cell is empty; the row was skipped.')).toBeVisible();

@@ -5,7 +5,7 @@ import helmet from 'helmet';
 import {problem} from './problem';
 import {releaseService} from './release-service';
 
-export interface ServerFolders {
+interface ServerFolders {
   /** The built application. */
   readonly application: string;
   /** Catalogue, release images and flight logs. */

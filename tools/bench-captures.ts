@@ -19,7 +19,7 @@ const megabyte = 1e6;
 const pieceBytes = 1 << 16;
 
 /** Four wires of DShot300 with replies at 4 kHz, so long that the dump has about 100 MB. */
-export function madeDump(): Uint8Array {
+function madeDump(): Uint8Array {
   const loops = 4000;
   const wires = [0, 1, 2, 3].map((w): Wire => {
     const edges = Array.from({length: loops}, (_, i) => {

@@ -11,7 +11,7 @@ import {Harness} from '@simulator/testing/bench-harness';
 import {drawnBench} from '@simulator/testing/drawn-bench';
 import {median} from '@core/numbers/median';
 
-export interface CardFigures {
+interface CardFigures {
   readonly motors: number;
   readonly told: number;
   /** Median of the relative error. */
@@ -22,12 +22,12 @@ export interface CardFigures {
 }
 
 const compared = ['kv', 'resistanceOhm', 'inertia'] as const;
-export type ComparedConstant = (typeof compared)[number];
+type ComparedConstant = (typeof compared)[number];
 
 /** Advance of the drawn ESCs, electrical degrees. */
 const timing = 15;
 /** Nobody measured the inductance: it is taken from the label. */
-export function timingOf({size, kv, poles}: DrawnMotor): KnownTiming {
+function timingOf({size, kv, poles}: DrawnMotor): KnownTiming {
   const stator = readStatorSize(size)!;
   const {value: inductanceH} = estimateInductance(stator, estimateResistance(stator, kv).value);
   return {advance: timing, inductanceH, poles};

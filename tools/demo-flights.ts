@@ -6,7 +6,7 @@ import {flyBench} from '@simulator/flights/fly-bench';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {Harness, demoCraft} from '@simulator/testing/bench-harness';
 
-export interface DemoFlight {
+interface DemoFlight {
   readonly id: string;
   readonly csv: string;
 }

@@ -6,21 +6,21 @@ import {colourAt} from './map-colours';
 
 interface Drawn {
   readonly map: NoiseMap;
-  readonly mostX: number;
+  readonly maxX: number;
   readonly lines: readonly MapLine[];
 }
 
 export function drawMap(
   canvas: HTMLCanvasElement,
   {width, height}: {width: number; height: number},
-  {map, mostX, lines}: Drawn,
+  {map, maxX, lines}: Drawn,
 ): void {
   const ratio = window.devicePixelRatio || 1;
   canvas.width = Math.round(width * ratio);
   canvas.height = Math.round(height * ratio);
   const context = canvas.getContext('2d');
   if (!context) return;
-  const columns = Math.max(1, Math.min(map.columns, Math.ceil(mostX / map.stepX)));
+  const columns = Math.max(1, Math.min(map.columns, Math.ceil(maxX / map.stepX)));
   const image = new ImageData(columns, map.rows);
   for (let row = 0; row < map.rows; row++)
     for (let k = 0; k < columns; k++) {
@@ -33,20 +33,20 @@ export function drawMap(
   const small = new OffscreenCanvas(columns, map.rows);
   small.getContext('2d')!.putImageData(image, 0, 0);
   context.imageSmoothingEnabled = false;
-  context.drawImage(small, 0, 0, (columns * map.stepX * canvas.width) / mostX, canvas.height);
+  context.drawImage(small, 0, 0, (columns * map.stepX * canvas.width) / maxX, canvas.height);
   context.scale(ratio, ratio);
-  for (const line of lines) drawLine(context, line, {width, height, mostX, map});
+  for (const line of lines) drawLine(context, line, {width, height, maxX, map});
 }
 
 /** Light with a dark rim, so that it reads on every shade. */
 function drawLine(
   context: CanvasRenderingContext2D,
   {points, dash, label}: MapLine,
-  {width, height, mostX, map}: {width: number; height: number; mostX: number; map: NoiseMap},
+  {width, height, maxX, map}: {width: number; height: number; maxX: number; map: NoiseMap},
 ): void {
   const place = ([x, y]: readonly [number, number]) =>
-    [(x / mostX) * width, height - ((y - map.from) / (map.rows * map.stepY)) * height] as const;
-  const shown = points.filter(([x, y]) => x <= mostX && !Number.isNaN(y) && !Number.isNaN(x));
+    [(x / maxX) * width, height - ((y - map.from) / (map.rows * map.stepY)) * height] as const;
+  const shown = points.filter(([x, y]) => x <= maxX && !Number.isNaN(y) && !Number.isNaN(x));
   if (shown.length < 2) return;
   for (const [style, thick] of [
     ['#1c2a30', 3.4],

@@ -32,7 +32,7 @@ interface Cursor {
 export class MapComponent {
   readonly map = input.required<NoiseMap>();
   /** Right edge, in the unit of x. */
-  readonly mostX = input.required<number>();
+  readonly maxX = input.required<number>();
   readonly label = input.required<string>();
   readonly xName = input.required<string>();
   readonly xUnit = input('');
@@ -43,13 +43,13 @@ export class MapComponent {
   protected readonly cursor = signal<Cursor | undefined>(undefined);
 
   protected readonly top = computed(() => this.map().from + this.map().rows * this.map().stepY);
-  protected readonly xTicks = computed(() => ticks(0, this.mostX()));
+  protected readonly xTicks = computed(() => ticks(0, this.maxX()));
   protected readonly yTicks = computed(() => ticks(this.map().from, this.top()));
   protected readonly legend = computed(() => mapLevels.marks);
   /** What stands under the cursor, in words. */
   protected readonly reading = computed(() => {
     const at = this.cursor();
-    return at ? mapReading(this.map(), at, {maxX: this.mostX(), xUnit: this.xUnit(), yUnit: this.yUnit()}) : '';
+    return at ? mapReading(this.map(), at, {maxX: this.maxX(), xUnit: this.xUnit(), yUnit: this.yUnit()}) : '';
   });
 
   constructor() {
@@ -68,7 +68,7 @@ export class MapComponent {
         drawMap(
           this.canvas().nativeElement,
           {width, height},
-          {map: this.map(), mostX: this.mostX(), lines: this.lines()},
+          {map: this.map(), maxX: this.maxX(), lines: this.lines()},
         );
     });
   }
@@ -81,7 +81,7 @@ export class MapComponent {
     const box = this.canvas().nativeElement.getBoundingClientRect();
     const {from} = this.map();
     this.cursor.set({
-      x: ((event.clientX - box.left) / box.width) * this.mostX(),
+      x: ((event.clientX - box.left) / box.width) * this.maxX(),
       y: this.top() - ((event.clientY - box.top) / box.height) * (this.top() - from),
     });
   }
@@ -97,10 +97,10 @@ export class MapComponent {
     if (!way) return;
     event.preventDefault();
     const {stepX, stepY, from} = this.map();
-    const now = this.cursor() ?? {x: this.mostX() / 2, y: (from + this.top()) / 2};
+    const now = this.cursor() ?? {x: this.maxX() / 2, y: (from + this.top()) / 2};
     const times = event.shiftKey ? 10 : 1;
     this.cursor.set({
-      x: Math.min(this.mostX(), Math.max(0, now.x + way[0] * stepX * times)),
+      x: Math.min(this.maxX(), Math.max(0, now.x + way[0] * stepX * times)),
       y: Math.min(this.top() - stepY / 2, Math.max(from, now.y + way[1] * stepY * times)),
     });
   }

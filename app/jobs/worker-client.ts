@@ -5,7 +5,7 @@ import {failure, type Problem, type Result} from '@core/problem';
 /** What a Worker is to its client. */
 export type WorkerLike = Comlink.Endpoint & {terminate(): void; onerror?: ((event: ErrorEvent) => unknown) | null};
 
-export interface JobOptions {
+interface JobOptions {
   /** What is worked on, for the problem that a failed job ends in. */
   readonly place: string;
   /** Share done, 0…1; never called after the job has ended. */

@@ -1,13 +1,13 @@
 import {ChangeDetectionStrategy, Component, computed, input, output, signal} from '@angular/core';
-import type {Arm, RotationSense} from '@core/craft/craft';
+import type {Arm, RotationDirection} from '@core/craft/craft';
 import type {DrawnArm} from '@core/sheets/spin-order';
 
 export interface ArmAnswer {
   readonly arm: number;
-  readonly sense: RotationSense;
+  readonly sense: RotationDirection;
 }
 
-export interface ArmMove {
+interface ArmMove {
   readonly arm: number;
   readonly xMm: number;
   readonly yMm: number;
@@ -110,7 +110,7 @@ export class CraftDrawingComponent {
     this.moved.emit({arm, xMm: xMm + right * by, yMm: yMm + front * by});
   }
 
-  protected answer(arm: number, sense: RotationSense): void {
+  protected answer(arm: number, sense: RotationDirection): void {
     this.answered.emit({arm, sense});
   }
 }
@@ -136,7 +136,7 @@ function middleOf(y: number, radius: number): (readonly [number, number])[] {
   return [[y - radius, above] as const, [below, y + radius] as const].filter(([from, to]) => to > from);
 }
 
-function arc(x: number, y: number, r: number, sense: RotationSense | undefined): string {
+function arc(x: number, y: number, r: number, sense: RotationDirection | undefined): string {
   const [dx, dy] = [r * 0.78, r * 0.63];
   if (sense === 'clockwise') return `M${x - dx} ${y - dy}A${r} ${r} 0 0 1 ${x + dx} ${y - dy}`;
   return `M${x + dx} ${y - dy}A${r} ${r} 0 0 0 ${x - dx} ${y - dy}`;

@@ -1,7 +1,7 @@
 /** Plays what an ESC sounds after power-up, with Web Audio. */
 import {hzOf, noteMs, type Melody} from '@core/sounds/rtttl';
 
-export interface Tone {
+interface Tone {
   readonly hz: number;
   readonly ms: number;
 }

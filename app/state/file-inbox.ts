@@ -5,7 +5,7 @@ import type {Problem} from '@core/problem';
 import {FleetStore} from './fleet.store';
 
 /** A file that is known and waits for its station to open it. */
-export interface WaitingFile {
+interface WaitingFile {
   readonly file: File;
   readonly kind: FileKind;
   /** Craft that it is opened with; undefined for what is of no craft. */

@@ -9,7 +9,7 @@ import {mergeEdits, type MergedEdits} from '@core/craft/merge-edits';
 import type {ParameterKey} from '@core/settings/definitions';
 import {CLOCK} from '../bench/clock';
 import {database} from '../store/database';
-import {follow, type Follower} from '../store/follow';
+import {watchTable, type TableWatch} from '../store/watch-table';
 import {refusalText, unreadText} from '../store/refusal-text';
 import {CraftChange} from './craft-change';
 import {StoreMode} from '../store/store-mode';
@@ -66,8 +66,8 @@ export const FleetStore = signalStore(
   })),
   withMethods((store, clock = inject(CLOCK), mode = inject(StoreMode)) => {
     const craftChange = inject(CraftChange);
-    let follower: Follower | undefined;
-    const written = <T>(work: PromiseLike<T>): Promise<T> => follower?.during(work) ?? Promise.resolve(work);
+    let watch: TableWatch | undefined;
+    const written = <T>(work: PromiseLike<T>): Promise<T> => watch?.during(work) ?? Promise.resolve(work);
     /** Each craft as this tab and the store last agreed on it. */
     const agreed = new Map<string, Craft>();
     const agree = (crafts: readonly Craft[]) => crafts.forEach((c) => agreed.set(c.id, c));
@@ -213,7 +213,7 @@ export const FleetStore = signalStore(
           });
           // What was read and holds nothing is a first visit.
           if (!kept.length) await database.craft.bulkPut([...demoFleet]);
-          follower = follow(() => database.craft.toArray(), hear);
+          watch = watchTable(() => database.craft.toArray(), hear);
         } catch (error) {
           if (store.loaded()) return refuse(error);
           patchState(store, {unread: true, storeFault: unreadText(error, 'Your craft')});

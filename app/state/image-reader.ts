@@ -7,7 +7,7 @@ import type {ImageWorker} from '../workers/image.worker';
 /** Files up to this size read in a few milliseconds, bytes. */
 const smallFile = 256 * 1024;
 
-export interface ReadingControl {
+interface ReadingControl {
   readonly onProgress: (share: number) => void;
   /** Called with what ends the reading early. */
   readonly onStart: (cancel: () => void) => void;

@@ -23,7 +23,7 @@ import type {Sighting} from '@core/spin/sighting';
 import type {NoiseForecast} from '@core/tuning/noise-forecast';
 import {CLOCK} from '../bench/clock';
 import {database, type KeptClaim} from '../store/database';
-import {follow, type Follower} from '../store/follow';
+import {watchTable, type TableWatch} from '../store/watch-table';
 import {recordTable} from '../store/record-table';
 import {refusalText, unreadText} from '../store/refusal-text';
 import {StoreMode} from '../store/store-mode';
@@ -69,15 +69,15 @@ export const RecordStore = signalStore(
     const mode = inject(StoreMode);
     const memory = new MemoryRecords();
     let keeper: RecordKeeper | undefined;
-    let follower: Follower | undefined;
+    let watch: TableWatch | undefined;
     const change = (step: RecordStep) => {
       const kept = keeper?.change(step);
-      if (kept) void (follower?.during(kept) ?? kept);
+      if (kept) void (watch?.during(kept) ?? kept);
     };
     const put = (changes: Partial<Omit<CraftRecord, 'craftId' | 'writer'>>) => change(() => changes);
     /** From the first read on: a store that could not be read has nothing to be followed. */
     const followOther = (own: RecordKeeper) =>
-      (follower ??= follow(
+      (watch ??= watchTable(
         () => database.records.get(own.craftId),
         (now) => own.hear(now),
       ));
@@ -94,8 +94,8 @@ export const RecordStore = signalStore(
       async open(craftId: string): Promise<void> {
         if (store.craftId() === craftId) return;
         keeper?.close();
-        follower?.stop();
-        follower = undefined;
+        watch?.stop();
+        watch = undefined;
         patchState(store, {...stateOf(blankRecord(craftId)), claims: [], storeFault: undefined, unread: false});
         const own: RecordKeeper = (keeper = new RecordKeeper(mode.inMemory() ? memory : recordTable, craftId, thisTab, {
           clock,

@@ -15,7 +15,7 @@ export function duringOrder<T>(work: () => Promise<T>): Promise<T> {
   });
 }
 
-export type Replaced<T> =
+type Replaced<T> =
   {readonly kind: 'done'; readonly value: T} | {readonly kind: 'busy'; readonly why: 'order' | 'bench'};
 
 /**

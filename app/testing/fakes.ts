@@ -20,7 +20,7 @@ type FakeOf<S> = {
 };
 
 /** A gate at which the propellers are not confirmed yet. */
-export const shutGate: readonly GateLine[] = gateLines({
+const shutGate: readonly GateLine[] = gateLines({
   connected: true,
   wiresTaken: undefined,
   power: {volts: 24.1, amps: 0.3, cycles: 1},

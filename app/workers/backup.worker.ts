@@ -24,7 +24,7 @@ export interface PackedBackup extends BackupSummary {
 
 let read: Backup | undefined;
 
-export const backupWorker = {
+const backupWorker = {
   /**
    * Everything kept as one zip file that was read back by its own reader. Craft that were read stand in place of the
    * store's: one that is full has older ones. Those of a page that goes on in memory never do, where the store has any.

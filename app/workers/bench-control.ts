@@ -9,7 +9,7 @@ export type Pose = 'level' | 'nose down' | 'right side down' | 'on its left side
 export type BenchPace = 'real' | 'ten' | 'max';
 
 /** The benches that ship: by the craft they stand for, and one with eight ESCs for craft that someone makes. */
-export const benchIds = ['juniper', 'sorrel', 'alder', 'bramble', 'octo'] as const;
+const benchIds = ['juniper', 'sorrel', 'alder', 'bramble', 'octo'] as const;
 export type BenchId = (typeof benchIds)[number];
 export const isBenchId = (id: string): id is BenchId => benchIds.some((known) => known === id);
 

@@ -73,7 +73,7 @@ function wireOf(wire: number, {extended}: CaptureReading): DecodedWire {
   return extended ? (telling[wire] ??= {...plain, extended: plain.extended.map(() => true)}) : plain;
 }
 
-export const captureWorker = {
+const captureWorker = {
   /** Opens a file in place of the one before; the share done goes to 1 with the last wire. */
   async open(file: Blob, name: string, onProgress: (share: number) => void): Promise<Result<CaptureSummary>> {
     open = undefined;

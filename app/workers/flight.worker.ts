@@ -10,12 +10,12 @@ import {failure, success, type Result} from '@core/problem';
 import {BenchKeep} from './bench-keep';
 import type {BenchId} from './bench-control';
 
-export interface SimulatedFlight {
+interface SimulatedFlight {
   /** The table as the controller exports it. */
   readonly file: Uint8Array<ArrayBuffer>;
 }
 
-export const flightWorker = {
+const flightWorker = {
   /** @param craft id of the craft that the bench stands for; @param seed another gives another flight. */
   async fly(bench: BenchId, craft: string, seed: number): Promise<Result<SimulatedFlight>> {
     const keep = new BenchKeep(bench);

@@ -4,7 +4,7 @@ import * as Comlink from 'comlink';
 import type {Result} from '@core/problem';
 import {inspectImage, type InspectedFile} from '@core/firmware/inspect-image';
 
-export const imageWorker = {
+const imageWorker = {
   inspect(
     name: string,
     bytes: Uint8Array,

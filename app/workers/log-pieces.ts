@@ -1,7 +1,7 @@
 /** The bytes of a log in pieces, from a file or from our server; packed ones (gzip) are unpacked on the way. */
 import type {Problem} from '@core/problem';
 
-export interface LogPieces {
+interface LogPieces {
   readonly stream: AsyncIterable<Uint8Array>;
   /** Of the unpacked table; of the packed file where nothing else is known. */
   readonly sizeBytes: number;

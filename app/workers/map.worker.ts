@@ -2,7 +2,7 @@
 import * as Comlink from 'comlink';
 import {sumRows, type RowJob, type RowSums} from '@core/spectra/noise-map';
 
-export const mapWorker = {
+const mapWorker = {
   sums: (signal: Float32Array, job: RowJob): RowSums => sumRows([signal], job),
 };
 export type MapWorker = typeof mapWorker;

@@ -45,7 +45,7 @@ function heldFlight(id: string): Held {
   return flight;
 }
 
-export interface OpenQuestion {
+interface OpenQuestion {
   readonly mapping?: Mapping | undefined;
   /** Count the controller had in flight, where the log does not say it. */
   readonly loggedPoles: number;
@@ -68,7 +68,7 @@ function ranged({id, ranges}: PartOfFlight): {log: FlightLog; model: FlightModel
   return {...flight.ranged, flight};
 }
 
-export const noiseWorker = {
+const noiseWorker = {
   /** Reads a log from a file or an address of our server, and keeps it under `id`. */
   async read(
     id: string,

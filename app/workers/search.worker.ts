@@ -5,7 +5,7 @@ import {success, type Result} from '@core/problem';
 import {searchFor, type ChainQuestion} from '@core/tuning/chain-question';
 import type {Trade} from '@core/tuning/search';
 
-export const searchWorker = {
+const searchWorker = {
   search(question: ChainQuestion, onProgress: (share: number) => void): Result<readonly Trade[]> {
     const trades = searchFor(question, (share) => {
       onProgress(share);

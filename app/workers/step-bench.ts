@@ -13,7 +13,7 @@ interface Bench {
   receive(bytes: Uint8Array): void;
 }
 
-export interface Stepped {
+interface Stepped {
   readonly time: VirtualTime;
   /** A command is under way and the bench is to go as fast as possible. */
   readonly hurries: () => boolean;

@@ -5,7 +5,7 @@ import {portableText} from '@core/controller/text/portable';
 import {readText, type ControllerText} from '@core/controller/text/read-text';
 import {success, type Result} from '@core/problem';
 
-export const textWorker = {
+const textWorker = {
   read: (text: string): Result<ControllerText> => success(portableText(readText(text))),
 };
 export type TextWorker = typeof textWorker;

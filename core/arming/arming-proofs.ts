@@ -9,7 +9,7 @@ import {angleBetween, matrixOf} from './rotation';
 import type {StickEnds} from './sweep-watch';
 import type {TransmitterBack} from './transmitter-back';
 
-export type ProofAbout = Pick<NewProof, 'at' | 'session' | 'cycles' | 'grounds'> & {
+type ProofAbout = Pick<NewProof, 'at' | 'session' | 'cycles' | 'grounds'> & {
   readonly on: readonly ProvenEsc[];
 };
 export interface Verdict {
@@ -18,7 +18,7 @@ export interface Verdict {
 }
 
 /** Motors have to stand within this after the last frame, ms (trade fact). */
-export const maxFailSafeMs = 1000;
+const maxFailSafeMs = 1000;
 /** A mounting as set and as measured agree within this, degrees, or within what the hand may be off, where that is more. */
 const agreeDeg = 5;
 

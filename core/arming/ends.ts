@@ -2,7 +2,7 @@
 import {median} from '../numbers/median';
 
 /** What a controller expects of every stick, µs (trade fact: ends reach 1000 and 2000, some go further; centre 1500). */
-export const wantedUs = {low: 1000, centre: 1500, high: 2000} as const;
+const wantedUs = {low: 1000, centre: 1500, high: 2000} as const;
 /** Off by more than this an end or the centre is worth a change on the transmitter, and trembling a dead band, µs. */
 export const offUs = 2;
 /** A centre that trembles by no more gets this dead band, µs (trade fact). */

@@ -12,7 +12,7 @@ import {SpinLease, type CancelSignal} from '../spin/lease';
 import {FrameReader} from './frame-reader';
 import {motorsSpedUp, type SpedUp} from './sped-up';
 
-export interface FailSafeQuestion {
+interface FailSafeQuestion {
   readonly outputs: number;
   /** Throttle at which motors turn, 0…1. */
   readonly idle: number;
@@ -21,7 +21,7 @@ export interface FailSafeQuestion {
 /** Where a trial is: what a person has to do in each. */
 export type TrialPhase = 'starts' | 'turns' | 'silent' | 'back';
 
-export interface FailSafeOptions extends FailSafeQuestion {
+interface FailSafeOptions extends FailSafeQuestion {
   readonly clock: Clock;
   readonly cancel: CancelSignal;
   readonly onPhase?: (phase: TrialPhase) => void;

@@ -3,7 +3,7 @@ import type {BenchClient} from '../link/client';
 import type {ReceiverFrame} from '../link/operations';
 import {ProblemError} from '../problem';
 
-export interface ReadFrames {
+interface ReadFrames {
   readonly frames: readonly ReceiverFrame[];
   /** When they were read, ms on the clock of the frames. */
   readonly nowMs: number;

@@ -2,7 +2,7 @@
 import type {Switch} from '../controller/arming-fields';
 import type {ReceiverFrame} from '../link/operations';
 
-export type SwitchPlace = Pick<Switch, 'channel' | 'fromUs' | 'toUs'>;
+type SwitchPlace = Pick<Switch, 'channel' | 'fromUs' | 'toUs'>;
 
 /** A switch jumps by so much, µs, and then stands within so much for so long, ms. */
 const [movedUs, standsUs, standsMs] = [250, 30, 500];
@@ -35,7 +35,7 @@ export class SwitchWatch {
 }
 
 /** The third of the way that a position lies in: both ends of a switch are never in one. */
-export function rangeAround(us: number): {readonly fromUs: number; readonly toUs: number} {
+function rangeAround(us: number): {readonly fromUs: number; readonly toUs: number} {
   if (us < 1300) return {fromUs: 900, toUs: 1300};
   return us > 1700 ? {fromUs: 1700, toUs: 2100} : {fromUs: 1300, toUs: 1700};
 }

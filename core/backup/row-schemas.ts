@@ -2,7 +2,7 @@
 import {scriptChoiceSchema} from '../spin/script-choices';
 import * as z from 'zod';
 import {controllerConfigSchema} from '../controller/plan';
-import {craftSchema, planSchema, rotationSense} from '../craft/craft';
+import {craftSchema, planSchema, rotationDirection} from '../craft/craft';
 import {ownPresetSchema} from '../craft/own-presets';
 import {
   bootIdentitySchema,
@@ -31,10 +31,10 @@ import {leavableKinds, stepKinds} from '../run/step-kinds';
 import {snapshotSchema} from '../snapshot/snapshot';
 
 /** Longest text that a person writes on a flight or a craft. */
-export const longestNote = 4_000;
+const longestNote = 4_000;
 const crc = z.number().int().min(0).max(0xffffffff);
 
-export const problemSchema = z.object({code: text, place: text, meaning: text, remedy: text});
+const problemSchema = z.object({code: text, place: text, meaning: text, remedy: text});
 
 const identitySchema = z.object({
   family: text,
@@ -68,7 +68,7 @@ const foundEscSchema = z.object({
   pageCrcs: z.array(crc).max(1024),
   application: bytes.optional(),
 });
-export const foundSchema = z.object({
+const foundSchema = z.object({
   at: time,
   adapter: text,
   road: roadSchema,
@@ -130,7 +130,7 @@ const proofSchema = newProofSchema.extend({place: z.number().int().min(0)});
 const sightingSchema = z.object({
   output,
   arm: z.number().int().min(0).max(15),
-  sense: rotationSense,
+  sense: rotationDirection,
   rotationSetting: z.number().optional(),
   mappedArm: z.number().int().min(0).max(15).optional(),
   startsAtUs: z.number().optional(),

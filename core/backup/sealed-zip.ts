@@ -10,7 +10,7 @@ import {failure, success, type Result} from '../problem';
 import {grouped} from '../words/grouped';
 
 /** Bounds of what a backup may unpack to. */
-export const maxEntries = 40_000;
+const maxEntries = 40_000;
 export const maxBytes = 1024 * 2 ** 20;
 
 const endSignature = 0x06054b50;

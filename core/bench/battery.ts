@@ -3,7 +3,7 @@ import type {Power} from '../link/operations';
 import type {Problem} from '../problem';
 
 /** Below this a LiPo at rest is nearly empty and its voltage falls away quickly, V per cell (common practice). */
-export const lowestCellVolts = 3.3;
+const lowestCellVolts = 3.3;
 
 /** ESCs count as powered above this, V. */
 export const poweredVolts = 3;

@@ -56,7 +56,7 @@ export const rules = (): KnownGround => ({
 });
 
 /** What an order was asked for: one that puts back or that left steps out proves no plan. */
-export type AskedFor = 'the plan' | 'a roll-back' | 'an order with skipped steps';
+type AskedFor = 'the plan' | 'a roll-back' | 'an order with skipped steps';
 export const askedFor = (value: AskedFor): KnownGround => ({
   key: 'asked for',
   value,

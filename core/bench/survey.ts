@@ -18,7 +18,7 @@ export interface KnownEscs {
   readonly claims: ReadonlyMap<string, HardwareClaim>;
 }
 
-export interface SurveyOptions {
+interface SurveyOptions {
   /** Epoch ms to stamp the result with. */
   readonly at: number;
   /** Share done, 0…1, and what is being asked. */
@@ -80,7 +80,7 @@ const behindLoader = (output: number): Problem => ({
   remedy: 'Write its firmware with the work order, then survey again.',
 });
 
-export interface ArmSurveyOptions extends SurveyOptions {
+interface ArmSurveyOptions extends SurveyOptions {
   /** Arm the adapter is clipped to, by output. */
   readonly output: number;
   readonly outputs: number;

@@ -3,7 +3,7 @@ import type {BenchClient} from '../link/client';
 import {sideBySide} from '../side-by-side';
 
 /** An ESC that told who it is. */
-export interface AnsweringEsc {
+interface AnsweringEsc {
   readonly output: number;
   /** Serial burnt into its chip. */
   readonly serial: string;

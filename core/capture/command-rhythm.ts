@@ -2,7 +2,7 @@
 import type {DecodedWire} from './decode-wire';
 import {median} from '../numbers/median';
 
-export interface CommandGap {
+interface CommandGap {
   /** Index of the command after it, and when that begins, s. */
   readonly command: number;
   readonly at: number;

@@ -35,7 +35,7 @@ export const meaningOf = (
   return body === undefined ? undefined : replyMeaning(body, extended[index]!);
 };
 
-export interface Speed {
+interface Speed {
   /** Undefined for a motor that stands. */
   readonly periodUs: number | undefined;
   readonly erpm: number;

@@ -62,7 +62,7 @@ function replyFrame(wire: Wire, {row, command}: {row: number; command: number}, 
   };
 }
 
-export function meaningText(meaning: ReplyMeaning, poles: number | undefined): string {
+function meaningText(meaning: ReplyMeaning, poles: number | undefined): string {
   if (meaning.kind === 'speed') {
     const {periodUs, erpm, rpm} = speedOf(meaning, poles)!;
     if (periodUs === undefined) return 'motor stopped';

@@ -4,7 +4,7 @@ import TinyQueue from 'tinyqueue';
 /** Shorter pulses are glitches, s: under 200 ns, and no rounding of two times makes one of 200 shorter. */
 export const glitchS = 199.9e-9;
 
-export interface Cleaned {
+interface Cleaned {
   readonly edges: Float64Array;
   readonly glitches: number;
 }

@@ -10,7 +10,7 @@ const maxFit = 0.95;
 /** Edges count as steadier where they stray from their period by less than this share of what the others do. */
 const steadier = 0.8;
 
-export interface Pulses {
+interface Pulses {
   readonly protocol: PulseProtocol;
   readonly rest: Level;
 }

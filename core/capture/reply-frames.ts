@@ -11,7 +11,7 @@ export const replyShare = 4 / 5;
 /** A reply begins at the earliest and at the latest so long after its command, s. */
 export const [earliestS, latestS] = [8e-6, 90e-6];
 
-export type ReplyWhy = 'gcr_code' | 'checksum';
+type ReplyWhy = 'gcr_code' | 'checksum';
 
 export interface ReadReply {
   /** When it begins, s; null for one that did not come. */

@@ -5,7 +5,7 @@ import {faultyRows, firstCommandFrom, frameAt, type Frame} from './frames';
 import {firstWhere} from './first-where';
 import {levelColumns} from './level-columns';
 
-export interface TimelineQuestion {
+interface TimelineQuestion {
   readonly from: number;
   readonly to: number;
   readonly columns: number;

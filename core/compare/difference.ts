@@ -14,7 +14,7 @@ import {motorList} from '../words/motor-list';
 import {melodyDifference, type MelodyDifference} from './melody-differences';
 import {oddOnesOut} from '../bench/odd-one-out';
 
-export interface FirmwareDifference {
+interface FirmwareDifference {
   readonly output: number;
   readonly from: string;
   readonly to: string;

@@ -17,7 +17,7 @@ export interface OrderEsc {
   readonly rewrite: boolean;
 }
 
-export interface FitOfQuestion {
+interface FitOfQuestion {
   readonly craft: Pick<Craft, 'plan'>;
   readonly found: Found;
   readonly esc: FoundEsc;

@@ -20,7 +20,7 @@ import {planBest, type NextAction, type SignalFinding} from './signal-findings';
 import {grouped} from '../words/grouped';
 import {percent} from '../words/percent';
 
-export interface ReplyQuestion {
+interface ReplyQuestion {
   readonly quality: ReplyQuality;
   /** The craft as it was found: what was measured ran on this. */
   readonly found: Found;

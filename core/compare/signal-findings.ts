@@ -22,7 +22,7 @@ export interface SignalFinding extends Remark {
 export const pairText = ({protocol, replies, loopHz}: SignalPair): string =>
   `${protocolName[protocol]}${replies ? ' with replies' : ''} at ${loopHz / 1000} kHz`;
 
-export interface SignalQuestion {
+interface SignalQuestion {
   readonly plan: ControllerPlan;
   readonly place: SignalPlace;
   /** Magnets counted on a motor. */

@@ -59,7 +59,7 @@ export class Hold {
  * Everything that tells whether motors are commanded and turn: throttle and speed in reports, the values that the flight
  * controller itself kept in a burst, the current of the pack. A lie has to be told in all of them.
  */
-export class Witness {
+class Witness {
   private constructor(
     private readonly trial: Trial,
     private readonly burst: {readonly sentAt: number; readonly rateHz: number} | undefined,

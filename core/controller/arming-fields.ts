@@ -3,7 +3,7 @@ import * as z from 'zod';
 import {ranges, within} from './ranges';
 
 /** How the board sits in the craft, degrees: turned about yaw, then pitch, then roll, from straight ahead and upright. */
-export const mountingSchema = z.object({
+const mountingSchema = z.object({
   roll: within(ranges['mounting.roll']),
   pitch: within(ranges['mounting.pitch']),
   yaw: within(ranges['mounting.yaw']),
@@ -12,7 +12,7 @@ export type Mounting = z.infer<typeof mountingSchema>;
 
 /** How a receiver talks: a serial line, one with its levels turned over, a train of pulses, one wire a channel. */
 export const receiverKinds = ['serial', 'inverted serial', 'pulse train', 'parallel pulses'] as const;
-export const receiverSchema = z.object({
+const receiverSchema = z.object({
   kind: z.enum(receiverKinds),
   /** Serial port, counted from 1; 0 for pulses. */
   port: within(ranges['receiver.port']),
@@ -35,7 +35,7 @@ export const switchUseName: Readonly<Record<SwitchUse, string>> = {
   flip: 'Turning an upturned craft over',
 };
 /** What a channel does between two pulse widths. */
-export const switchSchema = z.object({
+const switchSchema = z.object({
   use: z.enum(switchUses),
   channel: within(ranges.channel),
   fromUs: within(ranges.pulse),
@@ -45,7 +45,7 @@ export type Switch = z.infer<typeof switchSchema>;
 
 /** What the craft does without a signal: motors off, on as before, or down slowly. */
 export const failSafeActions = ['drop', 'hold', 'land'] as const;
-export const failSafeSchema = z.object({
+const failSafeSchema = z.object({
   action: z.enum(failSafeActions),
   /** Without a frame for so long it acts, ms. */
   afterMs: within(ranges['failSafe.afterMs']),

@@ -60,7 +60,7 @@ const stage = (kind: LowPassStage['kind'], hz: number, fullHz: number): LowPassS
   fullHz > 0 ? {kind, hz, fullHz} : {kind, hz};
 
 /** Fields that a search changes. */
-export type SearchedFields = Pick<FilterFields, 'notchHarmonics' | 'notchQ' | 'movingNotches' | 'gyroLowPassHz'> &
+type SearchedFields = Pick<FilterFields, 'notchHarmonics' | 'notchQ' | 'movingNotches' | 'gyroLowPassHz'> &
   Partial<Pick<FilterFields, 'notchWeights' | 'gyroLowPass' | 'gyroLowPassFullHz'>>;
 
 /**

@@ -27,7 +27,7 @@ export interface Place {
   readonly toLine?: (value: TomlValue) => TomlValue;
   readonly fromLine?: (line: TomlValue) => TomlValue;
 }
-export type Places = Readonly<Partial<Record<TextVersion, Place>>>;
+type Places = Readonly<Partial<Record<TextVersion, Place>>>;
 
 /** A line of the controller text: the field, or one part of it. */
 export interface FieldLine {

@@ -7,7 +7,6 @@ import {ranges, within} from './ranges';
 
 /** Propellers in front that turn in towards the camera, or out and away from it. */
 export const propsSchema = z.enum(['in', 'out']);
-export type Props = z.infer<typeof propsSchema>;
 
 /** Filters in detail, not in every firmware. Where a plan is silent, what the craft has stays. */
 const filterDetails = {

@@ -14,7 +14,7 @@ const usualLoopHz = 4000;
 /** Processors below so many MHz run gyro and loop at 2 kHz (common practice). */
 const small = {belowMhz: 100, loopHz: 2000} as const;
 
-export interface LoopNeed {
+interface LoopNeed {
   readonly hz: number;
   /** A sentence that says why. */
   readonly why: string;

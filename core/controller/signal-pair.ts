@@ -42,7 +42,7 @@ export const placeOf = (
 export const samePair = (a: SignalPair, b: SignalPair): boolean =>
   a.protocol === b.protocol && a.replies === b.replies && a.loopHz === b.loopHz;
 
-export type PairFault = 'beyond the gyro' | 'too fast for the ESC' | 'wire too slow' | 'overloaded';
+type PairFault = 'beyond the gyro' | 'too fast for the ESC' | 'wire too slow' | 'overloaded';
 
 export interface PairVerdict {
   readonly pair: SignalPair;

@@ -2,7 +2,7 @@ import {describe, expect, it} from 'vitest';
 import {parameterDefinitions, refusalOf} from '../settings/definitions';
 import {airframe, airframeNames, airframeOf, diagonalOf} from './airframes';
 import {changeArms, leadOutput} from './change-arms';
-import {craftSchema, wantedSenses} from './craft';
+import {craftSchema, wantedDirections} from './craft';
 import {demoFleet} from '@demo/craft/fleet';
 import {copyOf, craftFromPreset, presets} from './presets';
 
@@ -33,9 +33,9 @@ describe('airframes', () => {
 
   it('turn neighbours against each other', () => {
     for (const name of airframeNames) {
-      const senses = wantedSenses({arms: airframe(name, 300), props: 'out'});
-      const clockwise = senses.filter((s) => s === 'clockwise').length;
-      expect(clockwise, name).toBe(senses.length / 2);
+      const directions = wantedDirections({arms: airframe(name, 300), props: 'out'});
+      const clockwise = directions.filter((s) => s === 'clockwise').length;
+      expect(clockwise, name).toBe(directions.length / 2);
     }
   });
 

@@ -1,7 +1,7 @@
 /** The mixer that a flight controller holds beside the one that its craft needs. */
 import {mixerAxes, type Mixer, type MixerAxis, type MixerRow} from './mixer';
 
-export interface MixerDifference {
+interface MixerDifference {
   /** Output whose row differs; undefined where a whole column does. */
   readonly output: number | undefined;
   readonly axis: MixerAxis;

@@ -1,5 +1,5 @@
 import {describe, expect, it} from 'vitest';
-import {craftSchema, plannedFor, wantedSenses, type Craft} from './craft';
+import {craftSchema, plannedFor, wantedDirections, type Craft} from './craft';
 import {juniper} from '@demo/craft/juniper';
 
 const ring = (arms: number, turn: number): Craft['arms'] =>
@@ -10,25 +10,25 @@ const ring = (arms: number, turn: number): Craft['arms'] =>
 
 describe('which way an arm turns', () => {
   it('props out: front right clockwise, its neighbours the other way', () => {
-    expect(wantedSenses(juniper)).toEqual(['clockwise', 'counter-clockwise', 'clockwise', 'counter-clockwise']);
+    expect(wantedDirections(juniper)).toEqual(['clockwise', 'counter-clockwise', 'clockwise', 'counter-clockwise']);
   });
 
   it('props in is the mirror of props out', () => {
-    const flip = wantedSenses({...juniper, props: 'in'}).map((s) =>
+    const flip = wantedDirections({...juniper, props: 'in'}).map((s) =>
       s === 'clockwise' ? 'counter-clockwise' : 'clockwise',
     );
-    expect(flip).toEqual(wantedSenses(juniper));
+    expect(flip).toEqual(wantedDirections(juniper));
   });
 
   it.each([4, 6, 8])('%i arms: neighbours alternate, torques cancel', (arms) => {
-    const senses = wantedSenses({props: 'out', arms: ring(arms, 0.5)});
-    senses.forEach((sense, i) => expect(sense).not.toBe(senses[(i + 1) % arms]));
-    expect(senses.filter((s) => s === 'clockwise')).toHaveLength(arms / 2);
+    const directions = wantedDirections({props: 'out', arms: ring(arms, 0.5)});
+    directions.forEach((sense, i) => expect(sense).not.toBe(directions[(i + 1) % arms]));
+    expect(directions.filter((s) => s === 'clockwise')).toHaveLength(arms / 2);
   });
 
   it('follows the place of an arm, not its number', () => {
     const arms = [juniper.arms[2]!, juniper.arms[3]!, juniper.arms[0]!, juniper.arms[1]!];
-    expect(wantedSenses({props: 'out', arms})).toEqual([
+    expect(wantedDirections({props: 'out', arms})).toEqual([
       'clockwise',
       'counter-clockwise',
       'clockwise',

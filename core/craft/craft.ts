@@ -4,14 +4,14 @@ import {controllerFirmwareSchema} from '../firmware/controller-releases';
 import {controllerPlanSchema, propsSchema} from '../controller/plan';
 import {firmwarePlanSchema} from '../firmware/firmware-plan';
 
-export const rotationSense = z.enum(['clockwise', 'counter-clockwise']);
-export type RotationSense = z.infer<typeof rotationSense>;
+export const rotationDirection = z.enum(['clockwise', 'counter-clockwise']);
+export type RotationDirection = z.infer<typeof rotationDirection>;
 
 /** An arm as seen from above; x to the right and y to the front, in mm from the centre. */
-export const armSchema = z.object({name: z.string(), xMm: z.number(), yMm: z.number()});
+const armSchema = z.object({name: z.string(), xMm: z.number(), yMm: z.number()});
 export type Arm = z.infer<typeof armSchema>;
 
-export const motorSchema = z.object({
+const motorSchema = z.object({
   size: z.string(),
   kv: z.number().positive(),
   poles: z.number().int().min(2).max(60).multipleOf(2),
@@ -30,7 +30,7 @@ export const motorSchema = z.object({
 });
 
 /** One value for all motors, one per motor, or whatever calibration left in each ESC. */
-export const plannedValue = z.discriminatedUnion('kind', [
+const plannedValue = z.discriminatedUnion('kind', [
   z.object({kind: z.literal('same'), value: z.number()}),
   z.object({kind: z.literal('per motor'), values: z.array(z.number())}),
   z.object({kind: z.literal('calibrated')}),
@@ -88,16 +88,16 @@ export type Craft = z.infer<typeof craftSchema>;
  * The sense each arm must turn. Neighbours around the craft alternate; with props out, the front right motor turns
  * clockwise seen from above (its leading blade moves away from the camera in front).
  */
-export function wantedSenses(craft: Pick<Craft, 'arms' | 'props'>): RotationSense[] {
+export function wantedDirections(craft: Pick<Craft, 'arms' | 'props'>): RotationDirection[] {
   const around = craft.arms
     .map((arm, index) => ({index, angle: (Math.atan2(arm.xMm, arm.yMm) + 2 * Math.PI) % (2 * Math.PI)}))
     .sort((a, b) => a.angle - b.angle);
-  const senses: RotationSense[] = craft.arms.map(() => 'clockwise');
+  const directions: RotationDirection[] = craft.arms.map(() => 'clockwise');
   around.forEach(({index}, place) => {
     const even = place % 2 === 0;
-    senses[index] = even === (craft.props === 'out') ? 'clockwise' : 'counter-clockwise';
+    directions[index] = even === (craft.props === 'out') ? 'clockwise' : 'counter-clockwise';
   });
-  return senses;
+  return directions;
 }
 
 /** The melody planned for one motor, as RTTTL text; undefined where none is. */

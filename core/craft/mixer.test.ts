@@ -4,10 +4,10 @@ import reference from '../fixtures/mixer.json';
 import {alder} from '@demo/craft/alder';
 import {demoFleet} from '@demo/craft/fleet';
 import {airframe} from './airframes';
-import {wantedSenses, type Arm, type RotationSense} from './craft';
+import {wantedDirections, type Arm, type RotationDirection} from './craft';
 import {mixerAxes, mixerCsv, mixerOf, sticksToMotors} from './mixer';
 
-const senseOf = (clockwise: boolean): RotationSense => (clockwise ? 'clockwise' : 'counter-clockwise');
+const senseOf = (clockwise: boolean): RotationDirection => (clockwise ? 'clockwise' : 'counter-clockwise');
 const alternating = (arms: readonly Arm[]) => arms.map((_, i) => senseOf(i % 2 === 0));
 const still = {throttle: 0, roll: 0, pitch: 0, yaw: 0};
 
@@ -26,8 +26,8 @@ describe('against numpy', () => {
 
 describe('a quad X, props out', () => {
   const arms = airframe('quad X', 226);
-  const senses = wantedSenses({arms, props: 'out'});
-  const {rows, authority} = mixerOf(arms, senses);
+  const directions = wantedDirections({arms, props: 'out'});
+  const {rows, authority} = mixerOf(arms, directions);
   it('has ±1 everywhere: roll to the right by the left motors, nose up by the front ones (any text)', () => {
     // front right, rear right, rear left, front left
     expect(rows.map((r) => Math.round(r.roll))).toEqual([-1, -1, 1, 1]);
@@ -35,7 +35,7 @@ describe('a quad X, props out', () => {
     expect(rows.every((r) => Math.abs(Math.abs(r.yaw) - 1) < 1e-9 && Math.abs(r.throttle - 1) < 1e-9)).toBe(true);
   });
   it('turns to the right by the motors that turn counter-clockwise: the craft is turned against its propellers', () =>
-    rows.forEach((r, m) => expect(r.yaw > 0).toBe(senses[m] === 'counter-clockwise')));
+    rows.forEach((r, m) => expect(r.yaw > 0).toBe(directions[m] === 'counter-clockwise')));
   it('has the lever of its arms, 80 mm about roll and pitch', () => {
     expect(authority.roll).toBeCloseTo(80, 6);
     expect(authority.pitch).toBeCloseTo(80, 6);
@@ -43,13 +43,13 @@ describe('a quad X, props out', () => {
   });
   it('sticks: full roll at half throttle opens the left motors and shuts the right ones', () =>
     expect(
-      sticksToMotors(mixerOf(arms, senses), {...still, throttle: 0.5, roll: 0.5}).map((t) => Number(t.toFixed(9))),
+      sticksToMotors(mixerOf(arms, directions), {...still, throttle: 0.5, roll: 0.5}).map((t) => Number(t.toFixed(9))),
     ).toEqual([0, 0, 1, 1]));
 });
 
 describe('any airframe', () => {
   it.each(demoFleet)('$name has no useless axis, and each command moves its own axis only', (craft) => {
-    const mixer = mixerOf(craft.arms, wantedSenses(craft));
+    const mixer = mixerOf(craft.arms, wantedDirections(craft));
     expect(mixer.useless).toEqual([]);
     const sum = (axis: 'roll' | 'pitch' | 'yaw', of: (arm: Arm, m: number) => number) =>
       mixer.rows.reduce((total, row, m) => total + row[axis] * of(craft.arms[m]!, m), 0);
@@ -74,7 +74,7 @@ describe('any airframe', () => {
   });
   it('is written as CSV, a line per arm, names with commas in quotes', () => {
     const arms = alder.arms.map((a, i) => (i ? a : {...a, name: 'front, right'}));
-    const csv = mixerCsv(mixerOf(arms, wantedSenses({...alder, arms})), arms)
+    const csv = mixerCsv(mixerOf(arms, wantedDirections({...alder, arms})), arms)
       .trim()
       .split('\n');
     expect(csv[0]).toBe('arm,throttle,roll,pitch,yaw');

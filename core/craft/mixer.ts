@@ -4,7 +4,7 @@
  * to a largest value of 1.
  */
 import {Matrix, pseudoInverse} from 'ml-matrix';
-import type {Arm, RotationSense} from './craft';
+import type {Arm, RotationDirection} from './craft';
 
 export const mixerAxes = ['throttle', 'roll', 'pitch', 'yaw'] as const;
 export type MixerAxis = (typeof mixerAxes)[number];
@@ -28,9 +28,9 @@ const minShare = 0.08;
  * A motor on the left lifts the left side, which rolls to the right; one in front raises the nose. A propeller that turns
  * counter-clockwise turns the craft clockwise: nose to the right.
  */
-const effects = ({xMm, yMm}: Arm, sense: RotationSense): number[] => [1, -xMm, yMm, sense === 'clockwise' ? -1 : 1];
+const effects = ({xMm, yMm}: Arm, sense: RotationDirection): number[] => [1, -xMm, yMm, sense === 'clockwise' ? -1 : 1];
 
-export function mixerOf(arms: readonly Arm[], senses: readonly RotationSense[]): Mixer {
+export function mixerOf(arms: readonly Arm[], directions: readonly RotationDirection[]): Mixer {
   const centre = {
     xMm: arms.reduce((sum, a) => sum + a.xMm, 0) / arms.length,
     yMm: arms.reduce((sum, a) => sum + a.yMm, 0) / arms.length,
@@ -38,7 +38,7 @@ export function mixerOf(arms: readonly Arm[], senses: readonly RotationSense[]):
   const reach = Math.sqrt(
     arms.reduce((sum, a) => sum + (a.xMm - centre.xMm) ** 2 + (a.yMm - centre.yMm) ** 2, 0) / arms.length,
   );
-  const columns = arms.map((arm, i) => effects(arm, senses[i]!));
+  const columns = arms.map((arm, i) => effects(arm, directions[i]!));
   const scale = [1, reach || 1, reach || 1, 1];
   // Levers in units of the reach, so that no axis outweighs another.
   const allocation = new Matrix(mixerAxes.map((_, axis) => columns.map((c) => c[axis]! / scale[axis]!)));

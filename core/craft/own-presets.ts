@@ -56,7 +56,7 @@ function parametersOf(craft: Craft, from: Craft): Record<string, PlannedValue> {
   return parameters;
 }
 
-export interface CraftChange {
+interface CraftChange {
   readonly name: string;
   readonly from: string;
   readonly to: string;

@@ -6,11 +6,11 @@ import {Harness} from '@simulator/testing/bench-harness';
 import {findDifferences} from '../compare/difference';
 import {changeProps} from './change-props';
 import {mixerDifferences} from './compare-mixer';
-import {wantedSenses} from './craft';
+import {wantedDirections} from './craft';
 import {mixerOf} from './mixer';
 import {wholePlan} from './whole-plan';
 
-const mixerFor = (craft: typeof juniper) => mixerOf(craft.arms, wantedSenses(craft));
+const mixerFor = (craft: typeof juniper) => mixerOf(craft.arms, wantedDirections(craft));
 
 describe('props in or out', () => {
   it('turns every planned rotation over, and twice is as before', () => {

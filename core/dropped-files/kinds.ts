@@ -21,7 +21,7 @@ export const headBytes = 64 * 1024;
 /** So many rows of a table are looked at. */
 const maxRows = 40;
 
-export interface FileHead {
+interface FileHead {
   readonly name: string;
   /** The first {@link headBytes} at most, unpacked where the file is a gzip. */
   readonly bytes: Uint8Array;

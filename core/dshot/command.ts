@@ -8,7 +8,7 @@ import {failure, success, type Result} from '../problem';
 export const lowestThrottle = 48;
 export const highestThrottle = 2047;
 
-export interface DshotCommand {
+interface DshotCommand {
   /** 0 stop, 1…47 commands, 48…2047 throttle in 2000 steps. */
   readonly value: number;
   readonly telemetryRequest: boolean;

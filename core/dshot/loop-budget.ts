@@ -3,9 +3,9 @@ import {isDigital, type Protocol} from './protocol';
 import {wireTime, type WireTime} from './wire-time';
 
 /** Processor cycles of our model of a gyro task; entries of the simulated controllers. */
-export const taskCycles = {base: 3_000, biquad: 52, sendPerOutput: 260, replyPerOutput: 540} as const;
+const taskCycles = {base: 3_000, biquad: 52, sendPerOutput: 260, replyPerOutput: 540} as const;
 
-export interface LoopQuestion {
+interface LoopQuestion {
   readonly clockMhz: number;
   readonly loopHz: number;
   readonly protocol: Protocol;

@@ -3,7 +3,7 @@ import {commandChecksum} from './command';
 import {commandText} from './command-names';
 import {codeOfLine, decodePeriod, erpmOfPeriod, groupCodes, rpmOfErpm} from './reply';
 
-export interface BitsRead {
+interface BitsRead {
   readonly kind: 'command' | 'reply' | 'none';
   readonly ok: boolean;
   /** A sentence. */

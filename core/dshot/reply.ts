@@ -11,7 +11,7 @@ export const groupCodes: readonly number[] = [
 ];
 const nibbleOf = new Map(groupCodes.map((code, nibble) => [code, nibble]));
 
-export type ReplyFault = 'bad-group-code' | 'bad-checksum';
+type ReplyFault = 'bad-group-code' | 'bad-checksum';
 
 /** Period of one electrical turn in µs as the reply carries it; `stopped` for a motor at rest. */
 export type ReplyPeriod = number | 'stopped';

@@ -3,8 +3,7 @@ import {lowPassesAt, motorSections, movingSections, type FilterChain, type Momen
 import {cascade, phaseDelayS} from './response';
 import type {Section} from './section';
 
-export const filterNames = ['motor-speed notches', 'moving notches', 'gyro low-pass', 'D low-pass'] as const;
-export type FilterName = (typeof filterNames)[number];
+export type FilterName = 'motor-speed notches' | 'moving notches' | 'gyro low-pass' | 'D low-pass';
 
 export interface DelayEntry {
   readonly filter: FilterName;

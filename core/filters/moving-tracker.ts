@@ -12,7 +12,7 @@ const hopS = 0.008;
 /** Share of the way to its peak that a notch goes at each look. */
 const glide = 0.25;
 
-export interface Tracked {
+interface Tracked {
   /** Samples from value to value. */
   readonly hop: number;
   /** Centre of each notch, Hz; NaN while it has none. */

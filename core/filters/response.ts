@@ -1,7 +1,7 @@
 /** What sections do to a frequency: H(e^jω), its phase, and its delays. */
 import type {Section} from './section';
 
-export interface Response {
+interface Response {
   readonly magnitude: number;
   /** Radians; of a cascade the sum of its sections, so it goes on beyond ±π. */
   readonly phase: number;

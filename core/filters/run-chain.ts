@@ -11,7 +11,7 @@ import type {Section} from './section';
 /** Samples between two updates of the coefficients; speeds change little in that time. */
 const updateEvery = 8;
 
-export interface ChainInput {
+interface ChainInput {
   readonly axes: readonly Samples[];
   /** Speeds as the notches see them, see seenSpeeds, one per motor. */
   readonly motorsHz: readonly Samples[];

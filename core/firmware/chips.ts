@@ -68,7 +68,7 @@ export const chunkBytes = 256;
 export const eraseMs = 20;
 export const writeMsPer128Bytes = 2;
 /** Bytes that frame one bootloader command and its answer on the single wire. */
-export const wireOverheadBytes = 8;
+const wireOverheadBytes = 8;
 
 /** Time on the single wire for `bytes` of payload plus framing, ms. */
 export function wireMs(chip: Chip, bytes: number): number {
@@ -82,7 +82,7 @@ export function pageWriteMs(chip: Chip): number {
 }
 
 /** Time to learn whether a page holds what it should, ms. */
-export const pageCheckMs = (chip: Chip): number => (chip.canChecksum ? wireMs(chip, 4) : pageTransferMs(chip));
+const pageCheckMs = (chip: Chip): number => (chip.canChecksum ? wireMs(chip, 4) : pageTransferMs(chip));
 
 function pageTransferMs(chip: Chip): number {
   const chunks = Math.ceil(chip.pageBytes / chunkBytes);

@@ -1,12 +1,12 @@
 /** Where two images differ, byte by byte; a byte that only one of them tells differs too. */
 import type {Image, Segment} from './image';
 
-export interface ByteRun {
+interface ByteRun {
   readonly start: number;
   readonly length: number;
 }
 
-export interface ImageDifference {
+interface ImageDifference {
   readonly equal: boolean;
   readonly differingBytes: number;
   /** Runs of differing bytes, by address. */
@@ -47,13 +47,13 @@ const segmentAt = ({segments}: Image, address: number): Segment | undefined =>
   segments.find((s) => s.start <= address && address < s.start + s.bytes.length);
 
 /** Sixteen addresses of a hex view; null where an image tells no byte. */
-export interface HexRow {
+interface HexRow {
   readonly address: number;
   readonly left: readonly (number | null)[];
   readonly right: readonly (number | null)[];
 }
 
-export const hexRowBytes = 16;
+const hexRowBytes = 16;
 
 /** Addresses of the rows that hold a difference, at most `most`. */
 export function differingRows({runs}: ImageDifference, most: number): number[] {

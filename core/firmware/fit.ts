@@ -59,7 +59,7 @@ export interface HardwareClaim extends Hardware {
 export type Standing = 'steady' | 'trial' | 'withdrawn';
 
 /** What the plan asks of the firmware. */
-export interface FitWishes {
+interface FitWishes {
   readonly replies: boolean;
   readonly protocol: Protocol;
   /** Whether a reply module is planned on top, which then gives the replies. */

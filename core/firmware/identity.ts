@@ -58,7 +58,7 @@ export interface VersionBounds {
 }
 
 /** Major and minor number of a version text; letters behind them do not count. */
-export function versionNumbers(version: string): readonly [number, number] {
+function versionNumbers(version: string): readonly [number, number] {
   const parts = /^(\d+)\.(\d+)/.exec(version);
   return parts ? [Number(parts[1]), Number(parts[2])] : [0, 0];
 }

@@ -15,7 +15,7 @@ export interface PlannedPage {
   readonly crc32: number;
 }
 
-export interface ImageContent {
+interface ImageContent {
   readonly identity: Result<Identity, IdentityFault>;
   /** Pages of the image, by address. The first one holds the identity block. */
   readonly pages: readonly PlannedPage[];

@@ -29,7 +29,7 @@ export function flatten(image: Image, range: AddressRange): Uint8Array {
   return flat;
 }
 
-export type FaultKind =
+type FaultKind =
   | 'bad-checksum'
   | 'bad-length'
   | 'bad-character'

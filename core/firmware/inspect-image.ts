@@ -10,7 +10,7 @@ export interface InspectedFile {
   readonly reading: FileReading;
 }
 
-export interface InspectOptions {
+interface InspectOptions {
   /** Address of the first byte, for raw bytes. */
   readonly base: number | undefined;
   /** Share read, 0…1. */

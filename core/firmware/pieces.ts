@@ -3,7 +3,7 @@ import {hexOf} from '../hex';
 import type {Image, ImageFault, ImageNote, ImageReading, Segment} from './image';
 import {grouped} from '../words/grouped';
 
-export interface Piece {
+interface Piece {
   readonly start: number;
   readonly bytes: Uint8Array;
   /** Line or block that told it. */

@@ -4,7 +4,7 @@ import {extent, flatten, type Image} from './image';
 import {hexOf} from '../hex';
 
 /** Longest span that is written as raw bytes; a gap is filled, so two far segments would make a huge file. */
-export const longestRawBytes = 64 * 1024 * 1024;
+const longestRawBytes = 64 * 1024 * 1024;
 
 /** The bytes from the first to the last address, gaps as 0xFF, and the address of the first, which a reader must be told. */
 export function writeRaw(image: Image): Result<{readonly base: number; readonly bytes: Uint8Array}> {

@@ -8,7 +8,7 @@ import type {OnShare} from './record-file';
 import {readSRecord} from './s-record';
 import {looksLikeUf2, readUf2} from './uf2';
 
-export type ImageFormat = 'intel-hex' | 's-record' | 'uf2' | 'bin';
+type ImageFormat = 'intel-hex' | 's-record' | 'uf2' | 'bin';
 
 export interface FileReading extends ImageReading {
   readonly format: ImageFormat;

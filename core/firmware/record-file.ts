@@ -2,7 +2,7 @@
 import type {ImageFault, ImageReading} from './image';
 import {ImageCollector} from './pieces';
 
-export interface RecordFormat<R extends object> {
+interface RecordFormat<R extends object> {
   /** One line without white space around it, as a record or as what is wrong with it. */
   readonly readRecord: (content: string, line: number) => R | ImageFault;
   /** Uses a record; answers whether it ends the file. */

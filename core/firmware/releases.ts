@@ -9,7 +9,7 @@ import {controllerBoardSchema, controllerReleaseSchema} from './controller-relea
 ed25519.hashes.sha512 = sha512;
 
 /** Who a board is, for a person who has to find it: an ESC with foreign or no firmware cannot say it. */
-export const boardSchema = z.object({
+const boardSchema = z.object({
   name: z.string(),
   chip: z.string(),
   deadTimeNs: z.number().int(),
@@ -23,7 +23,7 @@ export const boardSchema = z.object({
 });
 export type Board = z.infer<typeof boardSchema>;
 
-export const releaseSchema = z.object({
+const releaseSchema = z.object({
   id: z.string(),
   family: z.string(),
   version: z.string(),
@@ -63,7 +63,7 @@ export type Catalogue = z.infer<typeof catalogueSchema>;
 export const signedCatalogueSchema = z.object({catalogue: z.string(), signature: z.string()});
 
 /** Public half of the key that signs releases. The demo's private half stands in tools/demo-signing-key.json. */
-export const releasePublicKey = '6b3c4cd6691b4675ac47d91fb932ca2f9ad528c3cd9a4405107a77e12a0def9d';
+const releasePublicKey = '6b3c4cd6691b4675ac47d91fb932ca2f9ad528c3cd9a4405107a77e12a0def9d';
 
 export const sha256Hex = (bytes: Uint8Array): string => bytesToHex(sha256(bytes));
 
@@ -77,7 +77,7 @@ export const releaseTitle = ({version, pwmKhz, variant}: Pick<Release, 'version'
 export const releaseName = (r: Pick<Release, 'family' | 'version' | 'pwmKhz' | 'variant'>): string =>
   r.variant === 'reply-module' ? releaseTitle(r) : `${r.family} ${releaseTitle(r)}`;
 
-export interface OpenOptions {
+interface OpenOptions {
   /** When the catalogue at hand was issued: an older one is refused. */
   readonly keptIssued?: string | undefined;
   readonly publicKey?: string;

@@ -15,12 +15,12 @@ import type {ImageReading} from './image';
 import {ImageCollector} from './pieces';
 import {hexOf} from '../hex';
 
-export const uf2BlockBytes = 512;
+const uf2BlockBytes = 512;
 const magics = {first: 0x0a324655, second: 0x9e5d5157, last: 0x0ab16f30};
 const flags = {notForFlash: 0x1, container: 0x1000, family: 0x2000};
 const maxPayload = 476;
 
-export interface Uf2Reading extends ImageReading {
+interface Uf2Reading extends ImageReading {
   /** Families named in the file, each once. */
   readonly families: readonly number[];
 }

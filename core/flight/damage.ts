@@ -2,7 +2,7 @@
 import type {Axis} from './mapping';
 import {axes} from './mapping';
 
-export interface Clipping {
+interface Clipping {
   readonly axis: Axis;
   /** Where it ends, deg/s. */
   readonly atDegS: number;

@@ -4,7 +4,7 @@ import type {TableHead} from './table-head';
 import {wordsOf} from './column-words';
 import {median} from '../numbers/median';
 
-export interface Guessed<T> {
+interface Guessed<T> {
   readonly value: T;
   readonly question?: UnitQuestion;
 }
@@ -20,7 +20,7 @@ export interface UnitQuestion {
 type TimeUnit = (typeof timeUnits)[number];
 type GyroUnit = (typeof gyroUnits)[number];
 type ThrottleUnit = (typeof throttleUnits)[number];
-export interface SpeedUnit {
+interface SpeedUnit {
   readonly unit: (typeof speedUnits)[number];
   readonly scale: number;
 }

@@ -65,7 +65,7 @@ export const unitNames = {
 export type UnitOf = keyof typeof unitNames;
 
 /** A mapping with another unit; the unit has to be one of `unitNames[of]`. */
-export function withUnit(mapping: Mapping, of: UnitOf, unit: string): Mapping {
+function withUnit(mapping: Mapping, of: UnitOf, unit: string): Mapping {
   if (of !== 'speed') return {...mapping, [`${of}Unit`]: unit};
   return unit === 'eRPM/100'
     ? {...mapping, speedUnit: 'eRPM', speedScale: 100}

@@ -24,7 +24,7 @@ export const notedFields = (['minutes', 'chargeMah', 'escC', 'motorC'] as const)
   ...{field, ...ranges[field]},
 }));
 
-export interface NotedChange {
+interface NotedChange {
   readonly name: string;
   readonly unit: string;
   readonly before: number;

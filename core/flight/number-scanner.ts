@@ -6,7 +6,7 @@
 
 import {joined} from './joined';
 
-export interface ScanOptions {
+interface ScanOptions {
   /** Columns to read, ascending; the first column is 0. */
   readonly columns: readonly number[];
   /** Kept in 64 bits: microseconds of ten minutes do not fit into 24. */

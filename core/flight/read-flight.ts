@@ -10,7 +10,7 @@ import {NumberScanner} from './number-scanner';
 import {headBytes, readHead, type TableHead} from './table-head';
 import {readTimeBase, type TimeBase} from './time-base';
 
-export interface ReadOptions {
+interface ReadOptions {
   /** What each column holds; guessed where it is not given. */
   readonly mapping?: Mapping | undefined;
   /** Units that a person said, where the columns are guessed. */
@@ -27,7 +27,7 @@ export interface UnmappedTable {
   readonly guess: Guess;
 }
 
-export type FlightReading = Result<FlightLog, Problem & {readonly unmapped?: UnmappedTable}>;
+type FlightReading = Result<FlightLog, Problem & {readonly unmapped?: UnmappedTable}>;
 
 /** @param pieces the file's bytes in order; a piece may be used again by its source once the next is asked for. */
 export async function readFlight(

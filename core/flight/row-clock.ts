@@ -43,7 +43,7 @@ export function jitteringClock(timeS: Float64Array, {start, end}: RowRange, like
   return {step: best.step, jitter: spreadOf(best.length)};
 }
 
-export interface RowRange {
+interface RowRange {
   readonly start: number;
   readonly end: number;
 }

@@ -44,7 +44,7 @@ const maxFilledS = 0.01;
 /** Steps beyond this many usual ones are a gap. */
 const gapSteps = 1.5;
 /** Rows a log must have: one segment of a spectrum. */
-export const minRows = 1024;
+const minRows = 1024;
 /** Rows within which a clock that jumped back must be ahead again, or another flight has begun. */
 const maxOutOfOrder = 64;
 

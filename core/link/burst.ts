@@ -19,7 +19,7 @@ export const noCurrentSense = -32_768;
 export const burstRowBytes = (outputs: number): number => headBytes + outputBytes * outputs;
 
 /** One output at one moment, as it is kept. */
-export interface BurstCell {
+interface BurstCell {
   /** Reply: exponent and mantissa of the period; {@link noReplyWord} where none came. */
   readonly reply: number;
   /** DShot value. */
@@ -29,7 +29,7 @@ export interface BurstCell {
 }
 
 /** One moment of a burst. */
-export interface BurstRow {
+interface BurstRow {
   /** µs since the burst began. */
   readonly us: number;
   /** Supply, V. */
@@ -58,7 +58,7 @@ export function writeBurstRow(view: DataView, at: number, {us, volts, cells}: Bu
 }
 
 /** One output over a burst, one value per row. */
-export interface BurstOutput {
+interface BurstOutput {
   /** Electrical rpm; NaN where no reply came. */
   readonly erpm: Float64Array;
   /** Commanded throttle, 0…1. */
@@ -102,7 +102,7 @@ export function decodeBurst(bytes: Uint8Array, outputs: number): BurstTrace {
 
 const erpmOfWord = (word: number): number => (word === noReplyWord ? NaN : erpmOfPeriod(decodePeriod(word & 0xfff)));
 
-export interface ReadBurstOptions {
+interface ReadBurstOptions {
   readonly outputs: number;
   readonly onProgress?: (share: number) => void;
   readonly cancel?: {readonly aborted: boolean};

@@ -29,7 +29,7 @@ interface Pending {
   stopTimer: () => void;
 }
 
-export interface LinkCounters {
+interface LinkCounters {
   /** Frames that failed CRC, CBOR or shape, or broke SLIP. */
   readonly badFrames: number;
   readonly repeats: number;

@@ -1,7 +1,7 @@
 /** A clock from the timers of the platform: browsers and Node have the same ones under the same names. */
 import type {Clock} from './port';
 
-export interface Timers {
+interface Timers {
   readonly performance: {now(): number};
   setTimeout(callback: () => void, ms: number): unknown;
   clearTimeout(timer: never): void;

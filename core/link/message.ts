@@ -36,7 +36,7 @@ export function encodeMessage({sequence, operation, argument}: Message): Uint8Ar
   return slipEncode(frame);
 }
 
-export type FrameFault = 'bad-crc' | 'bad-cbor' | 'bad-shape';
+type FrameFault = 'bad-crc' | 'bad-cbor' | 'bad-shape';
 
 /** The message in an unframed body, or why there is none. */
 export function decodeMessage(frame: Uint8Array): Message | FrameFault {

@@ -18,7 +18,7 @@ export const highestHold = 0xffffffff;
 const holdNumber = z.number().int().min(1).max(highestHold);
 const address = z.number().int().min(0).max(0xffffffff);
 /** Longest piece of flash in one request. */
-export const maxBytes = 256;
+const maxBytes = 256;
 /** Longest stretch of flash that one checksum covers. */
 const maxChecksummed = 1 << 20;
 const portion = bytes.refine((b) => b.length >= 1 && b.length <= maxBytes, `expected 1 to ${maxBytes} bytes`);
@@ -34,7 +34,7 @@ const none = z.null();
 /** Attempts in all for an operation that may be repeated. */
 const maxAttempts = 4;
 const usual = {attempts: maxAttempts, timeoutMs: 800} as const;
-export const dialectSchema = z.enum(['A', 'B']);
+const dialectSchema = z.enum(['A', 'B']);
 export type Dialect = z.infer<typeof dialectSchema>;
 /** How the bench reaches ESCs: through the flight controller, or one at a time over its signal wire. */
 export const roadSchema = z.enum(['controller', 'single-wire']);
@@ -160,7 +160,6 @@ const lostAsSchema = z.object({
   run: z.number().int().min(0),
   ageMs: z.number().min(0),
 });
-export type LostAs = z.infer<typeof lostAsSchema>;
 
 /** Values of extended replies: °C, V, A; stress and state as plain numbers. */
 const extendedSchema = z.object({
@@ -219,22 +218,13 @@ const frameSchema = z.object({
 export type ReceiverFrame = z.infer<typeof frameSchema>;
 
 /** What keeps a craft from being armed. */
-export const armingBlocks = [
-  'held',
-  'no-switch',
-  'switch-on',
-  'no-frames',
-  'throttle-high',
-  'tilted',
-  'fail-safe',
-] as const;
-export type ArmingBlock = (typeof armingBlocks)[number];
+export type ArmingBlock = 'held' | 'no-switch' | 'switch-on' | 'no-frames' | 'throttle-high' | 'tilted' | 'fail-safe';
 
 /**
  * States in which a flight controller lets fields not be set: the battery is in; it is armed or turns motors; a transmitter is
  * connected, so that its frames come.
  */
-export const lockStates = ['powered', 'armed', 'connected'] as const;
+const lockStates = ['powered', 'armed', 'connected'] as const;
 export type LockState = (typeof lockStates)[number];
 /** In place of the names of all fields. */
 export const everyField = '*';
@@ -274,19 +264,11 @@ export const burstSchema = z.object({
 export type Burst = z.infer<typeof burstSchema>;
 
 /** Longest block of a flight controller's firmware in one request, bytes. */
-export const maxBlockBytes = 1024;
+const maxBlockBytes = 1024;
 /** States of a loader and what is wrong with it, named as in USB DFU 1.1, A.1.2 and 6.1.2 (from memory). */
-export const loaderStates = ['dfuIDLE', 'dfuDNLOAD-IDLE', 'dfuMANIFEST', 'dfuERROR'] as const;
+const loaderStates = ['dfuIDLE', 'dfuDNLOAD-IDLE', 'dfuMANIFEST', 'dfuERROR'] as const;
 export type LoaderState = (typeof loaderStates)[number];
-export const loaderFaults = [
-  'OK',
-  'errTARGET',
-  'errWRITE',
-  'errADDRESS',
-  'errNOTDONE',
-  'errFIRMWARE',
-  'errVERIFY',
-] as const;
+const loaderFaults = ['OK', 'errTARGET', 'errWRITE', 'errADDRESS', 'errNOTDONE', 'errFIRMWARE', 'errVERIFY'] as const;
 export type LoaderFault = (typeof loaderFaults)[number];
 
 /** A flight controller's board as its loader tells it: the loader is there whatever firmware is. */

@@ -7,7 +7,7 @@ export interface Estimate {
   readonly high: number;
 }
 
-export interface NoEstimate {
+interface NoEstimate {
   readonly value: undefined;
   readonly reason: string;
   /** It was seen that the value is not less. */

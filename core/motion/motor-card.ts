@@ -61,7 +61,7 @@ export interface KnownTiming {
   readonly poles: number;
 }
 
-export interface CardQuestion {
+interface CardQuestion {
   /** Rows at which the motor lost step or stuttered: what follows is left out. */
   readonly except?: readonly number[];
   readonly timing?: KnownTiming | undefined;

@@ -7,7 +7,7 @@ const enough = {command: 0.15, forS: 0.15};
 /** Less current than this is what a sense reads of none, A. */
 const minAmps = 0.3;
 
-export interface NeverTurned {
+interface NeverTurned {
   /** Highest command, percent. */
   readonly percent: number;
   /** Most current that flowed, A; undefined where nobody measured it. */

@@ -7,7 +7,7 @@ export interface Span {
   readonly to: number;
 }
 
-export interface Level extends Span {
+interface Level extends Span {
   /** 0…1 */
   readonly throttle: number;
 }
@@ -30,7 +30,7 @@ const longestStepRows = 1;
 /** Smallest change that says something about a motor, 0…1. */
 const minStep = 0.03;
 
-export function levelsOf({throttle, timeS}: OwnTrace): Level[] {
+function levelsOf({throttle, timeS}: OwnTrace): Level[] {
   const levels: Level[] = [];
   let from = 0;
   for (let i = 1; i <= throttle.length; i++) {

@@ -8,7 +8,7 @@ import {rpmOfErpm} from '../dshot/reply';
 import {failure, success, type Result} from '../problem';
 import type {SpinTrace} from './trace';
 
-export interface ReadTraceOptions {
+interface ReadTraceOptions {
   /** Poles of the motors; needed where speeds are electrical. */
   readonly poles?: number | undefined;
   /** Supply in V where the trace has none. */

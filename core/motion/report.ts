@@ -43,7 +43,7 @@ export interface MotionReport {
   readonly findings: readonly MotionFinding[];
 }
 
-export interface ReportQuestion {
+interface ReportQuestion {
   /** Poles as they were counted, where speeds came from replies. */
   readonly poles?: number | undefined;
   /** Timing of each motor's ESC, where it is known. */

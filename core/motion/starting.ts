@@ -15,7 +15,7 @@ const finestShare = 0.35;
 /** Starts above this multiple of the lowest are of another kind. */
 const sameStart = 1.5;
 
-export interface Start {
+interface Start {
   /** First row of the turning that lasted. */
   readonly at: number;
   /** Command at that row, and the highest that left it standing, percent. */

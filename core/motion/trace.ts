@@ -4,7 +4,7 @@ import {rpmOfErpm} from '../dshot/reply';
 import {median} from '../numbers/median';
 
 /** One motor over a trace, one value per row. */
-export interface MotorTrace {
+interface MotorTrace {
   /** Commanded throttle, 0…1. */
   readonly throttle: Float64Array;
   /** rpm; NaN where no reply came. */

@@ -4,7 +4,7 @@ import {hoverPoint, type Drive} from './hover';
 import {bellInertia, motorOf, nominalCellVolts, type CraftParts} from './model';
 import {omegaOf, stepMotor, type MotorState} from './motor';
 
-export interface CoastQuestion {
+interface CoastQuestion {
   readonly craft: CraftParts;
   readonly drive: Drive;
   /** Largest current the ESC allows, A. */

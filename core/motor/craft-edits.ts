@@ -9,7 +9,7 @@ export type WindingKey = NonNullable<Craft['motor']['estimated']>[number];
 export type CraftEdit = (craft: Craft) => Craft;
 
 /** The edited craft, or why it is none. */
-export type CheckedEdit = {readonly ok: true; readonly craft: Craft} | {readonly ok: false; readonly fault: string};
+type CheckedEdit = {readonly ok: true; readonly craft: Craft} | {readonly ok: false; readonly fault: string};
 
 export function checkedEdit(craft: Craft, edit: CraftEdit): CheckedEdit {
   const checked = craftSchema.safeParse(edit(craft));

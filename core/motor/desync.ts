@@ -10,10 +10,10 @@ import {motorOf, type CraftParts} from './model';
 import {torqueConstant, type MotorConstants} from './motor';
 
 /** Share of the step's current that is left in a winding at commutation, by demag compensation. Our figures. */
-export const demagShare: readonly number[] = [1, 0.75, 0.5];
+const demagShare: readonly number[] = [1, 0.75, 0.5];
 
 /** A motor at one moment, as its ESC's commutation sees it. */
-export interface CommutationPoint {
+interface CommutationPoint {
   /** Electrical turns per second. */
   readonly hz: number;
   /** Winding current, A. */

@@ -3,7 +3,7 @@ import {motorOf, nominalCellVolts, packResistance, type CraftParts} from './mode
 import {effectiveDuty, rpmOf, steadyOmega, torqueConstant, type BridgeSettings, type MotorConstants} from './motor';
 import {hoverPoint, type Drive} from './hover';
 
-export interface FullThrottle {
+interface FullThrottle {
   readonly rpm: number;
   /** Per motor, A. */
   readonly amps: number;
@@ -12,7 +12,7 @@ export interface FullThrottle {
 }
 
 /** Motors alike on one pack. */
-export interface Supply {
+interface Supply {
   readonly openVolts: number;
   readonly packOhm: number;
   readonly motors: number;

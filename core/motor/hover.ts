@@ -13,17 +13,17 @@ export interface Drive {
 }
 
 /** What is not known, as multiples of the middle: thrust over hover, figure of merit, ripple loss. */
-export interface Assumptions {
+interface Assumptions {
   readonly thrust: number;
   readonly merit: number;
   readonly tangent: number;
 }
 
 /** A craft that is flown, not hung in the air, draws more than a hover; half as much thrust again is our middle. */
-export const middleFlight: Assumptions = {thrust: 1.5, merit: 1, tangent: 1};
+const middleFlight: Assumptions = {thrust: 1.5, merit: 1, tangent: 1};
 const hovering: Assumptions = {thrust: 1, merit: 1, tangent: 1};
 
-export interface HoverPoint {
+interface HoverPoint {
   readonly rpm: number;
   /** Throttle as duty of the bridge, dead time included, 0…1. */
   readonly duty: number;
@@ -86,7 +86,7 @@ export function hoverPoint(craft: CraftParts, drive: Drive, assume: Assumptions 
 export const lostDuty = ({pwmHz, deadTimeS}: Drive): number => 2 * deadTimeS * pwmHz;
 
 /** What everything but the motors draws, W: our fit, 0.4 W and 1 W for every 100 g. */
-export const restPower = ({weightG}: Pick<CraftParts, 'weightG'>): number => 0.4 + weightG / 100;
+const restPower = ({weightG}: Pick<CraftParts, 'weightG'>): number => 0.4 + weightG / 100;
 
 /** Share of the charge that is flown before landing: common practice, to spare the cells. */
 const usedCharge = 0.8;

@@ -1,7 +1,7 @@
 /** Where the power of a motor and its bridge goes. All results in W unless a name says otherwise. */
 import {rippleAmps} from './motor';
 
-export interface RunningPoint {
+interface RunningPoint {
   /** Supply of the bridge, V. */
   readonly volts: number;
   /** Duty that reaches the winding, 0…1. */

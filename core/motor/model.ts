@@ -24,7 +24,7 @@ export const nominalCellVolts = 3.7;
 export const canModel = ({motor}: Pick<Craft, 'motor'>): boolean => readStatorSize(motor.size) !== undefined;
 
 /** Stator of a craft for which {@link canModel}. */
-export function statorOf({motor}: Pick<Craft, 'motor'>): StatorSize {
+function statorOf({motor}: Pick<Craft, 'motor'>): StatorSize {
   const stator = readStatorSize(motor.size);
   if (!stator) throw new Error(`The stator size "${motor.size}" does not read; ask canModel first`);
   return stator;

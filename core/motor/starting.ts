@@ -28,7 +28,7 @@ export const torqueAtRest = (
 ): number => torqueConstant(kv) * restAmps(volts, duty, resistanceOhm, limitAmps);
 
 /** A craft whose motors start at a start-up power, with propellers on. */
-export interface StartQuestion {
+interface StartQuestion {
   readonly craft: CraftParts;
   readonly powerUs: number;
   /** Largest current the ESC allows, A. */

@@ -7,7 +7,7 @@ export interface Line {
   readonly order: number;
 }
 
-export interface BlockQuestion {
+interface BlockQuestion {
   readonly lines: readonly Line[];
   /** Revolutions per second, one per motor, over the whole log. */
   readonly hz: readonly Samples[];
@@ -23,7 +23,7 @@ export interface Phasor {
   readonly im: number;
 }
 
-export interface LineFit {
+interface LineFit {
   /** One for each line. */
   readonly phasors: readonly Phasor[];
   /** Square of each line's amplitude. */

@@ -31,7 +31,7 @@ export function coastDowns(log: FlightLog, {hz}: MotorSpeeds): (CoastDown | unde
 }
 
 /** Samples at which throttle is cut; where the log has no throttle, at which all motors begin to fall together. */
-export function cutsOf(log: FlightLog, hz: readonly Float32Array[]): number[] {
+function cutsOf(log: FlightLog, hz: readonly Float32Array[]): number[] {
   const window = Math.max(2, Math.round(cutS * log.sampleRateHz));
   const step = Math.max(1, Math.round(0.004 * log.sampleRateHz));
   const cuts: number[] = [];

@@ -11,7 +11,7 @@ import {momentPowers, type MomentPower, type Side} from './moment-powers';
 export type {Change} from './level-change';
 export type {Side} from './moment-powers';
 
-export interface AxisChange {
+interface AxisChange {
   readonly axis: Axis;
   /** On the lines at once, twice and three times the motors' speeds; undefined where no bin has enough moments. */
   readonly lines: readonly (Change | undefined)[];

@@ -2,7 +2,7 @@
 import type {Change} from './level-change';
 import type {FlightComparison, NoComparison} from './compare-flights';
 
-export type CompareVerdict = 'quieter' | 'louder' | 'alike' | 'no verdict';
+type CompareVerdict = 'quieter' | 'louder' | 'alike' | 'no verdict';
 
 /** By the lines at the motors' own speed, over all axes: the one question that is asked at 95 %. */
 export function compareVerdict(comparison: FlightComparison | NoComparison): {

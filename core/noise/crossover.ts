@@ -11,7 +11,7 @@ import {segmentStarts} from '../spectra/segments';
 import {independentSegments} from '../spectra/welch';
 
 /** Frequency at which delay matters to the control loop where no flight tells it, Hz: where quads of this class oscillate. */
-export const assumedCrossoverHz = 60;
+const assumedCrossoverHz = 60;
 
 /** Bounds hold 19 of 20 times. */
 export interface Crossover {

@@ -20,7 +20,7 @@ export const mapKinds = ['throttle', 'time', 'speed', 'order'] as const;
 export type MapKind = (typeof mapKinds)[number];
 
 /** Mean speed of one motor in each row, Hz; NaN where the row is empty. */
-export interface SpeedCurve {
+interface SpeedCurve {
   readonly motor: number;
   readonly hz: Float64Array;
 }

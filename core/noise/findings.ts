@@ -12,7 +12,7 @@ import type {NoPoleVerdict, PoleVerdict} from './pole-count';
 import type {Resonance} from './resonances';
 import {upperMedian} from '../numbers/median';
 
-export interface Measured {
+interface Measured {
   readonly loggedPoles: number;
   readonly poles: PoleVerdict | NoPoleVerdict;
   readonly orders: readonly MotorOrders[];

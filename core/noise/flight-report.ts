@@ -29,7 +29,7 @@ export interface FlightReport {
   readonly findings: readonly Finding[];
 }
 
-export interface ReportQuestion {
+interface ReportQuestion {
   readonly loggedPoles: number;
   /** Multiples of motor speed to track; blade passing among them where the propeller's blades are known. */
   readonly orders?: readonly number[];

@@ -17,7 +17,7 @@ export interface FlightFacts {
   readonly delayMs: number | undefined;
 }
 
-export interface NoiseQuestion {
+interface NoiseQuestion {
   readonly before: FlightFacts;
   readonly after: FlightFacts;
   readonly comparison: FlightComparison | NoComparison;

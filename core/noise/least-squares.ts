@@ -1,11 +1,5 @@
 /** Normal equations by Cholesky's decomposition, and the variances of the solution. */
 
-export interface Solution {
-  readonly x: Float64Array;
-  /** Diagonal of the inverse matrix: variance of each unknown per unit variance of the noise. */
-  readonly variance: Float64Array;
-}
-
 /** The lower factor of a symmetric matrix, row-major; undefined where it is not positive definite. */
 export function cholesky(matrix: Float64Array, n: number): Float64Array | undefined {
   const l = new Float64Array(n * n);

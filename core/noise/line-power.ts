@@ -1,5 +1,5 @@
 /** Power of a moment's spectrum on the motors' lines, above the floor beside them, and that floor. */
-export interface LinePower {
+interface LinePower {
   /** (deg/s)² on the lines of each order given, above the floor; below nothing where the floor's scatter is larger. */
   readonly lines: readonly number[];
   /** The same with the floor in it: never below nothing. */
@@ -8,7 +8,7 @@ export interface LinePower {
   readonly rest: number;
 }
 
-export interface LineQuestion {
+interface LineQuestion {
   readonly stepHz: number;
   /** Half width that a steady line takes in the spectrum, Hz. */
   readonly lobeHz: number;

@@ -7,7 +7,7 @@
  */
 import {cholesky, solve} from './least-squares';
 
-export interface LawQuestion {
+interface LawQuestion {
   /** What each power depends on; the first column is 1. */
   readonly rows: readonly (readonly number[])[];
   readonly y: readonly number[];
@@ -17,7 +17,7 @@ export interface LawQuestion {
   readonly splits?: readonly number[];
 }
 
-export interface Law {
+interface Law {
   readonly b: Float64Array;
   /** Variance of a coefficient. */
   varianceOf(k: number): number;

@@ -4,7 +4,7 @@
  */
 import type {LineLog} from './decimated';
 
-export interface Block {
+interface Block {
   /** Weight of each sample. */
   readonly window: Float64Array;
   /** Revolutions per second, one per motor. */

@@ -13,7 +13,7 @@ export interface Moment {
   readonly throttle: number;
 }
 
-export interface MomentQuestion {
+interface MomentQuestion {
   /** Samples of a moment. */
   readonly length: number;
   readonly hop: number;

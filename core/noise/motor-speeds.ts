@@ -8,7 +8,7 @@ export interface MotorSpeeds {
   readonly bridged: readonly (readonly Bridged[])[];
 }
 
-export interface Bridged {
+interface Bridged {
   readonly start: number;
   readonly end: number;
 }

@@ -20,7 +20,7 @@ export interface OrderAmplitude {
   readonly steadiness: number;
 }
 
-export interface LineSample {
+interface LineSample {
   /** Middle of the block since the log's first sample, s. */
   readonly atS: number;
   /** Of the motor, revolutions per second. */

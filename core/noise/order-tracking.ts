@@ -18,7 +18,7 @@ export interface MotorOrders {
   readonly orders: ReadonlyMap<number, Readonly<Record<Axis, OrderAmplitude>> | undefined>;
 }
 
-export interface OrderQuestion {
+interface OrderQuestion {
   readonly orders: readonly number[];
   /** Blocks to fit; more change the mean by less than its bound. */
   readonly most?: number;

@@ -11,7 +11,7 @@ import {momentsOf} from './moments';
 import {whitened} from './whitened';
 import {upperMedian} from '../numbers/median';
 
-export interface PoleScore {
+interface PoleScore {
   readonly poles: number;
   /** Mean level over its neighbourhood at the lines that this count gives, dB. */
   readonly score: number;
@@ -39,7 +39,7 @@ export interface NoPoleVerdict extends Scored {
 }
 
 /** Counts that motors have (common practice). */
-export const poleCandidates = Array.from({length: 12}, (_, i) => 6 + 2 * i);
+const poleCandidates = Array.from({length: 12}, (_, i) => 6 + 2 * i);
 /** Length of a moment, s: long enough to tell lines apart, short enough that speeds hardly change in it. */
 const momentS = 0.128;
 /** A moment in which a motor's speed changes by more than this share smears its line and is left out. */
@@ -51,11 +51,11 @@ const maxMoments = 500;
 /** Below this nobody can tell a motor line from the pilot's hand, Hz. */
 const lowestHz = 60;
 /** The 95th speed over the 5th; less, and a fixed resonance looks like a motor line of some count. */
-export const minVariation = 1.25;
+const minVariation = 1.25;
 /** A best count weaker than this over the median of all says nothing, dB. */
-export const clearDb = 4;
+const clearDb = 4;
 /** The best count must lead the next by this, dB. */
-export const clearMarginDb = 1.5;
+const clearMarginDb = 1.5;
 const harmonics = [1, 2, 3];
 
 /** @param electricalHz electrical turns per second of every motor, lost replies bridged. */

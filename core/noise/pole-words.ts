@@ -1,7 +1,7 @@
 /** What a flight says about the pole count that it was logged with, in words. */
 import type {NoPoleVerdict, PoleVerdict} from './pole-count';
 
-export interface PoleWords {
+interface PoleWords {
   readonly fits: boolean;
   readonly title: string;
   readonly text: string;

@@ -22,7 +22,7 @@ export interface ControllerImage extends ImageRef {
 }
 
 /** What images for flight controllers can be taken from. */
-export interface ControllerSupply {
+interface ControllerSupply {
   readonly releases: readonly ControllerRelease[];
   readonly files: readonly ImageRef[];
   readonly imageIn: (sha256: string) => Image | undefined;
@@ -59,14 +59,14 @@ export interface ControllerWork {
   readonly carried: CarriedConfig | undefined;
 }
 
-export interface ControllerQuestion {
+interface ControllerQuestion {
   readonly craft: Craft;
   readonly found: Found;
   readonly leaveSteps?: readonly StepKind[] | undefined;
   readonly controllerImage?: ControllerImage | undefined;
 }
 
-export interface FoundBoard {
+interface FoundBoard {
   readonly board: string;
   readonly chip: string;
   /** Who named it, where nothing in it tells. */

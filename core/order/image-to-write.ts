@@ -5,7 +5,7 @@ import type {FoundEsc} from '../bench/found';
 import type {PlannedImage} from '../firmware/planned-image';
 import type {ImageToWrite} from './steps';
 
-export interface WriteWish {
+interface WriteWish {
   readonly part: ImagePart;
   /** CRC-32 of the application pages now in flash; empty where they are not to be trusted. */
   readonly known: readonly number[];

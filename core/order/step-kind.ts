@@ -27,7 +27,7 @@ export interface PlanQuestion {
   readonly leaveSteps: readonly StepKind[];
 }
 
-export interface InverseQuestion {
+interface InverseQuestion {
   /** The bench before the order that is put back, and as it is now. */
   readonly before: Found;
   readonly now: Found;

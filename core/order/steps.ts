@@ -7,7 +7,7 @@ import type {LayoutRevision} from '../settings/definitions';
 import type {Settings} from '../settings/page';
 
 /** What every step says of itself. */
-export interface StepText {
+interface StepText {
   readonly id: string;
   readonly title: string;
   readonly note: string;

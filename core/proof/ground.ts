@@ -1,7 +1,7 @@
 /** What a proof was taken from, key by key, and what has become of it. */
 
 /** One value; of every motor where there is one each, in the order of outputs, null where nobody has read it. */
-export type GroundValue = string | number | boolean | readonly (string | number | boolean | null)[];
+type GroundValue = string | number | boolean | readonly (string | number | boolean | null)[];
 
 /** One thing a proof was taken from, so that it can be asked again. */
 export interface Ground {

@@ -38,7 +38,7 @@ export interface ProofScope {
 }
 
 /** Where a proof was taken: the connection of one page, and the battery's power cycle in it. */
-export interface ProofMoment {
+interface ProofMoment {
   /** Epoch ms, to be shown; nothing is judged by it. */
   readonly at: number;
   readonly session: string;

@@ -2,7 +2,7 @@
 import {plausibleIdleShare, plausibleShare, idleThrottle, type ReplyMeasure} from './replies';
 import {median} from '../numbers/median';
 
-export interface SpeedPoles {
+interface SpeedPoles {
   /** Even counts with which the motors would turn plausibly, smallest first. */
   readonly plausible: readonly number[];
   /** Turns of the shaft that KV and volts give, over those that the count in use gives. */

@@ -46,7 +46,7 @@ export const provenLoss = 0.001;
 export const replyLoss = ({asked, lost}: {asked: number; lost: number}): number | undefined =>
   asked > 0 ? lost / asked : undefined;
 
-export interface ReplyVerdict {
+interface ReplyVerdict {
   readonly holds: boolean;
   /** What was measured, in words and figures. */
   readonly text: string;

@@ -7,11 +7,6 @@ import {percent} from '../words/percent';
 
 export const lossKinds = ['missing', 'code', 'checksum'] as const;
 export type LossKind = (typeof lossKinds)[number];
-export const lossKindName: Readonly<Record<LossKind, string>> = {
-  missing: 'did not come',
-  code: 'wrong group code',
-  checksum: 'wrong checksum',
-};
 
 const count = z.number().int().min(0);
 const binSchema = z.object({asked: count, lost: count});
@@ -80,7 +75,7 @@ const nothing: LossBin = {asked: 0, lost: 0};
 export const sumOf = (bins: readonly LossBin[]): LossBin =>
   bins.reduce((all, b) => ({asked: all.asked + b.asked, lost: all.lost + b.lost}), nothing);
 
-export interface QualityVerdict {
+interface QualityVerdict {
   readonly holds: boolean;
   readonly text: string;
 }

@@ -11,7 +11,7 @@ export interface TallyQuestion {
 }
 
 /** Throttle and speed are counted in so many bins each; time in at most so many. */
-export const bins = 10;
+const bins = 10;
 const maxTimes = 240;
 /** First length of a bin of time, s; doubled whenever they become too many. */
 const firstTimeS = 0.25;

@@ -16,7 +16,7 @@ export interface RecordTable {
   update(craftId: string, how: (kept: CraftRecord | undefined) => CraftRecord): Promise<CraftRecord>;
 }
 
-export interface KeeperHost {
+interface KeeperHost {
   readonly clock: Clock;
   /** The record as it is now, with what waits to be kept in it. */
   readonly onRecord: (record: CraftRecord) => void;

@@ -2,7 +2,7 @@
 import {openStations, type StationState} from './stations';
 import {stationNames, type StationName} from '../words/stations';
 
-export interface StillOpen {
+interface StillOpen {
   readonly station: StationName;
   /** What a person does there, in a few words. */
   readonly todo: string;

@@ -68,7 +68,7 @@ export async function lookAgain(run: RunContext, entries: readonly JournalEntry[
 }
 
 /** Stops for changes that nobody has seen yet; keeps what was there where a person said to overwrite it. */
-export async function askOrKeep(
+async function askOrKeep(
   run: RunContext,
   found: Found,
   {step, changes}: {readonly step: Step; readonly changes: readonly Change[]},
@@ -89,14 +89,14 @@ const outputsOf = (run: RunContext, open: readonly Step[]): number[] => [
   ...new Set(open.flatMap((s) => run.touches(s).flatMap(({at}) => (at === 'controller' ? [] : [at])))),
 ];
 
-export interface EscLook {
+interface EscLook {
   readonly before: FoundEsc;
   readonly now: FoundEsc;
   readonly entries: readonly JournalEntry[];
 }
 
 /** What of one ESC is neither as before nor as the order leaves it. */
-export async function escChangesMeanwhile(run: RunContext, look: EscLook): Promise<Change[]> {
+async function escChangesMeanwhile(run: RunContext, look: EscLook): Promise<Change[]> {
   const {now} = look;
   const place = run.wire(now.output).name;
   const firmware = await firmwareChanged(run, look);

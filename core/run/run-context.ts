@@ -37,7 +37,7 @@ export interface Progress {
   readonly waitsFor?: 'battery' | 'battery-off' | 'hold' | 'clip' | 'transmitter' | 'disarm';
 }
 
-export interface PauseSignal {
+interface PauseSignal {
   readonly paused: boolean;
 }
 

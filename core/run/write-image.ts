@@ -12,7 +12,7 @@ import {writeWithRetries} from './write-with-retries';
 
 const left = 'It stays in its bootloader, which is whole, and runs nothing.';
 
-export interface WriteQuestion extends ImageToWrite {
+interface WriteQuestion extends ImageToWrite {
   readonly step: Step;
   readonly target: StepTarget;
   /** What the journal already says about this step. */

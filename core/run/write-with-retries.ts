@@ -10,7 +10,7 @@ import type {Step} from '../order/steps';
 /** A page that fails its check is written again this many times before the ESC is given up. */
 export const pageRetries = 2;
 
-export interface PageToWrite {
+interface PageToWrite {
   readonly chip: Chip;
   readonly wire: EscWire;
   readonly page: Pick<PlannedPage, 'address' | 'bytes'>;

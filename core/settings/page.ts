@@ -33,7 +33,7 @@ export interface DecodedSettings {
   readonly values: Settings;
 }
 
-export type SettingsFault = 'blank' | 'no-settings' | 'damaged' | 'unknown-layout';
+type SettingsFault = 'blank' | 'no-settings' | 'damaged' | 'unknown-layout';
 
 /** Reads the first 64 bytes of a settings page as firmware of `variant` does. */
 export function decodeSettings(

@@ -29,7 +29,7 @@ const leads: Readonly<Record<ArmingView, string>> = {
 };
 
 /** A proof with how it stands. */
-export interface ArmingProofLine {
+interface ArmingProofLine {
   readonly name: string;
   readonly tag: 'ok' | 'diff' | 'wait';
   readonly word: string;
@@ -37,7 +37,7 @@ export interface ArmingProofLine {
   readonly since: string;
 }
 
-export interface ArmingSheet {
+interface ArmingSheet {
   readonly lead: string;
   readonly proofs: readonly ArmingProofLine[];
   /** What has to be done before anything can be read; undefined where the flight controller is reached. */
@@ -71,9 +71,9 @@ interface ArmingSettings {
   readonly switches: readonly Switch[];
   readonly failSafe: FailSafe;
 }
-export type ArmingField = keyof ArmingSettings;
+type ArmingField = keyof ArmingSettings;
 
-export interface ArmingConfigs {
+interface ArmingConfigs {
   /** As the flight controller was found; undefined before a survey. */
   readonly found: ControllerConfig | undefined;
   /** What will be set: the plan, and where it is silent, what was found. */

@@ -3,7 +3,7 @@ import type {BackupPart} from '../backup/backup';
 import type {Problem} from '../problem';
 import {counted} from '../words/counted';
 
-export interface BackupHolds {
+interface BackupHolds {
   readonly craft: number;
   readonly orders: number;
   readonly files: number;

@@ -24,7 +24,7 @@ export interface ChainNow {
   readonly foundPoint: TradePoint | undefined;
 }
 
-export interface ChainSheet {
+interface ChainSheet {
   readonly title: string;
   /** Below the curve. */
   readonly note: string;
@@ -36,14 +36,14 @@ export interface ChainSheet {
   readonly proposed: ProposedChain | undefined;
 }
 
-export interface ProposedChain {
+interface ProposedChain {
   readonly words: string;
   readonly figures: readonly ChainFigure[];
   readonly reasons: readonly string[];
   readonly isPlanned: boolean;
 }
 
-export interface ChainFigure {
+interface ChainFigure {
   readonly name: string;
   readonly value: string;
   /** What is on the craft now, for comparison. */

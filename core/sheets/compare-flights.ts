@@ -8,7 +8,7 @@ import type {NoiseVerdict} from '../noise/judge-flights';
 import type {Change} from '../noise/level-change';
 import {otherFlights} from './noise';
 
-export interface CompareNow {
+interface CompareNow {
   readonly open: OpenFlight;
   readonly flights: readonly Flight[];
   readonly compared:
@@ -16,7 +16,7 @@ export interface CompareNow {
   readonly verdict: NoiseVerdict | undefined;
 }
 
-export interface CompareSheet {
+interface CompareSheet {
   readonly title: string;
   readonly others: Flight[];
   /** Why the two cannot be compared; empty where they can. */
@@ -24,7 +24,7 @@ export interface CompareSheet {
   readonly result: ComparedSheet | undefined;
 }
 
-export interface ComparedSheet {
+interface ComparedSheet {
   readonly comparison: FlightComparison;
   readonly head: string;
   readonly rows: readonly ChangeRow[];
@@ -32,20 +32,20 @@ export interface ComparedSheet {
   readonly verdict: NoiseVerdict | undefined;
 }
 
-export interface ChangeRow {
+interface ChangeRow {
   readonly name: string;
   readonly isAll: boolean;
   /** At once, twice, three times the speed, and beside the lines. */
   readonly cells: readonly ChangeCell[];
 }
 
-export interface ChangeCell {
+interface ChangeCell {
   readonly text: string;
   /** Louder for sure, quieter for sure, or neither. */
   readonly way: 'down' | 'up' | '';
 }
 
-export interface NotedRow {
+interface NotedRow {
   readonly name: string;
   readonly before: string;
   readonly after: string;

@@ -37,7 +37,7 @@ export interface ControllerOffer {
   readonly firmware: ControllerFirmware;
 }
 
-export interface ControllerFirmwareSheet {
+interface ControllerFirmwareSheet {
   /** Chip of a flight controller in its loader that a person has to name. */
   readonly unnamedChip: string | undefined;
   readonly board: ControllerBoard | undefined;

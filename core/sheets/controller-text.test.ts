@@ -2,6 +2,7 @@
 import {describe, expect, it} from 'vitest';
 import {parse} from 'smol-toml';
 import {readText} from '../controller/text/read-text';
+import type {FieldLock} from '../link/operations';
 import {snapshotOfFound} from '../snapshot/snapshot';
 import {foundAsPlanned} from '../testing/found-as-planned';
 import {emptyQuestion, questionOf, withEightMotors} from '../testing/question-of';
@@ -42,7 +43,7 @@ describe('the text of the flight controller', () => {
 
   it('marks what differs from the plan, and says what locks it', () => {
     const found = foundWith(juniper, {idlePercent: 9});
-    const locks = [{fields: ['idlePercent'], while: 'connected'}] as const;
+    const locks: FieldLock[] = [{fields: ['idlePercent'], while: 'connected', held: true}];
     const locked = {...found, controller: {...found.controller!, locks}};
     const rows = textSheet(questionOf(juniper, {record: {found: locked}}), now({onlyDiffering: true})).sections;
     expect(rows.flatMap((s) => s.rows)).toEqual([

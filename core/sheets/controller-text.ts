@@ -32,7 +32,7 @@ export interface TextNow {
   readonly taken: readonly string[];
 }
 
-export interface TextSheet {
+interface TextSheet {
   readonly choices: Choice<string>[];
   /** Name of the other text; undefined where none is looked at. */
   readonly other: string | undefined;
@@ -47,13 +47,13 @@ export interface TextSheet {
   readonly planText: string;
 }
 
-export interface CarriedSheet {
+interface CarriedSheet {
   readonly title: string;
   readonly isShort: boolean;
   readonly lines: readonly {readonly fate: string; readonly path: string; readonly text: string}[];
 }
 
-export interface TextSection {
+interface TextSection {
   readonly name: string;
   readonly rows: readonly TextLineSheet[];
   /** Lines of it that the other text can give the plan, and what the button says that ticks them. */
@@ -61,7 +61,7 @@ export interface TextSection {
   readonly takeText: string;
 }
 
-export interface TextLineSheet {
+interface TextLineSheet {
   readonly path: string;
   readonly key: string;
   readonly meaning: string;

@@ -3,7 +3,7 @@ import {fullCurrent, packRuleIds} from '../compare/rules/pack';
 import type {Finding, PlannedEsc} from '../compare/rules/rule';
 import {airframeNames, airframeOf, diagonalOf, type AirframeName} from '../craft/airframes';
 import {canEstimate, type WindingKey} from '../motor/craft-edits';
-import {wantedSenses, type Craft, type RotationSense} from '../craft/craft';
+import {wantedDirections, type Craft, type RotationDirection} from '../craft/craft';
 import type {Board} from '../firmware/releases';
 import {estimatePackResistance, inductanceTrust, packTrust, resistanceTrust} from '../motor/estimates';
 import {torqueConstant} from '../motor/motor';
@@ -19,14 +19,14 @@ export interface CraftNow {
   readonly boards: readonly Board[];
 }
 
-export interface OutputChoice {
+interface OutputChoice {
   readonly output: number;
   readonly arm: number;
-  readonly turns: RotationSense | undefined;
+  readonly turns: RotationDirection | undefined;
 }
 
 /** Where a value of the winding comes from. */
-export interface WindingNote {
+interface WindingNote {
   readonly key: WindingKey;
   readonly name: string;
   readonly isEstimated: boolean;
@@ -34,14 +34,14 @@ export interface WindingNote {
   readonly canEstimate: boolean;
 }
 
-export interface PackFinding {
+interface PackFinding {
   readonly id: string;
   readonly tag: 'diff' | 'wait';
   readonly word: string;
   readonly text: string;
 }
 
-export interface CraftSheet {
+interface CraftSheet {
   readonly airframes: Choice<AirframeName>[];
   /** Undefined where its arms are of no airframe that has a name. */
   readonly airframe: AirframeName | undefined;
@@ -64,14 +64,14 @@ export interface CraftSheet {
 
 export function craftSheet(craft: Craft, {escs, findings, boards}: CraftNow): CraftSheet {
   const {arms, plan, battery, motor} = craft;
-  const senses = wantedSenses(craft);
+  const directions = wantedDirections(craft);
   const drawn = fullCurrent({craft, escs});
   return {
     airframes: airframeNames.map((value) => ({label: value, value})),
     ...{airframe: airframeOf(arms), diagonal: Math.round(diagonalOf(arms))},
-    drawn: arms.map((_, arm) => drawnArm(senses[arm], plan.controller.arms.indexOf(arm))),
+    drawn: arms.map((_, arm) => drawnArm(directions[arm], plan.controller.arms.indexOf(arm))),
     armChoices: arms.map(({name}, value) => ({label: name, value})),
-    outputs: plan.controller.arms.map((arm, output) => ({output, arm, turns: senses[arm]})),
+    outputs: plan.controller.arms.map((arm, output) => ({output, arm, turns: directions[arm]})),
     winding: {resistanceOhm: windingNote(craft, 'resistanceOhm'), inductanceH: windingNote(craft, 'inductanceH')},
     torque: `${(torqueConstant(motor.kv) * 1000).toFixed(2)} mN·m/A`,
     packMilliohm: battery.resistanceOhm === undefined ? undefined : battery.resistanceOhm * 1000,
@@ -83,7 +83,7 @@ export function craftSheet(craft: Craft, {escs, findings, boards}: CraftNow): Cr
   };
 }
 
-const drawnArm = (sense: RotationSense | undefined, output: number): DrawnArm => ({
+const drawnArm = (sense: RotationDirection | undefined, output: number): DrawnArm => ({
   ...{sense, label: output < 0 ? '?' : String(output + 1), state: 'open'},
 });
 

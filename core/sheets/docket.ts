@@ -17,14 +17,14 @@ import type {CraftQuestion} from './craft-question';
 import {stepLines, type StepLine} from './step-lines';
 import type {WorkNow} from './work-now';
 
-export type DocketQuestion = Pick<CraftQuestion, 'states' | 'record' | 'bench'>;
+type DocketQuestion = Pick<CraftQuestion, 'states' | 'record' | 'bench'>;
 
-export interface LastOrder {
+interface LastOrder {
   readonly sign: 'carried out' | 'rolled back';
   readonly text: string;
 }
 
-export type DocketNow =
+type DocketNow =
   /** Steps of the open order, or of the one that follows. */
   | {readonly kind: 'steps'}
   /** The plan still contains what was rolled back: a person says which of both is wanted. */
@@ -32,7 +32,7 @@ export type DocketNow =
   | {readonly kind: 'refused'; readonly problem: Problem}
   | {readonly kind: 'skipped' | 'as planned' | 'not read'; readonly text: string};
 
-export interface DocketSheet {
+interface DocketSheet {
   readonly title: string;
   /** How much there is to do, or how far it is; empty where there is nothing. */
   readonly summary: string;
@@ -59,20 +59,20 @@ export interface DocketSheet {
 }
 
 /** Whether an order may begin, and why this battery cannot finish it. */
-export interface OrderStart {
+interface OrderStart {
   readonly canStart: boolean;
   readonly batteryLow: Problem | undefined;
 }
 
 /** What an order leaves open, and what a roll-back leaves as it is. */
-export interface OpenLines {
+interface OpenLines {
   readonly stays: readonly Problem[];
   readonly skipped: readonly {readonly kind: StepKind; readonly name: string}[];
   readonly leftOut: readonly {readonly output: number; readonly text: string}[];
 }
 
 /** What is still to be seen or measured, in the order of the route. */
-export interface StillLine {
+interface StillLine {
   readonly station: StationName;
   readonly title: string;
   readonly text: string;

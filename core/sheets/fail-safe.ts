@@ -20,13 +20,13 @@ export interface FailSafeNow {
   readonly back: TransmitterBack | undefined;
 }
 
-export interface TrialStep {
+interface TrialStep {
   readonly phase: TrialPhase;
   readonly text: string;
   readonly isNow: boolean;
 }
 
-export interface FailSafeSheet {
+interface FailSafeSheet {
   readonly sentence: string;
   /** What is set now and what locks it; empty where it is set as planned. */
   readonly notes: readonly string[];

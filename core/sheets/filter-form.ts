@@ -25,7 +25,7 @@ type NumberName =
   | 'dLowPassFullHz';
 type KindName = 'gyroLowPass' | 'dLowPass';
 
-export interface FilterForm {
+interface FilterForm {
   readonly harmonics: Choice<number>[];
   readonly notchHarmonics: number[];
   readonly poles: string;
@@ -35,7 +35,7 @@ export interface FilterForm {
 }
 
 /** One filter on the signal's way. */
-export interface FilterStage {
+interface FilterStage {
   readonly filter: FilterName;
   readonly title: string;
   /** What is changed often. */

@@ -23,7 +23,7 @@ export interface FiltersNow {
   readonly crossover: Crossover | NoCrossover | undefined;
 }
 
-export interface FiltersSheet {
+interface FiltersSheet {
   readonly axis: number;
   /** How sure the spectra are. */
   readonly certainty: string;
@@ -33,7 +33,7 @@ export interface FiltersSheet {
 }
 
 /** What is left in one band, deg/s of gyro and thousands of deg/s² of its derivative. */
-export interface BandRow {
+interface BandRow {
   readonly name: string;
   readonly was: string;
   readonly left: string;
@@ -41,7 +41,7 @@ export interface BandRow {
   readonly dLeft: string;
 }
 
-export interface DelaySheet {
+interface DelaySheet {
   readonly atHz: number;
   /** Of every filter on the signal's way. */
   readonly entries: readonly DelayLine[];

@@ -37,19 +37,19 @@ export interface FirmwareQuestion {
   readonly picked: number | undefined;
 }
 
-export interface FirmwareLine extends EscLine {
+interface FirmwareLine extends EscLine {
   readonly deadTime: string;
   readonly firmware: Cell;
   readonly bootloader: string;
   readonly isSkipped: boolean;
 }
 
-export interface Choice<T> {
+interface Choice<T> {
   readonly label: string;
   readonly value: T;
 }
 
-export interface CardsShown {
+interface CardsShown {
   /** Images that have what the plan wants, newest first. */
   readonly offered: readonly Card[];
   /** Those and the older ones that fit but lack something. */
@@ -69,7 +69,7 @@ export interface CardsShown {
 }
 
 /** Why an image fits an ESC, and what it would write. */
-export interface WhyFits {
+interface WhyFits {
   readonly esc: FoundEsc;
   readonly title: string;
   readonly main: readonly FitReason[];
@@ -81,7 +81,7 @@ export interface WhyFits {
   readonly plan: PagePlan;
 }
 
-export interface FirmwareSheet {
+interface FirmwareSheet {
   readonly escs: readonly FirmwareLine[];
   /** ESCs whose board a person has to name. */
   readonly unknown: readonly FoundEsc[];

@@ -17,13 +17,13 @@ export interface FleetNow {
   readonly now: RouteQuestion['now'];
 }
 
-export interface FleetSheet {
+interface FleetSheet {
   readonly rows: readonly FleetRow[];
   /** Craft that were put away. */
   readonly archived: readonly {readonly id: string; readonly name: string; readonly text: string}[];
 }
 
-export interface FleetRow {
+interface FleetRow {
   readonly craft: Craft;
   readonly kind: string;
   readonly motors: string;

@@ -22,7 +22,7 @@ export interface DeskFrame {
   readonly poles: number;
 }
 
-export interface FrameSheet {
+interface FrameSheet {
   /** The command that is named; −1 for throttle and for one without a name. */
   readonly named: number;
   readonly meaning: string;
@@ -34,7 +34,7 @@ export interface FrameSheet {
   readonly edges: readonly Edge[];
 }
 
-export interface ReplyBits {
+interface ReplyBits {
   /** µs of an electrical turn; undefined for a motor that stands. */
   readonly periodUs: number | undefined;
   readonly exponent: string;

@@ -4,7 +4,7 @@ import type {Image} from '../firmware/image';
 import {addressText, hexOf} from '../hex';
 import {grouped} from '../words/grouped';
 
-export interface HexDifference {
+interface HexDifference {
   readonly isEqual: boolean;
   /** Bytes, and pages that hold them. */
   readonly bytes: string;

@@ -34,7 +34,7 @@ export interface InspectorNow {
   readonly against: string | null;
 }
 
-export interface InspectorSheet {
+interface InspectorSheet {
   readonly format: string;
   readonly standing: {readonly text: string; readonly kind: 'plan' | 'wait' | 'diff'};
   readonly note: string;
@@ -53,29 +53,29 @@ export interface InspectorSheet {
   readonly rawFrom: string | undefined;
 }
 
-export interface FileFaults {
+interface FileFaults {
   readonly title: string;
   readonly lines: readonly {readonly place: string; readonly text: string}[];
   readonly more: string;
 }
 
-export interface Segments {
+interface Segments {
   readonly title: string;
   readonly rows: readonly {readonly range: string; readonly bytes: string}[];
   readonly more: string;
 }
 
-export interface ChipMap {
+interface ChipMap {
   readonly chip: string;
   readonly plan: PagePlan;
 }
 
-export interface FitsSheet {
+interface FitsSheet {
   readonly title: string;
   readonly rows: readonly {readonly motors: string; readonly verdict: string; readonly text: string}[];
 }
 
-export type DifferenceSheet =
+type DifferenceSheet =
   | {readonly kind: 'bytes'; readonly right: Image; readonly pageBytes: number}
   | {readonly kind: 'pages'; readonly map: ChipMap; readonly text: string}
   | {readonly kind: 'other chip'; readonly text: string};
@@ -238,7 +238,7 @@ function differenceOf(now: InspectorNow, home: Home | undefined): DifferenceShee
   };
 }
 
-export interface SavedFile {
+interface SavedFile {
   readonly name: string;
   readonly content: string | Uint8Array;
 }

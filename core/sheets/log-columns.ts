@@ -13,14 +13,14 @@ export interface WaitingTable {
   readonly kept?: {readonly mapping: Mapping} | undefined;
 }
 
-export interface ColumnsNow {
+interface ColumnsNow {
   readonly waiting: WaitingTable;
   readonly roles: readonly ColumnRole[];
   /** Units, signs and scales that a person said. */
   readonly changes: Partial<Mapping>;
 }
 
-export interface ColumnsSheet {
+interface ColumnsSheet {
   readonly title: string;
   readonly rows: readonly ColumnRow[];
   /** What is still to be named; empty where it can be read. */
@@ -28,7 +28,7 @@ export interface ColumnsSheet {
   readonly reading: ColumnsReading | undefined;
 }
 
-export interface ColumnRow {
+interface ColumnRow {
   readonly name: string;
   readonly column: number;
   readonly first: string;
@@ -36,7 +36,7 @@ export interface ColumnRow {
   readonly role: ColumnRole;
 }
 
-export interface ColumnsReading {
+interface ColumnsReading {
   readonly mapping: Mapping;
   readonly units: readonly UnitField[];
   readonly signs: readonly {readonly axis: number; readonly name: string; readonly isTurned: boolean}[];

@@ -5,7 +5,7 @@ import {counted} from '../words/counted';
 import {grouped} from '../words/grouped';
 import {percent} from '../words/percent';
 
-export interface LogNotes {
+interface LogNotes {
   /** In a few words, for the closed line; empty where nothing was wrong. */
   readonly troubles: string;
   readonly lines: readonly string[];
@@ -15,7 +15,7 @@ export interface LogNotes {
   readonly fields: readonly NotedField[];
 }
 
-export interface NotedField {
+interface NotedField {
   readonly field: keyof Noted;
   readonly name: string;
   readonly unit: string;

@@ -2,6 +2,7 @@
 import {describe, expect, it} from 'vitest';
 import {parse} from 'smol-toml';
 import {readSnapshot, snapshotOfFound, withRestored, type Snapshot} from '../snapshot/snapshot';
+import type {LayoutRevision} from '../settings/definitions';
 import {withEightMotors} from '../testing/question-of';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import {claimLines, journalLines, orderLines, type KeptOrderState} from './logbook';
@@ -93,7 +94,7 @@ describe('snapshots', () => {
     expect([one['timing'], one['pwm']]).toEqual([{kind: 'same', value: 30}, juniper.plan.parameters['pwm']]);
     expect(new Set(report).size).toBe(report.length);
     // A layout that nobody knows plans nothing.
-    const odd = {...before, escs: before.escs.map((e) => ({...e, layout: 99}))};
+    const odd = {...before, escs: before.escs.map((e) => ({...e, layout: 99 as LayoutRevision}))};
     expect(sheet({listed: [odd], pickedId: 'b', found: undefined}).held!.restore).toBeUndefined();
   });
   it('are saved as JSON that is read back, as TOML and as a table', () => {

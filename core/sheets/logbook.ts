@@ -12,7 +12,7 @@ export interface KeptOrderState {
   readonly state: keyof typeof stateWords;
 }
 
-export interface OrderLine<Kept extends KeptOrderState = KeptOrderState> {
+interface OrderLine<Kept extends KeptOrderState = KeptOrderState> {
   readonly kept: Kept;
   readonly title: string;
   readonly state: {readonly text: string; readonly kind: 'ok' | 'wait' | ''};
@@ -53,7 +53,7 @@ export const journalLines = (
   entries.map(({at, event, text}) => ({time: clockSeconds(at), event, text}));
 
 /** A board that a person confirmed. */
-export interface ClaimLine {
+interface ClaimLine {
   readonly of: string;
   readonly board: string;
   readonly by: string;

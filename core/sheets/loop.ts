@@ -12,14 +12,14 @@ import {gyroLoad, shareOf, wholeLoad} from '../link/task-load';
 import {armingConfigs} from './arming';
 import type {JudgedCraft} from './craft-question';
 
-export interface LoopNow {
+interface LoopNow {
   /** What a protocol and a loop rate have to go with; undefined before the flight controller was read. */
   readonly place: SignalPlace | undefined;
   /** Tasks as the processor measures them; empty while nobody reads them. */
   readonly tasks: readonly ControllerTask[];
 }
 
-export interface RateLine {
+interface RateLine {
   readonly loopHz: number;
   readonly name: string;
   readonly base: string;
@@ -34,7 +34,7 @@ export interface RateLine {
   readonly canPlan: boolean;
 }
 
-export interface TaskLine {
+interface TaskLine {
   readonly name: string;
   readonly runs: string;
   readonly takes: string;
@@ -55,7 +55,7 @@ export interface TasksSheet {
   readonly allShare: string;
 }
 
-export interface ClockChoice {
+interface ClockChoice {
   readonly label: string;
   readonly value: number;
   readonly disabled: boolean;
@@ -139,7 +139,7 @@ function clocksOf({chip: name, clockMhz}: {readonly chip: string; readonly clock
 }
 
 /** A load as a bar: where its end and the lines of good practice and of the most lie, percent of the bar. */
-export interface LoadBar {
+interface LoadBar {
   readonly used: number;
   /** Frame for what the plan would make of it; undefined where it is that already. */
   readonly planned: number | undefined;

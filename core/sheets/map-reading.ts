@@ -2,7 +2,7 @@
 import {decibels} from '../spectra/welch';
 import type {NoiseMap} from '../spectra/noise-map';
 
-export interface MapScale {
+interface MapScale {
   /** Right edge, in the unit of x. */
   readonly maxX: number;
   readonly xUnit: string;

@@ -1,13 +1,13 @@
 /** What Spin says of the mixer: what each motor does about each axis, what the flight controller holds, and the sticks tried. */
 import {mixerDifferences} from '../craft/compare-mixer';
-import {wantedSenses} from '../craft/craft';
+import {wantedDirections} from '../craft/craft';
 import {mixerAxes, mixerCsv, mixerOf, sticksToMotors, type Mixer, type MixerAxis, type MixerRow} from '../craft/mixer';
 import {wholePercent} from '../words/percent';
 import type {JudgedCraft} from './craft-question';
 export type {MixerAxis, MixerRow};
 
 /** An axis with the stick that asks for it. */
-export interface AxisLine {
+interface AxisLine {
   readonly axis: MixerAxis;
   readonly name: string;
   readonly direction: string;
@@ -20,7 +20,7 @@ export interface AxisLine {
   readonly lever: string;
 }
 
-export interface MixerLine {
+interface MixerLine {
   readonly arm: string;
   readonly turns: string;
   /** In the order of the axes, signed. */
@@ -28,13 +28,13 @@ export interface MixerLine {
 }
 
 /** The mixer that the flight controller holds, beside the one that the craft needs. */
-export interface HeldMixer {
+interface HeldMixer {
   readonly state: 'not read' | 'agrees' | 'differs';
   readonly differences: readonly string[];
 }
 
 /** An arm where it is drawn: right and down of the middle, the longest one 84 from it. */
-export interface PlacedArm {
+interface PlacedArm {
   readonly x: number;
   readonly y: number;
   /** Throttle that the sticks ask of it, 0…1, and in percent. */
@@ -42,7 +42,7 @@ export interface PlacedArm {
   readonly percent: string;
 }
 
-export interface MixerSheet {
+interface MixerSheet {
   readonly props: string;
   readonly axes: readonly AxisLine[];
   readonly lines: readonly MixerLine[];
@@ -64,12 +64,12 @@ const axisWords: Readonly<Record<MixerAxis, {readonly name: string; readonly dir
 /** Where the tip of the longest arm is drawn. */
 const reachDrawn = 84;
 
-const ownMixer = ({craft}: JudgedCraft): Mixer => mixerOf(craft.arms, wantedSenses(craft));
+const ownMixer = ({craft}: JudgedCraft): Mixer => mixerOf(craft.arms, wantedDirections(craft));
 
 export function mixerSheet(q: JudgedCraft, sticks: MixerRow): MixerSheet {
   const {arms} = q.craft;
   const mixer = ownMixer(q);
-  const senses = wantedSenses(q.craft);
+  const senses = wantedDirections(q.craft);
   const throttles = sticksToMotors(mixer, sticks);
   return {
     props: q.craft.props,

@@ -22,13 +22,13 @@ export interface ShownRun extends Pick<KeptRun, 'script' | 'at' | 'outputs' | 'r
 }
 
 /** A line of the table: what was measured, for every motor. */
-export interface MeasuredRow {
+interface MeasuredRow {
   readonly name: string;
   readonly unit: string;
   readonly cells: readonly MeasuredCell[];
 }
 
-export interface MeasuredCell {
+interface MeasuredCell {
   readonly text: string;
   /** How far it may be off; empty where nothing was told. */
   readonly bound: string;
@@ -41,13 +41,13 @@ export interface CauseLine extends Cause {
   readonly isPlanned: boolean;
 }
 
-export interface CardFinding {
+interface CardFinding {
   readonly motor: number;
   readonly text: string;
   readonly causes: readonly CauseLine[];
 }
 
-export interface MotorCardSheet {
+interface MotorCardSheet {
   readonly source: string;
   /** Arm of every motor of the run, in their order. */
   readonly arms: readonly string[];
@@ -63,7 +63,7 @@ export interface MotorCardSheet {
   readonly usable: UsableMotor | undefined;
 }
 
-export interface AlikeLine {
+interface AlikeLine {
   /** False where too little was measured to compare. */
   readonly isTold: boolean;
   readonly text: string;

@@ -3,7 +3,7 @@ import type {Axis} from '../flight/mapping';
 import type {FlightReport} from '../noise/flight-report';
 import type {OrderAmplitude} from '../noise/order-sums';
 
-export interface MotorLines {
+interface MotorLines {
   /** Column heads: "1×", "3×, blades". */
   readonly orders: readonly string[];
   readonly rows: readonly MotorLineRow[];
@@ -11,7 +11,7 @@ export interface MotorLines {
   readonly foot: string;
 }
 
-export interface MotorLineRow {
+interface MotorLineRow {
   /** Counted from 1, with its sign where something was found about it. */
   readonly motor: string;
   readonly isOdd: boolean;
@@ -20,7 +20,7 @@ export interface MotorLineRow {
   readonly coast: string;
 }
 
-export interface MotorLineCell {
+interface MotorLineCell {
   readonly text: string;
   /** By how much it runs ahead of roll; empty on roll itself and where that wanders. */
   readonly phase: string;

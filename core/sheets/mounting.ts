@@ -18,7 +18,7 @@ export interface MountingNow {
   readonly result: FoundMounting | NoMounting | undefined;
 }
 
-export interface MountingSheet {
+interface MountingSheet {
   readonly figures: string;
   readonly poses: readonly AskLine[];
   readonly begin: {readonly isOpen: boolean; readonly title: string};

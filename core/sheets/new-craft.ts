@@ -7,7 +7,7 @@ import {firmwareName} from '../firmware/firmware-plan';
 import {withEstimatedWinding} from '../motor/model';
 import {definitionOf, type ParameterKey} from '../settings/definitions';
 
-export interface StartingPlan {
+interface StartingPlan {
   readonly id: string;
   readonly name: string;
   readonly about: string;
@@ -15,7 +15,7 @@ export interface StartingPlan {
   readonly reasons: readonly {readonly name: string; readonly text: string}[];
 }
 
-export interface NewCraftSheet {
+interface NewCraftSheet {
   readonly plans: readonly StartingPlan[];
   readonly picked: StartingPlan;
   /** Why it cannot be called so; empty where it can, and where nothing was typed. */

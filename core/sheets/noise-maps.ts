@@ -13,14 +13,14 @@ import {wholePercent} from '../words/percent';
 import type {Choice} from './choice';
 import {mapOf} from './noise';
 
-export interface MapsNow {
+interface MapsNow {
   readonly part: FlightPart;
   readonly shown: ShownMap | undefined;
   /** Multiples that the planned notches follow. */
   readonly harmonics: readonly number[];
 }
 
-export interface MapsSheet {
+interface MapsSheet {
   readonly kinds: Choice<MapKind>[];
   readonly motors: Choice<number>[];
   readonly parts: Choice<string>[];
@@ -34,7 +34,7 @@ export interface MapsSheet {
   readonly findings: readonly FindingSheet[];
 }
 
-export interface DrawnNoise {
+interface DrawnNoise {
   readonly names: AxisNames;
   /** Right edge, in the unit of x. */
   readonly maxX: number;
@@ -42,7 +42,7 @@ export interface DrawnNoise {
   readonly label: string;
 }
 
-export interface AxisNames {
+interface AxisNames {
   readonly x: string;
   readonly xUnit: string;
   readonly y: string;
@@ -56,14 +56,14 @@ export interface MapLine {
   readonly dash: readonly number[];
 }
 
-export interface PolesOfFlight {
+interface PolesOfFlight {
   /** Undefined where the flight does not tell. */
   readonly fits: boolean | undefined;
   readonly title: string;
   readonly text: string;
 }
 
-export interface FindingSheet {
+interface FindingSheet {
   readonly title: string;
   readonly text: string;
   readonly next: string;

@@ -36,7 +36,7 @@ export const mapOf = (evidence: Evidence): MapKind | undefined =>
 export const otherFlights = (flights: readonly Flight[], open: OpenFlight | undefined): Flight[] =>
   flights.filter((f) => f.id !== open?.flight.id);
 
-export interface UnitsSheet {
+interface UnitsSheet {
   /** Those with another answer; of raw steps nobody but a person knows the size. */
   readonly questions: readonly (UnitQuestion & {readonly options: string[]})[];
   /** Whether one of them can be answered here. */

@@ -6,12 +6,12 @@ import type {Choice} from './choice';
 export {presetParts, type PresetPart};
 
 /** What is picked, and which parts of it. */
-export interface PickedPreset {
+interface PickedPreset {
   readonly id: string | undefined;
   readonly parts: readonly PresetPart[];
 }
 
-export interface PresetSheet {
+interface PresetSheet {
   readonly choices: Choice<string>[];
   readonly picked: OwnPreset | undefined;
   readonly isOwn: boolean;

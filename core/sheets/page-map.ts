@@ -3,9 +3,9 @@ import {findChip, type Chip} from '../firmware/chips';
 import type {PagePlan} from '../firmware/page-plan';
 import {hexOf} from '../hex';
 
-export type PageKind = 'boot' | 'write' | 'equal' | 'empty' | 'settings';
+type PageKind = 'boot' | 'write' | 'equal' | 'empty' | 'settings';
 
-export interface PageMap {
+interface PageMap {
   /** By address, from 0 on. */
   readonly pages: readonly {readonly kind: PageKind; readonly text: string}[];
   /** Addresses worth naming: the start, the image's ends, the end; with their share of the flash, 0…1. */

@@ -35,7 +35,7 @@ describe('the editor of a parameter', () => {
   });
   it('has a cell for each motor where letters tell the choices apart; a cell steps past what is rare', () => {
     const [first, second] = direction.choices!.map((c) => c.value);
-    const planned = {kind: 'per motor', values: [first!, second!]} as const;
+    const planned = {kind: 'per motor' as const, values: [first!, second!]};
     const editor = editorSheet(direction, planned);
     expect(editor.kind === 'cells' && editor.cells.map((c) => [c.motor, c.isOn])).toEqual([
       [1, false],
@@ -64,7 +64,7 @@ it('found values are spoken motor by motor, with what is off the plan', () => {
 it('a map is read under the cursor: place, level, segments; what was not flown says so', () => {
   const map = {
     ...{rows: 2, columns: 3, from: 0, stepX: 100, stepY: 50, density: Float64Array.of(1, 10, 100, NaN, 1, 1)},
-    counts: Int32Array.of(7, 0),
+    counts: Uint32Array.of(7, 0),
   };
   const scale = {maxX: 200, xUnit: 'Hz', yUnit: '% throttle'};
   expect(mapReading(map, {x: 190, y: 20}, scale)).toBe('190 Hz, 20 % throttle: 20.0 dB, 7 segments');

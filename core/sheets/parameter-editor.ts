@@ -4,7 +4,7 @@ import type {ParameterDefinition} from '../settings/definitions';
 import type {Choice} from './choice';
 export {refusalOf} from '../settings/definitions';
 
-export type EditorSheet =
+type EditorSheet =
   | {readonly kind: 'told'; readonly text: string; readonly note: string}
   | {readonly kind: 'cells'; readonly cells: readonly MotorCell[]}
   | {
@@ -16,7 +16,7 @@ export type EditorSheet =
   | {readonly kind: 'number'};
 
 /** A motor's own value, told by its first letter. */
-export interface MotorCell {
+interface MotorCell {
   readonly motor: number;
   readonly letter: string;
   readonly name: string;

@@ -11,7 +11,7 @@ import type {CraftQuestion} from './craft-question';
 import type {ParameterRow} from './parameters';
 
 /** A column of figures: a value that is planned or found, and on which motors, or one that could be chosen. */
-export interface ValueColumn {
+interface ValueColumn {
   readonly value: number;
   /** As it reads, with its unit. */
   readonly shown: string;
@@ -19,7 +19,7 @@ export interface ValueColumn {
   readonly role: 'found' | 'plan' | 'other';
 }
 
-export interface ParameterPanel {
+interface ParameterPanel {
   /** Values found on some motors only: each could be planned for all. */
   readonly candidates: readonly {readonly motor: number; readonly text: string}[];
   readonly canAdopt: boolean;

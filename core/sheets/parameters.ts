@@ -22,7 +22,7 @@ export interface ParameterRow {
   readonly findings: readonly Finding[];
 }
 
-export interface GroupOfRows {
+interface GroupOfRows {
   readonly name: string;
   readonly rows: readonly ParameterRow[];
   readonly differing: number;
@@ -38,7 +38,7 @@ export interface ParametersSheet {
 }
 
 /** What the plan's ESCs are and which rules it breaks: both judged with the images of the shelf. */
-export interface JudgedPlan {
+interface JudgedPlan {
   /** Settings layout of the planned firmware, or of what was found while its image is not at hand. */
   readonly layout: LayoutRevision | undefined;
   readonly findings: readonly Finding[];
@@ -53,7 +53,7 @@ export function parametersSheet({craft, record}: CraftQuestion, judged: JudgedPl
   };
 }
 
-export interface RowsQuestion extends JudgedPlan {
+interface RowsQuestion extends JudgedPlan {
   readonly craft: Craft;
   readonly found: Found | undefined;
 }

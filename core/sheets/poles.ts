@@ -21,7 +21,7 @@ export interface PolesNow {
   readonly rpm: number | undefined;
 }
 
-export interface WrongCountLine {
+interface WrongCountLine {
   readonly poles: number;
   readonly isCounted: boolean;
   readonly isPlanned: boolean;
@@ -32,7 +32,7 @@ export interface WrongCountLine {
   readonly leaves: string;
 }
 
-export interface PolesSheet {
+interface PolesSheet {
   readonly findings: readonly SignalFinding[];
   readonly rpm: number;
   readonly lines: readonly WrongCountLine[];

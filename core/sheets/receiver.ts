@@ -24,14 +24,14 @@ export interface ReceiverNow {
   readonly timing: FrameTiming | undefined;
 }
 
-export interface ChannelLine {
+interface ChannelLine {
   readonly channel: number;
   /** What it is set to be; empty for one that is no stick. */
   readonly stick: string;
   readonly us: number;
 }
 
-export interface MoveLine {
+interface MoveLine {
   readonly stick: Stick;
   readonly text: string;
   readonly state: 'now' | 'seen' | 'found' | 'to come';
@@ -40,7 +40,7 @@ export interface MoveLine {
   readonly isAsSet: boolean;
 }
 
-export interface EndsRow {
+interface EndsRow {
   readonly stick: Stick;
   readonly low: string;
   readonly centre: string;
@@ -49,13 +49,13 @@ export interface EndsRow {
   readonly jitter: string;
 }
 
-export interface ReceiverRemark {
+interface ReceiverRemark {
   readonly tag: '' | 'diff' | 'ok';
   readonly word: string;
   readonly text: string;
 }
 
-export interface ReceiverSheet {
+interface ReceiverSheet {
   /** How long no frame came; empty while they do. */
   readonly silence: string;
   readonly channels: readonly ChannelLine[];

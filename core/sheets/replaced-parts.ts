@@ -5,7 +5,7 @@ import {withPartReplaced} from '../route/craft-record';
 import type {RouteQuestion} from '../route/standings';
 import {isProvenLine, signOffSheet, type ProofLine} from './sign-off';
 
-export interface ReplaceablePart {
+interface ReplaceablePart {
   readonly part: Part;
   /** "Motor 2, rear right" */
   readonly name: string;

@@ -10,7 +10,7 @@ import {standingTag, standingWord} from '../words/standing';
 import {armName} from '../craft/arm-name';
 import type {CraftQuestion, JudgedCraft} from './craft-question';
 
-export interface CountCell {
+interface CountCell {
   readonly lost: string;
   readonly asked: string;
   readonly speed: string;
@@ -18,7 +18,7 @@ export interface CountCell {
   readonly isBad: boolean;
 }
 
-export interface RepliesProofSheet {
+interface RepliesProofSheet {
   readonly tag: 'ok' | 'diff' | 'wait';
   readonly word: string;
   readonly text: string;
@@ -27,7 +27,7 @@ export interface RepliesProofSheet {
   readonly counts: RepliesCounts | undefined;
 }
 
-export interface RepliesCounts {
+interface RepliesCounts {
   readonly arms: readonly string[];
   readonly levels: readonly {readonly throttle: string; readonly cells: readonly CountCell[]}[];
   /** What the counts bound the true loss to, per motor. */
@@ -70,7 +70,7 @@ function lossBound(levels: readonly ReplyMeasure[], motor: number): string {
 }
 
 /** Whether the replies can be measured now, and what stands against it. */
-export interface MeasureAsk {
+interface MeasureAsk {
   readonly state: 'not surveyed' | 'replies off' | 'open';
   readonly canHold: boolean;
 }
@@ -83,7 +83,7 @@ export function measureAsk({record, bench}: CraftQuestion): MeasureAsk {
   };
 }
 
-export interface LiveLine {
+interface LiveLine {
   readonly motor: number;
   readonly arm: string;
   readonly throttle: string;

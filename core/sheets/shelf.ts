@@ -3,7 +3,7 @@ import {failure, success, type Result} from '../problem';
 import {releaseTitle, type Release} from '../firmware/releases';
 import type {Choice} from './choice';
 
-export type ReleaseStanding = Release['standing'];
+type ReleaseStanding = Release['standing'];
 
 export interface ShelfSearch {
   readonly text: string;
@@ -14,14 +14,14 @@ export interface ShelfSearch {
 }
 export const wholeShelf: ShelfSearch = {text: '', board: null, family: null, standing: null, feature: null};
 
-export interface ShelfNow {
+interface ShelfNow {
   readonly releases: readonly Release[];
   /** Digests of the images that are kept and checked here. */
   readonly isKept: (sha256: string) => boolean;
   readonly search: ShelfSearch;
 }
 
-export interface ShelfSheet {
+interface ShelfSheet {
   readonly rows: ShelfRow[];
   readonly title: string;
   readonly keptCount: number;
@@ -31,7 +31,7 @@ export interface ShelfSheet {
   readonly standings: Choice<string>[];
 }
 
-export interface ShelfRow {
+interface ShelfRow {
   readonly release: Release;
   readonly title: string;
   readonly isKept: boolean;

@@ -33,12 +33,12 @@ export interface ProofLine {
 }
 
 /** Computed from a model, proves nothing. */
-export interface Prediction {
+interface Prediction {
   readonly text: string;
   readonly at: number;
 }
 
-export interface SignOffSheet {
+interface SignOffSheet {
   readonly verdict: 'proven' | 'open' | 'must not fly';
   /** What sign-off waits for, in the order of the route. */
   readonly lines: readonly ProofLine[];

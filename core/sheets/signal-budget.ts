@@ -25,7 +25,7 @@ export interface BudgetNow {
   readonly otherMhz: number;
 }
 
-export interface BudgetSheet {
+interface BudgetSheet {
   readonly findings: readonly SignalFinding[];
   readonly form: BudgetForm;
   /** Found and plan on one scale; none before the flight controller was read. */
@@ -34,7 +34,7 @@ export interface BudgetSheet {
   readonly pairs: PairsSheet | undefined;
 }
 
-export interface BudgetForm {
+interface BudgetForm {
   readonly protocols: Choice<Protocol>[];
   readonly rates: Choice<number>[];
   /** What is planned of extended replies, or found where the plan is silent; undefined where there is no such field. */
@@ -71,7 +71,7 @@ export interface LoopScale {
   readonly ticks: readonly {readonly us: number; readonly at: number}[];
 }
 
-export interface LoopDrawing {
+interface LoopDrawing {
   readonly title: 'found' | 'plan';
   readonly config: string;
   readonly length: string;
@@ -80,7 +80,7 @@ export interface LoopDrawing {
   readonly bars: readonly LoopBar[];
 }
 
-export interface LoopBar {
+interface LoopBar {
   readonly name: string;
   readonly label: string;
   readonly parts: readonly {
@@ -192,7 +192,7 @@ export interface PairCell {
   readonly change: Partial<ControllerPlan>;
 }
 
-export interface PairRow {
+interface PairRow {
   readonly name: string;
   readonly cells: readonly PairCell[];
   /** The digital protocols begin here. */

@@ -28,12 +28,12 @@ export interface SnapshotsNow {
   readonly onlyDiffering: boolean;
 }
 
-export interface SnapshotsSheet {
+interface SnapshotsSheet {
   readonly rows: readonly {readonly snapshot: Snapshot; readonly when: string; readonly escs: string}[];
   readonly held: HeldAgainst | undefined;
 }
 
-export interface HeldAgainst {
+interface HeldAgainst {
   readonly name: string;
   readonly others: Choice<string>[];
   readonly motors: readonly number[];
@@ -45,7 +45,7 @@ export interface HeldAgainst {
   readonly restore: RestorePlan | undefined;
 }
 
-export interface HeldLine {
+interface HeldLine {
   readonly name: string;
   readonly cells: readonly {readonly text: string; readonly differs: boolean}[];
   /** Parameter that can be planned as it was; undefined where it cannot. */

@@ -11,7 +11,7 @@ import type {CraftQuestion} from './craft-question';
 export {firstMelody, type Melody, type MelodyKind};
 
 /** A melody that an ESC keeps, as it was read back. */
-export interface KeptMelodyLine {
+interface KeptMelodyLine {
   readonly output: number;
   readonly arm: string;
   readonly text: string;
@@ -20,7 +20,7 @@ export interface KeptMelodyLine {
 }
 
 /** How loud a motor's ESC is set, in its own steps; undefined where that is not known. */
-export interface VoiceLine {
+interface VoiceLine {
   readonly output: number;
   readonly arm: string;
   readonly usual: number | undefined;
@@ -28,14 +28,14 @@ export interface VoiceLine {
 }
 
 /** Whether ESCs can keep the text. */
-export interface MelodyCheck {
+interface MelodyCheck {
   readonly isRight: boolean;
   /** Place of the fault; empty where there is none. */
   readonly place: string;
   readonly text: string;
 }
 
-export interface SoundsSheet {
+interface SoundsSheet {
   readonly isPlanned: boolean;
   readonly kind: MelodyKind;
   readonly motors: Choice<number>[];
@@ -100,7 +100,7 @@ function voiceLine({craft, record}: CraftQuestion, output: number): VoiceLine {
 }
 
 /** A melody as a piano roll: time to the right in thousandths of its length, pitch upwards in rows. */
-export interface PianoRoll {
+interface PianoRoll {
   readonly bars: readonly {readonly from: number; readonly width: number; readonly row: number}[];
   /** From the top; whether each is a black key. */
   readonly rows: readonly {readonly isBlack: boolean}[];

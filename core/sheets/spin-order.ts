@@ -1,5 +1,5 @@
 /** What Spin's motor order says: which output is next, what was seen of each, and on which side a wrong one is best changed. */
-import {wantedSenses, type RotationSense} from '../craft/craft';
+import {wantedDirections, type RotationDirection} from '../craft/craft';
 import {isDigital} from '../dshot/protocol';
 import {sightingHolds, sightingRows, type SightingRow} from '../spin/sighting';
 import {sightingQuestion} from '../route/standings';
@@ -21,7 +21,7 @@ export interface SpinHold {
 }
 
 /** What the hold button tells: it moves with every step of the throttle, and is asked apart from the rest. */
-export interface HoldButton {
+interface HoldButton {
   readonly title: string;
   readonly note: string;
   /** Of the throttle that a hold reaches. */
@@ -30,19 +30,19 @@ export interface HoldButton {
 
 /** How one arm is drawn. */
 export interface DrawnArm {
-  readonly sense: RotationSense | undefined;
+  readonly sense: RotationDirection | undefined;
   readonly label: string;
   readonly state: 'open' | 'ok' | 'diff' | 'asked';
 }
 
-export interface OutputLine {
+interface OutputLine {
   readonly output: number;
   readonly state: 'seen' | 'asked' | 'next' | 'to come';
   /** What was seen of it; undefined until then. */
   readonly seen: SeenCells | undefined;
 }
 
-export interface SeenCells {
+interface SeenCells {
   readonly arm: Cell;
   readonly turned: Cell;
   readonly planned: string;
@@ -54,7 +54,7 @@ export interface SeenCells {
   readonly coastsDown: Cell;
 }
 
-export interface WrongLine {
+interface WrongLine {
   readonly output: number;
   readonly arm: string;
   readonly what: string;
@@ -62,7 +62,7 @@ export interface WrongLine {
   readonly isPlanned: boolean;
 }
 
-export interface SpinOrderSheet {
+interface SpinOrderSheet {
   readonly canHold: boolean;
   readonly heading: string;
   readonly hint: string;
@@ -81,7 +81,7 @@ export interface SpinOrderSheet {
 }
 
 /** The way the motors turn against the way that the flight controller was told. */
-export interface SidesLine {
+interface SidesLine {
   readonly state: 'agree' | 'would flip' | 'open';
   readonly title: string;
   readonly text: string;
@@ -136,7 +136,7 @@ function holdNote(
 }
 
 function drawnArms(q: CraftQuestion, isAsking: boolean): DrawnArm[] {
-  const senses = wantedSenses(q.craft);
+  const senses = wantedDirections(q.craft);
   return q.craft.arms.map((_, arm) => {
     const sighting = q.record.sightings.find((s) => s.arm === arm);
     const label = sighting ? String(sighting.output + 1) : '?';
@@ -146,7 +146,7 @@ function drawnArms(q: CraftQuestion, isAsking: boolean): DrawnArm[] {
   });
 }
 
-const shortSense = (sense: RotationSense): string => (sense === 'clockwise' ? 'clockwise' : 'counter-cw');
+const shortSense = (sense: RotationDirection): string => (sense === 'clockwise' ? 'clockwise' : 'counter-cw');
 
 function outputLine(q: CraftQuestion, row: SightingRow, {output, isAsking}: SpinHold): OutputLine {
   const {seen} = row;

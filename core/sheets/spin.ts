@@ -3,7 +3,7 @@ import type {CraftQuestion} from './craft-question';
 
 export type SpinView = 'order' | 'steps' | 'range' | 'mixer' | 'sounds';
 
-export interface SpinViewLine {
+interface SpinViewLine {
   readonly value: SpinView;
   readonly label: string;
   /** What the view is for. */

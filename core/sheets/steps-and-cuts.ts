@@ -33,7 +33,7 @@ export interface ScriptHold {
   readonly reading: number | undefined;
 }
 
-export interface StepsSheet {
+interface StepsSheet {
   readonly scripts: Choice<ScriptName>[];
   readonly motors: Choice<WhichMotor>[];
   readonly tops: Choice<number>[];
@@ -80,7 +80,7 @@ export function stepsSheet(q: JudgedCraft, {choice, motor, cap, isCapRaised}: As
   };
 }
 
-export interface ScriptButton {
+interface ScriptButton {
   readonly isBusy: boolean;
   readonly canHold: boolean;
   readonly share: number;
@@ -109,7 +109,7 @@ function holdNote({share, throttle, alone, reading}: ScriptHold, isRunningOut: b
 }
 
 /** A run of before, as it is listed. */
-export interface ListedRun {
+interface ListedRun {
   readonly id: string;
   readonly craftId: string;
   readonly script: string;

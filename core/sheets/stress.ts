@@ -40,7 +40,7 @@ export interface StressNow {
   readonly cap: number;
 }
 
-export interface LossLine {
+interface LossLine {
   readonly motor: number;
   readonly arm: string;
   readonly asked: string;
@@ -64,7 +64,7 @@ export interface LossStrips {
 }
 
 /** Paths are in an SVG as many wide as bins and 22 high. */
-export interface LossStrip {
+interface LossStrip {
   readonly motor: number;
   readonly bins: number;
   readonly asked: string;
@@ -74,7 +74,7 @@ export interface LossStrip {
   readonly label: string;
 }
 
-export interface CountedSheet {
+interface CountedSheet {
   readonly tag: 'ok' | 'diff' | 'plan' | 'wait';
   readonly word: string;
   readonly text: string;
@@ -89,7 +89,7 @@ export interface CountedSheet {
   readonly cut: string;
 }
 
-export interface StressSheet {
+interface StressSheet {
   readonly findings: readonly SignalFinding[];
   readonly canHold: boolean;
   readonly isSurveyed: boolean;

@@ -2,14 +2,14 @@
 import {firmwareText} from '../bench/found';
 import type {CraftQuestion} from './craft-question';
 
-export interface ArmLine {
+interface ArmLine {
   readonly output: number;
   readonly name: string;
   readonly state: 'read' | 'next' | 'to come' | 'trouble';
   readonly text: string;
 }
 
-export interface SurveyRound {
+interface SurveyRound {
   /** One for each arm, in the order of the outputs. */
   readonly arms: readonly ArmLine[];
   /** Arms that were read. */

@@ -11,25 +11,25 @@ import type {Remark} from '../remark';
 import type {CraftQuestion} from './craft-question';
 import {escLine, type Cell, type EscLine} from './esc-line';
 
-export interface SurveyLine extends EscLine {
+interface SurveyLine extends EscLine {
   readonly serial: string;
   readonly firmware: Cell;
   readonly bootloader: string;
   readonly settings: Cell;
 }
 
-export interface NamedValue {
+interface NamedValue {
   readonly name: string;
   readonly text: string;
 }
 
-export interface ControllerSheet {
+interface ControllerSheet {
   readonly identity: readonly NamedValue[];
   readonly fields: readonly NamedValue[];
   readonly filters: readonly NamedValue[];
 }
 
-export interface SurveySheet {
+interface SurveySheet {
   /** What stands in front of the results: the round of a single-wire adapter, or the way to a connection. */
   readonly asks: 'round' | 'connection' | undefined;
   readonly canSurveyAgain: boolean;

@@ -20,7 +20,7 @@ export interface SwitchesNow {
   readonly blocks: readonly string[];
 }
 
-export interface SwitchLine {
+interface SwitchLine {
   readonly index: number;
   readonly name: string;
   readonly planned: Switch;
@@ -29,7 +29,7 @@ export interface SwitchLine {
   readonly isOn: boolean;
 }
 
-export interface SwitchesSheet {
+interface SwitchesSheet {
   readonly title: string;
   readonly lines: readonly SwitchLine[];
   readonly findings: readonly Pick<Finding, 'id' | 'meaning' | 'remedy' | 'severity'>[];

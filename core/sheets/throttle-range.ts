@@ -14,7 +14,7 @@ export interface EndsNow {
   readonly before: readonly EscEnds[];
 }
 
-export interface EndsLine {
+interface EndsLine {
   readonly output: number;
   readonly arm: string;
   readonly minUs: number;
@@ -26,12 +26,12 @@ export interface EndsLine {
   readonly before: string;
 }
 
-export interface CalibrationStep {
+interface CalibrationStep {
   readonly text: string;
   readonly isNow: boolean;
 }
 
-export interface ThrottleRangeSheet {
+interface ThrottleRangeSheet {
   /** Pulses are analog: the ends count, and can be calibrated. */
   readonly isPulse: boolean;
   readonly lines: readonly EndsLine[];

@@ -6,7 +6,7 @@ import type {Progress} from '../run/runner';
 import {stepKinds} from '../run/step-kinds';
 import type {WorkNow} from './work-now';
 
-export interface Strip {
+interface Strip {
   readonly id: string;
   readonly name: string;
   readonly image: string;

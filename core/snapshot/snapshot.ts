@@ -25,7 +25,7 @@ const valuesSchema = z.partialRecord(
   z.number(),
 );
 
-export const snapshotEscSchema = z.object({
+const snapshotEscSchema = z.object({
   output: z.number().int().min(0).max(15),
   serial: z.string(),
   firmware: z.string(),
@@ -105,7 +105,7 @@ export const bytesOfHex = (hex: string): Uint8Array =>
   Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
 
 /** One line of a comparison: what each motor holds on the left and on the right. */
-export interface ComparedLine {
+interface ComparedLine {
   readonly name: string;
   readonly motors: readonly {readonly left: string; readonly right: string; readonly differs: boolean}[];
   readonly differs: boolean;

@@ -5,7 +5,7 @@
 import {failure, success, type Problem, type Result} from '../problem';
 
 export const durations = [1, 2, 4, 8, 16, 32] as const;
-export type Duration = (typeof durations)[number];
+type Duration = (typeof durations)[number];
 
 export interface Note {
   /** Semitones, 69 is A4; undefined is a pause. */
@@ -23,8 +23,8 @@ export interface Melody {
 }
 
 const scale = ['c', 'c#', 'd', 'd#', 'e', 'f', 'f#', 'g', 'g#', 'a', 'a#', 'b'] as const;
-export const octaves = {least: 4, most: 7} as const;
-export const beatBounds = {least: 25, most: 900} as const;
+const octaves = {least: 4, most: 7} as const;
+const beatBounds = {least: 25, most: 900} as const;
 /** What the format takes where the text names no default. */
 const usual = {d: 4, o: 6, b: 63} as const;
 

@@ -13,7 +13,7 @@ export interface CrossSpectrum {
   readonly segments: number;
 }
 
-export interface CrossQuestion {
+interface CrossQuestion {
   readonly sampleRateHz: number;
   /** Power of two. */
   readonly segment: number;

@@ -16,7 +16,7 @@ export interface NoiseMap {
   readonly counts: Uint32Array;
 }
 
-export interface MapOptions {
+interface MapOptions {
   readonly sampleRateHz: number;
   /** Power of two. */
   readonly segment: number;

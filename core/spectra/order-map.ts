@@ -7,7 +7,7 @@ import {Periodogram, type Samples} from './periodogram';
 import {rowOf, type NoiseMap} from './noise-map';
 import type {Part} from './segments';
 
-export interface OrderMapOptions {
+interface OrderMapOptions {
   readonly sampleRateHz: number;
   readonly parts: readonly Part[];
   readonly rows: number;

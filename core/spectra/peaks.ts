@@ -1,7 +1,7 @@
 /** Strongest separate peaks of a spectrum. */
 import {decibels, type Spectrum} from './welch';
 
-export interface Peak {
+interface Peak {
   /** Between the bins, by a parabola through the three levels around it. */
   readonly hz: number;
   /** Level of the strongest bin, dB re 1 unit²/Hz. */

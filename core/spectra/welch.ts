@@ -10,7 +10,7 @@ export interface Spectrum {
   readonly segments: number;
 }
 
-export interface WelchOptions {
+interface WelchOptions {
   readonly sampleRateHz: number;
   /** Power of two. */
   readonly segment: number;

@@ -20,7 +20,7 @@ export interface Cause {
   readonly cure: Cure | undefined;
 }
 
-export interface CauseQuestion {
+interface CauseQuestion {
   readonly motors: readonly MotorReport[];
   /** Settings of each motor's ESC as they were found; undefined where they were not read. */
   readonly settings: readonly (Settings | undefined)[];

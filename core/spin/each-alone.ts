@@ -22,9 +22,9 @@ const coasts = 0.98;
 const [restMostMs, restTypicalMs] = [3_000, 500];
 
 /** Waits so long, ms, or until something is so; rejects when the hold has ended. */
-export type HeldWait = (ms: number, until?: () => boolean) => Promise<void>;
+type HeldWait = (ms: number, until?: () => boolean) => Promise<void>;
 
-export interface HeldWaitOptions {
+interface HeldWaitOptions {
   readonly clock: Clock;
   readonly cancel: CancelSignal;
   /** What ended the hold at the hardware. */
@@ -59,7 +59,7 @@ export interface Held {
   readonly wait: HeldWait;
 }
 
-export interface AloneQuestion {
+interface AloneQuestion {
   readonly outputs: number;
   /** Throttle that every motor starts at, 0…1. */
   readonly throttle: number;

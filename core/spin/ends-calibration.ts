@@ -17,7 +17,7 @@ const lowMs = 1200;
 export type EndsPhase = 'battery off' | 'highest' | 'taken' | 'lowest' | 'done';
 type Level = 'highest' | 'lowest';
 
-export interface EndsHost {
+interface EndsHost {
   readonly client: BenchClient;
   readonly clock: Clock;
   readonly isPowered: () => boolean;

@@ -30,7 +30,7 @@ export interface HoldTrace {
   readonly coastDownS: number | undefined;
 }
 
-export interface HoldSessionHost {
+interface HoldSessionHost {
   readonly client: BenchClient;
   readonly clock: Clock;
   readonly poles: number;

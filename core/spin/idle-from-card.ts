@@ -3,7 +3,7 @@ import type {MotorReport} from '../motion/report';
 import {isEstimate} from '../motion/time-constants';
 import {idleAbove} from './sighting';
 
-export interface MeasuredIdle {
+interface MeasuredIdle {
   /** Motor that starts last, counted from 0, the command it starts at and what that may be at most, percent. */
   readonly motor: number;
   readonly startsAtPercent: number;

@@ -18,13 +18,13 @@ const untimedScatter = 0.09;
 /** Another pole count is told apart when the label makes it so many times less likely: 19 to 1 are 95 %. */
 const odds = 19;
 
-export interface MotionLine {
+interface MotionLine {
   readonly name: 'starts' | 'rises and falls' | 'constants' | 'own replies';
   readonly holds: boolean;
   readonly text: string;
 }
 
-export interface MotionVerdict {
+interface MotionVerdict {
   readonly holds: boolean;
   readonly lines: readonly MotionLine[];
   /** All in one sentence. */
@@ -33,7 +33,7 @@ export interface MotionVerdict {
   readonly count: number;
 }
 
-export interface MotionQuestion {
+interface MotionQuestion {
   readonly report: MotionReport;
   /** KV of the label, rpm/V. */
   readonly labelKv: number;

@@ -19,12 +19,12 @@ const beginMs = 60;
  * A page may stall for a moment: its motors stop with the lease, and go on once a renewal that turns nothing was answered.
  * When no renewal was answered for this long, the hold has ended for the hardware too (docs/bench-link.md), ms.
  */
-export const holdEndsAfterMs = 500;
+const holdEndsAfterMs = 500;
 
 /** By so much two renewals on their way may be apart otherwise than they were sent, ms. */
 const wireJitterMs = 15;
 
-export interface OutputThrottle {
+interface OutputThrottle {
   readonly output: number;
   /** 0…1 */
   readonly throttle: number;

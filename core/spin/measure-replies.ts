@@ -22,7 +22,7 @@ export interface ReplyMeasureQuestion {
   readonly timingShares: readonly number[];
 }
 
-export interface ReplyMeasureOptions extends ReplyMeasureQuestion {
+interface ReplyMeasureOptions extends ReplyMeasureQuestion {
   readonly clock: Clock;
   readonly cancel: CancelSignal;
   /** Share done, 0…1, and the level being measured. */

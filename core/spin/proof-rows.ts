@@ -41,7 +41,7 @@ const loadFields: readonly (keyof ControllerPlan)[] = [
 /** Settings that say nothing about how a motor moves. */
 const still = new Set(['Sounds', 'Replies', 'Helicopter']);
 const moving = new Set(parameterGroups.flatMap((g) => (still.has(g.name) ? [] : g.parameters.map((p) => p.key))));
-export const actsOnMotion = ({key}: ParameterDefinition): boolean => moving.has(key);
+const actsOnMotion = ({key}: ParameterDefinition): boolean => moving.has(key);
 
 export const repliesRow: ProofRow = {
   kind: 'replies',

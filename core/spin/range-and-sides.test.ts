@@ -5,7 +5,7 @@ import {juniper} from '@demo/craft/juniper';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import {surveyController} from '../bench/survey';
 import type {Found} from '../bench/found';
-import {wantedSenses} from '../craft/craft';
+import {wantedDirections} from '../craft/craft';
 import {sleep} from '../link/port';
 import type {Sighting} from './sighting';
 import {throttleRange} from './throttle-range';
@@ -126,7 +126,7 @@ describe('two sides', () => {
   const sides = (of: Found | undefined, sightings: readonly Sighting[]) =>
     twoSides({craft: juniper, found: of, replaced: {}}, sightings);
   const seen = (props: 'in' | 'out', over: Partial<Sighting> = {}): Sighting[] =>
-    wantedSenses({...juniper, props}).map((sense, output) => ({
+    wantedDirections({...juniper, props}).map((sense, output) => ({
       ...sightingOf(output, juniper, {found: found('out'), ...(output === 3 && over)}),
       ...(output !== 3 && {sense}),
       ...(output === 3 && {sense: over.sense ?? sense}),
@@ -154,7 +154,7 @@ describe('two sides', () => {
       'The motors turn as props out, the flight controller is set to props in. It would flip at take-off. One work order sets both sides.',
     );
     // Motors and what is set agree, but the controller's own mixer yaws the other way round.
-    const senses = wantedSenses(juniper);
+    const senses = wantedDirections(juniper);
     const right = mixerOf(juniper.arms, senses).rows;
     const mixed = (rows: typeof right): Found => ({
       ...found('out'),

@@ -12,7 +12,7 @@ import {SpinLease, type CancelSignal} from './lease';
 import type {MotionGuard} from './motion-guard';
 import {commandAt, durationOf, type Script} from './script';
 
-export interface ScriptQuestion {
+interface ScriptQuestion {
   readonly script: Script;
   /** Outputs that are turned; the others stand. */
   readonly outputs: readonly number[];

@@ -1,7 +1,7 @@
 /** What the Spin station concludes from what a person saw. */
 import {describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
-import {wantedSenses} from '../craft/craft';
+import {wantedDirections} from '../craft/craft';
 import {foundAsPlanned} from '../testing/found-as-planned';
 import {sightingOf} from '../testing/proof-of';
 import {
@@ -13,7 +13,7 @@ import {
   type SightingQuestion,
 } from './sighting';
 
-const senses = wantedSenses(juniper);
+const senses = wantedDirections(juniper);
 const found = foundAsPlanned(juniper);
 const seen = (output: number, over: Partial<Sighting> = {}): Sighting =>
   sightingOf(output, juniper, {rotationSetting: 0, startsAtUs: 1_030, coastDownS: 0.4, at: 1, ...over});

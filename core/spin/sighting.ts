@@ -1,7 +1,7 @@
 /** Which way a motor was seen to turn, and on which arm. */
 import {foundSetting, type Found} from '../bench/found';
 import type {Replaced} from '../bench/replaced';
-import {wantedSenses, type Craft, type PlannedValue, type RotationSense} from '../craft/craft';
+import {wantedDirections, type Craft, type PlannedValue, type RotationDirection} from '../craft/craft';
 import {splitValue} from '../craft/plan-values';
 import {wholePlan} from '../craft/whole-plan';
 import {compareGrounds, keptGrounds, type Ground, type GroundsNow} from '../proof/ground';
@@ -13,7 +13,7 @@ import {startScatter} from './start-scatter';
 export interface Sighting {
   readonly output: number;
   readonly arm: number;
-  readonly sense: RotationSense;
+  readonly sense: RotationDirection;
   /** Rotation setting of the ESC when it was seen. */
   readonly rotationSetting: number | undefined;
   /** Arm that the flight controller took this output for when it was seen; undefined where nobody had asked it. */
@@ -80,7 +80,7 @@ export function sightingHolds(s: Sighting, q: SightingQuestion): boolean {
   const mapped = q.found?.controller?.config.arms[s.output];
   return (
     s.arm === q.craft.plan.controller.arms[s.output] &&
-    s.sense === wantedSenses(q.craft)[s.arm] &&
+    s.sense === wantedDirections(q.craft)[s.arm] &&
     (mapped === undefined || mapped === s.arm) &&
     !isOutdated(s, q)
   );
@@ -101,7 +101,7 @@ export function nextOutput(q: SightingQuestion, sightings: readonly Sighting[]):
 }
 
 /** What a sighting changes in the plan. */
-export interface PlanFromSighting {
+interface PlanFromSighting {
   /** Arm of each output: what was seen turn there, the other arm swapped. */
   readonly arms: number[];
   /** The rotation setting that turns it the right way; undefined where the ESC has no sense of its own to follow. */
@@ -119,7 +119,7 @@ export function planFromSighting(
   const other = arms.indexOf(arm);
   if (other >= 0 && other !== output) [arms[output], arms[other]] = [arm, arms[output]!];
   if (setting === undefined || setting > 1) return {arms, rotation: undefined};
-  const right = sense === wantedSenses(craft)[arm] ? setting : 1 - setting;
+  const right = sense === wantedDirections(craft)[arm] ? setting : 1 - setting;
   const held = foundSetting(found, craft.arms.length, 'rotation');
   const split = splitValue(craft.plan.parameters['rotation'], held, 0);
   if (split.kind !== 'per motor') return {arms, rotation: undefined};
@@ -127,9 +127,9 @@ export function planFromSighting(
 }
 
 /** Margin of the idle above the highest start, µs (common practice). */
-export const idleMarginUs = 15;
+const idleMarginUs = 15;
 
-export interface SeenIdle {
+interface SeenIdle {
   /** Motor whose next start may come last, counted from 0. */
   readonly motor: number;
   /** Bound of its next start where at least three were seen, else the highest that was, µs. */
@@ -162,7 +162,7 @@ export const idleAbove = (startUs: number): number => Math.ceil(startUs + idleMa
 export interface SightingRow {
   readonly output: number;
   readonly seen: Sighting | undefined;
-  readonly wanted: RotationSense;
+  readonly wanted: RotationDirection;
   readonly armWrong: boolean;
   readonly senseWrong: boolean;
   /** What it was seen on and is another thing now, in words: what was seen says nothing any more. */
@@ -173,7 +173,7 @@ export interface SightingRow {
 
 export function sightingRows(q: SightingQuestion, sightings: readonly Sighting[]): SightingRow[] {
   const {craft} = q;
-  const senses = wantedSenses(craft);
+  const senses = wantedDirections(craft);
   const coasts = sightings.flatMap((s) => (s.coastDownS === undefined ? [] : [s.coastDownS])).sort((a, b) => a - b);
   const usual = coasts[Math.floor((coasts.length - 1) / 2)];
   return craft.plan.controller.arms.map((plannedArm, output) => {

@@ -1,6 +1,6 @@
 /** Starts of one motor, repeated: how they scatter, and what the next one may ask for at most. */
 
-export interface StartScatter {
+interface StartScatter {
   readonly starts: number;
   /** Mean and standard deviation, µs; the deviation is undefined for a single start. */
   readonly meanUs: number;

@@ -11,7 +11,7 @@ import {durationOf, eachAlone, stress, type Script, type Segment} from './script
 /** Lengths that can be chosen, s: a look, and soaks. */
 export const stressLengths = [10, 60, 120, 300] as const;
 /** Runs this long or longer are soaks. */
-export const soakFrom = 60;
+const soakFrom = 60;
 
 /** Time that each motor turns alone, s: a twentieth of the run, within these. */
 const aloneS = {least: 0.5, most: 2};
@@ -46,10 +46,7 @@ function cutAt(segments: readonly Segment[], seconds: number): Segment[] {
   return kept;
 }
 
-export interface StressOptions extends Omit<
-  ScriptOptions,
-  'allOutputs' | 'poles' | 'outputs' | 'onReading' | 'wantedHz'
-> {
+interface StressOptions extends Omit<ScriptOptions, 'allOutputs' | 'poles' | 'outputs' | 'onReading' | 'wantedHz'> {
   readonly question: TallyQuestion;
   /** What was counted so far, now and then. */
   readonly onCounted?: (quality: ReplyQuality) => void;
@@ -57,7 +54,7 @@ export interface StressOptions extends Omit<
   readonly onFullLoad?: (() => void) | undefined;
 }
 
-export interface StressRun {
+interface StressRun {
   readonly quality: ReplyQuality;
   /** What ended it before its time; what was counted until then stands. */
   readonly endedBy: Problem | undefined;

@@ -21,14 +21,14 @@ export interface SuggestedIdle {
   readonly at: number;
 }
 
-export interface IdleQuestion {
+interface IdleQuestion {
   readonly sightings: readonly Sighting[];
   readonly motors: number;
   readonly card: IdleCard | undefined;
 }
 
 /** The newest motor card of every motor of this craft. */
-export interface IdleCard {
+interface IdleCard {
   readonly motors: readonly MotorReport[];
   readonly at: number;
   /** What replies said while each motor was driven alone: without it, it is not known whose starts these are. */

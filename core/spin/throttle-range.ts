@@ -9,7 +9,7 @@ import {definitionOf} from '../settings/definitions';
 import {bothWays} from '../settings/parameters/special-values';
 
 /** Pulses of a true 0 and full throttle, µs. */
-export const trueEnds = {lowest: 1000, highest: 2000} as const;
+const trueEnds = {lowest: 1000, highest: 2000} as const;
 /** Calibrated ends lie this far inside of what was sent, so that both are surely reached, µs (common practice: about 20). */
 const insideUs = {least: 0, most: 35} as const;
 /** A range narrower than this wastes resolution; typical hand-set ones run from 1000–2000 down to about 1050–1850, µs. */
@@ -25,7 +25,7 @@ export interface EscEnds {
   readonly centreUs: number | undefined;
 }
 
-export interface ThrottleRange {
+interface ThrottleRange {
   /** ESCs whose ends were read. */
   readonly ends: readonly EscEnds[];
   /** Outputs whose ends are not known: foreign firmware, or not read. */

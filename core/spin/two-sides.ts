@@ -3,11 +3,11 @@
  * side alone is right turns over or spins up as soon as it leaves the ground.
  */
 import {mixerDifferences} from '../craft/compare-mixer';
-import {wantedSenses, type Craft} from '../craft/craft';
+import {wantedDirections, type Craft} from '../craft/craft';
 import {mixerOf} from '../craft/mixer';
 import {isOutdated, type Sighting, type SightingQuestion} from './sighting';
 
-export interface TwoSides {
+interface TwoSides {
   readonly kind: 'agree' | 'would flip' | 'not seen' | 'not reported';
   /** Way the motors turn as a whole; undefined until all were seen, and where they turn neither way. */
   readonly motors: Craft['props'] | 'neither' | undefined;
@@ -59,13 +59,15 @@ const cure = 'It would flip at take-off. One work order sets both sides.';
 function mixesOtherwise({craft, found}: SightingQuestion): string | undefined {
   const {mixer, config} = found?.controller ?? {};
   const off =
-    mixer && config && mixerDifferences(mixer, {mixer: mixerOf(craft.arms, wantedSenses(craft)), arms: config.arms});
+    mixer &&
+    config &&
+    mixerDifferences(mixer, {mixer: mixerOf(craft.arms, wantedDirections(craft)), arms: config.arms});
   return off?.find(({held, wanted}) => held * wanted < 0)?.text;
 }
 
 function motorsTurn(craft: Craft, sightings: readonly Sighting[]): Craft['props'] | 'neither' {
   const turnAs = (props: Craft['props']) => {
-    const senses = wantedSenses({...craft, props});
+    const senses = wantedDirections({...craft, props});
     return sightings.every((s) => s.sense === senses[s.arm]);
   };
   return turnAs('out') ? 'out' : turnAs('in') ? 'in' : 'neither';

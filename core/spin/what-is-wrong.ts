@@ -1,9 +1,9 @@
 /** What a sighting says is wrong, and on which side it is best changed: nobody has to unplug a wire. */
 import type {Found} from '../bench/found';
-import {plannedFor, wantedSenses, type Craft} from '../craft/craft';
+import {plannedFor, wantedDirections, type Craft} from '../craft/craft';
 import type {Sighting} from './sighting';
 
-export interface Wrong {
+interface Wrong {
   readonly what: string;
   /** Where it is best changed. */
   readonly side: 'output map of the flight controller' | 'rotation setting of the ESC' | 'two of its motor wires';
@@ -23,7 +23,7 @@ export function whatIsWrong(craft: Craft, found: Found | undefined, seen: Sighti
       side: 'output map of the flight controller',
       planned: arms[output] === arm,
     });
-  if (sense !== wantedSenses(craft)[arm]) {
+  if (sense !== wantedDirections(craft)[arm]) {
     const isSettable = rotationSetting === 0 || rotationSetting === 1;
     wrong.push({
       what: 'it turns the wrong way',

@@ -31,7 +31,7 @@ export interface KnownFlight {
   readonly change?: (columns: KnownColumns) => void;
 }
 
-export interface KnownColumns {
+interface KnownColumns {
   readonly rate: number;
   readonly throttle: Float32Array;
   readonly gyro: readonly Float32Array[];

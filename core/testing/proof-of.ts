@@ -2,7 +2,7 @@
 import type {Found} from '../bench/found';
 import type {Replaced} from '../bench/replaced';
 import type {Craft} from '../craft/craft';
-import {wantedSenses} from '../craft/craft';
+import {wantedDirections} from '../craft/craft';
 import {wholePlan} from '../craft/whole-plan';
 import {countOf, type ProofKind, type ProofRecord, type ProvenEsc, type Some} from '../proof/proof';
 import {groundsOf} from '../route/proof-table';
@@ -12,7 +12,7 @@ import {foundAsPlanned} from './found-as-planned';
 export const testSession = 'this page';
 
 /** Where something was measured: on the bench as planned where left out. */
-export interface MeasuredOn {
+interface MeasuredOn {
   readonly found?: Found | undefined;
   readonly replaced?: Replaced;
 }
@@ -48,7 +48,7 @@ export function sightingOf(
   return {
     output,
     arm,
-    sense: wantedSenses(craft)[arm]!,
+    sense: wantedDirections(craft)[arm]!,
     rotationSetting: found.escs.find((e) => e.output === output)?.settings?.values.rotation,
     mappedArm: found.controller?.config.arms[output],
     startsAtUs: 1020,

@@ -5,14 +5,14 @@ import {attenuate, type BinAngles} from './attenuation';
 import type {FlightModel, ModelMoment} from './flight-model';
 import {seenMoment} from './seen-moment';
 
-export interface NotchWork {
+interface NotchWork {
   readonly model: FlightModel;
   readonly angles: BinAngles;
   readonly rateHz: number;
   readonly chain: FilterChain;
 }
 
-export interface Notched {
+interface Notched {
   readonly density: Float64Array;
   /** Where the moving notches sit, Hz. */
   readonly movingHz: readonly number[];

@@ -13,7 +13,7 @@ export interface ChainQuestion extends Omit<SearchQuestion, 'loadOf' | 'onProgre
   readonly load: {readonly base: number; readonly section: number};
 }
 
-export interface FiltersOfCraft {
+interface FiltersOfCraft {
   readonly flights: readonly FlightModel[];
   readonly planned: ControllerPlan;
   /** What the controller was found to hold: it says which filters its firmware knows. */

@@ -32,7 +32,7 @@ export interface ModelMoment extends MomentState {
 /** Length of a moment, s: bins of 8 Hz, in which no notch is narrow. */
 const momentS = 0.128;
 /** Moments kept: their mean is within a tenth of a decibel of that of all. */
-export const maxMoments = 600;
+const maxMoments = 600;
 
 /** @param motorsHz revolutions per second of each motor. */
 export function flightModel(log: FlightLog, motorsHz: readonly Float32Array[], most = maxMoments): FlightModel {

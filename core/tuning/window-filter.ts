@@ -9,7 +9,7 @@ import type {FilterChain} from '../filters/chain';
 import {runChain} from '../filters/run-chain';
 import {seenSpeeds} from '../filters/seen-speeds';
 
-export interface WindowQuestion {
+interface WindowQuestion {
   readonly fromS: number;
   readonly seconds: number;
   readonly filterRateHz: number;

@@ -25,9 +25,6 @@ export const juniperMotor: Omit<MotorConstants, 'cogging'> = {
   friction: 5.8e-4,
 };
 
-/** 5.1 inch, three blades, drawn around what its label says: kg·m² and N·m·s². */
-export const juniperPropeller = {inertia: 4.2e-6, drag: 2.4e-8};
-
 const common: Settings = {
   rotation: 0,
   timing: 22.5,

@@ -4,7 +4,7 @@ import type {Variant} from '@core/settings/variant';
 import type {Image} from '@core/firmware/image';
 import {makeImage, type MadeRelease} from './image-maker';
 
-export type PwmBuild = 24 | 48 | 96;
+type PwmBuild = 24 | 48 | 96;
 export const pwmBuilds: readonly PwmBuild[] = [24, 48, 96];
 
 const range = (from: number, to: number) => Array.from({length: to - from + 1}, (_, i) => from + i);

@@ -20,7 +20,7 @@ export interface MadeRelease {
   readonly changed: readonly number[];
 }
 
-export interface ImageRecipe {
+interface ImageRecipe {
   readonly chip: Chip;
   readonly start: number;
   /** Releases up to and with the one to make, oldest first. */

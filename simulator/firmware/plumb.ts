@@ -66,7 +66,7 @@ export function plumbImage(version: string, boardName: string): Image {
   return {segments: [{start: chip.application.start, bytes}]};
 }
 
-export interface PublishedControllerRelease {
+interface PublishedControllerRelease {
   readonly release: Omit<ControllerRelease, 'sizeBytes' | 'sha256'>;
   readonly image: Image;
 }

@@ -1,6 +1,6 @@
 /** What shakes the gyros of the simulated craft: propellers, unbalance, resonances, and how loud the gyro itself is. */
 
-export interface Shaker {
+interface Shaker {
   /** Unbalance, relative to a good motor's. */
   readonly unbalance: number;
   /** Share of the 1× shake at twice, three times and four times the speed; blades pass at one of them. */

@@ -14,7 +14,7 @@ import {RateLoop} from './rate-loop';
 import {secondsOf, stickStep, throttleAt, type Phase} from './script';
 import {GyroShake} from './gyro-shake';
 
-export interface FlightSetup {
+interface FlightSetup {
   readonly airframe: Airframe;
   /** One per output, without propeller. */
   readonly motors: readonly {readonly constants: MotorConstants; readonly drive: (rpm: number) => Drive}[];

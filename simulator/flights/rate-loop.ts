@@ -1,6 +1,6 @@
 /** The rate loop of one axis: the craft turns as fast as the pilot asks, late and rounded off. */
 
-export interface Loop {
+interface Loop {
   /** Frequency at which an integrator of this gain passes 1, Hz. */
   readonly gainHz: number;
   /** Age of the gyro when motors act on it, s. */

@@ -1,7 +1,7 @@
 /** What a simulated pilot does: phases one after the other, each a course of throttle. */
 
 export const phaseKinds = ['hover', 'sweep', 'cruise', 'full power', 'cuts', 'punches'] as const;
-export type PhaseKind = (typeof phaseKinds)[number];
+type PhaseKind = (typeof phaseKinds)[number];
 
 export interface Phase {
   readonly kind: PhaseKind;
@@ -19,7 +19,7 @@ export const testFlight = (seconds: number): Phase[] => [
 ];
 
 /** Throttle, 0…1, `t` seconds into a phase, around what the craft hovers at. */
-export function throttleIn({kind, seconds}: Phase, t: number, hover: number): number {
+function throttleIn({kind, seconds}: Phase, t: number, hover: number): number {
   switch (kind) {
     case 'hover':
       return hover + 0.02 * Math.sin(2 * Math.PI * 0.4 * t);

@@ -10,7 +10,7 @@ interface Now {
   readonly loopHz: number;
 }
 
-export type BurstAnswer = {readonly value: unknown} | {readonly code: string; readonly text: string};
+type BurstAnswer = {readonly value: unknown} | {readonly code: string; readonly text: string};
 
 export function takeBurstCommand(memory: BurstMemory, call: BurstCall, now: Now): BurstAnswer {
   switch (call.operation) {

@@ -9,7 +9,7 @@ import type {Burst} from '@core/link/operations';
 const memoryBytes = 256 * 1024;
 
 /** An output at the moment of a row. */
-export interface KeptOutput {
+interface KeptOutput {
   /** null where no reply came. */
   readonly erpm: number | null;
   readonly throttle: number;

@@ -27,7 +27,7 @@ export const usualCockpit: CockpitSetup = {
 export type CockpitCall = {
   [O in CockpitOperation]: {readonly operation: O; readonly argument: Argument<O>};
 }[CockpitOperation];
-export type CockpitOperation = 'attitude.read' | 'receiver.frames' | 'arming.state';
+type CockpitOperation = 'attitude.read' | 'receiver.frames' | 'arming.state';
 
 const ofCockpit: ReadonlySet<string> = new Set<CockpitOperation>(['attitude.read', 'receiver.frames', 'arming.state']);
 export const isOfCockpit = (call: {readonly operation: string}): call is CockpitCall => ofCockpit.has(call.operation);

@@ -11,7 +11,7 @@ import {timingAutomatic} from '@core/settings/parameters/special-values';
 import type {Drive} from './esc';
 import type {Random} from '../random';
 
-export const atRest: MotorState = {omega: 0, amps: 0};
+const atRest: MotorState = {omega: 0, amps: 0};
 
 /** Below this speed back-EMF says nothing and the ESC starts blind, rad/s. */
 const blindOmega = 40;
@@ -33,7 +33,7 @@ const senseAmps = 0.1;
 const senseShare = 0.01;
 
 /** What acts on a motor for a moment. */
-export interface MotorDrive {
+interface MotorDrive {
   readonly volts: number;
   readonly throttle: number;
   /** Duty that the throttle asks for, 0…1. */

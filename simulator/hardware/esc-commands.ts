@@ -6,11 +6,11 @@ import type {Argument, Operation} from '@core/link/operations';
 import type {Esc} from './esc';
 import type {WireTiming} from './wires';
 
-export type EscOperation = Extract<Operation, `esc.${string}`>;
+type EscOperation = Extract<Operation, `esc.${string}`>;
 export type EscCall = {[O in EscOperation]: {operation: O; argument: Argument<O>}}[EscOperation];
 
 /** A command the ESC takes: its time, and what it does and answers at the end. */
-export interface Accepted {
+interface Accepted {
   readonly timing: WireTiming;
   readonly finish: () => unknown;
 }

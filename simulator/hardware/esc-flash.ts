@@ -5,7 +5,7 @@ import {defaultSettings, encodeSettings, type Settings} from '@core/settings/pag
 import type {LayoutRevision} from '@core/settings/definitions';
 import {Random} from '../random';
 
-export interface EscContent {
+interface EscContent {
   /** Base firmware, reply module: whatever lies in the application range. */
   readonly images: readonly Image[];
   readonly layout: LayoutRevision;

@@ -9,7 +9,7 @@ import type {PowerTrain} from './power-train';
 /** Flight-controller firmware from which ESCs can be reached through it. */
 const passesThroughFrom = '2.2';
 
-export interface AskedWire {
+interface AskedWire {
   readonly output: number;
   readonly road: Road;
   /** Where the adapter is clipped, and the dialect it speaks. */

@@ -5,7 +5,7 @@ const lateMs = 150;
 /** A number this far above all that were seen is no next hold: one frame must not use up all numbers there are. */
 const maxAhead = 1_000;
 
-export interface Renewal {
+interface Renewal {
   readonly hold: number;
   /** The sender's clock, ms; only differences mean anything. */
   readonly sentMs: number;
@@ -15,7 +15,7 @@ export interface Renewal {
 }
 
 /** `until`: when the lease runs out, ms on the adapter's clock. */
-export type Renewed =
+type Renewed =
   | {readonly kind: 'taken'; readonly until: number}
   | {readonly kind: 'hold-ended' | 'late' | 'not-begun' | 'hold-too-high'};
 

@@ -13,13 +13,12 @@ const blockBytes = 1024;
 /** Erasing and writing one block, ms; starting firmware or loader, ms. */
 export const loaderMs = {block: 36, restart: 700} as const;
 
-export type LoaderCall = {
+type LoaderCall = {
   [O in LoaderOperation]: {readonly operation: O; readonly argument: Argument<O>};
 }[LoaderOperation];
-export type LoaderOperation =
-  'loader.identify' | 'loader.state' | 'loader.download' | 'loader.checksum' | 'loader.clear';
+type LoaderOperation = 'loader.identify' | 'loader.state' | 'loader.download' | 'loader.checksum' | 'loader.clear';
 /** Done at once, or after its time; or refused. */
-export type LoaderTaken =
+type LoaderTaken =
   {readonly ms: number; readonly finish: () => unknown} | {readonly code: string; readonly text: string};
 const now = (value: unknown, ms = 0): LoaderTaken => ({ms, finish: () => value});
 

@@ -9,7 +9,7 @@ const fieldsOf: Readonly<Record<LockState, readonly string[]>> = {
   connected: ['failSafe'],
 };
 
-export interface BenchState {
+interface BenchState {
   readonly batteryOn: boolean;
   /** Someone holds motors. */
   readonly held: boolean;

@@ -1,7 +1,7 @@
 /** The transmitter in a person's hands: sticks, switches, a power switch, and how it numbers and bounds its channels. */
 
 export const transmitterSticks = ['roll', 'pitch', 'throttle', 'yaw'] as const;
-export type TransmitterStick = (typeof transmitterSticks)[number];
+type TransmitterStick = (typeof transmitterSticks)[number];
 
 export interface TransmitterSetup {
   /** Channel of each stick, counted from 1. */

@@ -21,7 +21,7 @@ const maxGlitchUs = 0.15;
 const leadMs = 0.05;
 
 /** Loops of one output that were counted together. */
-export interface RecordedLoops {
+interface RecordedLoops {
   readonly count: number;
   readonly loopMs: number;
   /** DShot value. */

@@ -18,7 +18,7 @@ interface WireJob {
     {readonly from: number; readonly to: number; readonly address: number; readonly length: number} | undefined;
 }
 
-export interface FlashWork {
+interface FlashWork {
   readonly address: number;
   readonly length: number;
 }

@@ -40,7 +40,7 @@ function updated(first: BenchSetup): BenchSetup {
   };
 }
 
-export interface HarnessOptions {
+interface HarnessOptions {
   readonly craft?: Craft;
   readonly seed?: number;
   /** Leaves a flight controller that passes through to no ESC as the demo finds it; else it is updated already. */

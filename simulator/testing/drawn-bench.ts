@@ -8,7 +8,7 @@ import {fillFlash} from '../hardware/esc-flash';
 import {chips} from '@core/firmware/chips';
 import {Random} from '../random';
 
-export interface DrawnBench {
+interface DrawnBench {
   readonly setup: BenchSetup;
   readonly motors: readonly DrawnMotor[];
 }

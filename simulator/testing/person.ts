@@ -4,7 +4,7 @@ import type {SimulatedBench} from '../hardware/bench';
 import type {Clock} from '@core/link/port';
 
 /** Times after which the battery is off and on again, ms. */
-export interface Hands {
+interface Hands {
   readonly offAfterMs: number;
   readonly onAfterMs: number;
 }

@@ -17,7 +17,7 @@ export const amplitudeClasses: Readonly<Record<string, AmplitudeClass>> = {
   'strength wanders by 10 %': {truth: {wander: 0.1}},
 };
 
-export interface AmplitudeCounts {
+interface AmplitudeCounts {
   /** Amplitudes at the motors' own speed, on every axis, that are known. */
   readonly known: number;
   readonly refused: number;

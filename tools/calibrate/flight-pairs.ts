@@ -6,7 +6,7 @@ import {compareFlights} from '@core/noise/compare-flights';
 import {drawnCraft, fly, type FlightTruth} from './drawn-flights';
 
 /** What differs between two flights of a craft beside what is asked for. */
-export interface PairClass {
+interface PairClass {
   readonly before?: Partial<FlightTruth>;
   readonly after?: Partial<FlightTruth>;
   /** Amplitude of every motor after, over that before. */
@@ -24,7 +24,7 @@ export const pairClasses: Readonly<Record<string, PairClass>> = {
   'less than half': {left: 0.4, before: {wander: 0.1}, after: {wander: 0.1}},
 };
 
-export interface PairCounts {
+interface PairCounts {
   readonly pairs: number;
   readonly quieter: number;
   readonly louder: number;

@@ -4,7 +4,7 @@ import {motorSpeeds} from '@core/noise/motor-speeds';
 import {findPoleCount} from '@core/noise/pole-count';
 import {upperBound} from '@core/replies/binomial-bound';
 
-export interface Calibration {
+interface Calibration {
   readonly flights: number;
   /** Draws in which another pole count was said than is true, or none; by their number. */
   readonly wrong: readonly string[];

@@ -70,14 +70,14 @@ export const motorClasses: Readonly<Record<string, MotorClass>> = {
 };
 
 export const cardConstants = ['kv', 'resistanceOhm', 'inertia'] as const;
-export interface ConstantCounts {
+interface ConstantCounts {
   told: number;
   within: number;
   /** Errors and half widths as shares of the truth, added up. */
   error: number;
   bound: number;
 }
-export type CardCounts = Record<(typeof cardConstants)[number], ConstantCounts> & {
+type CardCounts = Record<(typeof cardConstants)[number], ConstantCounts> & {
   traces: number;
   /** Traces on which a lost step was told; no drawn motor loses one. */
   lostSteps: number;

@@ -15,7 +15,7 @@ export interface Outcome {
   readonly exitCode: number;
 }
 
-export interface Call {
+interface Call {
   /** Empty where the command works on no file. */
   readonly file: string;
   /** With their dashes; a flag has an empty value. */

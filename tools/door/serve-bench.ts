@@ -7,7 +7,7 @@ import {openPort} from '@simulator/hardware/port';
 import {VirtualTime} from '@core/link/virtual-time';
 import {faults, openFaultyPort} from '@simulator/testing/faulty-adapter';
 
-export interface ServeQuestion {
+interface ServeQuestion {
   readonly craft: string;
   /** TCP port on 127.0.0.1; 0 takes a free one. */
   readonly port: number;

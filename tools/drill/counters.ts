@@ -14,7 +14,7 @@ export const counterNames = [
   'lostRecords',
   'rolledBackWrong',
 ] as const;
-export type CounterName = (typeof counterNames)[number];
+type CounterName = (typeof counterNames)[number];
 
 /**
  * - bricked: ESCs whose bootloader was harmed or that no longer answer.

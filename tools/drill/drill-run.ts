@@ -46,7 +46,7 @@ interface Carried {
   readonly outcome: Outcome;
 }
 
-export interface RunVerdict {
+interface RunVerdict {
   readonly counters: Counters;
   readonly notes: DrillNotes;
   readonly untrue: readonly string[];

@@ -3,11 +3,11 @@ import {counterNames, sumOf, zeroCounters, zeroNotes, type Counters, type DrillN
 import {DrillRun} from './drill-run';
 import {makeScenario} from './scenario';
 
-export interface DrillReport extends Counters {
+interface DrillReport extends Counters {
   readonly runs: number;
 }
 
-export interface DrillOptions {
+interface DrillOptions {
   readonly craft: string;
   readonly runs: number;
   readonly seed: number;

@@ -21,7 +21,7 @@ const [stallShare, troubleShare] = [0.4, 0.2];
 /** Labels scatter by so much, relative: makers state them to 5 % (common practice). */
 const labelScatter = 0.05;
 
-export interface Life {
+interface Life {
   readonly bench: SimulatedBench;
   readonly time: VirtualTime;
   readonly random: Random;

@@ -59,7 +59,7 @@ class FailingTable implements RecordTable {
 /** How often a person measures a kind over the link; otherwise it is only followed what becomes of a proof of it. */
 const measuredShare = 0.15;
 
-export interface ProvenCraftHost {
+interface ProvenCraftHost {
   readonly craft: Craft;
   readonly bench: SimulatedBench;
   readonly time: VirtualTime;

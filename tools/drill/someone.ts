@@ -37,7 +37,7 @@ export function swapPlugs(bench: SimulatedBench, random: Random): (() => void) |
 }
 
 /** What someone did to a craft that was proven, and the part of it that they say was replaced. */
-export interface Changed {
+interface Changed {
   readonly what: string;
   readonly part?: Part;
 }

@@ -16,7 +16,7 @@ const cableMs = 2;
 /** How long the motors are watched after a stop, ms: longer than any echo of a frame is late. */
 const watchMs = 5_000;
 
-export interface SpinEpisode {
+interface SpinEpisode {
   readonly bench: SimulatedBench;
   readonly time: VirtualTime;
   readonly random: Random;

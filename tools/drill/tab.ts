@@ -12,7 +12,7 @@ const maxDrift = 2e-4;
 /** How long a page stalls, ms. */
 const [shortestMs, longestMs] = [50, 3_000];
 
-export interface TabHost {
+interface TabHost {
   readonly bench: SimulatedBench;
   readonly time: VirtualTime;
   readonly random: Random;

@@ -3,7 +3,7 @@ import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Random} from '@simulator/random';
 import type {VirtualTime} from '@core/link/virtual-time';
 
-export interface TroubleHooks {
+interface TroubleHooks {
   /** The page is closed: nothing more is written to the journal, the link ends. */
   readonly reload: () => void;
   /** The person presses stop. */
@@ -25,7 +25,7 @@ const forAWhile = (time: VirtualTime, ms: number, on: () => void, off: () => voi
 const anyEsc = (bench: SimulatedBench, random: Random) => bench.escs[random.below(bench.escs.length)]!;
 
 /** A worn page is rare in a craft's life, so it stands here once among many. */
-export const mishaps: readonly Mishap[] = [
+const mishaps: readonly Mishap[] = [
   (bench) => bench.setBattery(false),
   (bench) => bench.setBattery(false),
   (bench, time, random) =>

@@ -9,7 +9,7 @@ import {mutate} from './mutate';
 import {snapshotSubject} from './snapshots';
 import type {FuzzSubject} from './subject';
 
-export interface FuzzReport {
+interface FuzzReport {
   readonly runs: number;
   /** Readings that threw: a bug each. */
   throws: number;

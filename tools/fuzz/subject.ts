@@ -6,7 +6,7 @@ export interface FuzzSubject {
   readonly take: (input: Uint8Array) => FuzzOutcome | Promise<FuzzOutcome>;
 }
 
-export interface FuzzOutcome {
+interface FuzzOutcome {
   /** Whether the input was refused or had faults: shows that the mutations bite. */
   readonly isFaulty: boolean;
   /** More came out than went in: a trap for memory. */

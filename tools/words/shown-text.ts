@@ -3,7 +3,7 @@ import {readdirSync, readFileSync} from 'node:fs';
 import {join} from 'node:path';
 import ts from 'typescript';
 
-export interface ShownText {
+interface ShownText {
   readonly file: string;
   /** From 1 on. */
   readonly line: number;

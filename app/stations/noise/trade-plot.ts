@@ -2,9 +2,9 @@
 import type {Trade} from '@core/tuning/search';
 import type {TradePoint} from '@core/tuning/proposal';
 
-export const size = {width: 560, height: 300, left: 44, bottom: 34, top: 12, right: 14};
+const size = {width: 560, height: 300, left: 44, bottom: 34, top: 12, right: 14};
 
-export interface Place {
+interface Place {
   readonly x: number;
   readonly y: number;
 }

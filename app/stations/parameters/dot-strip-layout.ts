@@ -1,6 +1,6 @@
 /** Where the marks of a dot strip go: each on its value. Motors of one value share one joined mark. */
 
-export interface Mark {
+interface Mark {
   /** Motors it stands for, from 0, ascending. */
   readonly motors: readonly number[];
   /** "1–4", "1,2,4". */

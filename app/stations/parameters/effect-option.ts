@@ -2,7 +2,7 @@
 import type {Effect, EffectLine} from '@core/motor/effects/effect';
 import {monoFont, sansFont, sheetAxis, sheetColours} from '../../charts/chart.component';
 
-export interface EffectMarks {
+interface EffectMarks {
   /** Values found and values planned; one that is both is marked once. */
   readonly found: readonly number[];
   readonly planned: readonly number[];

@@ -9,7 +9,7 @@ export const [axisPx, lanePx, namePx] = [20, 62, 96];
 const [top, foot] = [8, 30];
 const monoSmall = '10.5px "Atkinson Hyperlegible Mono Variable", monospace';
 
-export interface TimelineDrawing {
+interface TimelineDrawing {
   readonly span: Span;
   /** What `wires` was asked for: while it is moved it is drawn where it now lies. */
   readonly of: Span;

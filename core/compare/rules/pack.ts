@@ -4,9 +4,9 @@ import {driveOf} from '../../motor/effects/effect';
 import {physicsOf, type BoardRating, type Rule, type RuleQuestion} from './rule';
 
 /** A LiPo cell that is full, V (trade fact). */
-export const fullCellVolts = 4.2;
+const fullCellVolts = 4.2;
 
-export interface CellRange {
+interface CellRange {
   readonly least: number;
   readonly most: number;
 }
@@ -52,7 +52,7 @@ export const packRules: readonly Rule[] = [
 export const packRuleIds: readonly string[] = packRules.map((rule) => rule.id);
 
 /** What a craft is predicted to draw at full throttle, A. */
-export interface FullCurrent {
+interface FullCurrent {
   readonly perMotor: number;
   readonly inAll: number;
 }

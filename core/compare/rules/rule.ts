@@ -36,7 +36,7 @@ export interface RuleQuestion {
 
 export type BoardRating = Pick<Board, 'name' | 'amps' | 'cells'>;
 
-export interface HeldDirections {
+interface HeldDirections {
   /** Propeller direction of the flight controller; undefined where it was not read or does not tell it. */
   readonly props: Craft['props'] | undefined;
   /** Rotation setting of each output; undefined where its ESC does not tell it. */
@@ -50,7 +50,7 @@ export const heldDirections = (found: Found | undefined): HeldDirections | undef
   };
 
 /** What breaks a rule. `outputs` names the motors; without them the whole craft is meant. */
-export interface Breach {
+interface Breach {
   readonly meaning: string;
   readonly outputs?: readonly number[];
 }
@@ -95,7 +95,7 @@ export function physicsOf(
   return hardware && {craft, deadTimeS: hardware.deadTimeNs * 1e-9, settings, builtPwmKhz};
 }
 
-export function placeOf({outputs}: Breach, craft: Pick<Craft, 'arms'>): string {
+function placeOf({outputs}: Breach, craft: Pick<Craft, 'arms'>): string {
   return outputs ? motorList(outputs, craft.arms.length) : 'whole craft';
 }
 

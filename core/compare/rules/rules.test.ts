@@ -1,7 +1,7 @@
 /** Each rule: a plan that breaks it, the words, and the demo's own plans that break none. */
 import {describe, expect, it} from 'vitest';
 import {Harness, demoCraft, shelf} from '@simulator/testing/bench-harness';
-import {wantedSenses, type Craft, type PlannedValue} from '../../craft/craft';
+import {wantedDirections, type Craft, type PlannedValue} from '../../craft/craft';
 import type {ParameterKey} from '../../settings/definitions';
 import {bothWays, pwmFollows} from '../../settings/parameters/special-values';
 import type {Found} from '../../bench/found';
@@ -245,7 +245,7 @@ describe('a rule', () => {
     expect(judged(unplanned({props: 'in'}))).toEqual([]);
     // Seen to turn the way that the plan wants: the flight controller was what was wrong.
     const craft = unplanned({props: 'out'});
-    const right = craft.arms.map((_, arm) => seen(arm, {sense: wantedSenses(craft)[arm]!}));
+    const right = craft.arms.map((_, arm) => seen(arm, {sense: wantedDirections(craft)[arm]!}));
     expect(judged(craft, right)).toEqual([]);
   });
 

@@ -3,16 +3,17 @@ import {budgetOf} from '../../controller/budget-of';
 import {loadLimits} from '../../dshot/loop-budget';
 import {hears, maxLoadText} from '../../controller/signal-pair';
 import {bitUs, isDigital, protocolName} from '../../dshot/protocol';
-import {wantedSenses, type RotationSense} from '../../craft/craft';
+import {wantedDirections, type RotationDirection} from '../../craft/craft';
 import {findChip} from '../../firmware/chips';
 import {motorList} from '../../words/motor-list';
 import {heldBy, onMotors, type Rule, type RuleQuestion} from './rule';
 
-const other = (sense: RotationSense): RotationSense => (sense === 'clockwise' ? 'counter-clockwise' : 'clockwise');
+const other = (sense: RotationDirection): RotationDirection =>
+  sense === 'clockwise' ? 'counter-clockwise' : 'clockwise';
 
 /** Outputs that were seen turning, and would turn the wrong way with the planned rotation. */
 function wrongWay({craft, escs, sightings}: RuleQuestion): number[] {
-  const wanted = wantedSenses(craft);
+  const wanted = wantedDirections(craft);
   return escs.flatMap((esc) => {
     const seen = sightings.find((s) => s.output === esc.output);
     if (!seen || seen.rotationSetting === undefined || seen.rotationSetting > 1) return [];

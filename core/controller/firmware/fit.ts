@@ -7,7 +7,7 @@ import type {Receiver} from '../arming-fields';
 import {controllerVariant, findControllerChip, type ControllerChip} from './chips';
 import type {ControllerRelease} from '../../firmware/controller-releases';
 
-export interface ControllerFitReason {
+interface ControllerFitReason {
   readonly check: 'chip' | 'flash' | 'identity' | 'board' | 'variant' | 'receiver' | 'escs' | 'standing' | 'same';
   readonly title: string;
   readonly verdict: 'holds' | 'care' | 'refused';

@@ -7,7 +7,7 @@ import {entries, entryOf, headSection, type Entry, type Place, type TextVersion}
 import {pathOf, shown, type ControllerText, type TextLine} from './read-text';
 import {lineFor, writeLines, type LineToWrite} from './write-text';
 
-export type Fate = 'kept' | 'moved' | 'renamed' | 'new' | 'gone' | 'out of range' | 'unknown';
+type Fate = 'kept' | 'moved' | 'renamed' | 'new' | 'gone' | 'out of range' | 'unknown';
 
 export interface CarriedLine {
   readonly fate: Fate;

@@ -2,7 +2,7 @@
 import {canonicalJson} from '../../canonical-json';
 import {groupedBySection, pathOf, shown, type ControllerText, type TextLine} from './read-text';
 
-export interface TextDifference {
+interface TextDifference {
   readonly section: string;
   readonly key: string;
   /** As the text writes it; undefined where that side does not have the line. */

@@ -1,6 +1,6 @@
 /** Where each key of a TOML text stands, so that a fault can name its line. */
 
-export interface KeyLine {
+interface KeyLine {
   /** Names of its tables and itself, joined by dots; the number of a table in a list too: switches.0.use. */
   readonly path: string;
   /** Counted from 1. */

@@ -4,7 +4,7 @@ import {entries, entryOf, headKeys, headSection, textVersions, type TextVersion}
 import {isTable} from '../kinds';
 import {keyLines, LineIndex} from './lines';
 
-export interface TextFault {
+interface TextFault {
   /** Counted from 1. */
   readonly line: number;
   /** Section and key, joined by a dot; empty where the text is no TOML. */

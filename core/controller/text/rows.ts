@@ -24,7 +24,7 @@ export interface TextRow {
   readonly differs: {readonly foundPlan: boolean; readonly otherPlan: boolean};
 }
 
-export interface RowsQuestion {
+interface RowsQuestion {
   readonly version: TextVersion;
   readonly found: ControllerConfig | undefined;
   /** With what it is silent about as found, see planOver. */

@@ -5,7 +5,7 @@ import {groupedBySection, isPlainTable} from './read-text';
 import {entries, headSection, type Place, type TextVersion} from './entries';
 import {valueOf} from './field-values';
 
-export interface WrittenOf {
+interface WrittenOf {
   readonly firmware: string;
   readonly version: string;
   readonly board: string;

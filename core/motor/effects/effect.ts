@@ -20,7 +20,7 @@ export interface EffectLine {
   readonly points: readonly EffectPoint[];
 }
 
-export interface Figure {
+interface Figure {
   readonly name: string;
   readonly text: string;
 }

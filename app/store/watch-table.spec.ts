@@ -1,6 +1,6 @@
 import Dexie, {type Table} from 'dexie';
 import {afterEach, beforeEach, describe, expect, it, vi} from 'vitest';
-import {follow, type Follower} from './follow';
+import {watchTable, type TableWatch} from './watch-table';
 
 class Small extends Dexie {
   readonly rows!: Table<{id: number; text: string}, number>;
@@ -15,10 +15,10 @@ const settle = () => new Promise((r) => setTimeout(r, 60));
 describe('following the store', () => {
   let database: Small;
   let heard: string[];
-  let follower: Follower;
+  let watch: TableWatch;
   /** Follows, and has heard what is there. */
   const followed = async () => {
-    follower = follow(
+    watch = watchTable(
       () => database.rows.toArray(),
       (rows) => heard.push(rows.map((r) => r.text).join(' ')),
     );
@@ -30,7 +30,7 @@ describe('following the store', () => {
     heard = [];
   });
   afterEach(() => {
-    follower.stop();
+    watch.stop();
     return database.delete();
   });
 
@@ -47,7 +47,7 @@ describe('following the store', () => {
     heard.length = 0;
     let arrive = () => undefined as void;
     const slow = new Promise<void>((resolve) => (arrive = resolve));
-    const writing = follower.during(slow);
+    const writing = watch.during(slow);
     await database.rows.put({id: 1, text: 'half'});
     await settle();
     expect(heard).toEqual([]);
@@ -61,13 +61,13 @@ describe('following the store', () => {
 
   it('hands on what the write says, good or bad', async () => {
     await followed();
-    await expect(follower.during(Promise.resolve(7))).resolves.toBe(7);
-    await expect(follower.during(Promise.reject(new Error('full')))).rejects.toThrow('full');
+    await expect(watch.during(Promise.resolve(7))).resolves.toBe(7);
+    await expect(watch.during(Promise.reject(new Error('full')))).rejects.toThrow('full');
   });
 
   it('is silent once stopped', async () => {
     await followed();
-    follower.stop();
+    watch.stop();
     heard.length = 0;
     await database.rows.put({id: 1, text: 'late'});
     await settle();

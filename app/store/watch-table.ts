@@ -4,13 +4,13 @@
  */
 import {liveQuery} from 'dexie';
 
-export interface Follower {
+export interface TableWatch {
   /** Holds news back until `work` is done. */
   during<T>(work: PromiseLike<T>): Promise<T>;
   stop(): void;
 }
 
-export function follow<T>(query: () => Promise<T>, onNews: (value: T) => void): Follower {
+export function watchTable<T>(query: () => Promise<T>, onNews: (value: T) => void): TableWatch {
   let writing = 0;
   let missed = false;
   let stopped = false;
