@@ -48,7 +48,7 @@ export class DocketComponent {
     const current = computed(() => this.work.progress()?.stepId);
     effect(() => {
       const id = current();
-      if (id) document.getElementById(`step-${id}`)?.scrollIntoView({block: 'nearest'});
+      if (id) document.getElementById(`step-${id}`)?.scrollIntoView({block: 'center'});
     });
   }
 

@@ -15,7 +15,8 @@ import type {BenchMishaps} from '../workers/bench-control';
     <p-menu #menu [model]="items()" popup appendTo="body" />
   `,
   styles:
-    '.text { background: none; border: 0; color: var(--bar-ink-2); font-size: var(--fs-small); cursor: pointer; padding: var(--s4) var(--s2); } .text:hover { text-decoration: underline; } .text:focus-visible { outline-color: var(--bar-mark); }',
+    '.text { background: none; border: 0; color: var(--bar-ink-2); font-size: var(--fs-note); cursor: pointer; padding: var(--s4) var(--s2); } .text:hover { text-decoration: underline; } .text:focus-visible { outline-color: var(--bar-mark); }',
+  host: {'(document:keydown)': 'follow($event)'},
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class MishapsComponent {
@@ -31,6 +32,12 @@ export class MishapsComponent {
     {label: 'Clock of the bench', items: this.paces()},
     {label: 'Bench', items: [entry('Set back to its first state', () => this.standIn.reset())]},
   ]);
+
+  /** The menu may be longer than the window: what the keys reach is brought into view. */
+  protected follow({key}: KeyboardEvent): void {
+    if (key !== 'ArrowDown' && key !== 'ArrowUp' && key !== 'Home' && key !== 'End') return;
+    setTimeout(() => document.querySelector('.p-menu .p-focus')?.scrollIntoView({block: 'nearest'}));
+  }
 
   private batteryAndCable(): MenuItem[] {
     const {bench, standIn} = this;

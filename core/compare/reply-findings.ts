@@ -3,6 +3,7 @@ import type {Found, FoundEsc} from '../bench/found';
 import {poweredVolts} from '../bench/battery';
 import {asRunning, type ControllerPlan} from '../controller/plan';
 import {hears, judgePair, maxLoadText, type SignalPlace} from '../controller/signal-pair';
+import {capital} from '../words/capital';
 import {motorList} from '../words/motor-list';
 import {loadLimits} from '../dshot/loop-budget';
 import {isDigital, protocolName} from '../dshot/protocol';
@@ -280,5 +281,4 @@ const answers = ({identity, module}: FoundEsc): boolean =>
   [...(identity?.features ?? []), ...(module?.features ?? [])].includes('replies');
 const versionOf = ({identity}: FoundEsc): string =>
   identity ? `${identity.family} ${identity.version}` : 'foreign firmware';
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const lossText = ({motors}: ReplyQuality): string => `Lost: ${percent(shareOf(sumOf(motors)) ?? 0)} of all.`;

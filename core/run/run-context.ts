@@ -210,9 +210,6 @@ export class RunContext {
   }
 }
 
-/** A wire's name at the start of a sentence. */
-export const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1);
-
 export const stop = (code: string, place: string, meaning: string, remedy: string) =>
   new ProblemError({code, place, meaning, remedy});
 

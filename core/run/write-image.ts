@@ -6,7 +6,8 @@ import {erasePage, pageChecksum, type EscWire} from '../bench/esc-access';
 import {foundEsc} from '../bench/found';
 import type {JournalEntry} from './journal';
 import {addressText} from '../hex';
-import {capital, stop, type RunContext} from './run-context';
+import {stop, type RunContext} from './run-context';
+import {capital} from '../words/capital';
 import type {ImageToWrite, Step, StepTarget} from '../order/steps';
 import {writeWithRetries} from './write-with-retries';
 

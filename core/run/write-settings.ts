@@ -5,7 +5,8 @@ import {withMelody} from '../sounds/melody-block';
 import {readRtttl} from '../sounds/rtttl';
 import {readFlash} from '../bench/esc-access';
 import type {JournalEntry} from './journal';
-import {capital, type RunContext} from './run-context';
+import {type RunContext} from './run-context';
+import {capital} from '../words/capital';
 import type {SettingsTarget, Step, StepTarget} from '../order/steps';
 import {writeWithRetries} from './write-with-retries';
 

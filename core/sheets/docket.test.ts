@@ -142,10 +142,18 @@ describe('the steps of an order', () => {
 
 describe('what is left open', () => {
   it('is what was skipped and left out, by name', () => {
-    const leftOut = [{output: 3, problem: {code: 'silent', place: 'motor 4', meaning: 'Silent.', remedy: 'Look.'}}];
+    const problem = {code: 'silent', place: 'motor 4', meaning: 'Silent.', remedy: 'Look.'};
+    const other = {...problem, meaning: 'Foreign.'};
+    const leftOut = [...[0, 1, 3].map((output) => ({output, problem})), {output: 2, problem: other}];
     const {open} = ask({draft: success(order({leftOut, leftSteps: ['prove-replies']}))});
     expect(open).toEqual({
-      ...{stays: [], leftOut: [{output: 3, text: 'Silent. Look.'}]},
+      ...{
+        stays: [],
+        leftOut: [
+          {title: 'Motors 1, 2 and 4 stay open.', text: 'Silent. Look.'},
+          {title: 'Motor 3 stays open.', text: 'Foreign. Look.'},
+        ],
+      },
       skipped: [{kind: 'prove-replies', name: 'Proving the replies'}],
     });
   });

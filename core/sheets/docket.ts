@@ -12,7 +12,10 @@ import {stillOpen} from '../route/still-open';
 import {stationTitles, type StationName} from '../words/stations';
 import {leavableKinds, needsPropsOff, writesImages} from '../run/step-kinds';
 import {counted} from '../words/counted';
+import {alike} from '../words/alike';
+import {capital} from '../words/capital';
 import {duration} from '../words/duration';
+import {motorList} from '../words/motor-list';
 import type {CraftQuestion} from './craft-question';
 import {stepLines, type StepLine} from './step-lines';
 import type {WorkNow} from './work-now';
@@ -68,7 +71,8 @@ interface OrderStart {
 interface OpenLines {
   readonly stays: readonly Problem[];
   readonly skipped: readonly {readonly kind: StepKind; readonly name: string}[];
-  readonly leftOut: readonly {readonly output: number; readonly text: string}[];
+  /** Motors of which the same is to be said share a line. */
+  readonly leftOut: readonly {readonly title: string; readonly text: string}[];
 }
 
 /** What is still to be seen or measured, in the order of the route. */
@@ -140,10 +144,19 @@ function openLines(order: WorkOrder | undefined): OpenLines {
   return {
     stays: order?.stays ?? [],
     skipped: (order?.leftSteps ?? []).map((kind) => ({kind, name: nameOfKind.get(kind) ?? kind})),
-    leftOut: (order?.leftOut ?? []).map(({output, problem}) => ({
-      ...{output, text: `${problem.meaning} ${problem.remedy}`},
-    })),
+    leftOut: leftOutLines(order?.leftOut ?? []),
   };
+}
+
+function leftOutLines(leftOut: WorkOrder['leftOut']): OpenLines['leftOut'] {
+  const told = leftOut.map(({output, problem}) => ({output, text: `${problem.meaning} ${problem.remedy}`}));
+  return alike(told, (l) => l.text).map((lines) => {
+    const motors = motorList(
+      lines.map((l) => l.output),
+      Infinity,
+    );
+    return {title: `${capital(motors)} ${lines.length === 1 ? 'stays' : 'stay'} open.`, text: lines[0]!.text};
+  });
 }
 
 const shownProblem = (problem: Problem | undefined, isPowered: boolean): Problem | undefined =>

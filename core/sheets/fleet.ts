@@ -6,6 +6,7 @@ import {firmwareName} from '../firmware/firmware-plan';
 import type {CraftRecord} from '../route/craft-record';
 import type {RouteQuestion} from '../route/standings';
 import {openStations, routeStates} from '../route/stations';
+import {alike} from '../words/alike';
 import {momentText} from '../words/moment';
 export {copyOf, nextName} from '../craft/presets';
 
@@ -67,8 +68,8 @@ function standingOf(open: number | undefined): FleetRow['standing'] {
 /** "Meridian 3.9 ×3", "Meridian 3.7 ×1, odd one out". */
 function firmwareCounts(escs: readonly FoundEsc[]): FleetRow['firmware'] {
   const odd = new Set(oddOnesOut(escs, firmwareText).map(firmwareText));
-  return [...new Set(escs.map(firmwareText))].map((text) => {
-    const count = escs.filter((e) => firmwareText(e) === text).length;
-    return {text: `${text} ×${count}${odd.has(text) ? ', odd one out' : ''}`, isOdd: odd.has(text)};
+  return alike(escs, firmwareText).map((same) => {
+    const text = firmwareText(same[0]!);
+    return {text: `${text} ×${same.length}${odd.has(text) ? ', odd one out' : ''}`, isOdd: odd.has(text)};
   });
 }

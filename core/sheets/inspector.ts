@@ -13,6 +13,7 @@ import {planPages, regionOf, type ImagePart, type PagePlan} from '../firmware/pa
 import {writeRaw} from '../firmware/raw-bytes';
 import {releaseName, type Release} from '../firmware/releases';
 import {addressText} from '../hex';
+import {alike} from '../words/alike';
 import {counted} from '../words/counted';
 import {motorList} from '../words/motor-list';
 import type {Choice} from './choice';
@@ -176,11 +177,9 @@ function segmentsOf({segments}: Image): Segments {
 function fitsOf({craft, found, file}: InspectorNow, home: Home | undefined): FitsSheet | undefined {
   if (!craft || !found?.escs.length || file.reading.faults.length) return undefined;
   const own = found.escs.map((esc) => ({output: esc.output, ...fitOn(esc, {craft, found, file, home})}));
-  const keys = [...new Set(own.map((f) => `${f.verdict} ${f.text}`))];
   return {
     title: `On ${craft.name}, as last found`,
-    rows: keys.map((key) => {
-      const group = own.filter((f) => `${f.verdict} ${f.text}` === key);
+    rows: alike(own, (f) => `${f.verdict} ${f.text}`).map((group) => {
       const outputs = group.map((f) => f.output);
       return {motors: motorList(outputs, found.escs.length), verdict: group[0]!.verdict, text: group[0]!.text};
     }),

@@ -5,6 +5,7 @@ import type {Choice} from './choice';
 import type {CraftQuestion, JudgedCraft} from './craft-question';
 import {armName} from '../craft/arm-name';
 import {momentText} from '../words/moment';
+import {capital} from '../words/capital';
 import {wholePercent} from '../words/percent';
 export type {ScriptChoice, ScriptName};
 
@@ -73,7 +74,7 @@ export function stepsSheet(q: JudgedCraft, {choice, motor, cap, isCapRaised}: As
     caps: shares(raisedCaps),
     top: Math.min(choice.top, cap),
     outputs,
-    note: `${purpose.charAt(0).toUpperCase()}${purpose.slice(1)}, ${seconds.toFixed(1)} s, never above ${wholePercent(cap)} throttle.`,
+    note: `${capital(purpose)}, ${seconds.toFixed(1)} s, never above ${wholePercent(cap)} throttle.`,
     title: `Hold for ${seconds.toFixed(0)} s`,
     lacksReplies: !q.record.found?.controller?.config.replies,
     canRaise: !isCapRaised,

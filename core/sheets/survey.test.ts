@@ -50,6 +50,16 @@ describe('the survey', () => {
     expect(sheet.findings).toEqual([]);
   });
 
+  it('several that are silent for one reason are one message, those of another reason their own', () => {
+    const lone = {output: 1, problem: {...silent('wrong').problem, meaning: 'It answers as another.'}};
+    const none = {...found, escs: [], silent: [silent('no-answer'), lone, {...silent('no-answer'), output: 0}]};
+    const arm = (output: number) => juniper.arms[juniper.plan.controller.arms[output]!]!.name;
+    expect(surveySheet(questionOf(juniper, {record: {found: none}})).silent.map((p) => p.place)).toEqual([
+      `Motors 4 (${arm(3)}) and 1 (${arm(0)}) are silent`,
+      `Motor 2, ${arm(1)}, is silent`,
+    ]);
+  });
+
   it.each([
     ['another power-up', {cycles: 2}],
     ['no battery', {isPowered: false}],

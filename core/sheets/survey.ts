@@ -6,8 +6,10 @@ import {chainFields} from '../controller/chain-of';
 import type {ControllerConfig} from '../controller/plan';
 import {controllerFields, formatControllerField} from '../controller/fields';
 import {armName} from '../craft/arm-name';
+import type {Craft} from '../craft/craft';
 import type {Problem} from '../problem';
 import type {Remark} from '../remark';
+import {alike} from '../words/alike';
 import type {CraftQuestion} from './craft-question';
 import {escLine, type Cell, type EscLine} from './esc-line';
 
@@ -79,13 +81,27 @@ function surveyLine(esc: FoundEsc, {craft}: CraftQuestion): SurveyLine {
   };
 }
 
-/** ESCs that did not answer, and why; those of a round that were not visited yet are not silent. */
+/** ESCs that did not answer, and why, those of one reason together; those of a round that were not visited yet are not silent. */
 function silentEscs({silent, power}: Found, q: CraftQuestion): Problem[] {
   const visited = silent.filter(({problem}) => problem.code !== 'not-visited');
-  return visited.map(({output, problem}) => ({
-    ...withBatteryOn(problem, q.bench.isPowered, power.volts <= poweredVolts),
-    place: `Motor ${output + 1}, ${armName(q.craft, output)}, is silent`,
+  const told = visited.map(({output, problem}) => ({
+    output,
+    problem: withBatteryOn(problem, q.bench.isPowered, power.volts <= poweredVolts),
   }));
+  return alike(told, ({problem: {code, meaning, remedy}}) => `${code} ${meaning} ${remedy}`).map((same) => ({
+    ...same[0]!.problem,
+    place: silentPlace(
+      same.map(({output}) => output),
+      q.craft,
+    ),
+  }));
+}
+
+function silentPlace(outputs: readonly number[], craft: Craft): string {
+  const [first, ...more] = outputs;
+  if (!more.length) return `Motor ${first! + 1}, ${armName(craft, first!)}, is silent`;
+  const names = outputs.map((output) => `${output + 1} (${armName(craft, output)})`);
+  return `Motors ${names.slice(0, -1).join(', ')} and ${names.at(-1)!} are silent`;
 }
 
 function controllerSheet({identity, config}: FoundController): ControllerSheet {

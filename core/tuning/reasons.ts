@@ -2,6 +2,7 @@
 import {axes} from '../flight/mapping';
 import type {FilterChain, LowPassStage} from '../filters/chain';
 import {lowPassName} from '../filters/section';
+import {capital} from '../words/capital';
 import type {FlightReport} from '../noise/flight-report';
 import {isSameResonance} from '../noise/resonances';
 
@@ -82,5 +83,3 @@ function lowPass({gyroLowPasses: [low]}: FilterChain): string {
 /** A low-pass as it is told, with its kind. */
 export const lowPassInWords = ({kind, hz, fullHz}: LowPassStage): string =>
   `${lowPassName[kind]} low-pass ${hz.toFixed(0)}${fullHz === undefined ? '' : `–${fullHz.toFixed(0)}`}\u00a0Hz${fullHz === undefined ? '' : ' with throttle'}`;
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

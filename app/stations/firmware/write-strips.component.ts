@@ -57,12 +57,12 @@ const tickMs = 250;
     }
     .strip {
       display: grid;
-      grid-template-columns: 150px 1fr 196px 196px;
+      grid-template-columns: 150px 1fr 230px 162px;
       gap: var(--s6);
       align-items: center;
       padding: var(--s4) 0;
       border-bottom: 1px solid var(--rule-2);
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     .who b,
     .who span {
