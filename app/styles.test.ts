@@ -36,6 +36,20 @@ it('names no type size outside the tokens', () => {
   expect(named(/font(?:-size)?: [^;{}]*\d(?:px|rem|pt)/g)).toEqual([]);
 });
 
+it('has six type sizes, none below 11 px, in sheets and charts alike', () => {
+  const tokens = readFileSync(join(here, 'styles.css'), 'utf8');
+  const sizes = [...tokens.matchAll(/--fs-\w+: ([\d.]+)px/g)].map((m) => Number(m[1]));
+  expect(sizes).toEqual([11, 12, 13, 14, 17, 21]);
+  const files = readdirSync(here, {recursive: true, encoding: 'utf8'}).filter((f) => f.endsWith('.ts'));
+  const drawn = files.flatMap((f) =>
+    [...readFileSync(join(here, f), 'utf8').matchAll(/fontSize: ([\d.]+)|([\d.]+)px "Atkinson/g)].map((m) => ({
+      ...{file: f, size: Number(m[1] ?? m[2])},
+    })),
+  );
+  expect(drawn.length).toBeGreaterThan(5);
+  expect(drawn.filter(({size}) => !sizes.includes(size))).toEqual([]);
+});
+
 it('names no space up to 30 px outside the tokens, but for a hair of 1 px', () => {
   const spaces = named(/(?<![\w-])(?:(?:row-|column-)?gap|(?:padding|margin)(?:-[a-z-]+)?): [^;{}]+/g);
   expect(spaces.length).toBeGreaterThan(200);

@@ -100,7 +100,7 @@ export function sheetAxis(colours: ReturnType<typeof sheetColours>, name: string
     axisLabel: {
       color: colours.ink3,
       fontFamily: monoFont,
-      fontSize: 10,
+      fontSize: 11,
       formatter: (value: number) => String(value),
     },
     splitLine: {lineStyle: {color: colours.rule2}},

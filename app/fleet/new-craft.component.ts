@@ -62,7 +62,7 @@ import {PresetStore} from '../state/preset.store';
   styles: `
     label {
       display: block;
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       color: var(--ink-2);
     }
     input {
@@ -91,12 +91,12 @@ import {PresetStore} from '../state/preset.store';
     .preset span {
       display: block;
       color: var(--ink-2);
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     ul {
       list-style: none;
       padding: var(--s2) 0;
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       color: var(--ink-2);
       min-height: 84px;
     }
@@ -108,7 +108,7 @@ import {PresetStore} from '../state/preset.store';
     }
     .fault {
       color: var(--copper);
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     .acts {
       display: flex;

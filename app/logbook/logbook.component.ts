@@ -108,12 +108,12 @@ import {browserJournal, database, type KeptOrder} from '../store/database';
       white-space: nowrap;
     }
     .quiet {
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     ol {
       list-style: none;
       padding: var(--s4) 0 0;
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       max-height: 300px;
       overflow: auto;
     }

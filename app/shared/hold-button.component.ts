@@ -32,7 +32,7 @@ import {ChangeDetectionStrategy, Component, effect, input, output} from '@angula
       touch-action: none;
       user-select: none;
       background: linear-gradient(90deg, var(--petrol-soft) var(--share), var(--sheet) var(--share));
-      font: 650 var(--fs-lead) var(--sans);
+      font: 650 var(--fs-base) var(--sans);
       color: var(--petrol);
     }
     .hold ::ng-deep small {

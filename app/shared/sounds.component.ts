@@ -16,7 +16,7 @@ import {playTones, signalTones, startTones} from './tones';
   styles: `
     :host {
       display: block;
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       padding: var(--s3) 0;
     }
     p {

@@ -174,14 +174,14 @@ const isFileField = (target: EventTarget | null): boolean =>
     }
     .fault {
       color: var(--bar-fault);
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       max-width: 360px;
     }
     .text {
       background: none;
       border: 0;
       color: var(--bar-ink-2);
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       cursor: pointer;
       padding: var(--s4) var(--s2);
     }
@@ -192,7 +192,7 @@ const isFileField = (target: EventTarget | null): boolean =>
       display: flex;
       align-items: center;
       gap: var(--s4);
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       color: var(--bar-ink-2);
       white-space: nowrap;
     }

@@ -55,7 +55,7 @@ import type {AttitudeShape} from '@core/sheets/mounting';
     }
     text {
       fill: var(--ink-2);
-      font: var(--fs-small) var(--sans);
+      font: var(--fs-note) var(--sans);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -44,7 +44,7 @@ import {FleetStore} from '../../state/fleet.store';
       grid-template-columns: auto 260px minmax(300px, 1fr);
       gap: var(--s4) var(--s6);
       align-items: start;
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       margin: var(--s2) 0 var(--s5);
     }
     .clock > span {

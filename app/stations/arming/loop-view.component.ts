@@ -71,7 +71,7 @@ import {TaskTableComponent} from './task-table.component';
   styles: `
     td,
     .small {
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     .small {
       margin-bottom: var(--s4);

@@ -61,7 +61,7 @@ import {LoadBarComponent} from './load-bar.component';
     }
     td,
     th {
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     tfoot th {
       text-align: left;

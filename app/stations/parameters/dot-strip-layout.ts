@@ -21,10 +21,10 @@ export interface MotorValue {
 }
 
 /** Smallest mark, and what each further character adds, px. */
-export const markSize = 13.2;
-const characterWidth = 5.7;
+export const markSize = 15;
+const characterWidth = 6.6;
 /** Longest mark: a longer text is set narrower. Half of it fits beside the ends of the scale. */
-export const longestMark = 46;
+export const longestMark = 50;
 
 /** One mark per value; marks that would cover one another are lifted into higher rows, never moved sideways. */
 export function placeMarks(values: readonly MotorValue[]): Mark[] {

@@ -5,7 +5,7 @@ import {longestMark, markSize, placeMarks} from './dot-strip-layout';
 
 /** Half of the longest mark fits beside the ends of the scale, so that a mark never leaves its value. */
 const margin = longestMark / 2 + 1;
-const rowHeight = 14.4;
+const rowHeight = 16;
 
 /** One line per parameter: a mark per motor at the value found, a bar at the plan. */
 @Component({
@@ -45,7 +45,7 @@ const rowHeight = 14.4;
           />
           <text
             [attr.x]="mark.x"
-            [attr.y]="top(mark.row) + 9.9"
+            [attr.y]="top(mark.row) + 11.4"
             [attr.textLength]="mark.width >= longest ? longest - 8 : null"
             lengthAdjust="spacingAndGlyphs"
             class="num"
@@ -83,7 +83,7 @@ const rowHeight = 14.4;
       stroke: var(--ink-3);
     }
     .num {
-      font: var(--fs-mark) var(--mono);
+      font: var(--fs-axis) var(--mono);
       fill: var(--ink);
       text-anchor: middle;
     }

@@ -48,7 +48,7 @@ export function effectOption({lines, xName, yName, xOf, xStep, xLabel}: Effect, 
   };
 }
 
-const labelStyle = (color: string) => ({color, fontFamily: monoFont, fontSize: 10});
+const labelStyle = (color: string) => ({color, fontFamily: monoFont, fontSize: 11});
 const nameStyle = (color: string) => ({
   color,
   fontFamily: sansFont,

@@ -106,7 +106,7 @@ import {editorSheet, refusalOf, withNextChoice} from '@core/sheets/parameter-edi
       border: 0;
       border-left: 1px solid var(--rule);
       background: transparent;
-      font: 600 var(--fs-small) var(--mono);
+      font: 600 var(--fs-note) var(--mono);
       cursor: pointer;
     }
     .cell:first-child {

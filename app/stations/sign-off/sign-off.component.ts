@@ -17,7 +17,7 @@ import {CraftQuestionStore} from '../../state/craft-question.store';
       max-width: 1000px;
     }
     .sum {
-      font-size: var(--fs-lead);
+      font-size: var(--fs-base);
       padding: var(--s5) 0 var(--s6);
     }
     .when {

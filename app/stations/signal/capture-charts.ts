@@ -16,7 +16,7 @@ export function lengthsOption({fromUs, stepUs, counts}: Histogram, marksUs: read
     grid,
     xAxis: sheetAxis(colours, 'active part of a bit, µs', {
       ...{min: fromUs, max: fromUs + stepUs * counts.length, nameLocation: 'middle', nameGap: 18},
-      axisLabel: {formatter: (v: number) => v.toFixed(stepUs < 0.1 ? 2 : 0), color: colours.ink3, fontSize: 10},
+      axisLabel: {formatter: (v: number) => v.toFixed(stepUs < 0.1 ? 2 : 0), color: colours.ink3, fontSize: 11},
     }),
     yAxis: sheetAxis(colours, ''),
     tooltip: {trigger: 'axis', valueFormatter: (v: number) => v.toLocaleString('en')},
@@ -53,7 +53,7 @@ export function speedsOption({t, speed}: SpeedSeries, whole: Span): EChartsCoreO
       axisLabel: {
         formatter: (v: number) => v.toFixed(whole.to - whole.from < 0.05 ? 3 : 2),
         color: colours.ink3,
-        fontSize: 10,
+        fontSize: 11,
       },
     }),
     yAxis: sheetAxis(colours, '', {scale: true}),

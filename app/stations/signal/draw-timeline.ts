@@ -7,7 +7,7 @@ import {tickStep, timeText, type Span} from './timeline-view';
 
 export const [axisPx, lanePx, namePx] = [20, 62, 96];
 const [top, foot] = [8, 30];
-const monoSmall = '10.5px "Atkinson Hyperlegible Mono Variable", monospace';
+const monoSmall = '11px "Atkinson Hyperlegible Mono Variable", monospace';
 
 interface TimelineDrawing {
   readonly span: Span;

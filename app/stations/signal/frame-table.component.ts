@@ -94,7 +94,7 @@ const [rowPx, beyond] = [26, 40];
       border-bottom: 1px solid var(--rule-2);
       background: none;
       text-align: left;
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       padding: 0 var(--s2);
     }
     button.row {
@@ -118,7 +118,7 @@ const [rowPx, beyond] = [26, 40];
     }
     .none {
       padding: var(--s6) 0;
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

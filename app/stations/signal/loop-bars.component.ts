@@ -46,7 +46,7 @@ import type {LoopScale} from '@core/sheets/signal-budget';
     .row {
       padding: var(--s3) 0 var(--s4);
       border-bottom: 1px solid var(--rule-2);
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     .cap {
       display: flex;

@@ -53,7 +53,7 @@ import type {ControllerPlan, PairCell, PairsSheet} from '@core/sheets/signal-bud
       border: 0;
     }
     table.plain th[scope='row'] {
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       color: var(--ink);
       padding: 0 var(--s4) 0 0;
       border: 0;
@@ -93,7 +93,7 @@ import type {ControllerPlan, PairCell, PairsSheet} from '@core/sheets/signal-bud
       border: 2px solid var(--petrol);
     }
     .why {
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
       min-height: 38px;
       padding-top: var(--s3);
       max-width: 96ch;

@@ -15,7 +15,7 @@ import {CraftQuestionStore} from '../../state/craft-question.store';
     }
     caption {
       text-align: left;
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     th.n,
     td.n {

@@ -69,7 +69,7 @@ function axesOf({trace}: MotionRun, colours: Colours) {
     xAxis: sheetAxis(colours, '', {
       min: 0,
       max: Math.ceil((trace.timeS.at(-1) ?? 1) * 2) / 2,
-      axisLabel: {color: colours.ink3, fontSize: 10, formatter: (s: number) => `${Number(s.toFixed(1))} s`},
+      axisLabel: {color: colours.ink3, fontSize: 11, formatter: (s: number) => `${Number(s.toFixed(1))} s`},
       splitLine: {show: false},
     }),
     yAxis: [

@@ -59,7 +59,7 @@ export class MotorOrderComponent {
       xAxis: sheetAxis(colours, '', {
         min: 0,
         max: 6,
-        axisLabel: {color: colours.ink3, fontSize: 10, formatter: '{value} s'},
+        axisLabel: {color: colours.ink3, fontSize: 11, formatter: '{value} s'},
         splitLine: {show: false},
       }),
       yAxis: sheetAxis(colours, 'rpm', {

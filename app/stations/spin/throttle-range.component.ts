@@ -19,7 +19,7 @@ import {StandInStore} from '../../state/stand-in.store';
     }
     td,
     th {
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     td small {
       margin-left: var(--s2);
@@ -30,7 +30,7 @@ import {StandInStore} from '../../state/stand-in.store';
     }
     caption {
       text-align: left;
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     .scale {
       width: 46%;
@@ -59,7 +59,7 @@ import {StandInStore} from '../../state/stand-in.store';
       margin-bottom: var(--s5);
     }
     .ask h4 {
-      font-size: var(--fs-lead);
+      font-size: var(--fs-base);
       margin-bottom: var(--s3);
     }
     .ask li {

@@ -81,7 +81,7 @@ import {StandInStore} from '../../state/stand-in.store';
     }
     em {
       font-style: normal;
-      font-size: var(--fs-lead);
+      font-size: var(--fs-base);
     }
     .who b,
     .who span {
@@ -89,7 +89,7 @@ import {StandInStore} from '../../state/stand-in.store';
     }
     .who span {
       color: var(--ink-2);
-      font-size: var(--fs-small);
+      font-size: var(--fs-note);
     }
     .trouble .who span {
       color: var(--copper);
