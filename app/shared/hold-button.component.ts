@@ -24,7 +24,7 @@ import {ChangeDetectionStrategy, Component, effect, input, output} from '@angula
   styles: `
     .hold {
       width: 100%;
-      min-height: 54px;
+      min-height: 66px;
       border: 2px solid var(--petrol);
       border-radius: var(--r);
       padding: var(--s3) var(--s6);
