@@ -13,7 +13,8 @@ test('a new craft from a preset, on the bench of its board, with its output map'
   await dialog.getByLabel('Name').fill('Sedge');
   await expectAccessible(page, 'New craft');
   await dialog.getByRole('button', {name: 'Create Sedge'}).click();
-  await page.getByRole('link', {name: 'Sedge'}).click();
+  // It opens where motors, battery and boards are asked for.
+  await expect(page.getByRole('heading', {name: 'Craft', level: 1})).toBeVisible();
   await page.getByRole('combobox', {name: 'Arm of output 1'}).click();
   await page.getByRole('option', {name: 'rear left'}).click();
   await expect(page.getByRole('combobox', {name: 'Arm of output 3'})).toHaveText('front right');
@@ -28,6 +29,21 @@ test('a new craft from a preset, on the bench of its board, with its output map'
   await station(page, 'Parameters').click();
   await expect(page.locator('[data-parameter=pwm]')).toContainText('choose the build on the Firmware station');
   errors.expectNone();
+});
+
+test('a question mark lists the keys; in a text it is typed', async ({page}) => {
+  await page.goto('/craft/juniper/craft');
+  const name = page.getByLabel('Name');
+  await name.press('?');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.getByRole('heading', {name: 'Craft', level: 1}).click();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', {name: 'Keys'})).toContainText('Stops all motors, wherever you are.');
+  await expectAccessible(page, 'Keys');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.getByRole('button', {name: 'Keys'}).click();
+  await expect(page.getByRole('dialog', {name: 'Keys'})).toBeVisible();
 });
 
 test('steps are taken back and forth after a reload', async ({page}) => {

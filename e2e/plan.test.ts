@@ -205,6 +205,7 @@ test('a craft without a plan begins with what was found', async ({page}) => {
   await dialog.getByLabel('Name').fill('Bracken');
   await dialog.getByRole('radio', {name: /What is found on the bench/}).click();
   await dialog.getByRole('button', {name: 'Create Bracken'}).click();
+  await page.getByRole('link', {name: 'Fleet', exact: true}).click();
   await page.getByRole('button', {name: 'Connect the simulated bench of Bracken'}).click();
   await expect(page.getByText('What stands out')).toBeVisible();
   await station(page, 'Parameters').click();

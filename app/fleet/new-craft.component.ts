@@ -1,5 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, inject, model, signal} from '@angular/core';
 import {FormsModule} from '@angular/forms';
+import {Router} from '@angular/router';
 import {Dialog} from 'primeng/dialog';
 import {InputText} from 'primeng/inputtext';
 import {newCraft, newCraftSheet} from '@core/sheets/new-craft';
@@ -123,6 +124,7 @@ export class NewCraftComponent {
   readonly visible = model(false);
   private readonly fleet = inject(FleetStore);
   private readonly own = inject(PresetStore);
+  private readonly router = inject(Router);
   protected readonly name = signal('');
   protected readonly pickedId = signal('five-inch');
   protected readonly sheet = computed(() =>
@@ -135,5 +137,7 @@ export class NewCraftComponent {
     this.fleet.add(newCraft(this.sheet().picked.id, this.own.all(), identity));
     this.name.set('');
     this.visible.set(false);
+    // Motors, battery and boards are asked for there.
+    void this.router.navigate(['/craft', identity.id, 'craft']);
   }
 }

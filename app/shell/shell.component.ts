@@ -12,6 +12,7 @@ import {RecordStore} from '../state/record.store';
 import {StoreNotices} from '../state/store-notices';
 import {readNote, writeNote} from '../store/local-notes';
 import {onReplaced} from '../store/store-lock';
+import {KeysComponent} from './keys.component';
 import {DroppedFilesComponent} from './dropped-files.component';
 import {MishapsComponent} from './mishaps.component';
 
@@ -24,7 +25,7 @@ const isFileField = (target: EventTarget | null): boolean =>
 /** Ink bar with bench and battery state and the stop control, and whatever station is open below it. */
 @Component({
   selector: 'bx-shell',
-  imports: [RouterLink, RouterLinkActive, RouterOutlet, DroppedFilesComponent, MishapsComponent],
+  imports: [RouterLink, RouterLinkActive, RouterOutlet, DroppedFilesComponent, KeysComponent, MishapsComponent],
   template: `
     <header>
       <a class="mark" routerLink="/" aria-label="Bidex, fleet">bi<i>⇄</i>dex</a>
@@ -72,6 +73,9 @@ const isFileField = (target: EventTarget | null): boolean =>
           <path [attr.d]="dark() ? 'M8 1.5a6.5 6.5 0 0 0 0 13z' : 'M8 1.5a6.5 6.5 0 0 1 0 13z'" fill="currentColor" />
         </svg>
       </button>
+      <button type="button" class="text theme" aria-label="Keys" title="Keys: ?" (click)="showsKeys.set(true)">
+        <kbd>?</kbd>
+      </button>
       @if (standIn.isPresent()) {
         @defer (when fleet.loaded()) {
           <bx-mishaps />
@@ -105,6 +109,9 @@ const isFileField = (target: EventTarget | null): boolean =>
     }
     @defer (when inbox.isBusy()) {
       <bx-dropped-files />
+    }
+    @defer (when showsKeys()) {
+      <bx-keys [(visible)]="showsKeys" />
     }
     <router-outlet />
   `,
@@ -261,6 +268,8 @@ const isFileField = (target: EventTarget | null): boolean =>
     '(document:drop)': 'drop($event)',
     '(document:keydown.control.z)': 'undo($event)',
     '(document:keydown.control.y)': 'redo($event)',
+    '(document:keydown.?)': 'help($event)',
+    '(document:keydown.shift.?)': 'help($event)',
   },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -276,6 +285,7 @@ export class ShellComponent {
   protected readonly atShelf = computed(() => this.url().startsWith('/shelf'));
   protected readonly inbox = inject(FileInbox);
   protected readonly dropping = signal(false);
+  protected readonly showsKeys = signal(false);
   protected readonly version = version;
   protected readonly dark = signal(readNote(darkKey) === 'yes');
 
@@ -326,6 +336,13 @@ export class ShellComponent {
     if (!files.length || isFileField(event.target)) return;
     event.preventDefault();
     void this.inbox.arrive(files);
+  }
+
+  /** A question mark in a text is typed. */
+  protected help(event: Event): void {
+    if (event.target instanceof Element && event.target.matches(typedIn)) return;
+    event.preventDefault();
+    this.showsKeys.set(true);
   }
 
   protected undo(event: Event): void {

@@ -6,7 +6,7 @@ import type {OpenFlight} from '../noise/flight-summary';
 import {noiseFromHz, rmsOfAxes} from '../tuning/forecast';
 import type {Prediction} from '../tuning/prediction';
 import type {TradePoint} from '../tuning/proposal';
-import {lowPassInWords, reasonsFor} from '../tuning/reasons';
+import {chainWords, reasonsFor} from '../tuning/reasons';
 import type {Trade} from '../tuning/search';
 import {wholePercent} from '../words/percent';
 import {otherFlights} from './noise';
@@ -88,14 +88,6 @@ function reasonsOf({chain}: Trade, {open, planned}: ChainNow): readonly string[]
   const forecast = planned?.forecast;
   if (!open || !forecast) return [];
   return reasonsFor(chain, open.summary.report, rmsOfAxes(forecast.asFlown, forecast.stepHz, noiseFromHz));
-}
-
-function chainWords({motor, moving, gyroLowPasses: [low]}: FilterChain): string {
-  const orders = motor.orders.length
-    ? `notches ${motor.orders.map((o) => `${o.order}×`).join(' ')}, Q ${motor.q}`
-    : 'no motor-speed notches';
-  const rest = moving.count ? `${moving.count} moving` : 'no moving notch';
-  return `${orders}; ${rest}; ${low ? lowPassInWords(low) : 'no low-pass'}`;
 }
 
 /** Flights beside the open one that a search takes in: the worker holds three. */

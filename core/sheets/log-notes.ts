@@ -1,6 +1,10 @@
 /** The log as it was read: what its columns are taken for, what was left out and why, what a person measured beside it. */
+import {chainOf} from '../controller/chain-of';
+import {asRunning} from '../controller/plan';
+import type {Flight} from '../flight/flight';
 import {notedFields, type Noted} from '../flight/noted';
 import type {OpenFlight} from '../noise/flight-summary';
+import {chainWords} from '../tuning/reasons';
 import {counted} from '../words/counted';
 import {grouped} from '../words/grouped';
 import {percent} from '../words/percent';
@@ -37,6 +41,7 @@ export function logNotes({flight, summary}: OpenFlight): LogNotes {
       rateLine(summary),
       columnsLine(summary),
       ...chargeLine(summary),
+      ...flownWithLine(flight, summary),
       ...cellLines(summary),
       ...gapLines(summary),
       ...otherLines(summary),
@@ -75,6 +80,14 @@ function columnsLine({names, mapping: m}: Summary): string {
 
 const chargeLine = ({chargeMah}: Summary): string[] =>
   chargeMah === undefined ? [] : [`${chargeMah.toFixed(0)} mAh went through the log's current sensor.`];
+
+/** What it was flown with, and how that is known. */
+function flownWithLine({config: read}: Flight, {config: said}: Summary): string[] {
+  const config = said ?? read;
+  if (!config) return [];
+  const how = said ? 'as the log says' : 'as the controller was read when this log was kept';
+  return [`Flown with ${chainWords(chainOf(asRunning(config)))}; ${how}.`];
+}
 
 function cellLines({dropped, names}: Summary): string[] {
   const told = dropped.badCells.slice(0, toldOfEach).map(({line, column, text}) => {

@@ -49,7 +49,7 @@ const withSummary = (changes: Partial<FlightSummary>): OpenFlight => ({
 describe('the station’s head', () => {
   it('says which flight it is; without one what a log would show', () => {
     expect(noiseLead(undefined)).toContain('A flight log of this craft shows where motor noise lies');
-    expect(noiseLead(open)).toBe('flight 3, 14 s at 2.0 kHz, speeds of 4 motors.');
+    expect(noiseLead(open)).toMatch(/^flight 3, 14 s at 2\.0 kHz, speeds of 4 motors\. Kept 1 Jan 1970, \d\d:\d\d\.$/);
     const demo = {...withSummary({durationS: 305, motors: 0}), flight: {...flight, isDemo: true}};
     expect(noiseLead(demo)).toBe('flight 3 (computed for the demo), 5 min 5 s at 2.0 kHz, no motor speeds.');
   });
@@ -344,6 +344,14 @@ describe('flights compared', () => {
 describe('the log as it was read', () => {
   it('tells rate, columns and what was left out, line by line, at most a dozen of each', () => {
     expect(logNotes(open)).toMatchObject({troubles: '', isOwn: true, note: ''});
+    expect(logNotes(open).lines.join()).not.toContain('Flown with');
+    const config = {...foundWith(juniper, {gyroLowPassHz: 300}).controller!.config};
+    expect(logNotes({...open, flight: {...flight, config}}).lines).toContainEqual(
+      expect.stringMatching(
+        /^Flown with notches 1× .*300\u00a0Hz; as the controller was read when this log was kept\.$/,
+      ),
+    );
+    expect(logNotes(withSummary({config})).lines.join()).toContain('; as the log says.');
     const bad = {line: 8, column: 1, text: 'x'};
     const gap = {atS: 3, missing: 1, filled: true};
     const notes = logNotes({

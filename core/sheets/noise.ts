@@ -6,6 +6,7 @@ import type {MapKind} from '../noise/drawn-map';
 import type {Evidence} from '../noise/finding';
 import type {OpenFlight} from '../noise/flight-summary';
 import {duration} from '../words/duration';
+import {momentText} from '../words/moment';
 import type {Choice} from './choice';
 
 export type NoiseView = 'noise' | 'filters' | 'chain' | 'compare';
@@ -23,7 +24,8 @@ export function noiseLead(open: OpenFlight | undefined): string {
   const {durationS, sampleRateHz, motors} = open.summary;
   const origin = open.flight.isDemo ? ' (computed for the demo)' : '';
   const speeds = motors ? `speeds of ${motors} motors` : 'no motor speeds';
-  return `${open.flight.label}${origin}, ${duration(1000 * durationS)} at ${(sampleRateHz / 1000).toFixed(1)} kHz, ${speeds}.`;
+  const kept = open.flight.isDemo ? '' : ` Kept ${momentText(open.flight.keptAt)}.`;
+  return `${open.flight.label}${origin}, ${duration(1000 * durationS)} at ${(sampleRateHz / 1000).toFixed(1)} kHz, ${speeds}.${kept}`;
 }
 
 const kindOfMap = {'order map': 'order', 'throttle map': 'throttle', 'time map': 'time'} as const;

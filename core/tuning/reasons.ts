@@ -83,3 +83,12 @@ function lowPass({gyroLowPasses: [low]}: FilterChain): string {
 /** A low-pass as it is told, with its kind. */
 export const lowPassInWords = ({kind, hz, fullHz}: LowPassStage): string =>
   `${lowPassName[kind]} low-pass ${hz.toFixed(0)}${fullHz === undefined ? '' : `–${fullHz.toFixed(0)}`}\u00a0Hz${fullHz === undefined ? '' : ' with throttle'}`;
+
+/** A chain in one line: notches on motor speed, moving ones, the low-pass. */
+export function chainWords({motor, moving, gyroLowPasses: [low]}: FilterChain): string {
+  const orders = motor.orders.length
+    ? `notches ${motor.orders.map((o) => `${o.order}×`).join(' ')}, Q ${motor.q}`
+    : 'no motor-speed notches';
+  const rest = moving.count ? `${moving.count} moving` : 'no moving notch';
+  return `${orders}; ${rest}; ${low ? lowPassInWords(low) : 'no low-pass'}`;
+}
