@@ -11,6 +11,7 @@ import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import {motorCardFigures} from './bench-motors';
 import {benchCaptures} from './bench-captures';
 import {benchNoise} from './bench-noise';
+import {simulatorPace} from './bench-simulator';
 
 const row = (name: string, figure: string, note = '') =>
   console.log(`${name.padEnd(58)} ${figure.padStart(12)}  ${note}`);
@@ -80,6 +81,12 @@ await wire('juniper', false, 'M32, update of Juniper motor 1, found pages known'
 await wire('sorrel', true, 'K8, full write, read back');
 row('Limit of 41 pages of M32', seconds(limitMs(chips.M32, 41)));
 parse();
+const paces = await simulatorPace(6);
+row(
+  'simulated bench, four motors through a motor card',
+  `${Math.max(...paces).toFixed(0)} ×`,
+  `real time, best of 6; ${paces[0]!.toFixed(0)} × the first time`,
+);
 await benchNoise(row);
 benchCaptures(row);
 
