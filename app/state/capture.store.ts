@@ -52,7 +52,7 @@ export const CaptureStore = signalStore(
     /** The wire that is looked at. */
     looked: computed(() => store.summary()?.wires[store.wire()]),
   })),
-  withMethods((store, standIn = inject(StandInStore), record = inject(RecordStore), fleet = inject(FleetStore)) => {
+  withMethods((store) => {
     const worker = new WorkerClient<CaptureWorker>(
       () => new Worker(new URL('../workers/capture.worker', import.meta.url), {type: 'module'}),
     );
@@ -60,104 +60,111 @@ export const CaptureStore = signalStore(
       worker.cancel();
       patchState(store, {...nothing, ...{share: undefined, busy: undefined, recording: undefined, problem: undefined}});
     });
-    const place = () => store.summary()?.name ?? 'capture';
-    /** What the worker answers; undefined where it was ended meanwhile. */
-    const ask = async <T>(job: Parameters<typeof worker.run<T>>[0]): Promise<T | undefined> => {
-      const answer: Result<T> = await worker.run(job, {place: place()});
-      if (!answer.ok && answer.problem.code !== 'cancelled') patchState(store, {problem: answer.problem});
-      return answer.ok ? answer.value : undefined;
-    };
-
-    const readDetail = async () => {
-      const [wire, reading] = [store.wire(), store.reading()];
-      const detail = await ask(async (remote) => success(await remote.detail(wire, reading)));
-      if (detail && wire === store.wire()) patchState(store, {detail});
-    };
-
-    const openFile = async (file: File, extended = false) => {
-      patchState(store, {...nothing, extended, share: 0, busy: file.name, problem: undefined});
-      const opened = await worker.run((remote, onProgress) => remote.open(file, file.name, onProgress), {
-        place: file.name,
-        onProgress: (share) => patchState(store, {share}),
-      });
-      patchState(store, {share: undefined, busy: undefined});
-      if (!opened.ok) {
-        if (opened.problem.code !== 'cancelled') patchState(store, {problem: opened.problem});
-        return;
-      }
-      const {wires} = opened.value;
-      // Faults first: the wire with the most of them, else the first that carries something.
-      const most = wires.reduce((best, w, i) => (w.faults > (wires[best]?.faults ?? 0) ? i : best), 0);
-      const wire = wires[most]!.faults
-        ? most
-        : Math.max(
-            0,
-            wires.findIndex((w) => w.commands > 0),
-          );
-      patchState(store, {summary: opened.value, wire, faultsOnly: wires[wire]!.faults > 0});
-      await readDetail();
-    };
-
-    const remember = (files: readonly File[]) => {
-      const id = fleet.currentId() ?? '';
-      patchState(store, ({filesOf}) => ({
-        filesOf: {...filesOf, [id]: [...new Set([...(filesOf[id] ?? []), ...files])]},
-      }));
-    };
-
     return {
-      async open(file: File): Promise<void> {
-        remember([file]);
-        patchState(store, {recording: undefined});
-        await openFile(file);
+      /** What the worker answers; undefined where it was ended meanwhile. */
+      async _ask<T>(job: Parameters<typeof worker.run<T>>[0]): Promise<T | undefined> {
+        const answer: Result<T> = await worker.run(job, {place: store.summary()?.name ?? 'capture'});
+        if (!answer.ok && answer.problem.code !== 'cancelled') patchState(store, {problem: answer.problem});
+        return answer.ok ? answer.value : undefined;
       },
-      remember,
+      _read: (file: File): Promise<Result<CaptureSummary>> =>
+        worker.run((remote, onProgress) => remote.open(file, file.name, onProgress), {
+          place: file.name,
+          onProgress: (share) => patchState(store, {share}),
+        }),
       /** Ends the reading; nothing of the file stays open. */
       cancel(): void {
         worker.cancel();
         patchState(store, {...nothing, share: undefined, busy: undefined});
       },
-      /** Records the simulated wires and opens what was recorded. */
-      async record(ms: number): Promise<void> {
-        patchState(store, {busy: 'simulated wires', problem: undefined, recording: undefined});
-        try {
-          const {wires, to, counted} = await standIn.record(ms);
-          const dump = await ask(async (remote) => success(await remote.dump(wires, to)));
-          if (!dump) return;
-          const file = new File([dump], 'simulated-wires.vcd');
-          patchState(store, {recording: {file, counted}});
-          await openFile(file, record.found()?.controller?.config.extendedReplies);
-        } finally {
-          patchState(store, {busy: undefined});
-        }
-      },
-      async choose(wire: number): Promise<void> {
-        const faulty = (store.summary()?.wires[wire]?.faults ?? 0) > 0;
-        patchState(store, {wire, detail: undefined, row: undefined, faultsOnly: faulty});
-        await readDetail();
-      },
-      async setExtended(extended: boolean): Promise<void> {
-        patchState(store, {extended});
-        await readDetail();
-      },
-      setFaultsOnly: (faultsOnly: boolean) => patchState(store, {faultsOnly}),
-      pick: (row: number | undefined) => patchState(store, {row}),
-      frames: (from: number, count: number, faulty: boolean): Promise<readonly Frame[] | undefined> => {
-        const [wire, reading] = [store.wire(), store.reading()];
-        return ask(async (remote) => success(await remote.frames(wire, {from, count, faulty, reading})));
-      },
-      timeline: (
-        wires: readonly number[],
-        view: {readonly from: number; readonly to: number; readonly columns: number},
-      ): Promise<readonly TimelineWire[] | undefined> => {
-        const reading = store.reading();
-        return ask(async (remote) => success(await remote.timeline(wires, {...view, reading})));
-      },
-      /** The frames of the wire as CSV; undefined where the worker was ended. */
-      csv: (): Promise<Blob | undefined> => {
-        const [wire, reading] = [store.wire(), store.reading()];
-        return ask(async (remote) => success(await remote.csv(wire, reading)));
-      },
     };
   }),
+  withMethods((store) => ({
+    async _readDetail(): Promise<void> {
+      const [wire, reading] = [store.wire(), store.reading()];
+      const detail = await store._ask(async (remote) => success(await remote.detail(wire, reading)));
+      if (detail && wire === store.wire()) patchState(store, {detail});
+    },
+  })),
+  withMethods((store, fleet = inject(FleetStore)) => ({
+    async _openFile(file: File, extended = false): Promise<void> {
+      patchState(store, {...nothing, extended, share: 0, busy: file.name, problem: undefined});
+      const opened = await store._read(file);
+      patchState(store, {share: undefined, busy: undefined});
+      if (!opened.ok) {
+        if (opened.problem.code !== 'cancelled') patchState(store, {problem: opened.problem});
+        return;
+      }
+      const wire = firstToShow(opened.value);
+      patchState(store, {summary: opened.value, wire, faultsOnly: opened.value.wires[wire]!.faults > 0});
+      await store._readDetail();
+    },
+    remember(files: readonly File[]): void {
+      const id = fleet.currentId() ?? '';
+      patchState(store, ({filesOf}) => ({
+        filesOf: {...filesOf, [id]: [...new Set([...(filesOf[id] ?? []), ...files])]},
+      }));
+    },
+  })),
+  withMethods((store, standIn = inject(StandInStore), record = inject(RecordStore)) => ({
+    async open(file: File): Promise<void> {
+      store.remember([file]);
+      patchState(store, {recording: undefined});
+      await store._openFile(file);
+    },
+    /** Records the simulated wires and opens what was recorded. */
+    async record(ms: number): Promise<void> {
+      patchState(store, {busy: 'simulated wires', problem: undefined, recording: undefined});
+      try {
+        const {wires, to, counted} = await standIn.record(ms);
+        const dump = await store._ask(async (remote) => success(await remote.dump(wires, to)));
+        if (!dump) return;
+        const file = new File([dump], 'simulated-wires.vcd');
+        patchState(store, {recording: {file, counted}});
+        await store._openFile(file, record.found()?.controller?.config.extendedReplies);
+      } finally {
+        patchState(store, {busy: undefined});
+      }
+    },
+  })),
+  withMethods((store) => ({
+    async choose(wire: number): Promise<void> {
+      const faulty = (store.summary()?.wires[wire]?.faults ?? 0) > 0;
+      patchState(store, {wire, detail: undefined, row: undefined, faultsOnly: faulty});
+      await store._readDetail();
+    },
+    async setExtended(extended: boolean): Promise<void> {
+      patchState(store, {extended});
+      await store._readDetail();
+    },
+    setFaultsOnly: (faultsOnly: boolean) => patchState(store, {faultsOnly}),
+    pick: (row: number | undefined) => patchState(store, {row}),
+    frames: (from: number, count: number, faulty: boolean): Promise<readonly Frame[] | undefined> => {
+      const [wire, reading] = [store.wire(), store.reading()];
+      return store._ask(async (remote) => success(await remote.frames(wire, {from, count, faulty, reading})));
+    },
+    timeline: (
+      wires: readonly number[],
+      view: {readonly from: number; readonly to: number; readonly columns: number},
+    ): Promise<readonly TimelineWire[] | undefined> => {
+      const reading = store.reading();
+      return store._ask(async (remote) => success(await remote.timeline(wires, {...view, reading})));
+    },
+    /** The frames of the wire as CSV; undefined where the worker was ended. */
+    csv: (): Promise<Blob | undefined> => {
+      const [wire, reading] = [store.wire(), store.reading()];
+      return store._ask(async (remote) => success(await remote.csv(wire, reading)));
+    },
+  })),
 );
+
+/** Faults first: the wire with the most of them, else the first that carries something. */
+function firstToShow({wires}: CaptureSummary): number {
+  const most = wires.reduce((best, w, i) => (w.faults > (wires[best]?.faults ?? 0) ? i : best), 0);
+  return wires[most]!.faults
+    ? most
+    : Math.max(
+        0,
+        wires.findIndex((w) => w.commands > 0),
+      );
+}

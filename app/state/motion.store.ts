@@ -16,6 +16,7 @@ import {knownTimings} from '@core/spin/known-timings';
 import {MotionGuard} from '@core/spin/motion-guard';
 import {guardQuestion} from '@core/spin/reply-question';
 import {suggestedIdle} from '@core/spin/suggested-idle';
+import type {CancelSignal} from '@core/spin/lease';
 import {runScript, type Recording} from '@core/spin/run-script';
 import type {Script} from '@core/spin/script';
 import {
@@ -105,77 +106,35 @@ export const MotionStore = signalStore(
       return scriptOf(store.choice(), idle, bench.cap());
     }),
   })),
-  withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
+  withMethods((store, fleet = inject(FleetStore), record = inject(RecordStore)) => ({
+    /** Which motors a run would turn. */
+    _turned(outputs?: readonly number[]): Turned {
+      const {arms} = fleet.current()!;
+      return {choice: store.choice(), outputs: outputs ?? arms.map((_, output) => output), motors: arms.length};
+    },
+    _timings: () => knownTimings(fleet.current()!, record.found()),
+    choose: (changes: Partial<ScriptChoice>) => record.chooseScript({...store.choice(), ...changes}),
+    clearProblem: () => patchState(store, {problem: undefined}),
+  })),
+  withMethods((store, fleet = inject(FleetStore), notices = inject(StoreNotices)) => {
     inject(CraftChange).onOther(() =>
       patchState(store, {listed: [], run: undefined, before: undefined, problem: undefined}),
     );
-    const clock = inject(CLOCK);
-    const moment = inject(ProofMomentNow);
-    const notices = inject(StoreNotices);
-    let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
-    const timings = () => knownTimings(fleet.current()!, record.found());
-    const turned = (outputs?: readonly number[]): Turned => {
-      const {arms} = fleet.current()!;
-      return {choice: store.choice(), outputs: outputs ?? arms.map((_, output) => output), motors: arms.length};
-    };
-
-    const recordNow = async (outputs: readonly number[]): Promise<Recording> => {
-      const craft = fleet.current()!;
-      return runScript(bench.requireClient(), {
-        script: store.script(),
-        outputs,
-        allOutputs: bench.hello()?.outputs ?? craft.arms.length,
-        poles: craft.motor.poles,
-        clock,
-        cancel,
-        guard: new MotionGuard(guardQuestion(craft, record.found(), outputs)),
-        aloneAt: aloneThrottle(turned(outputs), craft.plan.controller.idlePercent / 100),
-        onAlone: (alone) => patchState(store, {alone}),
-        onProgress: (share, throttle) => patchState(store, {share, throttle, alone: undefined}),
-        onReading: (reading) => patchState(store, {reading, share: undefined, throttle: 0}),
-      });
-    };
-
-    /** What a card of every motor proves of the craft; nothing where one was left out or the hold ended early. */
-    const prove = (run: MotionRun, {endedBy, alone}: Pick<Recording, 'endedBy' | 'alone'>) => {
-      const craft = fleet.current()!;
-      if (!canProveMotion(turned(run.outputs)) || endedBy) return;
-      const {
-        holds,
-        text,
-        count: told,
-      } = judgeMotion({
-        report: run.report,
-        labelKv: craft.motor.kv,
-        poles: craft.motor.poles,
-        isCounted: craft.motor.counted,
-        isTimed: timings().every((t) => t !== undefined),
-        idlePercent: craft.plan.controller.idlePercent,
-        alone,
-      });
-      const on = moment.escs();
-      const count = countOf(told);
-      if (count === undefined || !isSome(on) || !bench.moment()) return;
-      record.addProofs([{...moment.of('motion'), at: run.at, kind: 'motion', holds, text, on, count}]);
-    };
-
-    const keep = async ({trace, report: _, ...run}: MotionRun & Pick<KeptRun, 'source'>) => {
-      try {
-        await database.runs.put({...run, csv: spinTraceCsv(trace)});
-        const all = await database.runs.where({craftId: run.craftId}).sortBy('at');
-        await database.runs.bulkDelete(all.slice(0, -maxRuns).map((r) => r.id));
-        patchState(store, {storeFault: undefined});
-      } catch (error) {
-        patchState(store, {storeFault: refusalText(error, 'the run')});
-      }
-    };
-
     const readKept = ({csv, ...run}: KeptRun): MotionRun | undefined => {
       const trace = traceOfRun({csv, poles: run.poles});
-      return trace && {...run, trace, report: reportOn(trace, {poles: run.poles, timings: timings()})};
+      return trace && {...run, trace, report: reportOn(trace, {poles: run.poles, timings: store._timings()})};
     };
-
     return {
+      async _keep({trace, report: _, ...run}: MotionRun & Pick<KeptRun, 'source'>): Promise<void> {
+        try {
+          await database.runs.put({...run, csv: spinTraceCsv(trace)});
+          const all = await database.runs.where({craftId: run.craftId}).sortBy('at');
+          await database.runs.bulkDelete(all.slice(0, -maxRuns).map((r) => r.id));
+          patchState(store, {storeFault: undefined});
+        } catch (error) {
+          patchState(store, {storeFault: refusalText(error, 'the run')});
+        }
+      },
       /** Lists the kept runs of the craft in hand, and opens the newest. */
       async open(): Promise<void> {
         const craftId = fleet.current()?.id;
@@ -203,12 +162,62 @@ export const MotionStore = signalStore(
         const before = store.own();
         patchState(store, {run, before: before?.source === 'file' ? store.earlier() : before, problem: undefined});
       },
-      choose: (changes: Partial<ScriptChoice>) => record.chooseScript({...store.choice(), ...changes}),
       /** Lays a kept run under the newest; undefined takes it away. */
       async compareWith(id: string | undefined): Promise<void> {
         const kept = id === undefined ? undefined : await database.runs.get(id).catch(notices.unread('That run'));
         patchState(store, {before: kept && readKept(kept)});
       },
+      /** About how long the chosen script is held for these outputs, s. */
+      seconds: (outputs?: readonly number[]): number => heldSeconds(store.script(), store._turned(outputs)),
+    };
+  }),
+  withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
+    const moment = inject(ProofMomentNow);
+    const clock = inject(CLOCK);
+    return {
+      async _record(outputs: readonly number[], cancel: CancelSignal): Promise<Recording> {
+        const craft = fleet.current()!;
+        return runScript(bench.requireClient(), {
+          script: store.script(),
+          outputs,
+          allOutputs: bench.hello()?.outputs ?? craft.arms.length,
+          poles: craft.motor.poles,
+          clock,
+          cancel,
+          guard: new MotionGuard(guardQuestion(craft, record.found(), outputs)),
+          aloneAt: aloneThrottle(store._turned(outputs), craft.plan.controller.idlePercent / 100),
+          onAlone: (alone) => patchState(store, {alone}),
+          onProgress: (share, throttle) => patchState(store, {share, throttle, alone: undefined}),
+          onReading: (reading) => patchState(store, {reading, share: undefined, throttle: 0}),
+        });
+      },
+      /** What a card of every motor proves of the craft; nothing where one was left out or the hold ended early. */
+      _prove(run: MotionRun, {endedBy, alone}: Pick<Recording, 'endedBy' | 'alone'>): void {
+        const craft = fleet.current()!;
+        if (!canProveMotion(store._turned(run.outputs)) || endedBy) return;
+        const {
+          holds,
+          text,
+          count: told,
+        } = judgeMotion({
+          report: run.report,
+          labelKv: craft.motor.kv,
+          poles: craft.motor.poles,
+          isCounted: craft.motor.counted,
+          isTimed: store._timings().every((t) => t !== undefined),
+          idlePercent: craft.plan.controller.idlePercent,
+          alone,
+        });
+        const on = moment.escs();
+        const count = countOf(told);
+        if (count === undefined || !isSome(on) || !bench.moment()) return;
+        record.addProofs([{...moment.of('motion'), at: run.at, kind: 'motion', holds, text, on, count}]);
+      },
+    };
+  }),
+  withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore)) => {
+    let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
+    return {
       /** Runs the chosen script while it is held, and says what it showed. */
       async hold(outputs: readonly number[]): Promise<void> {
         if (store.share() !== undefined || store.reading() !== undefined) return;
@@ -219,9 +228,9 @@ export const MotionStore = signalStore(
         try {
           release = bench.beginHold(end, 'measurement');
           const craft = fleet.current()!;
-          const {trace, source, rateHz, ...ended} = await recordNow(outputs);
+          const {trace, source, rateHz, ...ended} = await store._record(outputs, own);
           const {poles} = craft.motor;
-          const report = reportOn(trace, {poles, timings: timings()});
+          const report = reportOn(trace, {poles, timings: store._timings()});
           const id = crypto.randomUUID();
           const about = {id, craftId: craft.id, script: store.choice().name, outputs, at: Date.now()};
           const run = {...about, source, rateHz, poles, alone: ended.alone, trace, report};
@@ -231,8 +240,8 @@ export const MotionStore = signalStore(
             listed: [{...about, source, rateHz, poles}, ...listed].slice(0, maxRuns),
             problem: ended.endedBy,
           }));
-          prove(run, ended);
-          await keep(run);
+          store._prove(run, ended);
+          await store._keep(run);
         } catch (error) {
           if (!(error instanceof ProblemError)) throw error;
           patchState(store, {problem: error.problem});
@@ -244,9 +253,6 @@ export const MotionStore = signalStore(
       letGo(): void {
         cancel.aborted = true;
       },
-      clearProblem: () => patchState(store, {problem: undefined}),
-      /** About how long the chosen script is held for these outputs, s. */
-      seconds: (outputs?: readonly number[]): number => heldSeconds(store.script(), turned(outputs)),
     };
   }),
 );

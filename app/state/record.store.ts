@@ -70,11 +70,6 @@ export const RecordStore = signalStore(
     const memory = new MemoryRecords();
     let keeper: RecordKeeper | undefined;
     let watch: TableWatch | undefined;
-    const change = (step: RecordStep) => {
-      const kept = keeper?.change(step);
-      if (kept) void (watch?.during(kept) ?? kept);
-    };
-    const put = (changes: Partial<Omit<CraftRecord, 'craftId' | 'writer'>>) => change(() => changes);
     /** From the first read on: a store that could not be read has nothing to be followed. */
     const followOther = (own: RecordKeeper) =>
       (watch ??= watchTable(
@@ -108,6 +103,16 @@ export const RecordStore = signalStore(
         await own.open();
         if (store.craftId() === craftId) await readClaims(craftId);
       },
+      /** A step of the record, kept as it is made. */
+      _change(step: RecordStep): void {
+        const kept = keeper?.change(step);
+        if (kept) void (watch?.during(kept) ?? kept);
+      },
+    };
+  }),
+  withMethods((store) => {
+    const put = (changes: Partial<Omit<CraftRecord, 'craftId' | 'writer'>>) => store._change(() => changes);
+    return {
       /** Records of every craft, for the fleet; undefined, with the fault told, where they cannot be read. */
       async all(): Promise<readonly CraftRecord[] | undefined> {
         try {
@@ -124,7 +129,7 @@ export const RecordStore = signalStore(
           .catch((error: unknown) => patchState(store, {storeFault: refusalText(error, 'the claim')}));
         patchState(store, ({claims}) => ({claims: [...claims.filter((c) => c.serial !== claim.serial), kept]}));
         // What was found takes the claim up at once: the ESC itself has not changed.
-        change(({found}) =>
+        store._change(({found}) =>
           found
             ? {
                 found: {
@@ -135,19 +140,19 @@ export const RecordStore = signalStore(
             : {},
         );
       },
-      setFound: (found: Found) => change((record) => withFound(record, found)),
-      addProofs: (proofs: readonly NewProof[]) => change((record) => withProofs(record, proofs)),
+      setFound: (found: Found) => store._change((record) => withFound(record, found)),
+      addProofs: (proofs: readonly NewProof[]) => store._change((record) => withProofs(record, proofs)),
       /** Notes that an order begins to write: what was proven of it before is to be measured again. */
-      noteWritten: (part: WrittenPart, at: number) => change((record) => withWritten(record, part, at)),
-      addSighting: (sighting: Omit<Sighting, 'place'>) => change((record) => withSighting(record, sighting)),
+      noteWritten: (part: WrittenPart, at: number) => store._change((record) => withWritten(record, part, at)),
+      addSighting: (sighting: Omit<Sighting, 'place'>) => store._change((record) => withSighting(record, sighting)),
       /** A person says that a part is another one now. */
-      notePartReplaced: (part: Part) => change((record) => withPartReplaced(record, part)),
+      notePartReplaced: (part: Part) => store._change((record) => withPartReplaced(record, part)),
       chooseScript: (script: ScriptChoice) => put({script}),
       noteFirstPower: (firstPower: NonNullable<CraftRecord['firstPower']>) => put({firstPower}),
       /** Something a person decided, with its reason. */
       addNote(text: string): void {
         const at = Date.now();
-        change(({notes = []}) => ({notes: [...notes, {at, text}].slice(-maxNotes)}));
+        store._change(({notes = []}) => ({notes: [...notes, {at, text}].slice(-maxNotes)}));
       },
       setNoise: (noise: NoiseForecast | undefined) => put({noise}),
       /** Hardware of every ESC identified on this craft, and claims about those that were not, by chip serial. */

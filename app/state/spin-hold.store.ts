@@ -59,8 +59,6 @@ export const SpinHoldStore = signalStore(
     const [record, questions] = [inject(RecordStore), inject(CraftQuestionStore)];
     let session: HoldSession | undefined;
     let measured: HoldTrace | undefined;
-    const question = () => sightingQuestion(questions.question()!);
-    const escOn = (output: number) => record.found()?.escs.find((e) => e.output === output);
     const show = ({output, samples, startsUs}: HoldTrace) =>
       patchState(store, ({traces}) => ({traces: {...traces, [output]: samples}, startsSeen: startsUs}));
     /** A trace that is complete. One that was answered while the motor still coasted brings its coast-down after. */
@@ -71,7 +69,8 @@ export const SpinHoldStore = signalStore(
       if (seen && !(store.isAsking() && store.output() === trace.output))
         record.addSighting({...seen, ...measuredIn(trace)});
     };
-    const toNext = () => patchState(store, {output: nextOutput(question(), record.sightings())});
+    const toNext = () =>
+      patchState(store, {output: nextOutput(sightingQuestion(questions.question()!), record.sightings())});
     const end = () => {
       session?.end();
       patchState(store, {isAsking: false});
@@ -117,28 +116,36 @@ export const SpinHoldStore = signalStore(
       refresh(): void {
         if (session && !measured) show(session.trace());
       },
+      /** What is known of the output that was held: the whole trace, or as far as it goes. */
+      _trace: (): HoldTrace | undefined => measured ?? session?.trace(),
+    };
+  }),
+  withMethods((store) => {
+    const [bench, fleet, record] = [inject(BenchStore), inject(FleetStore), inject(RecordStore)];
+    const questions = inject(CraftQuestionStore);
+    return {
       /** What was seen is kept, and decides the plan; then the next output. */
       answer({arm, sense}: Pick<Sighting, 'arm' | 'sense'>): void {
         const output = store.output();
-        session?.letGo();
+        store.letGo();
         const craft = fleet.current()!;
         const {session: connection = '', cycles = 0} = bench.moment() ?? {};
         const moment = {session: connection, cycles: cycles ?? 0, at: Date.now()};
-        const answer: SightingAnswer = {output, arm, sense, ...moment, trace: measured ?? session?.trace()};
-        const seen = sightingFromAnswer(answer, question());
+        const answer: SightingAnswer = {output, arm, sense, ...moment, trace: store._trace()};
+        const seen = sightingFromAnswer(answer, sightingQuestion(questions.question()!));
         record.addSighting(seen);
         const {arms, rotation} = planFromSighting(craft, record.found(), seen);
         fleet.setController({arms});
         if (rotation) fleet.setParameter('rotation', rotation);
         patchState(store, {isAsking: false});
-        toNext();
+        store.toNext();
       },
       /** Not one motor that turned: what to try, beside the output that stays the next one. */
       unexpected(kind: UnexpectedKind): void {
         const output = store.output();
-        const samples = (measured ?? session?.trace())?.samples ?? [];
-        end();
-        const esc = escOn(output);
+        const samples = store._trace()?.samples ?? [];
+        store.end();
+        const esc = record.found()?.escs.find((e) => e.output === output);
         const asked = {kind, output, settings: esc?.settings?.values, answered: esc !== undefined, samples};
         patchState(store, {advice: {output, kind, ...adviceOn(asked)}});
       },
@@ -152,7 +159,7 @@ export const SpinHoldStore = signalStore(
         patchState(store, {advice: undefined});
       },
       again(output: number): void {
-        end();
+        store.end();
         patchState(store, {output});
       },
       clearProblem: () => patchState(store, {problem: undefined}),
