@@ -8,9 +8,9 @@ export default defineConfig(async () => ({
   test: {
     include: [await compileTests(root, ['core', 'simulator', 'server', 'tools', 'app'])],
     exclude: [],
-    // A guard against what never ends, not a stopwatch: machines differ threefold.
-    testTimeout: 60_000,
-    hookTimeout: 60_000,
+    // A guard against what never ends, not a stopwatch: a busy machine takes its time over whole flights.
+    testTimeout: 600_000,
+    hookTimeout: 600_000,
     // Core has no state of its own between files, so they share one loaded program: loading it 66 times took a third of the time.
     pool: 'threads',
     isolate: false,

@@ -1,8 +1,8 @@
 /** The fleet: new craft from presets, copies, the archive. */
 import {blankRecord} from '@core/route/craft-record';
-import {signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
-import {provideRouter} from '@angular/router';
+import {provideRouter, Router} from '@angular/router';
 import {demoFleet} from '@demo/craft/fleet';
 import {Harness} from '@simulator/testing/bench-harness';
 import {BenchStore} from '../state/bench.store';
@@ -14,6 +14,10 @@ import {button, fakeBench, fakeStandIn, textOf} from '../testing/fakes';
 import {settle} from '../testing/settle';
 import {FleetComponent} from './fleet.component';
 
+/** Where a new craft opens. */
+@Component({template: '', changeDetection: ChangeDetectionStrategy.OnPush})
+class Opened {}
+
 beforeEach(() => TestBed.configureTestingModule({imports: [FleetComponent]}).compileComponents());
 afterEach(async () => {
   await settle();
@@ -23,7 +27,7 @@ afterEach(async () => {
 async function fleet() {
   TestBed.configureTestingModule({
     providers: [
-      provideRouter([]),
+      provideRouter([{path: '**', component: Opened}]),
       {provide: BenchStore, useValue: {...fakeBench(), isConnected: signal(false)}},
       {provide: StandInStore, useValue: fakeStandIn()},
     ],
@@ -96,6 +100,8 @@ describe('fleet', () => {
     await show();
     expect(names()).toContain('Sedge');
     const made = store.crafts().find((c) => c.name === 'Sedge')!;
+    // It opens where its motors, battery and boards are asked for.
+    expect(TestBed.inject(Router).url).toBe(`/craft/${made.id}/craft`);
     expect([made.escBoard, made.arms.length, made.plan.firmware.family]).toEqual(['Chalk 5', 4, 'Cadence']);
   });
 });

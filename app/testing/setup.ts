@@ -11,4 +11,4 @@ const locks = {
 Object.defineProperty(navigator, 'locks', {value: locks, configurable: true});
 
 /** As long as the other unit tests have: runs of the stand-in take seconds of a slow machine. */
-vi.setConfig({testTimeout: 60_000, hookTimeout: 60_000});
+vi.setConfig({testTimeout: 600_000, hookTimeout: 600_000});

@@ -32,7 +32,7 @@ describe.concurrent('over TCP', () => {
     expect(hello?.standIn).toBe(true);
     expect(rules.filter((r) => r.result === 'broken')).toEqual([]);
     expect(rules.filter((r) => r.result === 'kept').length).toBeGreaterThan(40);
-  }, 120_000);
+  });
 
   // The whole list of these is tried without a clock, in core/conformance/check-adapter.test.ts.
   it.each(demoFleet.map((c) => c.id).filter((id) => id !== 'juniper'))(
@@ -47,7 +47,7 @@ describe.concurrent('over TCP', () => {
   it('a lost lease is found', async () => {
     const {rules} = await overTcp('juniper', 'loses-the-lease', ['spin-lease']);
     expect(rules.filter((r) => r.result === 'broken').map((r) => r.id)).toContain('spin-lease');
-  }, 120_000);
+  });
 
   it.each(['takes-any-stream', 'lets-a-second-in'])('"%s" is found at the door', async (fault) => {
     const {foundBy} = faults[fault]!();

@@ -341,7 +341,7 @@ describe('bidex check-adapter', () => {
     expect((output as {rules: {id: string; result: string}[]}).rules.filter((r) => r.result === 'broken')).toEqual([
       expect.objectContaining({id: 'hello-version', detail: expect.stringContaining('link-version')}),
     ]);
-  }, 120_000);
+  });
 
   it('says that nobody is there, and what it takes', async () => {
     expect(await ask(['check-adapter', '--connect', '127.0.0.1:1'])).toMatchObject({

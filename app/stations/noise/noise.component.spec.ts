@@ -1,7 +1,7 @@
 /** Noise: what is shown of a flight, what is called predicted, and what a craft without a flight is told. */
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
-import {afterEach, beforeAll, describe, expect, it, vi} from 'vitest';
+import {afterEach, beforeAll, describe, expect, it} from 'vitest';
 import type {Problem} from '@core/problem';
 import {chainOf} from '@core/controller/chain-of';
 import {bytesOf, readFlight} from '@core/flight/read-flight';
@@ -58,9 +58,6 @@ const trades = searchChains({
   ...{kinds: ['biquad-lowpass'], follows: false},
   loadOf: (n) => 0.1 + 0.01 * n,
 })!;
-
-/** A busy machine takes its time over whole flights. */
-vi.setConfig({testTimeout: 60_000});
 
 const predictionOf = (of: typeof chain): Prediction => predict(model, {chain: of, filterRateHz: 8000, atHz: 60});
 const flight: Flight = {id: 'own', craftId: 'juniper', label: 'flight 3', isDemo: false, keptAt: 5};
