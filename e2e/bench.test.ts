@@ -96,7 +96,7 @@ test('a flight log with a bad line says which', async ({page}) => {
   await page
     .locator('input[type=file]')
     .setInputFiles({name: 'mine.csv', mimeType: 'text/csv', buffer: Buffer.from(csv)});
-  await page.getByText('The log as it was read: 1 bad rows').click();
+  await page.getByText('The log as it was read: 1 bad row').click();
   await expect(page.getByText('Line 702, gyro_roll: "oops" is not a number; the row was skipped.')).toBeVisible();
 });
 

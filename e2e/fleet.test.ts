@@ -42,7 +42,7 @@ test('a question mark lists the keys; in a text it is typed', async ({page}) => 
   await expectAccessible(page, 'Keys');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toHaveCount(0);
-  await page.getByRole('button', {name: 'Keys'}).click();
+  await page.getByRole('button', {name: 'Keys', exact: true}).click();
   await expect(page.getByRole('dialog', {name: 'Keys'})).toBeVisible();
 });
 
