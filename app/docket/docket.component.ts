@@ -1,5 +1,14 @@
 import {NgTemplateOutlet} from '@angular/common';
-import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import {RouterLink} from '@angular/router';
 import {docketSheet, orderStart} from '@core/sheets/docket';
 import {narrowScreen} from '../shared/screen-width';
@@ -36,6 +45,7 @@ export class DocketComponent {
   protected readonly sheet = computed(() => docketSheet(this.question()!, this.work.now()));
   protected readonly start = computed(() => orderStart(this.sheet(), this.question()!.bench, this.bench.power()));
 
+  private readonly scroll = viewChild<ElementRef<HTMLElement>>('scroll');
   protected readonly narrow = narrowScreen();
   /** On a narrow screen: whether the docket lies open over the sheet. */
   protected readonly unfolded = signal(false);
@@ -44,6 +54,11 @@ export class DocketComponent {
     // What waits for a person is not left folded away.
     effect(() => {
       if (this.work.progress()?.waitsFor) this.unfolded.set(true);
+    });
+    // Another order is looked at from its begin.
+    effect(() => {
+      const steps = this.scroll()?.nativeElement;
+      if (steps && !this.work.open()) steps.scrollTop = 0;
     });
     const current = computed(() => this.work.progress()?.stepId);
     effect(() => {
