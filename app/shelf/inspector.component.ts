@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject, input, signal} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
-import {hexFile, inspectorSheet, rawFile, type Inspected} from '@core/sheets/inspector';
+import {hexFile, imageSheet, inspectorSheet, rawFile, type Inspected} from '@core/sheets/inspector';
 import {download} from '../shared/download';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
@@ -24,15 +24,20 @@ export class InspectorComponent {
   private readonly record = inject(RecordStore);
   protected readonly against = signal<string | null>(null);
 
+  private readonly image = computed(() => {
+    const file = this.file();
+    return file && imageSheet(file);
+  });
   protected readonly sheet = computed(() => {
-    const [file, images] = [this.file(), this.shelf.images()];
-    return (
-      file &&
-      inspectorSheet({
+    const [file, image, images] = [this.file(), this.image(), this.shelf.images()];
+    if (!file || !image) return undefined;
+    return inspectorSheet(
+      {
         ...{file, craft: this.fleet.current(), found: this.record.found(), against: this.against()},
         ...{releases: this.shelf.catalogue()?.releases ?? [], files: this.shelf.files()},
         imageIn: (sha256) => images[sha256],
-      })
+      },
+      image,
     );
   });
 

@@ -5,15 +5,9 @@ import {InputText} from 'primeng/inputtext';
 import {Menu} from 'primeng/menu';
 import {Select} from 'primeng/select';
 import {TableModule} from 'primeng/table';
-import {
-  dayText,
-  kibText,
-  serviceFaultNames,
-  shelfSheet,
-  wholeShelf,
-  type ServiceFault,
-  type ShelfSearch,
-} from '@core/sheets/shelf';
+import {serviceFaultNames, shelfSheet, wholeShelf, type ServiceFault, type ShelfSearch} from '@core/sheets/shelf';
+import {dayText} from '@core/words/moment';
+import {kibText} from '@core/words/size';
 import {ProblemComponent} from '../shared/problem.component';
 import {pickedFiles} from '../shared/picked-files';
 import {FileInbox} from '../state/file-inbox';

@@ -1,7 +1,7 @@
 /** One output after the other held turning: the hold of now, what it measured, and whose answer is open. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
-import {foundSetting} from '@core/bench/found';
+import {foundEsc, foundSetting} from '@core/bench/found';
 import {setOnMotors} from '@core/craft/plan-values';
 import {ProblemError, type Problem} from '@core/problem';
 import {sightingQuestion} from '@core/route/standings';
@@ -145,7 +145,8 @@ export const SpinHoldStore = signalStore(
         const output = store.output();
         const samples = store._trace()?.samples ?? [];
         store.end();
-        const esc = record.found()?.escs.find((e) => e.output === output);
+        const found = record.found();
+        const esc = found && foundEsc(found, output);
         const asked = {kind, output, settings: esc?.settings?.values, answered: esc !== undefined, samples};
         patchState(store, {advice: {output, kind, ...adviceOn(asked)}});
       },

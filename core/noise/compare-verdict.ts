@@ -12,7 +12,7 @@ export function compareVerdict(comparison: FlightComparison | NoComparison): {
   if (comparison.kind === 'not comparable') return {verdict: 'no verdict', why: comparison.why};
   const {atOnce} = comparison;
   if (!atOnce) return {verdict: 'no verdict', why: noLevel};
-  const verdict = isSurely(atOnce) ? 'quieter' : isSurely(opposite(atOnce)) ? 'louder' : 'alike';
+  const verdict = wayOf(atOnce);
   return {
     verdict,
     why: `At the motors’ speed the later flight is ${changeWords(atOnce)}${verdict === 'alike' ? ': not surely another' : ''}.`,
@@ -24,7 +24,11 @@ export const noLevel = 'No speed was flown often enough in both flights for a le
 /** Whether the later flight is quieter by more than the bound. */
 export const isSurely = ({db, bound}: Change): boolean => db > bound;
 
-const opposite = ({db, bound}: Change): Change => ({db: -db, bound});
+/** Which way it changed for sure. */
+export function wayOf(change: Change): 'quieter' | 'louder' | 'alike' {
+  if (isSurely(change)) return 'quieter';
+  return isSurely({...change, db: -change.db}) ? 'louder' : 'alike';
+}
 
 export const changeWords = ({db, bound}: Change): string =>
   `${db >= 0 ? 'quieter' : 'louder'} by ${Math.abs(db).toFixed(1)} ± ${bound.toFixed(1)} dB`;

@@ -2,7 +2,7 @@
 import type {Flight} from '../flight/flight';
 import {notedChanges} from '../flight/noted';
 import type {FlightComparison, NoComparison} from '../noise/compare-flights';
-import {isSurely} from '../noise/compare-verdict';
+import {wayOf} from '../noise/compare-verdict';
 import type {OpenFlight} from '../noise/flight-summary';
 import type {NoiseVerdict} from '../noise/judge-flights';
 import type {Change} from '../noise/level-change';
@@ -78,12 +78,14 @@ const changeRows = ({axes, atOnce, rest}: FlightComparison): ChangeRow[] => [
 
 const empty: ChangeCell = {text: '', way: ''};
 
+const ways = {quieter: 'down', louder: 'up', alike: ''} as const;
+
 /** A minus is quieter. */
 function changeCell(change: Change | undefined): ChangeCell {
   if (!change) return {text: 'no estimate', way: ''};
   const {db, bound} = change;
   const text = `${db >= 0 ? '−' : '+'}${Math.abs(db).toFixed(1)} ± ${bound.toFixed(1)}`;
-  return {text, way: isSurely(change) ? 'down' : isSurely({db: -db, bound}) ? 'up' : ''};
+  return {text, way: ways[wayOf(change)]};
 }
 
 /** What a person measured on both, as the flights are noted now. */

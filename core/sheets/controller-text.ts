@@ -3,7 +3,7 @@ import {lockNote} from '../controller/locks';
 import {planOver, type ControllerConfig, type ControllerPlan} from '../controller/plan';
 import {carryText, type CarriedText} from '../controller/text/carry-text';
 import {textVersions, type TextVersion} from '../controller/text/entries';
-import {pathOf, readText, type ControllerText} from '../controller/text/read-text';
+import {groupedBySection, pathOf, readText, type ControllerText} from '../controller/text/read-text';
 import {planFrom, textRows, type TextRow} from '../controller/text/rows';
 import {writeText} from '../controller/text/write-text';
 import type {Craft} from '../craft/craft';
@@ -198,8 +198,7 @@ function carriedSheet({from, to, report}: CarriedText): CarriedSheet {
 function textSections(q: JudgedCraft, {onlyDiffering, taken}: TextNow, other: OtherText | undefined): TextSection[] {
   const shown = rowsOf(q, other).filter((r) => !onlyDiffering || r.differs.foundPlan || r.differs.otherPlan);
   const locks = q.record.found?.controller?.locks;
-  return [...new Set(shown.map((r) => r.section))].map((name) => {
-    const own = shown.filter((r) => r.section === name);
+  return groupedBySection(shown).map(([name, own]) => {
     const takeable = own.filter(canTake).map((r) => r.path);
     return {
       ...{name: name || 'without a section', takeable},

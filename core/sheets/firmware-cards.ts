@@ -7,6 +7,7 @@ import type {Found} from '../bench/found';
 import {fitOf} from '../compare/esc-firmware';
 import {identityOf} from '../firmware/planned-image';
 import {type PlannedImage} from '../firmware/planned-image';
+import {dayText} from '../words/moment';
 
 export interface Card {
   readonly id: string;
@@ -98,7 +99,7 @@ function ownCard(q: CardsQuestion, file: CardsQuestion['own'][number]): Card[] {
       title: version,
       release: undefined,
       firmware: {family, version, ...(pwmKhz !== undefined && {pwmKhz}), file: file.sha256},
-      date: new Date(file.addedAt).toISOString().slice(0, 10),
+      date: dayText(file.addedAt),
       sizeBytes: file.sizeBytes,
       chosen: q.craft.plan.firmware.file === file.sha256 && fit.verdict !== 'refused',
     },

@@ -16,6 +16,7 @@ import {addressText} from '../hex';
 import {alike} from '../words/alike';
 import {counted} from '../words/counted';
 import {motorList} from '../words/motor-list';
+import {kibText} from '../words/size';
 import type {Choice} from './choice';
 
 export interface Inspected extends InspectedFile {
@@ -35,7 +36,8 @@ export interface InspectorNow {
   readonly against: string | null;
 }
 
-interface InspectorSheet {
+/** What the file says by itself. */
+interface ImageSheet {
   readonly format: string;
   readonly standing: {readonly text: string; readonly kind: 'plan' | 'wait' | 'diff'};
   readonly note: string;
@@ -46,12 +48,17 @@ interface InspectorSheet {
   readonly identity: readonly (readonly [name: string, value: string])[] | undefined;
   readonly segments: Segments;
   readonly map: ChipMap | undefined;
-  readonly fits: FitsSheet | undefined;
-  readonly others: Choice<string>[];
-  readonly difference: DifferenceSheet | undefined;
   readonly canSaveHex: boolean;
   /** Where a file of raw bytes would begin; undefined where it cannot be one. */
   readonly rawFrom: string | undefined;
+  /** Chip and region that it is for; undefined where nothing tells. */
+  readonly home: Home | undefined;
+}
+
+interface InspectorSheet extends ImageSheet {
+  readonly fits: FitsSheet | undefined;
+  readonly others: Choice<string>[];
+  readonly difference: DifferenceSheet | undefined;
 }
 
 interface FileFaults {
@@ -87,26 +94,29 @@ const [toldFaults, toldNotes, toldSegments] = [8, 3, 6];
 /** Where the chip is not known, bytes, so that a difference can still be counted in pages. */
 const assumedPageBytes = 1024;
 
-export function inspectorSheet(now: InspectorNow): InspectorSheet {
-  const {file} = now;
+export function imageSheet(file: Inspected): ImageSheet {
   const {reading} = file;
   const home = homeOf(reading.image);
   const raw = writeRaw(reading.image);
   return {
-    format: `${formatNames[reading.format]}, ${(file.sizeBytes / 1024).toFixed(1)} KiB.`,
+    format: `${formatNames[reading.format]}, ${kibText(file.sizeBytes)}.`,
     ...standingOf(file.release),
     faults: faultsOf(file),
     notes: reading.notes.slice(0, toldNotes).map(({line, text}) => `Note, line ${line}: ${text}`),
     identity: home && identityOf(home.identity, file.release),
     segments: segmentsOf(reading.image),
     map: home && {chip: home.chip.name, plan: planPages(home.chip, reading.image, [], home.part)},
-    fits: fitsOf(now, home),
-    others: othersOf(now),
-    difference: differenceOf(now, home),
     canSaveHex: reading.image.segments.length > 0,
     rawFrom: raw.ok ? addressText(raw.value.base) : undefined,
+    home,
   };
 }
+
+/** @param image what the file says by itself: read once for a file, whatever it is held against. */
+export const inspectorSheet = (now: InspectorNow, image = imageSheet(now.file)): InspectorSheet => ({
+  ...{...image, fits: fitsOf(now, image.home), others: othersOf(now)},
+  difference: differenceOf(now, image.home),
+});
 
 interface Home {
   readonly chip: Chip;
@@ -128,7 +138,7 @@ function homeOf(image: Image): Home | undefined {
 
 const standingKinds = {steady: 'plan', trial: 'wait', withdrawn: 'diff'} as const;
 
-const standingOf = (release: Release | undefined): Pick<InspectorSheet, 'standing' | 'note'> =>
+const standingOf = (release: Release | undefined): Pick<ImageSheet, 'standing' | 'note'> =>
   release
     ? {standing: {text: `${release.standing}, signed`, kind: standingKinds[release.standing]}, note: release.note}
     : {standing: {text: 'own file, not signed', kind: 'wait'}, note: ''};
@@ -147,7 +157,7 @@ function faultsOf({reading: {faults, format}}: InspectedFile): FileFaults | unde
   };
 }
 
-function identityOf(identity: Identity, release: Release | undefined): InspectorSheet['identity'] {
+function identityOf(identity: Identity, release: Release | undefined): ImageSheet['identity'] {
   const {base, pwmKhz, family, version, variant, layoutRevision, bootRevision, features} = identity;
   return [
     ['Firmware', `${family} ${version}, ${variant}`],

@@ -8,7 +8,8 @@ import {juniper} from '@demo/craft/juniper';
 import received from '../../demo/catalogue.json';
 import {hexDifference, hexRowSheet} from './hex-difference';
 import {hexFile, inspectorSheet, rawFile, type Inspected, type InspectorNow} from './inspector';
-import {kibText, readAddress, shelfSheet, wholeShelf, type ShelfSearch} from './shelf';
+import {kibText} from '../words/size';
+import {readAddress, shelfSheet, wholeShelf, type ShelfSearch} from './shelf';
 
 const {releases} = JSON.parse(received.catalogue) as Catalogue;
 const found = await new Harness().survey();

@@ -97,6 +97,3 @@ export const serviceFaultNames = {
   'image-wrong': 'Wrong image for a digest',
 } as const;
 export type ServiceFault = keyof typeof serviceFaultNames;
-
-export const dayText = (at: number | string): string => new Date(at).toISOString().slice(0, 10);
-export const kibText = (bytes: number): string => `${(bytes / 1024).toFixed(1)} KiB`;

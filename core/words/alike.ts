@@ -2,9 +2,10 @@
 export function alike<T>(items: readonly T[], said: (item: T) => string): T[][] {
   const groups = new Map<string, T[]>();
   for (const item of items) {
-    const group = groups.get(said(item));
+    const key = said(item);
+    const group = groups.get(key);
     if (group) group.push(item);
-    else groups.set(said(item), [item]);
+    else groups.set(key, [item]);
   }
   return [...groups.values()];
 }

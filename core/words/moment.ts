@@ -10,3 +10,6 @@ export const clockTime = (at: number): string =>
 
 /** "17:50:03": the second of a line in a journal. */
 export const clockSeconds = (at: number): string => new Date(at).toLocaleTimeString('en-GB');
+
+/** "2026-12-01": the day of a release or a file. */
+export const dayText = (at: number | string): string => new Date(at).toISOString().slice(0, 10);
