@@ -46,15 +46,16 @@ function tally(file, read) {
 const countVitest = (r) => [r.numPassedTests, r.numFailedTests + (r.numFailedTests === 0 ? r.numFailedTestSuites : 0)];
 
 async function staticChecks() {
-  // What did not change since the last run is not looked at again: each tool keeps what it knows.
+  // What did not change since the last run is not looked at again.
   const cache = join('node_modules', '.cache');
   // The compiler that is a program of its own takes a fifth of the time; Angular builds with the one in JavaScript.
   const tsc = join('node_modules', 'typescript-native', 'bin', 'tsc');
   for (const project of ['tsconfig.pure.json', 'tsconfig.node.json', 'tsconfig.worker.json', 'tsconfig.spec.json'])
     await count(`types of ${project}`, process.execPath, [tsc, '-p', project, '--noEmit']);
-  const kept = (name) => ['--cache', '--cache-strategy', 'content', '--cache-location', join(cache, name)];
-  await count('lint', bin('eslint'), ['.', '--max-warnings=0', ...kept('eslint')]);
-  await count('format', bin('prettier'), ['--check', '--log-level=warn', ...kept('prettier'), '.']);
+  await count('lint', bin('oxlint'), ['--type-aware', '--deny-warnings']);
+  const kept = ['--cache', '--cache-strategy', 'content', '--cache-location', join(cache, 'eslint')];
+  await count('lint of components and templates', bin('eslint'), ['app', '--max-warnings=0', ...kept]);
+  await count('format', bin('oxfmt'), ['--check']);
   await count('arrows', bin('depcruise'), [
     'core',
     'simulator',

@@ -16,7 +16,8 @@ export function duringOrder<T>(work: () => Promise<T>): Promise<T> {
 }
 
 type Replaced<T> =
-  {readonly kind: 'done'; readonly value: T} | {readonly kind: 'busy'; readonly why: 'order' | 'bench'};
+  | {readonly kind: 'done'; readonly value: T}
+  | {readonly kind: 'busy'; readonly why: 'order' | 'bench'};
 
 /**
  * Runs `work`, which replaces what is kept, alone. `ownsBench` says that this tab holds the wires itself. Other tabs load

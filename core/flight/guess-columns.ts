@@ -8,7 +8,16 @@ import type {TableHead} from './table-head';
 import {wordsOf} from './column-words';
 
 export type Role =
-  'time' | 'gyro' | 'filteredGyro' | 'setpoint' | 'throttle' | 'speeds' | 'commands' | 'replyErrors' | 'volts' | 'amps';
+  | 'time'
+  | 'gyro'
+  | 'filteredGyro'
+  | 'setpoint'
+  | 'throttle'
+  | 'speeds'
+  | 'commands'
+  | 'replyErrors'
+  | 'volts'
+  | 'amps';
 
 export interface Guess {
   /** Undefined where time or an axis of the gyro was not found. */

@@ -6,7 +6,15 @@ import type {Flight} from '../flight/flight';
 import type {FlightReport} from './flight-report';
 
 type Samples =
-  'gyro' | 'filteredGyro' | 'setpoint' | 'throttle' | 'speeds' | 'commands' | 'replyErrors' | 'volts' | 'amps';
+  | 'gyro'
+  | 'filteredGyro'
+  | 'setpoint'
+  | 'throttle'
+  | 'speeds'
+  | 'commands'
+  | 'replyErrors'
+  | 'volts'
+  | 'amps';
 
 export interface FlightSummary extends Omit<FlightLog, Samples> {
   readonly motors: number;

@@ -51,7 +51,7 @@ export interface ChangeText {
 }
 
 /** Shapes of steps by kind; open, so that a kind lives in one file. */
-// eslint-disable-next-line @typescript-eslint/no-empty-object-type -- filled by the kinds
+// oxlint-disable-next-line typescript/no-empty-object-type -- filled by the kinds
 export interface StepShapes {}
 
 export type StepKind = keyof StepShapes;

@@ -12,7 +12,8 @@ interface CompareNow {
   readonly open: OpenFlight;
   readonly flights: readonly Flight[];
   readonly compared:
-    {readonly before: Flight; readonly after: Flight; readonly comparison: FlightComparison | NoComparison} | undefined;
+    | {readonly before: Flight; readonly after: Flight; readonly comparison: FlightComparison | NoComparison}
+    | undefined;
   readonly verdict: NoiseVerdict | undefined;
 }
 

@@ -16,7 +16,8 @@ export interface PolesNow {
   readonly card: {readonly kvs: readonly number[]; readonly poles: number} | undefined;
   /** Undefined while no flight is open. */
   readonly flight:
-    {readonly verdict: PoleVerdict | NoPoleVerdict | undefined; readonly loggedPoles: number} | undefined;
+    | {readonly verdict: PoleVerdict | NoPoleVerdict | undefined; readonly loggedPoles: number}
+    | undefined;
   /** Speed that the table of wrong counts is for, rpm; undefined for the usual one. */
   readonly rpm: number | undefined;
 }

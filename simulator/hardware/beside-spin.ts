@@ -13,7 +13,8 @@ import {toneMs, whySilent} from './tones';
 
 type OwnOperation = 'locks.read' | 'tasks.read' | 'mixer.read' | 'ends.send' | 'tone.sound';
 export type BesideSpin =
-  CockpitCall | {[O in OwnOperation]: {readonly operation: O; readonly argument: Argument<O>}}[OwnOperation];
+  | CockpitCall
+  | {[O in OwnOperation]: {readonly operation: O; readonly argument: Argument<O>}}[OwnOperation];
 
 const own: ReadonlySet<Operation> = new Set<OwnOperation>([
   'locks.read',

@@ -19,7 +19,8 @@ type LoaderCall = {
 type LoaderOperation = 'loader.identify' | 'loader.state' | 'loader.download' | 'loader.checksum' | 'loader.clear';
 /** Done at once, or after its time; or refused. */
 type LoaderTaken =
-  {readonly ms: number; readonly finish: () => unknown} | {readonly code: string; readonly text: string};
+  | {readonly ms: number; readonly finish: () => unknown}
+  | {readonly code: string; readonly text: string};
 const now = (value: unknown, ms = 0): LoaderTaken => ({ms, finish: () => value});
 
 export class Loader {

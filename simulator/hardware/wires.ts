@@ -15,7 +15,8 @@ interface WireJob {
   readonly cancel: () => void;
   readonly refuse: () => void;
   readonly flash:
-    {readonly from: number; readonly to: number; readonly address: number; readonly length: number} | undefined;
+    | {readonly from: number; readonly to: number; readonly address: number; readonly length: number}
+    | undefined;
 }
 
 interface FlashWork {
