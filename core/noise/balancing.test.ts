@@ -5,7 +5,7 @@
  */
 import {expect, it} from 'vitest';
 import {hann} from '../spectra/periodogram';
-import {BlockFit, type Phasor} from './block-fit';
+import {BlockFit, Scratch, type Phasor} from './block-fit';
 
 const sampleRateHz = 2000;
 const length = 1024;
@@ -19,7 +19,8 @@ function measured(amplitude: number, degrees: number): Phasor {
     return own + 0.003 * Math.sin(2 * turn) + 0.002 * Math.sin(2 * Math.PI * 1.1 * (i / sampleRateHz));
   });
   const lines = [1, 2].map((order) => ({motor: 0, order}));
-  return new BlockFit({lines, hz, at: 0, window: hann(length), sampleRateHz}).solve(signal)!.phasors[0]!;
+  return new BlockFit({lines, hz, at: 0, window: hann(length), sampleRateHz, scratch: new Scratch()}).solve(signal)!
+    .phasors[0]!;
 }
 const size = ({re, im}: Phasor) => Math.hypot(re, im);
 const angle = ({re, im}: Phasor) => (Math.atan2(im, re) * 180) / Math.PI;

@@ -15,7 +15,25 @@ interface BlockQuestion {
   /** Weight of each sample: Hann keeps the pilot's hand, far below, out of the lines. */
   readonly window: Float64Array;
   readonly sampleRateHz: number;
+  /** Where blocks of one length compute, one after the other. */
+  readonly scratch: Scratch;
 }
+
+/** Arrays that blocks use in turn: to make them anew for each block took a seventh of its time. */
+export class Scratch {
+  private readonly made = new Map<number, Float64Array[]>();
+
+  /** The first `count` rows of `length`, with whatever the last block left in them. */
+  rows(length: number, count: number): Float64Array[] {
+    let rows = this.made.get(length);
+    if (!rows) this.made.set(length, (rows = []));
+    while (rows.length < count) rows.push(new Float64Array(length));
+    return rows;
+  }
+}
+
+/** Rows of a block beside its basis. */
+const ownRows = 5;
 
 /** A·e^(jα) of A·cos(order · φ + α), φ being the motor's phase from the block's first sample on. */
 export interface Phasor {
@@ -42,16 +60,26 @@ export class BlockFit {
   private readonly n: number;
   /** cos and sin of every line, row by row. */
   private readonly basis: Float64Array[];
+  private readonly weighted: Float64Array;
+  private readonly residual: Float64Array;
+  private readonly timed: Float64Array;
+  /** Real and imaginary part of a residual that is turned by a line. */
+  private readonly turned: readonly [Float64Array, Float64Array];
   private readonly weights: {readonly sum: number; readonly squares: number};
   private factor: Float64Array | undefined;
   private variance: Float64Array | undefined;
+  private readonly circle: Turn;
   /** Offsets, in bins, at which the noise beside each line is looked at. */
   private readonly probes: (readonly number[])[] = [];
 
   constructor(private readonly q: BlockQuestion) {
     this.n = 2 * q.lines.length;
-    this.basis = Array.from({length: this.n}, () => new Float64Array(q.window.length));
+    const rows = q.scratch.rows(q.window.length, ownRows + this.n);
+    [this.weighted, this.residual, this.timed] = rows as [Float64Array, Float64Array, Float64Array];
+    this.turned = [rows[3]!, rows[4]!];
+    this.basis = rows.slice(ownRows, ownRows + this.n);
     this.weights = {sum: sumOf(q.window), squares: dot(q.window, q.window)};
+    this.circle = circleOf(q.window.length);
     this.build(q.hz.map(() => 0));
   }
 
@@ -69,38 +97,62 @@ export class BlockFit {
 
   /** Corrects each motor's speed by what the phase of its lines drifts over the block, over all signals. */
   refine(signals: readonly Samples[]): void {
-    const {lines, hz, window} = this.q;
+    const {hz, window} = this.q;
     const shift = hz.map(() => 0);
+    // So small a turn over the block changes no amplitude.
+    const settled = (settledTurns * this.q.sampleRateHz) / window.length;
     for (let round = 0; round < 2; round++) {
       if (!this.factor) return;
-      const step = hz.map(() => ({up: 0, down: 0}));
-      for (const signal of signals) {
-        const {x, residual} = this.fit(signal);
-        lines.forEach(({motor, order}, l) => {
-          const [cos, sin] = [this.basis[2 * l]!, this.basis[2 * l + 1]!];
-          const [a, b] = [x[2 * l]!, x[2 * l + 1]!];
-          for (let i = 0; i < window.length; i++) {
-            const t = (i - window.length / 2) / this.q.sampleRateHz;
-            // d/dδ of a·cos(kφ + 2πkδt) + b·sin(…)
-            const slope = 2 * Math.PI * order * t * (b * cos[i]! - a * sin[i]!);
-            step[motor]!.up += window[i]! * slope * residual[i]!;
-            step[motor]!.down += window[i]! * slope * slope;
-          }
-        });
-      }
       let largest = 0;
-      step.forEach(({up, down}, m) => {
+      this.drift(signals).forEach(({up, down}, m) => {
         if (!(down > 0)) return;
-        const most = maxCorrection * (this.q.hz[m]![this.q.at + (window.length >> 1)] ?? 0);
+        const most = maxCorrection * (hz[m]![this.q.at + (window.length >> 1)] ?? 0);
         const next = Math.max(-most, Math.min(most, shift[m]! + up / down));
         largest = Math.max(largest, Math.abs(next - shift[m]!));
         shift[m] = next;
       });
-      // So small a turn over the block changes no amplitude.
-      const blockS = window.length / this.q.sampleRateHz;
-      if (largest * blockS < settledTurns) return;
+      if (largest < settled) return;
       this.build(shift);
     }
+  }
+
+  /**
+   * Sums of a Gauss-Newton step for each motor's speed δ: a line a·cos(kφ + 2πkδt) + b·sin(…) has the slope
+   * 2πkt·(b·cos − a·sin) in it, t being counted from the middle of the block.
+   */
+  private drift(signals: readonly Samples[]): {up: number; down: number}[] {
+    const {lines, hz, window, sampleRateHz} = this.q;
+    const step = hz.map(() => ({up: 0, down: 0}));
+    const {timed} = this;
+    for (let i = 0; i < timed.length; i++) timed[i] = (window[i]! * (i - window.length / 2)) / sampleRateHz;
+    const squares = lines.map((_, l) => this.timedSquares(timed, l));
+    for (const signal of signals) {
+      const {x, residual} = this.fit(signal);
+      for (let i = 0; i < residual.length; i++) residual[i]! *= timed[i]!;
+      const along = dots(residual, this.basis, this.n);
+      lines.forEach(({motor, order}, l) => {
+        const [a, b] = [x[2 * l]!, x[2 * l + 1]!];
+        const {cosCos, cosSin, sinSin} = squares[l]!;
+        const turn = 2 * Math.PI * order;
+        step[motor]!.up += turn * (b * along[2 * l]! - a * along[2 * l + 1]!);
+        step[motor]!.down += turn * turn * (b * b * cosCos - 2 * a * b * cosSin + a * a * sinSin);
+      });
+    }
+    return step;
+  }
+
+  /** Σ w·t² of the products of a line's cosine and sine. @param timed w·t */
+  private timedSquares(timed: Float64Array, line: number): {cosCos: number; cosSin: number; sinSin: number} {
+    const [cos, sin] = [this.basis[2 * line]!, this.basis[2 * line + 1]!];
+    let [cosCos, cosSin, sinSin] = [0, 0, 0];
+    for (let i = 0; i < timed.length; i++) {
+      const weight = (timed[i]! * (i - timed.length / 2)) / this.q.sampleRateHz;
+      const c = weight * cos[i]!;
+      cosCos += c * cos[i]!;
+      cosSin += c * sin[i]!;
+      sinSin += weight * sin[i]! * sin[i]!;
+    }
+    return {cosCos, cosSin, sinSin};
   }
 
   /** The amplitudes in one signal; undefined where the block tells nothing. */
@@ -120,10 +172,10 @@ export class BlockFit {
     return {phasors, squares, noises};
   }
 
+  /** The residual stands until the next fit. */
   private fit(signal: Samples): {x: Float64Array; residual: Float64Array} {
     const {window, at} = this.q;
-    const weighted = new Float64Array(window.length);
-    const residual = new Float64Array(window.length);
+    const {weighted, residual} = this;
     for (let i = 0; i < window.length; i++) {
       residual[i] = signal[at + i]!;
       weighted[i] = window[i]! * residual[i]!;
@@ -143,27 +195,17 @@ export class BlockFit {
    * fitted took something with it. In units of a white noise of that density.
    */
   private noiseBeside(residual: Float64Array, line: number): number {
-    const {window, sampleRateHz: rate} = this.q;
+    const {window} = this.q;
     const [cos, sin] = [this.basis[2 * line]!, this.basis[2 * line + 1]!];
-    let power = 0;
-    const offsets = (this.probes[line] ??= probesBeside(this.linesInBins(), line, window.length));
-    for (const bins of offsets) {
-      const turn = (2 * Math.PI * bins * (rate / window.length)) / rate;
-      const [cr, ci] = [Math.cos(turn), Math.sin(turn)];
-      let ur = 1;
-      let ui = 0;
-      let re = 0;
-      let im = 0;
-      for (let i = 0; i < window.length; i++) {
-        const v = window[i]! * residual[i]!;
-        re += v * (cos[i]! * ur - sin[i]! * ui);
-        im += v * (cos[i]! * ui + sin[i]! * ur);
-        const next = ur * cr - ui * ci;
-        ui = ur * ci + ui * cr;
-        ur = next;
-      }
-      power += re * re + im * im;
+    const length = window.length;
+    const [re, im] = this.turned;
+    for (let i = 0; i < length; i++) {
+      const v = window[i]! * residual[i]!;
+      re[i] = v * cos[i]!;
+      im[i] = v * sin[i]!;
     }
+    const offsets = (this.probes[line] ??= probesBeside(this.linesInBins(), line, length));
+    const power = offsets.reduce((sum, bins) => sum + powerAt(this.turned, bins, this.circle), 0);
     return power / offsets.length / this.weights.squares;
   }
 
@@ -193,7 +235,7 @@ export class BlockFit {
       raise(turns[motor]!, order, {cos: this.basis[2 * l]!, sin: this.basis[2 * l + 1]!}),
     );
     const matrix = new Float64Array(this.n * this.n);
-    const weighted = new Float64Array(length);
+    const {weighted} = this;
     for (let r = 0; r < this.n; r++) {
       const row = this.basis[r]!;
       for (let i = 0; i < length; i++) weighted[i] = window[i]! * row[i]!;
@@ -258,6 +300,21 @@ function dots(a: Float64Array, rows: readonly Float64Array[], count: number): Fl
   return sums;
 }
 
+/** Square of Σ u·e^(2πj·bins·i/length). @param circle one turn in steps of 1/length. */
+function powerAt([ux, uy]: readonly [Float64Array, Float64Array], bins: number, circle: Turn): number {
+  const length = ux.length;
+  const step = ((bins % length) + length) % length;
+  let [at, re, im] = [0, 0, 0];
+  for (let i = 0; i < length; i++) {
+    const [x, y, c, s] = [ux[i]!, uy[i]!, circle.cos[at]!, circle.sin[at]!];
+    re += x * c - y * s;
+    im += x * s + y * c;
+    at += step;
+    if (at >= length) at -= length;
+  }
+  return re * re + im * im;
+}
+
 interface Turn {
   readonly cos: Float64Array;
   readonly sin: Float64Array;
@@ -279,6 +336,18 @@ function raise(turn: Turn, order: number, {cos, sin}: Turn): void {
     cos[i] = re;
     sin[i] = im;
   }
+}
+
+/** The last circle that was asked for: all blocks of one length share it. */
+let lastCircle: Turn = {cos: new Float64Array(0), sin: new Float64Array(0)};
+
+function circleOf(length: number): Turn {
+  if (lastCircle.cos.length !== length) {
+    const angle = (_: number, i: number) => (2 * Math.PI * i) / length;
+    const turns = new Float64Array(length).map(angle);
+    lastCircle = {cos: turns.map((a) => Math.cos(a)), sin: turns.map((a) => Math.sin(a))};
+  }
+  return lastCircle;
 }
 
 const sumOf = (values: Float64Array): number => values.reduce((sum, v) => sum + v, 0);

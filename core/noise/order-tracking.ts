@@ -7,7 +7,7 @@
 import {axes, type Axis} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
 import {hann} from '../spectra/periodogram';
-import {BlockFit, type Line} from './block-fit';
+import {BlockFit, Scratch, type Line} from './block-fit';
 import {decimated, type Decimated, type LineLog} from './decimated';
 import {measuredPart} from './measured-part';
 import {momentsOf, type Moment} from './moments';
@@ -107,8 +107,9 @@ function sumBlocks(
   });
   const window = hann(length);
   const sums = new OrderSums(hz.length, orders, blockS);
+  const scratch = new Scratch();
   for (let i = 0; i < moments.length; i++) {
-    fitBlock(log, hz, moments[i]!, {orders, window, sums, isElse});
+    fitBlock(log, hz, moments[i]!, {orders, window, sums, isElse, scratch});
     if (onProgress && i % 10 === 0 && !onProgress(i / moments.length)) return undefined;
   }
   return sums;
@@ -119,13 +120,14 @@ interface BlockWork {
   readonly window: Float64Array;
   readonly sums: OrderSums;
   readonly isElse: OrderQuestion['isElse'];
+  readonly scratch: Scratch;
 }
 
 function fitBlock(
   log: LineLog,
   hz: readonly Float32Array[],
   moment: Moment,
-  {orders, window, sums, isElse}: BlockWork,
+  {orders, window, sums, isElse, scratch}: BlockWork,
 ): void {
   const half = log.sampleRateHz / 2;
   const hzOf = ({motor, order}: Line) => order * moment.motorsHz[motor]!;
@@ -139,7 +141,7 @@ function fitBlock(
   const whole = {window, hz, at: moment.at, gyro: axes.map((axis) => log.gyro[axis])};
   const lowestHz = Math.min(...lines.map(hzOf));
   const {gyro, ...block} = log.damage ? measuredPart(whole, log, lowestHz) : whole;
-  const fit = new BlockFit({lines, ...block, sampleRateHz: log.sampleRateHz});
+  const fit = new BlockFit({lines, ...block, sampleRateHz: log.sampleRateHz, scratch});
   // Speeds come rounded and late: what the phase is off by is fitted too, from all axes together.
   fit.refine(gyro);
   const solved = gyro.map((signal) => fit.solve(signal));
