@@ -13,6 +13,8 @@ export interface Fit {
 
 /** Rounds of weighing; it settles well before. */
 const rounds = 12;
+/** A round that changes every value by less than this share was the last that is needed. */
+const settled = 1e-9;
 /** Rows beyond this many deviations count less (Huber's constant, 95 % efficiency for normal errors). */
 const huber = 1.345;
 
@@ -27,24 +29,26 @@ export function leastSquares(
 ): Fit | undefined {
   const unknown = unweighted[0]?.length ?? 0;
   if (unweighted.length < 2 * unknown + 2) return undefined;
-  const rows = noise ? unweighted.map((r, i) => r.map((value) => value / noise[i]!)) : unweighted;
-  const b = noise ? right.map((value, i) => value / noise[i]!) : right;
-  const scale = Array.from({length: unknown}, (_, c) => highestOf(rows.map((r) => Math.abs(r[c]!))) || 1);
-  const scaled = rows.map((r) => r.map((value, c) => value / scale[c]!));
-  let weights = rows.map(() => 1);
+  const count = unweighted.length;
+  const scale = Array.from({length: unknown}, (_, c) => highestOf(unweighted.map((r) => Math.abs(r[c]!))) || 1);
+  const system = scaledSystem({unweighted, right, noise}, scale);
+  const weights = new Float64Array(count).fill(1);
+  const left = new Float64Array(count);
   let values: number[] = [];
-  let left: number[] = [];
   let covariance: Matrix | undefined;
   for (let round = 0; round < rounds; round++) {
-    const {normal, right} = normalEquations(scaled, b, weights);
+    const {normal, right} = normalEquations(system, weights);
     covariance = inverted(normal);
     if (!covariance) return undefined;
+    const before = values;
     values = covariance.mmul(Matrix.columnVector(right)).to1DArray();
-    left = scaled.map((r, i) => b[i]! - r.reduce((sum, value, c) => sum + value * values[c]!, 0));
+    leaveOver(system, values, left);
     const usual = 1.4826 * median(left.map(Math.abs)) || Number.MIN_VALUE;
-    weights = left.map((e) => Math.min(1, (huber * usual) / Math.max(Math.abs(e), Number.MIN_VALUE)));
+    for (let i = 0; i < count; i++)
+      weights[i] = Math.min(1, (huber * usual) / Math.max(Math.abs(left[i]!), Number.MIN_VALUE));
+    if (values.every((v, c) => Math.abs(v - before[c]!) <= settled * Math.abs(v))) break;
   }
-  const freedom = Math.max(1, rows.length - unknown);
+  const freedom = Math.max(1, count - unknown);
   const variance = left.reduce((sum, e, i) => sum + weights[i]! * e * e, 0) / freedom;
   const alike = errorsAlike(left);
   return {
@@ -54,17 +58,48 @@ export function leastSquares(
   };
 }
 
-function normalEquations(rows: readonly (readonly number[])[], b: readonly number[], weights: readonly number[]) {
-  const n = rows[0]!.length;
-  const normal = Matrix.zeros(n, n);
-  const right = new Array<number>(n).fill(0);
-  rows.forEach((row, i) => {
-    for (let r = 0; r < n; r++) {
-      right[r]! += weights[i]! * row[r]! * b[i]!;
-      for (let c = 0; c < n; c++) normal.set(r, c, normal.get(r, c) + weights[i]! * row[r]! * row[c]!);
-    }
+/** Every row divided by its noise, and every column by its scale. */
+interface System {
+  readonly unknown: number;
+  /** Row by row. */
+  readonly rows: Float64Array;
+  readonly right: Float64Array;
+}
+
+interface Equations {
+  readonly unweighted: readonly (readonly number[])[];
+  readonly right: readonly number[];
+  readonly noise: readonly number[] | undefined;
+}
+
+function scaledSystem({unweighted, right, noise}: Equations, scale: readonly number[]): System {
+  const unknown = scale.length;
+  const rows = new Float64Array(unweighted.length * unknown);
+  unweighted.forEach((row, i) => {
+    for (let c = 0; c < unknown; c++) rows[i * unknown + c] = row[c]! / ((noise?.[i] ?? 1) * scale[c]!);
   });
-  return {normal, right};
+  return {unknown, rows, right: Float64Array.from(right, (value, i) => value / (noise?.[i] ?? 1))};
+}
+
+/** What each equation is off by. */
+function leaveOver({unknown, rows, right}: System, values: readonly number[], left: Float64Array): void {
+  for (let i = 0; i < left.length; i++) {
+    let sum = right[i]!;
+    for (let c = 0; c < unknown; c++) sum -= rows[i * unknown + c]! * values[c]!;
+    left[i] = sum;
+  }
+}
+
+function normalEquations({unknown: n, rows, right: b}: System, weights: Float64Array) {
+  const normal = new Float64Array(n * n);
+  const right = new Array<number>(n).fill(0);
+  for (let i = 0; i < weights.length; i++)
+    for (let r = 0; r < n; r++) {
+      const weighted = weights[i]! * rows[i * n + r]!;
+      right[r]! += weighted * b[i]!;
+      for (let c = 0; c < n; c++) normal[r * n + c]! += weighted * rows[i * n + c]!;
+    }
+  return {normal: Matrix.from1DArray(n, n, Array.from(normal)), right};
 }
 
 function inverted(normal: Matrix): Matrix | undefined {
@@ -80,7 +115,7 @@ function inverted(normal: Matrix): Matrix | undefined {
 }
 
 /** By how much errors that follow each other count for fewer: (1 + ρ)/(1 − ρ) of a first-order process. */
-function errorsAlike(left: readonly number[]): number {
+function errorsAlike(left: Float64Array): number {
   let [own, next] = [0, 0];
   for (let i = 1; i < left.length; i++) {
     own += left[i]! ** 2;
