@@ -70,24 +70,32 @@ export function buildApplication() {
   writeFileSync(stamp, digest);
 }
 
-/** Path of Chromium; installs Debian's when it is missing and this user may. */
+/**
+ * Path of Chromium; installs Debian's when it is missing and this user may. Its program without windows takes a sixth less
+ * of the machine for the same pages.
+ */
 export function chromiumPath() {
-  const find = () => ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((p) => existsSync(p));
+  const places = ['/usr/lib/chromium/chromium-headless-shell', '/usr/bin/chromium', '/usr/bin/chromium-browser'];
+  const find = () => places.find((p) => existsSync(p));
   const found = process.env.CHROMIUM ?? find();
   if (found) return found;
   console.log('Installing Chromium with apt ...');
+  const env = {...process.env, DEBIAN_FRONTEND: 'noninteractive'};
+  const apt = (args, stdout) => execFileSync('apt-get', args, {stdio: ['ignore', stdout, 'inherit'], env});
+  const install = (...names) => apt(['install', '-y', '-qq', ...names], 'ignore');
   try {
-    const env = {...process.env, DEBIAN_FRONTEND: 'noninteractive'};
-    execFileSync('apt-get', ['update', '-qq'], {stdio: 'inherit', env});
-    execFileSync('apt-get', ['install', '-y', '-qq', 'chromium'], {
-      stdio: ['ignore', 'ignore', 'inherit'],
-      env,
-    });
+    apt(['update', '-qq'], 'inherit');
+    install('chromium');
   } catch {
     console.error(
       'Chromium is missing and could not be installed. Run "apt-get install chromium" as root, or set CHROMIUM to its path.',
     );
     process.exit(1);
+  }
+  try {
+    install('chromium-headless-shell');
+  } catch {
+    // Not every release of Debian has it apart; the whole browser does the same.
   }
   return find();
 }
