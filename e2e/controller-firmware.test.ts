@@ -11,7 +11,7 @@ import {
   station,
   watchErrors,
 } from './support';
-import {writeIntelHex} from '@core/firmware/intel-hex';
+import {writeIntelHex} from '@core/firmware/formats/intel-hex';
 import {plumbImage} from '@simulator/firmware/plumb';
 
 const memory = (page: Page) => page.evaluate(() => window.bidexSimulator!.controllerFirmware());

@@ -1,7 +1,7 @@
 /** Files dropped on the page: each is looked into and opened at its station, several at once in their order, none is lost. */
 import {expect} from '@playwright/test';
 import {meridianImage} from '@simulator/firmware/meridian';
-import {writeIntelHex} from '@core/firmware/intel-hex';
+import {writeIntelHex} from '@core/firmware/formats/intel-hex';
 import {dropAll, expectAccessible} from './support';
 import {test} from './test';
 

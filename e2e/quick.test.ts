@@ -1,6 +1,6 @@
 /** How fast the interface follows: eight motors, a change of station, an edit until its verdict stands, a long capture. */
 import {expect, test, type Page} from './test';
-import {writeVcd} from '@core/capture/write-vcd';
+import {writeVcd} from '@core/capture/read/write-vcd';
 import {encodeCommand} from '@core/dshot/command';
 import {encodeReply} from '@core/dshot/reply';
 import {commandEdges, replyEdges} from '@core/dshot/waveform';

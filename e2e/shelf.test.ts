@@ -3,7 +3,7 @@ import {mkdtempSync, writeFileSync} from 'node:fs';
 import {tmpdir} from 'node:os';
 import {join} from 'node:path';
 import {expect, test, type Page} from './test';
-import {writeIntelHex} from '@core/firmware/intel-hex';
+import {writeIntelHex} from '@core/firmware/formats/intel-hex';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {
   connectAndSurvey,

@@ -2,7 +2,7 @@
 import {readFileSync} from 'node:fs';
 import {expect, test} from './test';
 import {ask} from '../tools/door/ask';
-import {writeVcd} from '@core/capture/write-vcd';
+import {writeVcd} from '@core/capture/read/write-vcd';
 import {encodeCommand} from '@core/dshot/command';
 import {encodePeriod, groupCodes, lineOfGroups, periodOfErpm, replyGroups} from '@core/dshot/reply';
 import {commandEdges, replyEdges} from '@core/dshot/waveform';

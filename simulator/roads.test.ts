@@ -3,11 +3,11 @@ import {describe, expect, it} from 'vitest';
 import {chips} from '@core/firmware/chips';
 import {ProblemError} from '@core/problem';
 import {foreignArm} from './benches/alder';
-import {Mishaps} from './hardware/mishaps';
+import {Mishaps} from './hardware/hands/mishaps';
 import {Random} from './random';
 import {demoCraft, Harness} from './testing/bench-harness';
 import {VirtualTime} from '@core/link/virtual-time';
-import {Wires} from './hardware/wires';
+import {Wires} from './hardware/wires/wires';
 
 const alder = () => new Harness({craft: demoCraft('alder')});
 const codeOf = async (h: Harness, work: Promise<unknown>) => {

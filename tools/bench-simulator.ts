@@ -1,6 +1,6 @@
 /** How much faster than real time the simulated bench turns four motors through the script of a motor card. */
-import {runScript} from '@core/spin/run-script';
-import {cardScript, durationOf} from '@core/spin/script';
+import {runScript} from '@core/spin/script/run-script';
+import {cardScript, durationOf} from '@core/spin/script/script';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 
 /** Times real time, run after run: the first ones with code that is not compiled yet. */

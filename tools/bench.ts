@@ -5,7 +5,7 @@ import {tmpdir} from 'node:os';
 import {join} from 'node:path';
 import MemoryMap from 'nrf-intel-hex';
 import {chips, eraseMs, writeMsPer128Bytes, type Chip} from '@core/firmware/chips';
-import {readIntelHex, writeIntelHex} from '@core/firmware/intel-hex';
+import {readIntelHex, writeIntelHex} from '@core/firmware/formats/intel-hex';
 import {Random} from '@simulator/random';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import {motorCardFigures} from './bench-motors';

@@ -7,7 +7,7 @@ import {gzipSync} from 'node:zlib';
 import * as ed25519 from '@noble/ed25519';
 import {sha512} from '@noble/hashes/sha2.js';
 import {bytesToHex, hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
-import {writeIntelHex} from '@core/firmware/intel-hex';
+import {writeIntelHex} from '@core/firmware/formats/intel-hex';
 import {sha256Hex, type Catalogue, type Release} from '@core/firmware/releases';
 import type {ControllerRelease} from '@core/firmware/controller-releases';
 import {controllerBoards, publishedControllerReleases} from '@simulator/firmware/plumb';

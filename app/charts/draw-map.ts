@@ -1,5 +1,5 @@
 /** Paints a map of noise on a canvas, with its lines: loud is dark. */
-import type {MapLine} from '@core/sheets/noise-maps';
+import type {MapLine} from '@core/sheets/noise/noise-maps';
 import type {NoiseMap} from '@core/spectra/noise-map';
 import {decibels} from '@core/spectra/welch';
 import {colourAt} from './map-colours';

@@ -12,9 +12,9 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import type {MapLine} from '@core/sheets/noise-maps';
+import type {MapLine} from '@core/sheets/noise/noise-maps';
 import type {NoiseMap} from '@core/spectra/noise-map';
-import {mapReading} from '@core/sheets/map-reading';
+import {mapReading} from '@core/sheets/noise/map-reading';
 import {drawMap} from './draw-map';
 import {mapLevels} from './map-colours';
 

@@ -10,7 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import {RouterLink} from '@angular/router';
-import {docketSheet, orderStart} from '@core/sheets/docket';
+import {docketSheet, orderStart} from '@core/sheets/order/docket';
 import {narrowScreen} from '../shared/screen-width';
 import {HoldButtonComponent} from '../shared/hold-button.component';
 import {ProblemComponent} from '../shared/problem.component';

@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, effect, inject, signal, untracked} from '@angular/core';
 import {Dialog} from 'primeng/dialog';
 import type {Problem} from '@core/problem';
-import {backupText, lackText, restoreRefusals} from '@core/sheets/backup';
+import {backupText, lackText, restoreRefusals} from '@core/sheets/keeping/backup';
 import {momentText} from '@core/words/moment';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';

@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {Router, RouterLink} from '@angular/router';
 import type {Craft} from '@core/craft/craft';
-import {copyOf, fleetSheet, nextName} from '@core/sheets/fleet';
+import {copyOf, fleetSheet, nextName} from '@core/sheets/keeping/fleet';
 import {connectText} from '../shared/connect-text';
 import {BenchStore} from '../state/bench.store';
 import {StandInStore} from '../state/stand-in.store';

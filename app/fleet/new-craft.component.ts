@@ -3,7 +3,7 @@ import {FormsModule} from '@angular/forms';
 import {Router} from '@angular/router';
 import {Dialog} from 'primeng/dialog';
 import {InputText} from 'primeng/inputtext';
-import {newCraft, newCraftSheet} from '@core/sheets/new-craft';
+import {newCraft, newCraftSheet} from '@core/sheets/keeping/new-craft';
 import {FleetStore} from '../state/fleet.store';
 import {PresetStore} from '../state/preset.store';
 

@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal} from '@angular/core';
 import type {JournalEntry} from '@core/run/journal';
-import {claimLines, journalLines, orderLines} from '@core/sheets/logbook';
+import {claimLines, journalLines, orderLines} from '@core/sheets/keeping/logbook';
 import {momentText} from '@core/words/moment';
 import {SoundsComponent} from '../shared/sounds.component';
 import {SnapshotsComponent} from './snapshots.component';

@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, un
 import {FormsModule} from '@angular/forms';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
-import {snapshotFile, snapshotsSheet, type SnapshotFormat} from '@core/sheets/snapshots';
+import {snapshotFile, snapshotsSheet, type SnapshotFormat} from '@core/sheets/keeping/snapshots';
 import type {Snapshot} from '@core/snapshot/snapshot';
 import {download} from '../shared/download';
 import {ProblemComponent} from '../shared/problem.component';

@@ -1,7 +1,7 @@
 import {TestBed} from '@angular/core/testing';
 import type {Arm} from '@core/craft/craft';
 import {juniper} from '@demo/craft/juniper';
-import type {DrawnArm} from '@core/sheets/spin-order';
+import type {DrawnArm} from '@core/sheets/spin/spin-order';
 import {CraftDrawingComponent, type ArmAnswer} from './craft-drawing.component';
 
 const hex: Arm[] = [30, 90, 150, 210, 270, 330].map((degrees, i) => ({

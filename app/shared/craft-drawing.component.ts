@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, input, output, signal} from '@angular/core';
 import type {Arm, RotationDirection} from '@core/craft/craft';
-import type {DrawnArm} from '@core/sheets/spin-order';
+import type {DrawnArm} from '@core/sheets/spin/spin-order';
 
 export interface ArmAnswer {
   readonly arm: number;

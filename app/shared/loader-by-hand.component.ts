@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
-import {CLOCK, sleep} from '../bench/clock';
+import {CLOCK, sleep} from '../bench/page-clock';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {ShelfStore} from '../state/shelf.store';

@@ -1,4 +1,4 @@
-import {gateLines, type GateState} from '@core/spin/gate';
+import {gateLines, type GateState} from '@core/spin/hold/gate';
 import {ChangeDetectionStrategy, Component, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {BenchStore} from '../state/bench.store';

@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
 import {TableModule} from 'primeng/table';
 import type {Image} from '@core/firmware/image';
-import {hexDifference, hexRowSheet, type HexRow} from '@core/sheets/hex-difference';
+import {hexDifference, hexRowSheet, type HexRow} from '@core/sheets/keeping/hex-difference';
 
 /** Two images byte by byte: how much differs, and the rows that hold a difference. */
 @Component({

@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject, input, signal} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
-import {hexFile, imageSheet, inspectorSheet, rawFile, type Inspected} from '@core/sheets/inspector';
+import {hexFile, imageSheet, inspectorSheet, rawFile, type Inspected} from '@core/sheets/keeping/inspector';
 import {download} from '../shared/download';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';

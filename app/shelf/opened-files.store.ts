@@ -4,8 +4,8 @@ import {patchState, signalStore, withComputed, withMethods, withState} from '@ng
 import type {InspectedFile} from '@core/firmware/inspect-image';
 import type {Release} from '@core/firmware/releases';
 import {ProblemError, type Problem} from '@core/problem';
-import type {Inspected} from '@core/sheets/inspector';
-import {readAddress, releaseText} from '@core/sheets/shelf';
+import type {Inspected} from '@core/sheets/keeping/inspector';
+import {readAddress, releaseText} from '@core/sheets/keeping/shelf';
 import {inspectFile} from '../state/image-reader';
 import {ShelfStore} from '../state/shelf.store';
 import type {OwnFile} from '../store/database';

@@ -5,7 +5,13 @@ import {InputText} from 'primeng/inputtext';
 import {Menu} from 'primeng/menu';
 import {Select} from 'primeng/select';
 import {TableModule} from 'primeng/table';
-import {serviceFaultNames, shelfSheet, wholeShelf, type ServiceFault, type ShelfSearch} from '@core/sheets/shelf';
+import {
+  serviceFaultNames,
+  shelfSheet,
+  wholeShelf,
+  type ServiceFault,
+  type ShelfSearch,
+} from '@core/sheets/keeping/shelf';
 import {dayText} from '@core/words/moment';
 import {kibText} from '@core/words/size';
 import {ProblemComponent} from '../shared/problem.component';

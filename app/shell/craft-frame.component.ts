@@ -9,7 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import {RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
-import {stationNames, stationTitles} from '@core/words/stations';
+import {stationNames, stationTitles} from '@core/words/station-names';
 import {DocketComponent} from '../docket/docket.component';
 import {KeptStations} from '../shared/kept-stations';
 import {BenchStore} from '../state/bench.store';

@@ -1,11 +1,11 @@
 /** The capture in hand: a file that is read, its wires, and what a view asks of the one that is looked at. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
-import type {Frame} from '@core/capture/frames';
-import type {TimelineWire} from '@core/capture/timeline';
+import type {Frame} from '@core/capture/decode/frames';
+import type {TimelineWire} from '@core/capture/ask/timeline';
 import {success, type Problem, type Result} from '@core/problem';
 import {WorkerClient} from '../jobs/worker-client';
-import type {CountedReplies} from '@core/capture/recording';
+import type {CountedReplies} from '@core/capture/read/recording';
 import type {CaptureReading, CaptureSummary, CaptureWorker, WireDetail} from '../workers/capture.worker';
 import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';

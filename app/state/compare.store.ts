@@ -4,8 +4,8 @@ import {patchState, signalStore, withComputed, withMethods, withState} from '@ng
 import {chainOf} from '@core/controller/chain-of';
 import {asRunning, planOver, type ControllerConfig} from '@core/controller/plan';
 import {totalDelayMs} from '@core/filters/delay-ledger';
-import type {FlightComparison, NoComparison} from '@core/noise/compare-flights';
-import {judgeFlights, type FlightFacts, type NoiseVerdict} from '@core/noise/judge-flights';
+import type {FlightComparison, NoComparison} from '@core/noise/compare/compare-flights';
+import {judgeFlights, type FlightFacts, type NoiseVerdict} from '@core/noise/compare/judge-flights';
 import {countOf, isSome} from '@core/proof/proof';
 import {plannedFilters} from '@core/tuning/noise-forecast';
 import type {FlightSummary} from '@core/noise/flight-summary';

@@ -2,10 +2,10 @@
 import {inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
 import type {Problem} from '@core/problem';
-import {throttleRangeSheet, type EndsNow} from '@core/sheets/throttle-range';
-import {EndsCalibration} from '@core/spin/ends-calibration';
-import {throttleRange} from '@core/spin/throttle-range';
-import {CLOCK} from '../bench/clock';
+import {throttleRangeSheet, type EndsNow} from '@core/sheets/spin/throttle-range';
+import {EndsCalibration} from '@core/spin/sighting/ends-calibration';
+import {throttleRange} from '@core/spin/sighting/throttle-range';
+import {CLOCK} from '../bench/page-clock';
 import {BenchStore} from './bench.store';
 import {CraftQuestionStore} from './craft-question.store';
 import {FleetStore} from './fleet.store';

@@ -2,12 +2,12 @@
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import type {Craft, PlannedValue} from '@core/craft/craft';
-import type {FirmwarePlan} from '@core/firmware/firmware-plan';
+import type {FirmwarePlan} from '@core/firmware/plan/firmware-plan';
 import type {ControllerPlan} from '@core/controller/plan';
 import {demoFleet} from '@demo/craft/fleet';
 import {mergeEdits, type MergedEdits} from '@core/craft/merge-edits';
 import type {ParameterKey} from '@core/settings/definitions';
-import {CLOCK} from '../bench/clock';
+import {CLOCK} from '../bench/page-clock';
 import {database} from '../store/database';
 import {watchTable, type TableWatch} from '../store/watch-table';
 import {refusalText, unreadText} from '../store/refusal-text';

@@ -10,15 +10,15 @@ import {spinTraceCsv} from '@core/motion/write-trace';
 import {nominalCellVolts} from '@core/motor/model';
 import {countOf, isSome} from '@core/proof/proof';
 import {ProblemError, type Problem} from '@core/problem';
-import {idleLine} from '@core/sheets/motor-card';
-import {judgeMotion} from '@core/spin/judge-motion';
-import {knownTimings} from '@core/spin/known-timings';
-import {MotionGuard} from '@core/spin/motion-guard';
-import {guardQuestion} from '@core/spin/reply-question';
-import {suggestedIdle} from '@core/spin/suggested-idle';
-import type {CancelSignal} from '@core/spin/lease';
-import {runScript, type Recording} from '@core/spin/run-script';
-import type {Script} from '@core/spin/script';
+import {idleLine} from '@core/sheets/spin/motor-card';
+import {judgeMotion} from '@core/spin/verdict/judge-motion';
+import {knownTimings} from '@core/spin/verdict/known-timings';
+import {MotionGuard} from '@core/spin/hold/motion-guard';
+import {guardQuestion} from '@core/spin/replies/reply-question';
+import {suggestedIdle} from '@core/spin/verdict/suggested-idle';
+import type {CancelSignal} from '@core/spin/hold/lease';
+import {runScript, type Recording} from '@core/spin/script/run-script';
+import type {Script} from '@core/spin/script/script';
 import {
   aloneThrottle,
   canProveMotion,
@@ -27,10 +27,10 @@ import {
   usualChoice,
   type ScriptChoice,
   type Turned,
-} from '@core/spin/script-choices';
+} from '@core/spin/script/script-choices';
 import {database} from '../store/database';
 import {refusalText} from '../store/refusal-text';
-import {CLOCK} from '../bench/clock';
+import {CLOCK} from '../bench/page-clock';
 import {BenchStore} from './bench.store';
 import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';

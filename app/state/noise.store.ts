@@ -14,7 +14,7 @@ import type {FilteredWindow} from '@core/tuning/window-filter';
 import type {MapKind, ShownMap} from '@core/noise/drawn-map';
 import type {Prediction} from '@core/tuning/prediction';
 import type {PartOfFlight} from '../workers/noise.worker';
-import {CLOCK} from '../bench/clock';
+import {CLOCK} from '../bench/page-clock';
 import {crossoverHzOf} from '@core/noise/crossover';
 import {FlightStore} from './flight.store';
 import {CraftChange} from './craft-change';

@@ -2,7 +2,7 @@ import {inject, Injectable} from '@angular/core';
 import {adoptAll, adoptFrom, adoptValue} from '@core/compare/adopt';
 import {setOnMotors} from '@core/craft/plan-values';
 import type {ParameterKey} from '@core/settings/definitions';
-import type {ParameterRow} from '@core/sheets/parameters';
+import type {ParameterRow} from '@core/sheets/parameters/parameters';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
 

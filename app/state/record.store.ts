@@ -4,7 +4,7 @@ import {patchState, signalStore, withComputed, withMethods, withState} from '@ng
 import type {Found, FoundEsc} from '@core/bench/found';
 import type {Part} from '@core/bench/replaced';
 import type {KnownEscs} from '@core/bench/survey';
-import type {HardwareClaim} from '@core/firmware/fit';
+import type {HardwareClaim} from '@core/firmware/plan/fit';
 import type {NewProof} from '@core/proof/proof';
 import type {WrittenPart} from '@core/proof/standing';
 import {
@@ -18,10 +18,10 @@ import {
 } from '@core/route/craft-record';
 import {MemoryRecords} from '@core/route/memory-records';
 import {RecordKeeper, type RecordStep} from '@core/route/record-keeper';
-import type {ScriptChoice} from '@core/spin/script-choices';
-import type {Sighting} from '@core/spin/sighting';
+import type {ScriptChoice} from '@core/spin/script/script-choices';
+import type {Sighting} from '@core/spin/sighting/sighting';
 import type {NoiseForecast} from '@core/tuning/noise-forecast';
-import {CLOCK} from '../bench/clock';
+import {CLOCK} from '../bench/page-clock';
 import {database, type KeptClaim} from '../store/database';
 import {watchTable, type TableWatch} from '../store/watch-table';
 import {recordTable} from '../store/record-table';

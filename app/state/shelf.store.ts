@@ -3,11 +3,11 @@ import {inject} from '@angular/core';
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import type {Craft} from '@core/craft/craft';
 import {findChip, type Chip} from '@core/firmware/chips';
-import type {Hardware} from '@core/firmware/fit';
+import type {Hardware} from '@core/firmware/plan/fit';
 import {isWithin} from '@core/firmware/identity';
-import {readIntelHex} from '@core/firmware/intel-hex';
+import {readIntelHex} from '@core/firmware/formats/intel-hex';
 import type {Image} from '@core/firmware/image';
-import type {ImagePart} from '@core/firmware/page-plan';
+import type {ImagePart} from '@core/firmware/plan/page-plan';
 import {
   heldImage,
   ownImage,
@@ -15,19 +15,19 @@ import {
   releaseImage,
   type ImageSupply,
   type PlannedImage,
-} from '@core/firmware/planned-image';
+} from '@core/firmware/plan/planned-image';
 import type {ControllerRelease} from '@core/firmware/controller-releases';
 import {checkDigest, openCatalogue, type Catalogue, type Release, type Board} from '@core/firmware/releases';
 import {ownControllerFirmware} from '@core/controller/firmware/fit';
 import {plannedControllerImage, type ControllerImage} from '@core/order/controller-work';
 import {failure, ProblemError, type Problem, type Result} from '@core/problem';
 import {firmwareText, type Found, type FoundEsc} from '@core/bench/found';
-import type {ControllerBoard, NamedImage} from '@core/sheets/controller-firmware';
-import type {ShelfNow} from '@core/sheets/firmware';
+import type {ControllerBoard, NamedImage} from '@core/sheets/firmware/controller-firmware';
+import type {ShelfNow} from '@core/sheets/firmware/firmware';
 import {database, type OwnFile} from '../store/database';
 import {refusalText} from '../store/refusal-text';
 import type {InspectedFile} from '@core/firmware/inspect-image';
-import type {ServiceFault} from '@core/sheets/shelf';
+import type {ServiceFault} from '@core/sheets/keeping/shelf';
 import {inspectFile} from './image-reader';
 import {FleetStore} from './fleet.store';
 import {StoreNotices} from './store-notices';

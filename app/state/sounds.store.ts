@@ -3,7 +3,7 @@ import {inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
 import {withMelodies, withMelodyKind, withMelodyText, withoutMelodies} from '@core/craft/melody-plan';
 import {ProblemError, type Problem} from '@core/problem';
-import {firstMelody, soundsSheet, type MelodyKind} from '@core/sheets/sounds';
+import {firstMelody, soundsSheet, type MelodyKind} from '@core/sheets/parameters/sounds';
 import {BenchStore} from './bench.store';
 import {CraftQuestionStore} from './craft-question.store';
 import {FleetStore} from './fleet.store';

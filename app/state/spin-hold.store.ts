@@ -5,8 +5,8 @@ import {foundEsc, foundSetting} from '@core/bench/found';
 import {setOnMotors} from '@core/craft/plan-values';
 import {ProblemError, type Problem} from '@core/problem';
 import {sightingQuestion} from '@core/route/standings';
-import {holdButton, spinOrderSheet, type SpinHold} from '@core/sheets/spin-order';
-import {HoldSession, type HoldTrace} from '@core/spin/hold-session';
+import {holdButton, spinOrderSheet, type SpinHold} from '@core/sheets/spin/spin-order';
+import {HoldSession, type HoldTrace} from '@core/spin/hold/hold-session';
 import {
   measuredIn,
   nextOutput,
@@ -14,10 +14,10 @@ import {
   sightingFromAnswer,
   type Sighting,
   type SightingAnswer,
-} from '@core/spin/sighting';
-import type {SpeedSample} from '@core/spin/speed-sample';
-import {adviceOn, type Advice, type UnexpectedKind} from '@core/spin/unexpected';
-import {CLOCK} from '../bench/clock';
+} from '@core/spin/sighting/sighting';
+import type {SpeedSample} from '@core/spin/hold/speed-sample';
+import {adviceOn, type Advice, type UnexpectedKind} from '@core/spin/script/unexpected';
+import {CLOCK} from '../bench/page-clock';
 import {BenchStore} from './bench.store';
 import {CraftQuestionStore} from './craft-question.store';
 import {FleetStore} from './fleet.store';

@@ -1,7 +1,7 @@
 /** The stand-in bench beside its cable: pace, clip, mishaps. Views use it only where one is present. */
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withHooks, withMethods, withState} from '@ngrx/signals';
-import type {WireRecording} from '@core/capture/recording';
+import type {WireRecording} from '@core/capture/read/recording';
 import type {Road} from '@core/link/operations';
 import {
   noMishaps,

@@ -1,11 +1,11 @@
 import {TestBed} from '@angular/core/testing';
-import {heldImage} from '@core/firmware/planned-image';
+import {heldImage} from '@core/firmware/plan/planned-image';
 import {juniper} from '@demo/craft/juniper';
 import {proofOf} from '@core/testing/proof-of';
-import {writeIntelHex} from '@core/firmware/intel-hex';
+import {writeIntelHex} from '@core/firmware/formats/intel-hex';
 import type {Catalogue} from '@core/firmware/releases';
 import type {Found} from '@core/bench/found';
-import type {Sighting} from '@core/spin/sighting';
+import type {Sighting} from '@core/spin/sighting/sighting';
 import {publishedControllerReleases} from '@simulator/firmware/plumb';
 import {publishedReleases} from '@simulator/firmware/releases';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';

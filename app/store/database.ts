@@ -2,7 +2,7 @@
 import Dexie, {type Table, type Transaction} from 'dexie';
 import type {Craft} from '@core/craft/craft';
 import {demoFleet} from '@demo/craft/fleet';
-import type {HardwareClaim} from '@core/firmware/fit';
+import type {HardwareClaim} from '@core/firmware/plan/fit';
 import {catalogueSchema, type Catalogue} from '@core/firmware/releases';
 import {ProblemError} from '@core/problem';
 import type {Found} from '@core/bench/found';

@@ -12,8 +12,8 @@ import {
   type CraftRecord,
   type RecordChange,
 } from '@core/route/craft-record';
-import type {ScriptChoice} from '@core/spin/script-choices';
-import type {Sighting} from '@core/spin/sighting';
+import type {ScriptChoice} from '@core/spin/script/script-choices';
+import type {Sighting} from '@core/spin/sighting/sighting';
 
 /** @param first what is known from the start, beside a blank record. */
 export function fakeRecord(first: Partial<CraftRecord> = {}) {

@@ -1,5 +1,5 @@
 /** What the shell may do to the stand-in bench beside its cable: mishaps, pace, and looking at it. */
-import type {WireRecording} from '@core/capture/recording';
+import type {WireRecording} from '@core/capture/read/recording';
 import type {WireConfig} from '@core/link/operations';
 import type {Road} from '@core/link/operations';
 

@@ -5,15 +5,15 @@ import {SimulatedBench} from '@simulator/hardware/bench';
 import type {WireConfig} from '@core/link/operations';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {benches} from '@simulator/benches/benches';
-import type {Pose} from '@simulator/hardware/hand';
-import type {Transmitter} from '@simulator/hardware/transmitter';
+import type {Pose} from '@simulator/hardware/hands/hand';
+import type {Transmitter} from '@simulator/hardware/hands/transmitter';
 import {Random} from '@simulator/random';
-import {meddleWithSettings} from '@simulator/hardware/meddle';
+import {meddleWithSettings} from '@simulator/hardware/hands/meddle';
 import {VirtualTime} from '@core/link/virtual-time';
-import {recordWires} from '@simulator/hardware/record-wires';
+import {recordWires} from '@simulator/hardware/wires/record-wires';
 import {BenchKeep} from './bench-keep';
 import {stepBench} from './step-bench';
-import type {WireRecording} from '@core/capture/recording';
+import type {WireRecording} from '@core/capture/read/recording';
 import type {Road} from '@core/link/operations';
 import {
   noMishaps,

@@ -1,16 +1,16 @@
 /** Holds an opened capture: reads the file piece by piece, decodes every wire, and answers what a view asks of it. */
 import * as Comlink from 'comlink';
-import {bitLengths, type Histogram} from '@core/capture/bit-lengths';
-import type {Capture, CaptureFault, CaptureReader, Wire} from '@core/capture/capture';
-import {commandRhythm, type CommandRhythm} from '@core/capture/command-rhythm';
-import {decodeWire, type DecodedWire} from '@core/capture/decode-wire';
-import {lossOf, type LossFigures} from '@core/capture/figures';
-import {carriedText, faultyRows, frameAt, frameCount, type Frame} from '@core/capture/frames';
-import {framesCsv} from '@core/capture/frames-csv';
-import {readerFor} from '@core/capture/read-capture';
-import {speedSeries, type SpeedSeries} from '@core/capture/speed-series';
-import {timelineWire, type TimelineWire} from '@core/capture/timeline';
-import {writeVcd} from '@core/capture/write-vcd';
+import {bitLengths, type Histogram} from '@core/capture/decode/bit-lengths';
+import type {Capture, CaptureFault, CaptureReader, Wire} from '@core/capture/read/capture';
+import {commandRhythm, type CommandRhythm} from '@core/capture/decode/command-rhythm';
+import {decodeWire, type DecodedWire} from '@core/capture/decode/decode-wire';
+import {lossOf, type LossFigures} from '@core/capture/ask/figures';
+import {carriedText, faultyRows, frameAt, frameCount, type Frame} from '@core/capture/decode/frames';
+import {framesCsv} from '@core/capture/ask/frames-csv';
+import {readerFor} from '@core/capture/read/read-capture';
+import {speedSeries, type SpeedSeries} from '@core/capture/ask/speed-series';
+import {timelineWire, type TimelineWire} from '@core/capture/ask/timeline';
+import {writeVcd} from '@core/capture/read/write-vcd';
 import {captureFindings} from '@core/compare/capture-findings';
 import type {SignalFinding} from '@core/compare/signal-findings';
 import {failure, success, type Problem, type Result} from '@core/problem';

@@ -7,7 +7,7 @@ import type {FlightLog} from '@core/flight/flight-log';
 import {withRanges, type TimeRange} from '@core/flight/phases';
 import type {Axis, Mapping} from '@core/flight/mapping';
 import {readFlight, type UnmappedTable} from '@core/flight/read-flight';
-import {compareFlights, type FlightComparison, type NoComparison} from '@core/noise/compare-flights';
+import {compareFlights, type FlightComparison, type NoComparison} from '@core/noise/compare/compare-flights';
 import {reportFlight, type Reported} from '@core/noise/flight-report';
 import {failure, success, type Problem, type Result} from '@core/problem';
 import {flightModel, type FlightModel} from '@core/tuning/flight-model';

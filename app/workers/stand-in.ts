@@ -4,7 +4,7 @@ import * as Comlink from 'comlink';
 import type {Craft} from '@core/craft/craft';
 import type {BytePort} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
-import {CLOCK} from '../bench/clock';
+import {CLOCK} from '../bench/page-clock';
 import type {PortSource} from '../bench/port-source';
 import {SteppedClock} from '../bench/stepped-clock';
 import type {BenchControl} from './bench-control';

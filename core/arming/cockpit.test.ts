@@ -3,8 +3,8 @@
  * against how the stand-in was made, which no code of core knows.
  */
 import {describe, expect, it} from 'vitest';
-import {poses, type Pose} from '@simulator/hardware/hand';
-import {usualCockpit, type CockpitSetup} from '@simulator/hardware/cockpit';
+import {poses, type Pose} from '@simulator/hardware/hands/hand';
+import {usualCockpit, type CockpitSetup} from '@simulator/hardware/hands/cockpit';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import type {FailSafe} from '../controller/arming-fields';
 import {sleep} from '../link/port';
@@ -16,7 +16,7 @@ import {FrameReader} from './frame-reader';
 import {BenchClient} from '../link/client';
 import {decodeMessage} from '../link/message';
 import {SlipDecoder} from '../link/slip';
-import {openPort} from '@simulator/hardware/port';
+import {openPort} from '@simulator/hardware/wires/port';
 import {StallingPage} from '@simulator/testing/stalling-page';
 import {tryFailSafe, type TrialPhase} from './fail-safe-trial';
 import {GestureWatch} from './gesture-watch';

@@ -7,8 +7,8 @@ import type {Report} from '../link/operations';
 import {sleep, type Clock} from '../link/port';
 import {ProblemError, type Problem} from '../problem';
 import {crossedReply} from '../replies/replies';
-import {heldWait, turnEachAlone} from '../spin/each-alone';
-import {SpinLease, type CancelSignal} from '../spin/lease';
+import {heldWait, turnEachAlone} from '../spin/replies/each-alone';
+import {SpinLease, type CancelSignal} from '../spin/hold/lease';
 import {FrameReader} from './frame-reader';
 import {motorsSpedUp, type SpedUp} from './sped-up';
 

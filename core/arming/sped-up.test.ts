@@ -4,7 +4,7 @@ import {Harness} from '@simulator/testing/bench-harness';
 import {Random} from '@simulator/random';
 import {sleep} from '../link/port';
 import type {Report} from '../link/operations';
-import {SpinLease} from '../spin/lease';
+import {SpinLease} from '../spin/hold/lease';
 import {motorsSpedUp, spedUpText} from './sped-up';
 
 const idle = 0.05;

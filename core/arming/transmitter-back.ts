@@ -3,7 +3,7 @@ import type {BenchClient} from '../link/client';
 import type {Report} from '../link/operations';
 import {sleep, type Clock} from '../link/port';
 import {ProblemError, type Problem} from '../problem';
-import type {CancelSignal} from '../spin/lease';
+import type {CancelSignal} from '../spin/hold/lease';
 import {FrameReader} from './frame-reader';
 
 export interface TransmitterBack {

@@ -5,7 +5,7 @@
 import {isWholeProof, proofKinds, type NewProof, type ProofRecord} from '../proof/proof';
 import type {Written} from '../proof/standing';
 import type {CraftRecord} from '../route/craft-record';
-import type {Sighting} from '../spin/sighting';
+import type {Sighting} from '../spin/sighting/sighting';
 
 /** What of a record had another shape. */
 interface OldRecord extends Omit<

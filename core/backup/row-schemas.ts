@@ -1,5 +1,5 @@
 /** Exact shapes of everything the store keeps: a backup whose rows do not have them is refused whole, with the place. */
-import {scriptChoiceSchema} from '../spin/script-choices';
+import {scriptChoiceSchema} from '../spin/script/script-choices';
 import * as z from 'zod';
 import {controllerConfigSchema} from '../controller/plan';
 import {craftSchema, planSchema, rotationDirection} from '../craft/craft';
@@ -27,7 +27,7 @@ import {
 import {keptStressSchema} from '../replies/kept-stress';
 import {replacedSchema} from '../bench/replaced';
 import {proofKinds} from '../proof/proof';
-import {leavableKinds, stepKinds} from '../run/step-kinds';
+import {leavableKinds, stepKinds} from '../run/steps/step-kinds';
 import {snapshotSchema} from '../snapshot/snapshot';
 
 /** Longest text that a person writes on a flight or a craft. */

@@ -1,10 +1,10 @@
 /** What a survey read from the bench. Immutable; never edited. */
-import {firmwareName} from '../firmware/firmware-plan';
+import {firmwareName} from '../firmware/plan/firmware-plan';
 import type {ControllerConfig} from '../controller/plan';
 import {findChip} from '../firmware/chips';
-import type {Hardware, HardwareClaim} from '../firmware/fit';
+import type {Hardware, HardwareClaim} from '../firmware/plan/fit';
 import type {Identity} from '../firmware/identity';
-import {moduleRest} from '../firmware/module-region';
+import {moduleRest} from '../firmware/plan/module-region';
 import type {
   BootIdentity,
   ControllerIdentity,

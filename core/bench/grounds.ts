@@ -5,7 +5,7 @@
 import {controllerFieldName, formatControllerField} from '../controller/fields';
 import type {ControllerConfig, ControllerPlan} from '../controller/plan';
 import {plannedFor, plannedMelody, type Craft, type Plan} from '../craft/craft';
-import {firmwareName} from '../firmware/firmware-plan';
+import {firmwareName} from '../firmware/plan/firmware-plan';
 import {keptGrounds, type Ground, type KnownGround} from '../proof/ground';
 import {isSome, type ProofKind, type Some} from '../proof/proof';
 import type {WrittenPart} from '../proof/standing';

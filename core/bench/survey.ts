@@ -1,7 +1,7 @@
 /** Asks everything on the bench who it is and what it holds. */
 import {crc32} from '../checksums';
 import {findChip, pageCount, type Chip} from '../firmware/chips';
-import type {Hardware, HardwareClaim} from '../firmware/fit';
+import type {Hardware, HardwareClaim} from '../firmware/plan/fit';
 import {checkApplication, identityBytes, isWithin, readIdentity, type Identity} from '../firmware/identity';
 import {readConfig} from './controller-access';
 import type {BenchClient} from '../link/client';

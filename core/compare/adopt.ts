@@ -1,6 +1,6 @@
 /** What was found, taken over as the plan: wholly, one parameter, or from one motor for all. */
 import type {Craft, Plan, PlannedValue} from '../craft/craft';
-import type {FirmwarePlan} from '../firmware/firmware-plan';
+import type {FirmwarePlan} from '../firmware/plan/firmware-plan';
 import type {ControllerConfig, ControllerPlan} from '../controller/plan';
 import {joinValues} from '../craft/plan-values';
 import {controllerFields} from '../controller/fields';

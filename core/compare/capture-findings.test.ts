@@ -2,10 +2,10 @@
 import {readFileSync} from 'node:fs';
 import {gunzipSync} from 'node:zlib';
 import {describe, expect, it} from 'vitest';
-import type {Wire} from '../capture/capture';
-import {decodeWire} from '../capture/decode-wire';
-import {readerFor} from '../capture/read-capture';
-import {timeGrid} from '../capture/time-grid';
+import type {Wire} from '../capture/read/capture';
+import {decodeWire} from '../capture/decode/decode-wire';
+import {readerFor} from '../capture/read/read-capture';
+import {timeGrid} from '../capture/read/time-grid';
 import {captureFindings} from './capture-findings';
 
 const fixture = (name: string) => readFileSync(new URL(`../fixtures/${name}`, import.meta.url));

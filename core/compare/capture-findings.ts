@@ -1,7 +1,7 @@
 /** What a captured wire says about its signal: rules over its figures, each with its evidence and one thing to do next. */
-import type {CommandRhythm} from '../capture/command-rhythm';
-import type {DecodedWire} from '../capture/decode-wire';
-import {lossOf} from '../capture/figures';
+import type {CommandRhythm} from '../capture/decode/command-rhythm';
+import type {DecodedWire} from '../capture/decode/decode-wire';
+import {lossOf} from '../capture/ask/figures';
 import {bitUs, protocolName, isDigital} from '../dshot/protocol';
 import {maxRateOff, pauseUs} from '../dshot/wire-time';
 import type {SignalFinding} from './signal-findings';

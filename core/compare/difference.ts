@@ -1,7 +1,7 @@
 /** Where the found bench drifts from the plan. */
 import {controllerDifferences, type ControllerDifference} from '../controller/fields';
 import {plannedFor, type Craft, type Plan, type PlannedValue} from '../craft/craft';
-import {firmwareName} from '../firmware/firmware-plan';
+import {firmwareName} from '../firmware/plan/firmware-plan';
 import {
   definitionOf,
   formatValue,

@@ -1,10 +1,10 @@
 /** An image that is planned for an ESC, and whether it fits there with everything that plan and found know. */
 import type {Craft} from '../craft/craft';
-import {judgeFit, type Fit} from '../firmware/fit';
+import {judgeFit, type Fit} from '../firmware/plan/fit';
 import type {Identity} from '../firmware/identity';
-import type {ImagePart} from '../firmware/page-plan';
+import type {ImagePart} from '../firmware/plan/page-plan';
 import type {Found, FoundEsc} from '../bench/found';
-import type {PlannedImage} from '../firmware/planned-image';
+import type {PlannedImage} from '../firmware/plan/planned-image';
 
 /** An ESC the order works on, with the images it should hold. */
 export interface OrderEsc {

@@ -5,7 +5,7 @@ import {firmwareText, type Found, type FoundEsc} from '../bench/found';
 import {oddOnesOut} from '../bench/odd-one-out';
 import type {Craft} from '../craft/craft';
 import {motorList} from '../words/motor-list';
-import {firmwareName} from '../firmware/firmware-plan';
+import {firmwareName} from '../firmware/plan/firmware-plan';
 import {parameterDefinitions} from '../settings/definitions';
 import {maxVolts} from './rules/pack';
 import type {BoardRating} from './rules/rule';

@@ -3,7 +3,7 @@ import {crc32} from '../checksums';
 import {burstRowBytes} from '../link/burst';
 import {burstSchema, maxBurstBytes, maxBurstRows, operations, type Burst} from '../link/operations';
 import {sleep} from '../link/port';
-import {Broken, expectDone, expectRefusal, type ConformanceRule, type Trial} from './rule';
+import {Broken, expectDone, expectRefusal, type ConformanceRule, type Trial} from './adapter-rule';
 
 const needs = ['burst'] as const;
 /** A burst that ends soon: so many rows, and the time they may take at most, ms. */

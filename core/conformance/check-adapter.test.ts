@@ -1,10 +1,10 @@
 /** The conformance check: the stand-in keeps to every rule, and each deliberate fault is found by the rule that is for it. */
 import {describe, expect, it} from 'vitest';
 import {demoFleet} from '@demo/craft/fleet';
-import {openPort} from '@simulator/hardware/port';
+import {openPort} from '@simulator/hardware/wires/port';
 import {Harness} from '@simulator/testing/bench-harness';
 import {faults, openFaultyPort} from '@simulator/testing/faulty-adapter';
-import {NetworkDoor, type LaxDoor} from '@simulator/hardware/network-door';
+import {NetworkDoor, type LaxDoor} from '@simulator/hardware/wires/network-door';
 import {controllerBoards, plumbImage} from '@simulator/firmware/plumb';
 import {findControllerChip} from '../controller/firmware/chips';
 import {extent, flatten} from '../firmware/image';

@@ -11,7 +11,7 @@ import {framing} from './framing';
 import {RawLink} from './raw-link';
 import {reports} from './reports';
 import {greeting, requests} from './requests';
-import {Broken, NotTried, type Adapter, type ConformanceRule, type FirmwareFor, type Need} from './rule';
+import {Broken, NotTried, type Adapter, type ConformanceRule, type FirmwareFor, type Need} from './adapter-rule';
 import {spin} from './spin';
 import {spinExtras} from './spin-extras';
 

@@ -3,7 +3,7 @@ import {canonicalJson} from '../canonical-json';
 import {everyField, maxFrames, operations, type WireConfig} from '../link/operations';
 import {gyroLoad} from '../link/task-load';
 import {sleep} from '../link/port';
-import {Broken, expectDone, expectRefusal, NotTried, type ConformanceRule, type Trial} from './rule';
+import {Broken, expectDone, expectRefusal, NotTried, type ConformanceRule, type Trial} from './adapter-rule';
 
 /** Gravity as a sensor without calibration may read it, g. */
 const [minG, maxG] = [0.75, 1.25];

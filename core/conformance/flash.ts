@@ -1,7 +1,7 @@
 /** Flash: the bootloader is never written, what is read is what is there. Nothing of this changes an ESC for good. */
 import {crc32} from '../checksums';
 import {addressText, hexOf} from '../hex';
-import {Broken, expectDone, expectRefusal, type ConformanceRule, type Trial} from './rule';
+import {Broken, expectDone, expectRefusal, type ConformanceRule, type Trial} from './adapter-rule';
 import {readFlash, readRange, spareAddress, writeFlash} from './spare-page';
 
 const output = 0;

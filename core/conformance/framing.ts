@@ -1,7 +1,7 @@
 /** Frames: what is whole is heard, what is not is dropped. */
 import {encodeMessage} from '../link/message';
 import {SlipDecoder, slipEncode} from '../link/slip';
-import {Broken, expectDone, type ConformanceRule} from './rule';
+import {Broken, expectDone, type ConformanceRule} from './adapter-rule';
 
 /** A frame whose checksum is wrong by one bit. */
 export function withWrongCrc(frame: Uint8Array): Uint8Array {

@@ -5,7 +5,7 @@ import {operations} from '../link/operations';
 import {sleep} from '../link/port';
 import type {RawLink} from './raw-link';
 import {isBlank, spareAddress, writeFlash} from './spare-page';
-import {Broken, expectDone, NotTried, type ConformanceRule, type Trial} from './rule';
+import {Broken, expectDone, NotTried, type ConformanceRule, type Trial} from './adapter-rule';
 
 /** An adapter that carries something out again does so within this time, ms: longer than any of its buffers should live. */
 const echoMs = 10_000;

@@ -1,6 +1,6 @@
 /** Over a network: whatever is no bench link gets no bench, and one client at a time has it. */
 import {encodeMessage} from '../link/message';
-import {Broken, expectDone, type ConformanceRule} from './rule';
+import {Broken, expectDone, type ConformanceRule} from './adapter-rule';
 
 const hello = () => encodeMessage({sequence: 1, operation: 'hello', argument: {speaks: [1]}});
 /** How a web page of anybody begins what it sends to this computer (RFC 9112, RFC 6455 and RFC 8446 begin otherwise than a frame). */

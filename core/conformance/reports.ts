@@ -1,6 +1,6 @@
 /** Reports, and the road that an adapter takes. */
 import {sleep} from '../link/port';
-import {Broken, NotTried, expectDone, expectRefusal, type ConformanceRule} from './rule';
+import {Broken, NotTried, expectDone, expectRefusal, type ConformanceRule} from './adapter-rule';
 
 export const reports: readonly ConformanceRule[] = [
   {

@@ -2,7 +2,7 @@
 import {encodeMessage} from '../link/message';
 import {abilityOf, operations, type Ability, type Operation} from '../link/operations';
 import {sleep} from '../link/port';
-import {Broken, expectDone, expectRefusal, type ConformanceRule} from './rule';
+import {Broken, expectDone, expectRefusal, type ConformanceRule} from './adapter-rule';
 
 const greet = {speaks: [1]};
 

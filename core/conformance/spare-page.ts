@@ -1,6 +1,6 @@
 /** Flash of the first ESC as rules read and write it; only a page that nothing is in is ever written. */
 import {addressText} from '../hex';
-import {Broken, expectDone, NotTried, type Trial} from './rule';
+import {Broken, expectDone, NotTried, type Trial} from './adapter-rule';
 
 const output = 0;
 

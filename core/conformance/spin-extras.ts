@@ -2,7 +2,7 @@
 import {throttleValue} from '../dshot/command';
 import {isDigital, type Protocol} from '../dshot/protocol';
 import {maxOutputs, operations} from '../link/operations';
-import {Broken, expectDone, expectRefusal, type ConformanceRule} from './rule';
+import {Broken, expectDone, expectRefusal, type ConformanceRule} from './adapter-rule';
 
 export const spinExtras: readonly ConformanceRule[] = [
   {

@@ -1,7 +1,7 @@
 /** Turning motors: a lease that is the hardware's own, holds that end for good. All at 3 % throttle. */
 import {highestHold} from '../link/operations';
 import {sleep} from '../link/port';
-import {Broken, expectDone, expectRefusal, type ConformanceRule} from './rule';
+import {Broken, expectDone, expectRefusal, type ConformanceRule} from './adapter-rule';
 import {gentle, Hold, leaseMs, turning} from './turning';
 
 const needs = ['spin', 'esc', 'reports'] as const;

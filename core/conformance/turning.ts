@@ -4,7 +4,7 @@ import {burstRowBytes} from '../link/burst';
 import {burstSchema, maxBurstBytes, maxBurstRows, operations, type Burst} from '../link/operations';
 import {sleep} from '../link/port';
 import type {Heard, RawLink} from './raw-link';
-import {Broken, expectDone, type Trial} from './rule';
+import {Broken, expectDone, type Trial} from './adapter-rule';
 
 export const leaseMs = 200;
 /** Turns a motor gently: 3 %. */

@@ -2,7 +2,7 @@
 import {loopBudget, type LoopBudget} from '../dshot/loop-budget';
 import {sectionsPerAxis} from '../filters/chain';
 import {chainOf} from './chain-of';
-import {runningMhz} from './clock';
+import {runningMhz} from './raised-clock';
 import {asRunning, type ControllerConfig, type ControllerFields} from './plan';
 
 type LoopFields = Omit<ControllerFields, 'poles' | 'arms' | 'idlePercent'>;

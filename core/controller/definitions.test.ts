@@ -1,7 +1,7 @@
 /** The definitions of a flight controller's fields: their ranges are those of the link, their usual values what a new board has. */
 import {describe, expect, it} from 'vitest';
 import {wireConfigSchema, type WireConfig} from '../link/operations';
-import {factoryConfig} from '@simulator/hardware/controller-fields';
+import {factoryConfig} from '@simulator/hardware/controller/controller-fields';
 import {definedFields, definitions, fieldsSince, textVersions, usualOf} from './definitions';
 import {controllerFields, formatControllerField} from './fields';
 import {controllerPlanSchema, optionalFields} from './plan';

@@ -2,7 +2,7 @@
 import * as z from 'zod';
 import {controllerFirmwareSchema} from '../firmware/controller-releases';
 import {controllerPlanSchema, propsSchema} from '../controller/plan';
-import {firmwarePlanSchema} from '../firmware/firmware-plan';
+import {firmwarePlanSchema} from '../firmware/plan/firmware-plan';
 
 export const rotationDirection = z.enum(['clockwise', 'counter-clockwise']);
 export type RotationDirection = z.infer<typeof rotationDirection>;

@@ -4,7 +4,7 @@ import {definitionOf, formatValue, parameterDefinitions, type ParameterKey} from
 import {controllerFields, formatControllerField} from '../controller/fields';
 import type {ControllerPlan} from '../controller/plan';
 import {craftSchema, type Craft, type PlannedValue} from './craft';
-import {firmwareName} from '../firmware/firmware-plan';
+import {firmwareName} from '../firmware/plan/firmware-plan';
 import {fitToMotors} from './plan-values';
 
 export const ownPresetSchema = z.object({

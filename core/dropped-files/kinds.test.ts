@@ -3,7 +3,7 @@ import {readFileSync} from 'node:fs';
 import {gunzipSync, gzipSync} from 'node:zlib';
 import {describe, expect, it} from 'vitest';
 import {meridianImage} from '@simulator/firmware/meridian';
-import {writeIntelHex} from '../firmware/intel-hex';
+import {writeIntelHex} from '../firmware/formats/intel-hex';
 import {spinTraceCsv} from '../motion/write-trace';
 import {headBytes, kindsOfFile, type FileKind} from './kinds';
 

@@ -3,8 +3,8 @@ import {describe, expect, it} from 'vitest';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {compareImages, differingPages, differingRows, hexRow} from './compare-images';
 import type {Image} from './image';
-import {writeRaw} from './raw-bytes';
-import {readImage} from './read-image';
+import {writeRaw} from './formats/raw-bytes';
+import {readImage} from './formats/read-image';
 
 const of = (...segments: [number, ...number[]][]): Image => ({
   segments: segments.map(([start, ...bytes]) => ({start, bytes: Uint8Array.from(bytes)})),

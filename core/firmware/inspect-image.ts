@@ -1,5 +1,5 @@
 /** What an image file says by itself: its format, its content or faults, its digest. */
-import {readImage, type FileReading} from './read-image';
+import {readImage, type FileReading} from './formats/read-image';
 import {sha256Hex} from './releases';
 import {success, type Result} from '../problem';
 

@@ -7,7 +7,7 @@ import {Harness} from '@simulator/testing/bench-harness';
 import {openFaultyPort} from '@simulator/testing/faulty-adapter';
 import {burstRowBytes, decodeBurst, encodeBurstRow, noCurrentSense, noReplyWord, readBurst} from './burst';
 import {BenchClient} from './client';
-import {burstHz} from '../spin/run-script';
+import {burstHz} from '../spin/script/run-script';
 
 const problemOf = (work: Promise<unknown>) =>
   work.then(

@@ -1,7 +1,7 @@
 /** How fast each motor falls in flight after the throttle is cut: time for 63 % of its way to the speed it falls to. */
 import type {FlightLog} from '../flight/flight-log';
-import {cholesky, solve} from './least-squares';
-import type {MotorSpeeds} from './motor-speeds';
+import {cholesky, solve} from '../numbers/cholesky';
+import type {MotorSpeeds} from './tracking/motor-speeds';
 
 export interface CoastDown {
   /** Median over the cuts, s. */

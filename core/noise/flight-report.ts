@@ -5,10 +5,10 @@ import {aliasedLines, type AliasedLine} from './aliased-lines';
 import {findCrossover, type Crossover, type NoCrossover} from './crossover';
 import type {Finding} from './finding';
 import {findingsOf} from './findings';
-import {halfOrders} from './half-orders';
-import {desyncs, replyLosses, type Desync, type ReplyLoss} from './losses';
-import {motorSpeeds, type MotorSpeeds} from './motor-speeds';
-import {trackOrders, type MotorOrders} from './order-tracking';
+import {halfOrders} from './tracking/half-orders';
+import {desyncs, replyLosses, type Desync, type ReplyLoss} from './reply-losses';
+import {motorSpeeds, type MotorSpeeds} from './tracking/motor-speeds';
+import {trackOrders, type MotorOrders} from './tracking/order-tracking';
 import {findPoleCount, type NoPoleVerdict, type PoleVerdict} from './pole-count';
 import {findResonances, type Resonance} from './resonances';
 

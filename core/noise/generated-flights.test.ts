@@ -10,8 +10,8 @@ import type {FlightLog} from '../flight/flight-log';
 import {bytesOf, readFlight} from '../flight/read-flight';
 import {Random} from '@simulator/random';
 import {reportFlight, type FlightReport} from './flight-report';
-import {replyLosses} from './losses';
-import {motorSpeeds} from './motor-speeds';
+import {replyLosses} from './reply-losses';
+import {motorSpeeds} from './tracking/motor-speeds';
 
 interface Truth {
   readonly rateHz: number;

@@ -7,7 +7,7 @@ import {axes} from '../flight/mapping';
 import type {FlightLog} from '../flight/flight-log';
 import {Periodogram} from '../spectra/periodogram';
 import {imageOf} from './aliased-lines';
-import {momentsOf} from './moments';
+import {momentsOf} from './tracking/moments';
 import {whitened} from './whitened';
 import {upperMedian} from '../numbers/median';
 

@@ -9,9 +9,9 @@ import type {FlightLog} from '../flight/flight-log';
 import {Periodogram} from '../spectra/periodogram';
 import {segmentStarts} from '../spectra/segments';
 import {imageOf} from './aliased-lines';
-import {atEverySpeed, type EverySpeed} from './every-speed';
+import {atEverySpeed, type EverySpeed} from './tracking/every-speed';
 import {whitened} from './whitened';
-import type {MotorSpeeds} from './motor-speeds';
+import type {MotorSpeeds} from './tracking/motor-speeds';
 
 export interface Resonance {
   readonly axis: Axis;

@@ -10,7 +10,7 @@ import {
 import {planOver} from '../controller/plan';
 import type {Craft} from '../craft/craft';
 import {extent, type Image} from '../firmware/image';
-import type {ImageRef} from '../firmware/planned-image';
+import type {ImageRef} from '../firmware/plan/planned-image';
 import {failure, success, type Problem, type Result} from '../problem';
 import type {Found} from '../bench/found';
 import type {StepKind} from './steps';

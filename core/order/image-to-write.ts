@@ -1,8 +1,8 @@
 /** How much of an image goes to an ESC. */
 import {findChip} from '../firmware/chips';
-import {planPages, type ImagePart} from '../firmware/page-plan';
+import {planPages, type ImagePart} from '../firmware/plan/page-plan';
 import type {FoundEsc} from '../bench/found';
-import type {PlannedImage} from '../firmware/planned-image';
+import type {PlannedImage} from '../firmware/plan/planned-image';
 import type {ImageToWrite} from './steps';
 
 interface WriteWish {

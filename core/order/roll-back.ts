@@ -1,8 +1,8 @@
 /** The order that puts back what another order changed: images, settings pages and flight controller as they were. */
-import type {ImagePart} from '../firmware/page-plan';
+import type {ImagePart} from '../firmware/plan/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
 import {firmwareText, foundEsc, hasModuleRest, type Found, type FoundEsc} from '../bench/found';
-import {heldImage, type ImageSupply} from '../firmware/planned-image';
+import {heldImage, type ImageSupply} from '../firmware/plan/planned-image';
 import {fitOf} from '../compare/esc-firmware';
 import {runningName} from '../firmware/controller-releases';
 import {type LeftOut, type WorkOrder} from './work-order';

@@ -1,8 +1,8 @@
 /**
  * The steps a work order is made of. Each kind adds its own shape to `StepShapes` from its file in `core/run/kinds`.
  */
-import type {ImagePart} from '../firmware/page-plan';
-import type {ImageRef} from '../firmware/planned-image';
+import type {ImagePart} from '../firmware/plan/page-plan';
+import type {ImageRef} from '../firmware/plan/planned-image';
 import type {LayoutRevision} from '../settings/definitions';
 import type {Settings} from '../settings/page';
 

@@ -4,9 +4,9 @@ import {Harness, shelf} from '@simulator/testing/bench-harness';
 import {meridianImage} from '@simulator/firmware/meridian';
 import type {Craft} from '../craft/craft';
 import {juniper} from '@demo/craft/juniper';
-import {isForPerson} from '../run/step-kinds';
-import {type PlannedImage} from '../firmware/planned-image';
-import {makeWorkOrder} from '../run/make-order';
+import {isForPerson} from '../run/steps/step-kinds';
+import {type PlannedImage} from '../firmware/plan/planned-image';
+import {makeWorkOrder} from '../run/order/make-order';
 import {orderEstimateMs, type OrderQuestion} from './work-order';
 import type {Found} from '../bench/found';
 

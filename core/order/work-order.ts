@@ -3,21 +3,21 @@ import {plannedMelody} from '../craft/craft';
 import {withWholePlan} from '../craft/whole-plan';
 import {codableMelody} from '../sounds/melody-block';
 import type {Craft, Plan} from '../craft/craft';
-import type {Hardware} from '../firmware/fit';
-import type {ImagePart} from '../firmware/page-plan';
+import type {Hardware} from '../firmware/plan/fit';
+import type {ImagePart} from '../firmware/plan/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
-import {firmwareName} from '../firmware/firmware-plan';
+import {firmwareName} from '../firmware/plan/firmware-plan';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
 import {equalSerialFindings} from '../compare/rules/equal-serials';
 import {controllerWork, type ControllerImage} from './controller-work';
 import {escWork} from './esc-work';
 import type {PlanQuestion, StepMeanings} from './step-kind';
 import {fitOf, type OrderEsc} from '../compare/esc-firmware';
-import {identityOf} from '../firmware/planned-image';
-import {type PlannedImage} from '../firmware/planned-image';
+import {identityOf} from '../firmware/plan/planned-image';
+import {type PlannedImage} from '../firmware/plan/planned-image';
 import {judgePlan, plannedEsc} from '../compare/rules/judge-plan';
 import {heldDirections, type BoardRating, type Finding} from '../compare/rules/rule';
-import type {Sighting} from '../spin/sighting';
+import type {Sighting} from '../spin/sighting/sighting';
 import type {Step, StepKind} from './steps';
 
 export interface LeftOut {

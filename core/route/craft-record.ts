@@ -3,8 +3,8 @@ import type {Found} from '../bench/found';
 import {withReplaced, type Part, type Replaced} from '../bench/replaced';
 import type {NewProof, ProofRecord} from '../proof/proof';
 import type {Written, WrittenPart} from '../proof/standing';
-import type {ScriptChoice} from '../spin/script-choices';
-import type {Sighting} from '../spin/sighting';
+import type {ScriptChoice} from '../spin/script/script-choices';
+import type {Sighting} from '../spin/sighting/sighting';
 import type {NoiseForecast} from '../tuning/noise-forecast';
 
 export interface CraftRecord {

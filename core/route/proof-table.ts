@@ -5,7 +5,7 @@ import {noiseRow} from '../compare/noise-row';
 import type {Ground} from '../proof/ground';
 import type {ProofKind, Some} from '../proof/proof';
 import {pagesRow, settingsRow} from '../run/proof-rows';
-import {motionRow, repliesRow} from '../spin/proof-rows';
+import {motionRow, repliesRow} from '../spin/verdict/proof-rows';
 
 export const proofTable: Readonly<Record<ProofKind, ProofRow>> = {
   pages: pagesRow,

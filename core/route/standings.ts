@@ -3,7 +3,7 @@ import type {Craft} from '../craft/craft';
 import {wholePlan} from '../craft/whole-plan';
 import {latestProof, proofKinds, type ProofKind} from '../proof/proof';
 import {standingOf, unreadSince, whatHappened, type Standing, type StandingQuestion} from '../proof/standing';
-import {sightingHolds, sightingNow, type Sighting, type SightingQuestion} from '../spin/sighting';
+import {sightingHolds, sightingNow, type Sighting, type SightingQuestion} from '../spin/sighting/sighting';
 import type {CraftRecord} from './craft-record';
 import {proofTable} from './proof-table';
 

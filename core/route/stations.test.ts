@@ -7,9 +7,9 @@ import {foundAsPlanned} from '../testing/found-as-planned';
 import {blankRecord, type CraftRecord} from './craft-record';
 import type {RouteQuestion} from './standings';
 import {routeStates} from './stations';
-import {stationNames} from '../words/stations';
+import {stationNames} from '../words/station-names';
 import {plannedFilters, type NoiseForecast} from '../tuning/noise-forecast';
-import {sightingHolds, type Sighting} from '../spin/sighting';
+import {sightingHolds, type Sighting} from '../spin/sighting/sighting';
 
 const proof = (kind: ProofKind, holds = true) => proofOf(kind, juniper, {holds});
 const sightings: Sighting[] = juniper.arms.map((_, output) => sightingOf(output, juniper));

@@ -5,9 +5,9 @@ import type {ControllerPlan} from '../controller/plan';
 import type {Craft} from '../craft/craft';
 import {wholePlan} from '../craft/whole-plan';
 import {isProven, type Standing} from '../proof/standing';
-import {signalFields} from '../spin/proof-rows';
-import {twoSides} from '../spin/two-sides';
-import {stationNames, type StationName} from '../words/stations';
+import {signalFields} from '../spin/verdict/proof-rows';
+import {twoSides} from '../spin/sighting/two-sides';
+import {stationNames, type StationName} from '../words/station-names';
 import {plannedFilters} from '../tuning/noise-forecast';
 import {
   isNewerThanFound,

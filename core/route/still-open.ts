@@ -1,6 +1,6 @@
 /** What is still to be seen or measured on a craft before it is proven, in the order of the route. */
 import {openStations, type StationState} from './stations';
-import {stationNames, type StationName} from '../words/stations';
+import {stationNames, type StationName} from '../words/station-names';
 
 interface StillOpen {
   readonly station: StationName;

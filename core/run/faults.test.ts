@@ -1,7 +1,7 @@
 /** Whatever fails, nothing writes behind the order's back, one worn part does not hold the others, and nothing is proven by nothing. */
 import {describe, expect, it} from 'vitest';
 import {chips} from '../firmware/chips';
-import {fillFlash} from '@simulator/hardware/esc-flash';
+import {fillFlash} from '@simulator/hardware/esc/esc-flash';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {moduleImage} from '@simulator/firmware/reply-module';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
@@ -10,7 +10,7 @@ import {ProblemError} from '../problem';
 import {sideBySide} from '../side-by-side';
 import {firmwareText} from '../bench/found';
 import type {JournalEntry} from './journal';
-import {makeRollBack} from './make-order';
+import {makeRollBack} from './order/make-order';
 import {equalSerials} from '../bench/equal-serials';
 import type {Outcome} from './runner';
 

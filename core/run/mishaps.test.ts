@@ -6,8 +6,8 @@ import type {Outcome} from './runner';
 import {firmwareText} from '../bench/found';
 import {stepState} from './journal';
 import {withBatteryOn} from '../bench/battery';
-import {makeRollBack} from './make-order';
-import {pageRetries} from './write-with-retries';
+import {makeRollBack} from './order/make-order';
+import {pageRetries} from './steps/write-with-retries';
 
 const problemOf = (outcome: Outcome) => (outcome.kind === 'stopped' ? outcome.problem : undefined);
 

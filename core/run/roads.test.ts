@@ -4,7 +4,7 @@ import {demoCraft, Harness, shelf} from '@simulator/testing/bench-harness';
 import {foreignArm} from '@simulator/benches/alder';
 import {ProblemError} from '../problem';
 import {firmwareText, foundEsc} from '../bench/found';
-import {makeWorkOrder} from './make-order';
+import {makeWorkOrder} from './order/make-order';
 
 const alder = demoCraft('alder');
 const round = () => new Harness({craft: alder});

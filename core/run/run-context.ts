@@ -12,7 +12,7 @@ import type {Replaced} from '../bench/replaced';
 import type {Craft} from '../craft/craft';
 import type {NewProof, ProofScope} from '../proof/proof';
 import type {ReplyMeasure} from '../replies/replies';
-import type {CancelSignal} from '../spin/lease';
+import type {CancelSignal} from '../spin/hold/lease';
 import type {StepMeanings, Touch} from '../order/step-kind';
 import type {Step, StepOf, StepTarget} from '../order/steps';
 import {enterEsc, type KnownEscs} from '../bench/survey';

@@ -1,5 +1,5 @@
 import {expectSameBytes} from '@simulator/testing/same-bytes';
-import {meddleWithSettings} from '@simulator/hardware/meddle';
+import {meddleWithSettings} from '@simulator/hardware/hands/meddle';
 import {describe, expect, it} from 'vitest';
 import {application42, Harness} from '@simulator/testing/bench-harness';
 import {findDifferences, hasDifferences} from '../compare/difference';

@@ -11,12 +11,12 @@ import type {Step} from '../order/steps';
 import type {WorkOrder} from '../order/work-order';
 import {ProblemError, type Problem} from '../problem';
 import type {NewProof} from '../proof/proof';
-import {StepError} from './isolate';
+import {StepError} from './steps/isolate';
 import {stepState, type JournalEntry} from './journal';
-import {holdAgainstSteps} from './last-look';
-import {ChangedMeanwhile, lookAgain, type Change} from './look-again';
+import {holdAgainstSteps} from './resume/last-look';
+import {ChangedMeanwhile, lookAgain, type Change} from './resume/look-again';
 import {RunContext, type RunnerHost} from './run-context';
-import {stepKinds} from './step-kinds';
+import {stepKinds} from './steps/step-kinds';
 
 export type Outcome =
   | {readonly kind: 'finished'; readonly found: Found; readonly proofs: readonly NewProof[]}
@@ -178,4 +178,4 @@ function isolatedProblem(run: RunContext, problem: Problem): Problem {
 
 export type {RunnerHost};
 export type {Progress} from './run-context';
-export type {Change} from './look-again';
+export type {Change} from './resume/look-again';

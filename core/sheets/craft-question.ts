@@ -5,7 +5,7 @@ import type {Plan} from '../craft/craft';
 import {wholePlan} from '../craft/whole-plan';
 import {standings, type RouteQuestion, type Standings} from '../route/standings';
 import {routeStates, type StationState} from '../route/stations';
-import {type StationName} from '../words/stations';
+import {type StationName} from '../words/station-names';
 
 /** How the bench stands now. */
 export interface BenchNow {

@@ -6,7 +6,7 @@ import {wantedDirections} from '../craft/craft';
 import {wholePlan} from '../craft/whole-plan';
 import {countOf, type ProofKind, type ProofRecord, type ProvenEsc, type Some} from '../proof/proof';
 import {groundsOf} from '../route/proof-table';
-import {groundsOfSighting, type Sighting} from '../spin/sighting';
+import {groundsOfSighting, type Sighting} from '../spin/sighting/sighting';
 import {foundAsPlanned} from './found-as-planned';
 
 export const testSession = 'this page';

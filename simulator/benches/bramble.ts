@@ -1,8 +1,8 @@
 /** Bramble on the bench as the demo finds it: Meridian 3.7 on all four, bootloaders too old for 4.x, no reply module. */
 import {chips} from '@core/firmware/chips';
 import type {BenchSetup} from '../hardware/bench-setup';
-import {usualCockpit} from '../hardware/cockpit';
-import {fillFlash} from '../hardware/esc-flash';
+import {usualCockpit} from '../hardware/hands/cockpit';
+import {fillFlash} from '../hardware/esc/esc-flash';
 import {juniperBench, juniperController, juniperMotor} from './juniper';
 import {meridianImage} from '../firmware/meridian';
 import {withPlumb} from '../firmware/plumb';

@@ -6,7 +6,7 @@ import type {Settings} from '@core/settings/page';
 import type {LayoutRevision} from '@core/settings/definitions';
 import type {BenchSetup} from '../hardware/bench-setup';
 import {withPlumb} from '../firmware/plumb';
-import {fillFlash} from '../hardware/esc-flash';
+import {fillFlash} from '../hardware/esc/esc-flash';
 import {plumb22Filters} from './plumb-filters';
 import {meridianImage} from '../firmware/meridian';
 import {coggingFor} from './cogging-for';

@@ -6,9 +6,9 @@ import type {MotorConstants} from '@core/motor/motor';
 import type {Settings} from '@core/settings/page';
 import type {BenchSetup} from '../hardware/bench-setup';
 import {withPlumb} from '../firmware/plumb';
-import {usualCockpit} from '../hardware/cockpit';
+import {usualCockpit} from '../hardware/hands/cockpit';
 import {cadenceImage} from '../firmware/cadence';
-import {fillFlash} from '../hardware/esc-flash';
+import {fillFlash} from '../hardware/esc/esc-flash';
 import {coggingFor} from './cogging-for';
 
 const board = {board: 'Chalk 5', deadTimeNs: 300};

@@ -5,8 +5,8 @@
  */
 import {decodePeriod, encodePeriod, erpmOfPeriod, periodOfErpm} from '@core/dshot/reply';
 import {rpmOf, type MotorConstants} from '@core/motor/motor';
-import {DrivenMotor} from '../hardware/driven-motor';
-import type {Drive} from '../hardware/esc';
+import {DrivenMotor} from '../hardware/esc/driven-motor';
+import type {Drive} from '../hardware/esc/esc';
 import {Random} from '../random';
 import type {Airframe} from './airframe';
 import {AxisFilters, type FilterConfig} from './controller-filters';

@@ -1,10 +1,10 @@
 /** What a bench is made of, and who keeps what outlives a power cut. */
 import type {ControllerIdentity, Road, WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
-import type {CockpitSetup} from './cockpit';
-import type {EscHardware} from './esc';
-import type {AirframeKind} from './held-mixer';
-import type {Supply} from './power-train';
+import type {CockpitSetup} from './hands/cockpit';
+import type {EscHardware} from './esc/esc';
+import type {AirframeKind} from './controller/held-mixer';
+import type {Supply} from './esc/power-train';
 
 /** What a flight controller's flash holds without power. */
 export interface KeptLoader {

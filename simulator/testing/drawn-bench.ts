@@ -4,7 +4,7 @@ import {juniperBench, juniperController} from '../benches/juniper';
 import {drawMotor, type DrawnMotor, type MotorClass} from '../benches/draw-motor';
 import {meridianImage} from '../firmware/meridian';
 import type {BenchSetup} from '../hardware/bench-setup';
-import {fillFlash} from '../hardware/esc-flash';
+import {fillFlash} from '../hardware/esc/esc-flash';
 import {chips} from '@core/firmware/chips';
 import {Random} from '../random';
 

@@ -1,7 +1,7 @@
 /** One thing that an adapter does wrong: what it changes in messages on their way. */
 import type {Message} from '@core/link/message';
 import type {SimulatedBench} from '../hardware/bench';
-import type {LaxDoor} from '../hardware/network-door';
+import type {LaxDoor} from '../hardware/wires/network-door';
 
 /** What a fault can do between the two sides. */
 export interface Between {

@@ -8,7 +8,7 @@ import type {BytePort, ByteReader, ByteWriter} from '@core/link/port';
 import {SlipDecoder} from '@core/link/slip';
 import {crc16} from '@core/checksums';
 import type {SimulatedBench} from '../hardware/bench';
-import {openPort} from '../hardware/port';
+import {openPort} from '../hardware/wires/port';
 import {withWrongCrc} from '@core/conformance/framing';
 import {done, isOwn, own, type Between, type Fault} from './fault';
 import {lies} from './lying-adapters';

@@ -1,8 +1,8 @@
 /** A shelf in memory with everything the release service publishes, for tests and the drill. */
 import type {Craft} from '@core/craft/craft';
-import type {Hardware} from '@core/firmware/fit';
-import type {ImagePart} from '@core/firmware/page-plan';
-import {plannedImage, releaseImage, type ImageSupply, type PlannedImage} from '@core/firmware/planned-image';
+import type {Hardware} from '@core/firmware/plan/fit';
+import type {ImagePart} from '@core/firmware/plan/page-plan';
+import {plannedImage, releaseImage, type ImageSupply, type PlannedImage} from '@core/firmware/plan/planned-image';
 import {plannedControllerImage, type ControllerImage} from '@core/order/controller-work';
 import {publishedControllerReleases} from '../firmware/plumb';
 import {publishedReleases, type PublishedRelease} from '../firmware/releases';

@@ -1,6 +1,6 @@
 /** How often the amplitude that a flight is said to have lies within its stated bound, by class of flight. */
 import {axes} from '@core/flight/mapping';
-import {trackOrders} from '@core/noise/order-tracking';
+import {trackOrders} from '@core/noise/tracking/order-tracking';
 import {uniform} from '@core/testing/known-flight';
 import {drawnCraft, fly, share, type Craft, type FlightTruth} from './drawn-flights';
 

@@ -2,7 +2,7 @@
  * How often two flights are told apart that differ in nothing, and how often the stated bound holds: drawn pairs by the
  * class of what else differs between them.
  */
-import {compareFlights} from '@core/noise/compare-flights';
+import {compareFlights} from '@core/noise/compare/compare-flights';
 import {drawnCraft, fly, type FlightTruth} from './drawn-flights';
 
 /** What differs between two flights of a craft beside what is asked for. */

@@ -1,6 +1,6 @@
 /** How often an estimate is right on drawn flights whose truth is known, with the bound that so many draws give. */
 import {drawnFlight, knownFlight} from '@core/testing/known-flight';
-import {motorSpeeds} from '@core/noise/motor-speeds';
+import {motorSpeeds} from '@core/noise/tracking/motor-speeds';
 import {findPoleCount} from '@core/noise/pole-count';
 import {upperBound} from '@core/replies/binomial-bound';
 

@@ -1,8 +1,8 @@
 /** What a capture of wires says: `bidex capture`. */
-import {decodeWire, type DecodedWire} from '@core/capture/decode-wire';
-import {lossOf, meaningOf, nominalRate, speedOf} from '@core/capture/figures';
-import {readerFor} from '@core/capture/read-capture';
-import type {CaptureReader} from '@core/capture/capture';
+import {decodeWire, type DecodedWire} from '@core/capture/decode/decode-wire';
+import {lossOf, meaningOf, nominalRate, speedOf} from '@core/capture/ask/figures';
+import {readerFor} from '@core/capture/read/read-capture';
+import type {CaptureReader} from '@core/capture/read/capture';
 import {fail, logFile, outcome, polesOf, type Answer, type Run} from './command';
 import {Listed} from './print-json';
 

@@ -1,10 +1,10 @@
 /** Firmware that the conformance check may write to a flight controller: a file that is given, or the stand-in's own. */
 import {readFileSync} from 'node:fs';
-import type {FirmwareFor} from '@core/conformance/rule';
+import type {FirmwareFor} from '@core/conformance/adapter-rule';
 import {findControllerChip} from '@core/controller/firmware/chips';
 import {controllerIdentityOf} from '@core/controller/firmware/fit';
 import {extent, flatten, type Image} from '@core/firmware/image';
-import {readImage} from '@core/firmware/read-image';
+import {readImage} from '@core/firmware/formats/read-image';
 import {publishedControllerReleases} from '@simulator/firmware/plumb';
 
 /** @param file path of an image. The function throws when the file does not read, and knows nothing for another board. */

@@ -5,7 +5,7 @@ import {chips} from '@core/firmware/chips';
 import {compareImages} from '@core/firmware/compare-images';
 import {checkApplication} from '@core/firmware/identity';
 import {extent, flatten, type Image} from '@core/firmware/image';
-import {readImage} from '@core/firmware/read-image';
+import {readImage} from '@core/firmware/formats/read-image';
 import {fail, failed, outcome, readFile, type Answer, type Run} from './command';
 
 export const run: Run = ({file, options}) => {

@@ -2,8 +2,8 @@
 import {createServer, type Server} from 'node:net';
 import {benches} from '@simulator/benches/benches';
 import {SimulatedBench} from '@simulator/hardware/bench';
-import {NetworkDoor} from '@simulator/hardware/network-door';
-import {openPort} from '@simulator/hardware/port';
+import {NetworkDoor} from '@simulator/hardware/wires/network-door';
+import {openPort} from '@simulator/hardware/wires/port';
 import {VirtualTime} from '@core/link/virtual-time';
 import {faults, openFaultyPort} from '@simulator/testing/faulty-adapter';
 

@@ -18,15 +18,15 @@ import {sleep, type Clock} from '@core/link/port';
 import {reportOn} from '@core/motion/report';
 import {ProblemError} from '@core/problem';
 import {judgeReplies, type ReplyMeasure} from '@core/replies/replies';
-import {judgeMotion} from '@core/spin/judge-motion';
-import {knownTimings} from '@core/spin/known-timings';
-import {measureReplies} from '@core/spin/measure-replies';
-import {MotionGuard} from '@core/spin/motion-guard';
-import {guardQuestion, replyQuestion} from '@core/spin/reply-question';
-import {runScript} from '@core/spin/run-script';
-import {aloneThrottle, scriptOf, usualChoice} from '@core/spin/script-choices';
+import {judgeMotion} from '@core/spin/verdict/judge-motion';
+import {knownTimings} from '@core/spin/verdict/known-timings';
+import {measureReplies} from '@core/spin/replies/measure-replies';
+import {MotionGuard} from '@core/spin/hold/motion-guard';
+import {guardQuestion, replyQuestion} from '@core/spin/replies/reply-question';
+import {runScript} from '@core/spin/script/run-script';
+import {aloneThrottle, scriptOf, usualChoice} from '@core/spin/script/script-choices';
 import type {SimulatedBench} from '@simulator/hardware/bench';
-import type {Pose} from '@simulator/hardware/hand';
+import type {Pose} from '@simulator/hardware/hands/hand';
 import type {Random} from '@simulator/random';
 
 export interface Measurer {

@@ -21,7 +21,7 @@ import {MemoryRecords} from '@core/route/memory-records';
 import {RecordKeeper, type RecordStep, type RecordTable} from '@core/route/record-keeper';
 import {unreadSince} from '@core/proof/standing';
 import {sightingQuestion, standings, type RouteQuestion} from '@core/route/standings';
-import {groundsOfSighting, sightingNow, type Sighting} from '@core/spin/sighting';
+import {groundsOfSighting, sightingNow, type Sighting} from '@core/spin/sighting/sighting';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Random} from '@simulator/random';
 import type {VirtualTime} from '@core/link/virtual-time';

@@ -4,8 +4,8 @@
  */
 import type {Craft} from '@core/craft/craft';
 import type {SimulatedBench} from '@simulator/hardware/bench';
-import type {PowerTrain} from '@simulator/hardware/power-train';
-import {transmitterSticks} from '@simulator/hardware/transmitter';
+import type {PowerTrain} from '@simulator/hardware/esc/power-train';
+import {transmitterSticks} from '@simulator/hardware/hands/transmitter';
 import type {Random} from '@simulator/random';
 import type {MeasuredKind} from './measuring';
 

@@ -4,7 +4,7 @@ import {keepsMelody} from '@core/sounds/melody-block';
 import {demoFleet} from '@demo/craft/fleet';
 import {findControllerChip, keepsUsb} from '@core/controller/firmware/chips';
 import {chips} from '@core/firmware/chips';
-import type {HardwareClaim} from '@core/firmware/fit';
+import type {HardwareClaim} from '@core/firmware/plan/fit';
 import {isWithin} from '@core/firmware/identity';
 import type {Image} from '@core/firmware/image';
 import {
@@ -17,7 +17,7 @@ import {
 import type {Settings} from '@core/settings/page';
 import {benches} from '@simulator/benches/benches';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
-import {fillFlash} from '@simulator/hardware/esc-flash';
+import {fillFlash} from '@simulator/hardware/esc/esc-flash';
 import {Random} from '@simulator/random';
 import {withPlumb} from '@simulator/firmware/plumb';
 import {moduleBounds} from '@simulator/firmware/reply-module';

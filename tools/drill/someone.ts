@@ -1,6 +1,6 @@
 /** Someone at the bench between a stop and the resume: other settings, other plugs. What was put there is remembered. */
 import type {SimulatedBench} from '@simulator/hardware/bench';
-import {meddleWithSettings} from '@simulator/hardware/meddle';
+import {meddleWithSettings} from '@simulator/hardware/hands/meddle';
 import {decodeSettings} from '@core/settings/page';
 import type {Part} from '@core/bench/replaced';
 import type {WireConfig} from '@core/link/operations';

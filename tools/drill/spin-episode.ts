@@ -1,8 +1,8 @@
 /** A person holds and lets go at random moments while the cable misbehaves; the motors' commands are watched by the ms. */
 import {ProblemError} from '@core/problem';
-import {leaseMs, SpinLease} from '@core/spin/lease';
-import {runScript} from '@core/spin/run-script';
-import {stepsAndCuts} from '@core/spin/script';
+import {leaseMs, SpinLease} from '@core/spin/hold/lease';
+import {runScript} from '@core/spin/script/run-script';
+import {stepsAndCuts} from '@core/spin/script/script';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Random} from '@simulator/random';
 import type {VirtualTime} from '@core/link/virtual-time';

@@ -2,7 +2,7 @@
 import {BenchClient} from '@core/link/client';
 import type {VirtualTime} from '@core/link/virtual-time';
 import type {SimulatedBench} from '@simulator/hardware/bench';
-import {openPort} from '@simulator/hardware/port';
+import {openPort} from '@simulator/hardware/wires/port';
 import type {Random} from '@simulator/random';
 import {StallingPage} from '@simulator/testing/stalling-page';
 import {watchedPort} from './watched-port';

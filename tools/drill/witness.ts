@@ -1,9 +1,9 @@
 /** Looks into the simulator's flash and holds every account against it. Knows nothing of the runner. */
 import {flatten, type Image} from '@core/firmware/image';
-import {regionOf} from '@core/firmware/page-plan';
+import {regionOf} from '@core/firmware/plan/page-plan';
 import {decodeSettings} from '@core/settings/page';
 import type {JournalEntry} from '@core/run/journal';
-import {holdsMelody} from '@core/run/leaves-values';
+import {holdsMelody} from '@core/run/resume/leaves-values';
 import type {ImageToWrite, SettingsTarget, Step} from '@core/order/steps';
 import type {WorkOrder} from '@core/order/work-order';
 import {canonicalJson} from '@core/canonical-json';

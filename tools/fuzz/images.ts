@@ -1,9 +1,9 @@
 /** Image files of every format: none may throw, hang, or make more bytes than the file has. */
 import {readFileSync} from 'node:fs';
-import {formatOf, readImage} from '@core/firmware/read-image';
-import {readSRecord} from '@core/firmware/s-record';
-import {readIntelHex, writeIntelHex} from '@core/firmware/intel-hex';
-import {readUf2} from '@core/firmware/uf2';
+import {formatOf, readImage} from '@core/firmware/formats/read-image';
+import {readSRecord} from '@core/firmware/formats/s-record';
+import {readIntelHex, writeIntelHex} from '@core/firmware/formats/intel-hex';
+import {readUf2} from '@core/firmware/formats/uf2';
 import type {FuzzSubject} from './subject';
 
 const fixture = (name: string) =>

@@ -1,7 +1,7 @@
 import {Injectable, inject} from '@angular/core';
 import {armingProof, type Verdict} from '@core/arming/arming-proofs';
 import type {ProofKind} from '@core/proof/proof';
-import {canProve} from '@core/sheets/arming';
+import {canProve} from '@core/sheets/arming/arming';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {ProofMomentNow} from '../../state/proof-moment';
 import {RecordStore} from '../../state/record.store';

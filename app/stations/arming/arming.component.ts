@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
-import {armingSheet, armingViews, type ArmingView} from '@core/sheets/arming';
+import {armingSheet, armingViews, type ArmingView} from '@core/sheets/arming/arming';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';

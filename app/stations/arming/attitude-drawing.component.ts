@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, input} from '@angular/core';
-import type {AttitudeShape} from '@core/sheets/mounting';
+import type {AttitudeShape} from '@core/sheets/arming/mounting';
 
 /** The craft as it is held now, seen from behind: arms, propeller discs, nose, and the level it is held against. */
 @Component({

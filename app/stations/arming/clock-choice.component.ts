@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, inject, input} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
-import type {LoopSheet} from '@core/sheets/loop';
+import type {LoopSheet} from '@core/sheets/signal/loop';
 import {FleetStore} from '../../state/fleet.store';
 
 /** The clock of the processor: as rated, or raised, with what that risks and the way back. */

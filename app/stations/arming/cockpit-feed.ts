@@ -5,7 +5,7 @@ import type {BenchClient} from '@core/link/client';
 import type {ControllerTask, ReceiverFrame} from '@core/link/operations';
 import {sleep} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
-import {CLOCK} from '../../bench/clock';
+import {CLOCK} from '../../bench/page-clock';
 import {BenchStore} from '../../state/bench.store';
 
 export interface Reading {

@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import {loadBar} from '@core/sheets/loop';
+import {loadBar} from '@core/sheets/signal/loop';
 
 /** A load as a bar, with the lines of good practice and of the most, and a frame for what the plan would make of it. */
 @Component({

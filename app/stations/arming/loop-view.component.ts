@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, inject} from '@angular/core';
-import {loopSheet} from '@core/sheets/loop';
+import {loopSheet} from '@core/sheets/signal/loop';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
 import {OwnPlace} from '../../state/own-place';

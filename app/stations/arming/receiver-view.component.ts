@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
-import {sticks} from '@core/sheets/receiver';
+import {sticks} from '@core/sheets/arming/receiver';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {StandInStore} from '../../state/stand-in.store';
 import {ChannelStripComponent} from './channel-strip.component';

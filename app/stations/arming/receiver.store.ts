@@ -5,8 +5,14 @@ import {sticks} from '@core/arming/channels';
 import {MoveWatch} from '@core/arming/move-watch';
 import {SweepWatch} from '@core/arming/sweep-watch';
 import type {ReceiverFrame} from '@core/link/operations';
-import {armingField} from '@core/sheets/arming';
-import {receiverSheet, receiverVerdict, stickChannels, type Receiver, type ReceiverNow} from '@core/sheets/receiver';
+import {armingField} from '@core/sheets/arming/arming';
+import {
+  receiverSheet,
+  receiverVerdict,
+  stickChannels,
+  type Receiver,
+  type ReceiverNow,
+} from '@core/sheets/arming/receiver';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
 import {ArmingRecords} from './arming-records';

@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
-import {switchAsk} from '@core/sheets/switches';
+import {switchAsk} from '@core/sheets/arming/switches';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {StandInStore} from '../../state/stand-in.store';
 import {ChannelStripComponent} from './channel-strip.component';

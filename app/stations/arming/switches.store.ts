@@ -4,8 +4,8 @@ import {patchState, signalStore, withComputed, withHooks, withMethods, withState
 import {sticks} from '@core/arming/channels';
 import {SwitchWatch} from '@core/arming/switch-watch';
 import type {ReceiverFrame} from '@core/link/operations';
-import {armingConfigs, armingField} from '@core/sheets/arming';
-import {switchesSheet, type Switch, type SwitchUse} from '@core/sheets/switches';
+import {armingConfigs, armingField} from '@core/sheets/arming/arming';
+import {switchesSheet, type Switch, type SwitchUse} from '@core/sheets/arming/switches';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
 import {CockpitFeed} from './cockpit-feed';

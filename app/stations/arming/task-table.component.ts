@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, input} from '@angular/core';
-import type {TasksSheet} from '@core/sheets/loop';
+import type {TasksSheet} from '@core/sheets/signal/loop';
 import {LoadBarComponent} from './load-bar.component';
 
 /** Where the time of the flight controller's processor goes: each task as it measures it, beside what the plan would take. */

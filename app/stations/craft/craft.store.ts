@@ -21,7 +21,7 @@ import {
   withWinding,
   type CraftEdit,
 } from '@core/motor/craft-edits';
-import {craftSheet, type WindingKey} from '@core/sheets/craft';
+import {craftSheet, type WindingKey} from '@core/sheets/craft/craft';
 import {FleetStore} from '../../state/fleet.store';
 import {ShelfStore} from '../../state/shelf.store';
 import {WorkStore} from '../../state/work.store';

@@ -3,7 +3,7 @@ import {FormsModule} from '@angular/forms';
 import {Dialog} from 'primeng/dialog';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
-import {presetParts, presetSheet, type PresetPart} from '@core/sheets/own-presets';
+import {presetParts, presetSheet, type PresetPart} from '@core/sheets/keeping/own-presets';
 import {FleetStore} from '../../state/fleet.store';
 import {PresetStore} from '../../state/preset.store';
 

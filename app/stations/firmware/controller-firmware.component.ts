@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
-import {controllerFirmwareSheet, type ControllerOffer} from '@core/sheets/controller-firmware';
+import {controllerFirmwareSheet, type ControllerOffer} from '@core/sheets/firmware/controller-firmware';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
 import {ShelfStore} from '../../state/shelf.store';

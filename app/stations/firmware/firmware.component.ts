@@ -2,8 +2,8 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {TableModule} from 'primeng/table';
-import {firmwareSheet, withModule} from '@core/sheets/firmware';
-import type {Card} from '@core/sheets/firmware-cards';
+import {firmwareSheet, withModule} from '@core/sheets/firmware/firmware';
+import type {Card} from '@core/sheets/firmware/firmware-cards';
 import type {FoundEsc} from '@core/bench/found';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';

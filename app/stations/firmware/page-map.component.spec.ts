@@ -2,7 +2,7 @@ import {TestBed} from '@angular/core/testing';
 import {crc32} from '@core/checksums';
 import {chips, pageCount} from '@core/firmware/chips';
 import {flatten} from '@core/firmware/image';
-import {planPages} from '@core/firmware/page-plan';
+import {planPages} from '@core/firmware/plan/page-plan';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {textOf} from '../../testing/fakes';
 import {PageMapComponent} from './page-map.component';

@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import type {PagePlan} from '@core/firmware/page-plan';
-import {pageMap} from '@core/sheets/page-map';
+import type {PagePlan} from '@core/firmware/plan/page-plan';
+import {pageMap} from '@core/sheets/firmware/page-map';
 
 /** The flash of one ESC, page by page: what stays, what is written, what is kept. */
 @Component({

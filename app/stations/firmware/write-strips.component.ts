@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal} from '@angular/core';
-import {stripId, writeStrips} from '@core/sheets/write-strips';
-import {CLOCK, every} from '../../bench/clock';
+import {stripId, writeStrips} from '@core/sheets/firmware/write-strips';
+import {CLOCK, every} from '../../bench/page-clock';
 import {WorkStore} from '../../state/work.store';
 
 const tickMs = 250;

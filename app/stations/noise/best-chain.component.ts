@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
-import {chainSheet, withFlight} from '@core/sheets/best-chain';
+import {chainSheet, withFlight} from '@core/sheets/noise/best-chain';
 import {ProblemComponent} from '../../shared/problem.component';
 import {FlightStore} from '../../state/flight.store';
 import {NoiseStore} from '../../state/noise.store';

@@ -11,7 +11,7 @@ import {
   withSignTurned,
   type ColumnRole,
   type UnitField,
-} from '@core/sheets/log-columns';
+} from '@core/sheets/noise/log-columns';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FlightStore, type WaitingFile} from '../../state/flight.store';
 

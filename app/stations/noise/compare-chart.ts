@@ -1,5 +1,5 @@
 /** Chart option: level of the motor lines in each speed bin, before and after. */
-import type {FlightComparison} from '@core/noise/compare-flights';
+import type {FlightComparison} from '@core/noise/compare/compare-flights';
 import type {Axis} from '@core/flight/mapping';
 import {sheetAxis, sheetColours} from '../../charts/chart.component';
 

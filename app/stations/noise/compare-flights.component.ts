@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import type {Flight} from '@core/flight/flight';
-import {compareSheet} from '@core/sheets/compare-flights';
+import {compareSheet} from '@core/sheets/noise/compare-flights';
 import {ChartComponent} from '../../charts/chart.component';
 import {CompareStore} from '../../state/compare.store';
 import {FlightStore} from '../../state/flight.store';

@@ -4,8 +4,14 @@ import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {FilterName} from '@core/filters/delay-ledger';
-import {filterChange, filterForm, harmonicsChange, type FilterField, type LowPassField} from '@core/sheets/filter-form';
-import type {DelayLine} from '@core/sheets/filters';
+import {
+  filterChange,
+  filterForm,
+  harmonicsChange,
+  type FilterField,
+  type LowPassField,
+} from '@core/sheets/noise/filter-form';
+import type {DelayLine} from '@core/sheets/noise/filters';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';

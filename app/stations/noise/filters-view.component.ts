@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
-import {filtersSheet, type FiltersNow} from '@core/sheets/filters';
+import {filtersSheet, type FiltersNow} from '@core/sheets/noise/filters';
 import {ChartComponent} from '../../charts/chart.component';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FlightStore} from '../../state/flight.store';

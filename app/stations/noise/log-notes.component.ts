@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject, input} from '@angular/core';
 import type {Noted} from '@core/flight/noted';
 import type {OpenFlight} from '@core/noise/flight-summary';
-import {logNotes} from '@core/sheets/log-notes';
+import {logNotes} from '@core/sheets/noise/log-notes';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FlightStore} from '../../state/flight.store';
 

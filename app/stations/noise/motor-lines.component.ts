@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
-import {motorLines} from '@core/sheets/motor-lines';
+import {motorLines} from '@core/sheets/noise/motor-lines';
 import {FleetStore} from '../../state/fleet.store';
 import {FlightStore} from '../../state/flight.store';
 import {NoiseStore} from '../../state/noise.store';

@@ -4,7 +4,7 @@ import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {TimeRange} from '@core/flight/phases';
 import type {Evidence} from '@core/noise/finding';
-import {mapsSheet, partOf, withEnd} from '@core/sheets/noise-maps';
+import {mapsSheet, partOf, withEnd} from '@core/sheets/noise/noise-maps';
 import {MapComponent} from '../../charts/map.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FleetStore} from '../../state/fleet.store';

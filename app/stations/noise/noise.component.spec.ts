@@ -5,7 +5,7 @@ import {afterEach, beforeAll, describe, expect, it} from 'vitest';
 import type {Problem} from '@core/problem';
 import {chainOf} from '@core/controller/chain-of';
 import {bytesOf, readFlight} from '@core/flight/read-flight';
-import {compareFlights} from '@core/noise/compare-flights';
+import {compareFlights} from '@core/noise/compare/compare-flights';
 import {reportFlight} from '@core/noise/flight-report';
 import {emptyQuestion} from '@core/testing/question-of';
 import {knownFlight, type KnownFlight} from '@core/testing/known-flight';

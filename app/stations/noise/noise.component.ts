@@ -4,7 +4,7 @@ import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {Flight} from '@core/flight/flight';
 import type {Evidence} from '@core/noise/finding';
-import {axisChoices, mapOf, noiseLead, noiseViews, type NoiseView} from '@core/sheets/noise';
+import {axisChoices, mapOf, noiseLead, noiseViews, type NoiseView} from '@core/sheets/noise/noise';
 import {ProblemComponent} from '../../shared/problem.component';
 import {pickedFiles} from '../../shared/picked-files';
 import {FileInbox} from '../../state/file-inbox';

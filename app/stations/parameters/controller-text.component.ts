@@ -8,7 +8,7 @@ import {
   withTicked,
   type OpenedText,
   type TextNow,
-} from '@core/sheets/controller-text';
+} from '@core/sheets/parameters/controller-text';
 import {download} from '../../shared/download';
 import {pickedFiles} from '../../shared/picked-files';
 import {readControllerText} from '../../state/controller-text-reader';

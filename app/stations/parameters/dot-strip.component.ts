@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
 import type {ParameterDefinition} from '@core/settings/definitions';
-import {isOffPlan, spokenValues} from '@core/sheets/found-values';
+import {isOffPlan, spokenValues} from '@core/sheets/parameters/found-values';
 import {longestMark, markSize, placeMarks} from './dot-strip-layout';
 
 /** Half of the longest mark fits beside the ends of the scale, so that a mark never leaves its value. */

@@ -5,7 +5,7 @@ import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import type {PlannedValue} from '@core/craft/craft';
 import type {ParameterDefinition} from '@core/settings/definitions';
-import {editorSheet, refusalOf, withNextChoice} from '@core/sheets/parameter-editor';
+import {editorSheet, refusalOf, withNextChoice} from '@core/sheets/parameters/parameter-editor';
 
 /** Edits the planned value of one parameter: for all motors, or motor by motor. */
 @Component({

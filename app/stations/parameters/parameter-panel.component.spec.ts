@@ -13,7 +13,7 @@ import {withoutCharts} from '../../testing/chart-stub.component';
 import {button, buttons, textOf} from '../../testing/fakes';
 import {effectOption, niceAxis} from './effect-option';
 import {ParameterPanelComponent} from './parameter-panel.component';
-import {groupRows} from '@core/sheets/parameters';
+import {groupRows} from '@core/sheets/parameters/parameters';
 
 const found = await new Harness().survey();
 

@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, inject, input, signal} from '@angular/core';
 import type {PlannedValue} from '@core/craft/craft';
-import {parameterPanel, sharedValue} from '@core/sheets/parameter-panel';
-import type {ParameterRow} from '@core/sheets/parameters';
+import {parameterPanel, sharedValue} from '@core/sheets/parameters/parameter-panel';
+import type {ParameterRow} from '@core/sheets/parameters/parameters';
 import {motorList} from '@core/words/motor-list';
 import {ChartComponent} from '../../charts/chart.component';
 import {CraftQuestionStore} from '../../state/craft-question.store';

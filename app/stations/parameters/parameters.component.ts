@@ -11,7 +11,7 @@ import {
 import type {PlannedValue} from '@core/craft/craft';
 import type {ParameterDefinition} from '@core/settings/definitions';
 import type {Verdict} from '@core/compare/difference';
-import {isDiffering, parametersSheet} from '@core/sheets/parameters';
+import {isDiffering, parametersSheet} from '@core/sheets/parameters/parameters';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {ConnectComponent} from '../../shared/connect.component';

@@ -1,8 +1,8 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {RouterLink} from '@angular/router';
-import {stationTitles} from '@core/words/stations';
-import {signOffSheet, type LineKind, type ProofLine} from '@core/sheets/sign-off';
-import {standingTag, standingWord} from '@core/words/standing';
+import {stationTitles} from '@core/words/station-names';
+import {signOffSheet, type LineKind, type ProofLine} from '@core/sheets/order/sign-off';
+import {standingTag, standingWord} from '@core/words/standing-words';
 import {momentText} from '@core/words/moment';
 import {FleetStore} from '../../state/fleet.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';

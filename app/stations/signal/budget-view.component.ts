@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core'
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import {budgetSheet, type ControllerPlan} from '@core/sheets/signal-budget';
+import {budgetSheet, type ControllerPlan} from '@core/sheets/signal/signal-budget';
 import {ConnectComponent} from '../../shared/connect.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {CraftQuestionStore} from '../../state/craft-question.store';

@@ -1,7 +1,7 @@
 /** Chart options of a captured wire: lengths of bits, and speeds over time. */
 import type {EChartsCoreOption} from 'echarts/core';
-import type {Histogram} from '@core/capture/bit-lengths';
-import type {SpeedSeries} from '@core/capture/speed-series';
+import type {Histogram} from '@core/capture/decode/bit-lengths';
+import type {SpeedSeries} from '@core/capture/ask/speed-series';
 import {sheetAxis, sheetColours} from '../../charts/chart.component';
 import type {Span} from './timeline-view';
 

@@ -10,7 +10,7 @@ import {
 } from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
-import type {Frame} from '@core/capture/frames';
+import type {Frame} from '@core/capture/decode/frames';
 import {ChartComponent} from '../../charts/chart.component';
 import {download} from '../../shared/download';
 import {ProblemComponent} from '../../shared/problem.component';
@@ -20,7 +20,7 @@ import {pickedFiles} from '../../shared/picked-files';
 import {FileInbox} from '../../state/file-inbox';
 import {FleetStore} from '../../state/fleet.store';
 import {StandInStore} from '../../state/stand-in.store';
-import type {CountedReplies} from '@core/capture/recording';
+import type {CountedReplies} from '@core/capture/read/recording';
 import type {WireSummary} from '../../workers/capture.worker';
 import {lengthsOption, speedsOption} from './capture-charts';
 import {FrameTableComponent} from './frame-table.component';

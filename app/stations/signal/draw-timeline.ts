@@ -1,7 +1,7 @@
 /** Draws a timeline on a canvas: levels of each wire, and below them bits, groups and meanings of its frames. */
-import type {Frame} from '@core/capture/frames';
-import {sawHigh, sawLow, sawUnknown} from '@core/capture/level-columns';
-import type {TimelineWire} from '@core/capture/timeline';
+import type {Frame} from '@core/capture/decode/frames';
+import {sawHigh, sawLow, sawUnknown} from '@core/capture/read/level-columns';
+import type {TimelineWire} from '@core/capture/ask/timeline';
 import type {sheetColours} from '../../charts/chart.component';
 import {tickStep, timeText, type Span} from './timeline-view';
 

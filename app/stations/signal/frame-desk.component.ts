@@ -14,7 +14,7 @@ import {
   maxDeskRpm,
   readTyped,
   type DeskFrame,
-} from '@core/sheets/frame-desk';
+} from '@core/sheets/signal/frame-desk';
 import {download} from '../../shared/download';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FleetStore} from '../../state/fleet.store';

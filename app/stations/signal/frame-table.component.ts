@@ -12,7 +12,7 @@ import {
 import {FormsModule} from '@angular/forms';
 import {Scroller} from 'primeng/scroller';
 import {SelectButton} from 'primeng/selectbutton';
-import type {Frame} from '@core/capture/frames';
+import type {Frame} from '@core/capture/decode/frames';
 import {CaptureStore} from '../../state/capture.store';
 import {grouped} from '@core/words/grouped';
 

@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, input} from '@angular/core';
-import type {LoopScale} from '@core/sheets/signal-budget';
+import type {LoopScale} from '@core/sheets/signal/signal-budget';
 
 /** One loop as bars over time, found and plan on one scale: what the wire carries, and what the processor computes. */
 @Component({

@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, input} from '@angular/core';
-import type {LossStrips} from '@core/sheets/stress';
+import type {LossStrips} from '@core/sheets/signal/stress';
 
 /** Loss of each motor over something, as bars: nothing where none was lost, a gap where nothing was asked. */
 @Component({

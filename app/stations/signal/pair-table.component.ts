@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, output, signal} from '@angular/core';
-import type {ControllerPlan, PairCell, PairsSheet} from '@core/sheets/signal-budget';
+import type {ControllerPlan, PairCell, PairsSheet} from '@core/sheets/signal/signal-budget';
 
 /** Every protocol at every loop rate: a mark, the figure that decides, and why; choosing one plans it. */
 @Component({

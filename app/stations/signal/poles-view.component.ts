@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
-import {polesSheet, type PolesNow} from '@core/sheets/poles';
+import {polesSheet, type PolesNow} from '@core/sheets/signal/poles';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FlightStore} from '../../state/flight.store';

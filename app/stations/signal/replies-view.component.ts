@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
-import {liveLines, measureAsk, repliesProofSheet, repliesRule} from '@core/sheets/replies';
+import {liveLines, measureAsk, repliesProofSheet, repliesRule} from '@core/sheets/signal/replies';
 import {ConnectComponent} from '../../shared/connect.component';
 import {GateComponent} from '../../shared/gate.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';

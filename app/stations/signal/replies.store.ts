@@ -2,7 +2,7 @@
 import {inject} from '@angular/core';
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import {ProblemError, type Problem} from '@core/problem';
-import {replyProof} from '@core/spin/reply-proof';
+import {replyProof} from '@core/spin/replies/reply-proof';
 import {ReplyRecords} from '../../state/reply-records';
 import {WorkStore} from '../../state/work.store';
 

@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, inject, input} from '@angular/core';
 import {RouterLink} from '@angular/router';
 import type {SignalFinding} from '@core/compare/signal-findings';
 import type {ControllerPlan} from '@core/controller/plan';
-import {stationTitles} from '@core/words/stations';
+import {stationTitles} from '@core/words/station-names';
 import {FleetStore} from '../../state/fleet.store';
 
 /** What is found about the signal: how it stands, the figure that says so, and the one thing to do next. */

@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, effect, inject, signal, untracked} f
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
-import {stressChoices, stressRule, stressSheet} from '@core/sheets/stress';
+import {stressChoices, stressRule, stressSheet} from '@core/sheets/signal/stress';
 import {GateComponent} from '../../shared/gate.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
 import {ProblemComponent} from '../../shared/problem.component';

@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, input} from '@angular/core';
-import {pianoRoll, type Melody} from '@core/sheets/sounds';
+import {pianoRoll, type Melody} from '@core/sheets/parameters/sounds';
 
 const rowPx = 7;
 

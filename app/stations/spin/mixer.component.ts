@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
-import {centredSticks, mixerFile, mixerSheet, type MixerAxis} from '@core/sheets/mixer';
+import {centredSticks, mixerFile, mixerSheet, type MixerAxis} from '@core/sheets/craft/mixer';
 import {download} from '../../shared/download';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 

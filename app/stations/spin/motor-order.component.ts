@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, output, signal} from '@angular/core';
-import {unexpectedKinds} from '@core/sheets/spin-order';
-import {CLOCK, every, forTheEye} from '../../bench/clock';
+import {unexpectedKinds} from '@core/sheets/spin/spin-order';
+import {CLOCK, every, forTheEye} from '../../bench/page-clock';
 import {ChartComponent, sheetAxis, sheetColours} from '../../charts/chart.component';
 import {CraftDrawingComponent} from '../../shared/craft-drawing.component';
 import {GateComponent} from '../../shared/gate.component';

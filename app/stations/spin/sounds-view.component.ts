@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, effect, inject, signal, untracked} f
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {Textarea} from 'primeng/textarea';
-import type {Melody} from '@core/sheets/sounds';
+import type {Melody} from '@core/sheets/parameters/sounds';
 import {pickedFiles} from '../../shared/picked-files';
 import {ProblemComponent} from '../../shared/problem.component';
 import {SoundsComponent} from '../../shared/sounds.component';

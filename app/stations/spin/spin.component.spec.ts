@@ -7,7 +7,7 @@ import type {Craft, PlannedValue} from '@core/craft/craft';
 import type {Problem} from '@core/problem';
 import {juniper} from '@demo/craft/juniper';
 import {Harness} from '@simulator/testing/bench-harness';
-import {CLOCK} from '../../bench/clock';
+import {CLOCK} from '../../bench/page-clock';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';

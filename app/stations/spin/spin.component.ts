@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
-import {spinAsks, spinViews, type SpinView} from '@core/sheets/spin';
+import {spinAsks, spinViews, type SpinView} from '@core/sheets/spin/spin';
 import {ConnectComponent} from '../../shared/connect.component';
 import {BenchStore} from '../../state/bench.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';

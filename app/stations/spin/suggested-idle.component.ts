@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, inject, input} from '@angular/core';
-import type {IdleLine} from '@core/sheets/motor-card';
+import type {IdleLine} from '@core/sheets/spin/motor-card';
 import {FleetStore} from '../../state/fleet.store';
 
 /** The idle that measured starts ask for, with where it comes from; planned with one press. */

@@ -1,5 +1,5 @@
 import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
-import {surveyRound} from '@core/sheets/survey-round';
+import {surveyRound} from '@core/sheets/survey/survey-round';
 import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';

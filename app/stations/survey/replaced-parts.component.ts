@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import type {Part} from '@core/bench/replaced';
-import {replaceableParts, takenBackBy} from '@core/sheets/replaced-parts';
+import {replaceableParts, takenBackBy} from '@core/sheets/survey/replaced-parts';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';

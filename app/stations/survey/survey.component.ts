@@ -1,6 +1,6 @@
 import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
 import {TableModule} from 'primeng/table';
-import {surveySheet} from '@core/sheets/survey';
+import {surveySheet} from '@core/sheets/survey/survey';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {ArmRoundComponent} from './arm-round.component';

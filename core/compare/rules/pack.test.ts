@@ -2,7 +2,7 @@
 import {describe, expect, it} from 'vitest';
 import {demoCraft, Harness, shelf} from '@simulator/testing/bench-harness';
 import type {Craft} from '../../craft/craft';
-import {makeWorkOrder} from '../../run/make-order';
+import {makeWorkOrder} from '../../run/order/make-order';
 import {surveyFindings} from '../survey-findings';
 import {judgePlan, ruleQuestion} from './judge-plan';
 import {cellRange, fullCurrent, maxVolts} from './pack';

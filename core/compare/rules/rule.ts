@@ -2,7 +2,7 @@
 import type {Craft} from '../../craft/craft';
 import type {Found} from '../../bench/found';
 import type {Board} from '../../firmware/releases';
-import type {Hardware} from '../../firmware/fit';
+import type {Hardware} from '../../firmware/plan/fit';
 import type {Identity} from '../../firmware/identity';
 import type {EffectQuestion} from '../../motor/effects/effect';
 import {canModel} from '../../motor/model';
@@ -10,7 +10,7 @@ import type {ControllerIdentity} from '../../link/operations';
 import type {LayoutRevision, ParameterKey} from '../../settings/definitions';
 import {valueIn, type Settings} from '../../settings/page';
 import {motorList} from '../../words/motor-list';
-import type {Sighting} from '../../spin/sighting';
+import type {Sighting} from '../../spin/sighting/sighting';
 
 /** One ESC as it will be when the plan is carried out. */
 export interface PlannedEsc {

@@ -5,8 +5,8 @@ import {wantedDirections, type Craft, type PlannedValue} from '../../craft/craft
 import type {ParameterKey} from '../../settings/definitions';
 import {bothWays, pwmFollows} from '../../settings/parameters/special-values';
 import type {Found} from '../../bench/found';
-import type {Sighting} from '../../spin/sighting';
-import {makeWorkOrder} from '../../run/make-order';
+import type {Sighting} from '../../spin/sighting/sighting';
+import {makeWorkOrder} from '../../run/order/make-order';
 import {judgePlan, ruleQuestion, rules} from './judge-plan';
 import {packRuleIds} from './pack';
 

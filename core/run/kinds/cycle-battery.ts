@@ -6,7 +6,7 @@ import {stepText} from '../../order/step-schemas';
 import type {StepOf} from '../../order/steps';
 import type {JournalEntry} from '../journal';
 import type {RunContext} from '../run-context';
-import type {RunnableKind} from '../step-kind';
+import type {RunnableKind} from '../steps/runnable-kind';
 
 declare module '../../order/steps' {
   interface StepShapes {

@@ -3,16 +3,16 @@ import * as z from 'zod';
 import type {Found} from '../../bench/found';
 import {survey} from '../../bench/survey';
 import {motorList} from '../../words/motor-list';
-import {longestSurveyMs} from '../../order/estimates';
+import {longestSurveyMs} from '../../order/estimated-time';
 import {provenTargetSchema, stepText} from '../../order/step-schemas';
 import type {ProvenTarget, StepOf} from '../../order/steps';
 import {countOf, isSome} from '../../proof/proof';
 import {sideBySide} from '../../side-by-side';
-import {checkPages, type PageCheck} from '../check-pages';
-import {contradict} from '../contradicted';
+import {checkPages, type PageCheck} from '../steps/check-pages';
+import {contradict} from '../resume/contradicted';
 import {pagesRow} from '../proof-rows';
 import type {RunContext} from '../run-context';
-import type {RunnableKind} from '../step-kind';
+import type {RunnableKind} from '../steps/runnable-kind';
 
 declare module '../../order/steps' {
   interface StepShapes {

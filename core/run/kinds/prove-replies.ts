@@ -7,10 +7,10 @@ import {stepText} from '../../order/step-schemas';
 import type {StepOf} from '../../order/steps';
 import {groundsOfRow} from '../../bench/grounds';
 import {judgeReplies} from '../../replies/replies';
-import {repliesRow} from '../../spin/proof-rows';
-import {replyProof} from '../../spin/reply-proof';
+import {repliesRow} from '../../spin/verdict/proof-rows';
+import {replyProof} from '../../spin/replies/reply-proof';
 import {otherEsc, stop, type RunContext} from '../run-context';
-import type {RunnableKind} from '../step-kind';
+import type {RunnableKind} from '../steps/runnable-kind';
 
 declare module '../../order/steps' {
   interface StepShapes {

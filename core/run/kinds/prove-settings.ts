@@ -4,17 +4,17 @@ import type {Found} from '../../bench/found';
 import {survey} from '../../bench/survey';
 import {findDifferences, type Differences, type ParameterDifference} from '../../compare/difference';
 import {formatControllerField} from '../../controller/fields';
-import {longestSurveyMs} from '../../order/estimates';
+import {longestSurveyMs} from '../../order/estimated-time';
 import {stepText} from '../../order/step-schemas';
 import type {StepKind, StepOf} from '../../order/steps';
 import {countOf, isSome} from '../../proof/proof';
 import type {ParameterKey} from '../../settings/definitions';
 import {outputSchema} from '../../schemas';
 import {settingsRow} from '../proof-rows';
-import {contradict, type Contradiction} from '../contradicted';
+import {contradict, type Contradiction} from '../resume/contradicted';
 import type {RunContext} from '../run-context';
-import {sameEsc} from '../same-esc';
-import type {RunnableKind} from '../step-kind';
+import {sameEsc} from '../resume/same-esc';
+import type {RunnableKind} from '../steps/runnable-kind';
 
 declare module '../../order/steps' {
   interface StepShapes {

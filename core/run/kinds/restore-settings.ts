@@ -7,9 +7,9 @@ import type {StepTarget} from '../../order/steps';
 import {melodyIn, melodyText} from '../../sounds/melody-block';
 import {decodeSettings} from '../../settings/page';
 import {bytesSchema} from '../../schemas';
-import {eachTarget} from '../each-target';
-import type {RunnableKind} from '../step-kind';
-import {putPage} from '../write-settings';
+import {eachTarget} from '../order/each-target';
+import type {RunnableKind} from '../steps/runnable-kind';
+import {putPage} from '../steps/write-settings';
 
 declare module '../../order/steps' {
   interface StepShapes {

@@ -17,9 +17,9 @@ import type {ControllerWork} from '../../order/controller-work';
 import type {ChangeText, StepOf} from '../../order/steps';
 import {ProblemError} from '../../problem';
 import {stop, type RunContext} from '../run-context';
-import type {RunnableKind} from '../step-kind';
-import {waitForBattery, waitForUnlock} from '../wait-for-unlock';
-import {pageRetries} from '../write-with-retries';
+import type {RunnableKind} from '../steps/runnable-kind';
+import {waitForBattery, waitForUnlock} from '../steps/wait-for-unlock';
+import {pageRetries} from '../steps/write-with-retries';
 
 declare module '../../order/steps' {
   interface StepShapes {

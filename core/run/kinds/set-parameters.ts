@@ -2,14 +2,14 @@
 import * as z from 'zod';
 import {describeChanges} from '../../compare/difference';
 import {motorList} from '../../words/motor-list';
-import {settingsMs} from '../../order/estimates';
+import {settingsMs} from '../../order/estimated-time';
 import {changesSchema, settingsTargetSchema, stepText} from '../../order/step-schemas';
 import type {ChangeText, SettingsTarget, StepOf} from '../../order/steps';
 import type {PlanQuestion} from '../../order/step-kind';
-import {eachTarget} from '../each-target';
-import {leavesValues} from '../leaves-values';
-import type {RunnableKind} from '../step-kind';
-import {writeSettings} from '../write-settings';
+import {eachTarget} from '../order/each-target';
+import {leavesValues} from '../resume/leaves-values';
+import type {RunnableKind} from '../steps/runnable-kind';
+import {writeSettings} from '../steps/write-settings';
 
 declare module '../../order/steps' {
   interface StepShapes {

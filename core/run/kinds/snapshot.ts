@@ -2,14 +2,14 @@
 import * as z from 'zod';
 import {survey} from '../../bench/survey';
 import {motorList} from '../../words/motor-list';
-import {longestSurveyMs} from '../../order/estimates';
+import {longestSurveyMs} from '../../order/estimated-time';
 import {stepText} from '../../order/step-schemas';
 import type {StepOf} from '../../order/steps';
 import {outputSchema} from '../../schemas';
 import {ProblemError} from '../../problem';
-import {changedSince, foundChanged, snapshotOf} from '../changed-bench';
+import {changedSince, foundChanged, snapshotOf} from '../resume/changed-bench';
 import type {RunContext} from '../run-context';
-import type {RunnableKind} from '../step-kind';
+import type {RunnableKind} from '../steps/runnable-kind';
 
 declare module '../../order/steps' {
   interface StepShapes {

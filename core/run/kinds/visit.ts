@@ -7,7 +7,7 @@ import {describeChanges} from '../../compare/difference';
 import {findChip, pageWriteMs} from '../../firmware/chips';
 import {sleep} from '../../link/port';
 import type {EscWork} from '../../order/esc-work';
-import {settingsMs, surveyMs} from '../../order/estimates';
+import {settingsMs, surveyMs} from '../../order/estimated-time';
 import {
   changesSchema,
   imageToWriteSchema,
@@ -19,17 +19,17 @@ import {
 import type {ChangeText, ImageToWrite, ProvenTarget, SettingsTarget, StepOf, StepTarget} from '../../order/steps';
 import type {Craft} from '../../craft/craft';
 import {ProblemError} from '../../problem';
-import {escChanged, foundChanged, snapshotOf} from '../changed-bench';
-import {checkBattery} from '../check-battery';
-import {checkPages} from '../check-pages';
-import {isolate} from '../isolate';
+import {escChanged, foundChanged, snapshotOf} from '../resume/changed-bench';
+import {checkBattery} from '../steps/check-battery';
+import {checkPages} from '../steps/check-pages';
+import {isolate} from '../steps/isolate';
 import type {JournalEntry} from '../journal';
-import {holdsMelody, leavesValues} from '../leaves-values';
-import {lookAtArm} from '../look-again';
+import {holdsMelody, leavesValues} from '../resume/leaves-values';
+import {lookAtArm} from '../resume/look-again';
 import {stop, type RunContext} from '../run-context';
-import type {RunnableKind} from '../step-kind';
-import {writeImage} from '../write-image';
-import {writeSettings} from '../write-settings';
+import type {RunnableKind} from '../steps/runnable-kind';
+import {writeImage} from '../steps/write-image';
+import {writeSettings} from '../steps/write-settings';
 
 declare module '../../order/steps' {
   interface StepShapes {

@@ -14,7 +14,7 @@ import {
 } from '../../firmware/controller-releases';
 import {isInLoader} from '../../bench/survey';
 import {extent, flatten} from '../../firmware/image';
-import type {ImageRef} from '../../firmware/planned-image';
+import type {ImageRef} from '../../firmware/plan/planned-image';
 import type {LoaderIdentity} from '../../link/operations';
 import {sleep} from '../../link/port';
 import {stepText} from '../../order/step-schemas';
@@ -22,8 +22,8 @@ import type {StepOf} from '../../order/steps';
 import {ProblemError} from '../../problem';
 import {textSchema} from '../../schemas';
 import {stop, type RunContext} from '../run-context';
-import type {RunnableKind} from '../step-kind';
-import {pageRetries} from '../write-with-retries';
+import type {RunnableKind} from '../steps/runnable-kind';
+import {pageRetries} from '../steps/write-with-retries';
 
 declare module '../../order/steps' {
   interface StepShapes {

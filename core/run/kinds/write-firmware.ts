@@ -6,12 +6,12 @@ import type {EscWork} from '../../order/esc-work';
 import type {ImageToWrite, Step, StepOf, StepTarget} from '../../order/steps';
 import {ProblemError} from '../../problem';
 import * as z from 'zod';
-import {checkBattery} from '../check-battery';
-import {eachEsc, StepError, type EscJob} from '../isolate';
+import {checkBattery} from '../steps/check-battery';
+import {eachEsc, StepError, type EscJob} from '../steps/isolate';
 import type {JournalEntry} from '../journal';
 import type {RunContext} from '../run-context';
-import type {RunnableKind} from '../step-kind';
-import {writeImage} from '../write-image';
+import type {RunnableKind} from '../steps/runnable-kind';
+import {writeImage} from '../steps/write-image';
 
 declare module '../../order/steps' {
   interface StepShapes {

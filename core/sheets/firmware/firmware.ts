@@ -1,0 +1,203 @@
+/** What Firmware says of a craft: what its ESCs run, which images fit and why, and which pages would be written. */
+import {firmwareText, type FoundEsc} from '../../bench/found';
+import {oddOnesOut} from '../../bench/odd-one-out';
+import {fitOf} from '../../compare/esc-firmware';
+import {findChip} from '../../firmware/chips';
+import {firmwareName, type FirmwarePlan} from '../../firmware/plan/firmware-plan';
+import type {FitReason, Hardware} from '../../firmware/plan/fit';
+import {planPages, type ImagePart, type PagePlan} from '../../firmware/plan/page-plan';
+import {identityOf, type PlannedImage} from '../../firmware/plan/planned-image';
+import type {Release} from '../../firmware/releases';
+import {writesImages} from '../../run/steps/step-kinds';
+import {counted} from '../../words/counted';
+import type {CraftQuestion} from '../craft-question';
+import {escLine, type Cell, type EscLine} from '../survey/esc-line';
+import {firmwareCards, type Card, type Cards, type CardsQuestion} from './firmware-cards';
+import type {WorkNow} from '../order/work-now';
+
+/** What the shelf has at hand. */
+export interface ShelfNow {
+  /** Undefined until the catalogue was read. */
+  readonly releases: readonly Release[] | undefined;
+  readonly own: CardsQuestion['own'];
+  readonly imageOf: CardsQuestion['imageOf'];
+  readonly imageFor: (hardware: Hardware, part: ImagePart) => PlannedImage | undefined;
+  /** Reply modules that a base firmware takes. */
+  readonly modulesFor: (board: string, family: string, version: string) => readonly Release[];
+}
+
+export interface FirmwareQuestion {
+  readonly craft: CraftQuestion;
+  readonly shelf: ShelfNow;
+  readonly work: Pick<WorkNow, 'open'>;
+  /** Outputs left out of the next order, and those whose image is written again in full. */
+  readonly leave: readonly number[];
+  readonly rewrite: readonly number[];
+  /** Output whose reasons and map are shown; the odd one out where none was picked. */
+  readonly picked: number | undefined;
+}
+
+interface FirmwareLine extends EscLine {
+  readonly deadTime: string;
+  readonly firmware: Cell;
+  readonly bootloader: string;
+  readonly isSkipped: boolean;
+}
+
+interface Choice<T> {
+  readonly label: string;
+  readonly value: T;
+}
+
+interface CardsShown {
+  /** Images that have what the plan wants, newest first. */
+  readonly offered: readonly Card[];
+  /** Those and the older ones that fit but lack something. */
+  readonly all: readonly Card[];
+  /** "3 older releases that lack what the plan wants"; empty where none is folded away. */
+  readonly lacking: string;
+  readonly refused: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly what: string;
+    readonly sign: string;
+    readonly why: string;
+  }[];
+  readonly otherBoards: Cards['otherBoards'];
+  /** "12 images are refused"; empty where none is. */
+  readonly refusedText: string;
+}
+
+/** Why an image fits an ESC, and what it would write. */
+interface WhyFits {
+  readonly esc: FoundEsc;
+  readonly title: string;
+  readonly main: readonly FitReason[];
+  /** What holds and needs no figures shares a line. */
+  readonly also: string;
+  /** The ESC runs it already. */
+  readonly isSame: boolean;
+  readonly isWrittenAgain: boolean;
+  readonly plan: PagePlan;
+}
+
+interface FirmwareSheet {
+  readonly escs: readonly FirmwareLine[];
+  /** ESCs whose board a person has to name. */
+  readonly unknown: readonly FoundEsc[];
+  readonly isOrderOpen: boolean;
+  /** An order that writes images is open. */
+  readonly isWriting: boolean;
+  readonly cards: CardsShown;
+  /** Whether any ESC could take an image: its board is known. */
+  readonly hasKnownBoard: boolean;
+  /** PWM builds of the planned family for this board, kHz. */
+  readonly builds: Choice<number>[];
+  /** Reply modules that the planned base takes, and none. */
+  readonly modules: Choice<string>[];
+  readonly motors: Choice<number>[];
+  readonly why: WhyFits | undefined;
+}
+
+export function firmwareSheet(q: FirmwareQuestion): FirmwareSheet {
+  const {found} = q.craft.record;
+  const escs = found?.escs ?? [];
+  const known = escs.filter((e) => e.hardware);
+  const odd = new Set(oddOnesOut(escs, firmwareText));
+  const steps = q.work.open?.order.steps ?? [];
+  const shown = known.find((e) => e.output === q.picked) ?? known.find((e) => odd.has(e)) ?? known[0];
+  return {
+    escs: escs.map((esc) => lineOf(esc, odd.has(esc), q)),
+    unknown: escs.filter((e) => !e.hardware),
+    ...{isOrderOpen: q.work.open !== undefined, isWriting: steps.some(writesImages)},
+    cards: cardsShown(q),
+    hasKnownBoard: known.length > 0,
+    ...{builds: builds(q), modules: modules(q)},
+    motors: known.map(({output}) => ({label: `motor ${output + 1}`, value: output})),
+    why: shown && whyFits(shown, q),
+  };
+}
+
+const lineOf = (esc: FoundEsc, isOdd: boolean, {craft, leave}: FirmwareQuestion): FirmwareLine => ({
+  ...escLine(esc, craft.craft),
+  isSkipped: leave.includes(esc.output),
+  deadTime: esc.hardware ? `${esc.hardware.deadTimeNs} ns` : '–',
+  firmware: firmwareCell(esc, isOdd),
+  bootloader: `rev ${esc.boot.bootRevision}`,
+});
+
+function firmwareCell(esc: FoundEsc, isOdd: boolean): Cell {
+  if (!esc.identity)
+    return {text: esc.boot.applicationValid ? 'foreign firmware' : 'half-written, in its bootloader', isOff: true};
+  return {text: isOdd ? `${firmwareText(esc)}, odd one out` : firmwareText(esc), isOff: isOdd};
+}
+
+const noCards: Cards = {offered: [], refused: [], otherBoards: []};
+
+function cardsShown({craft: {craft, record}, shelf}: FirmwareQuestion): CardsShown {
+  const {found} = record;
+  const {releases, own, imageOf} = shelf;
+  const cards = found && releases ? firmwareCards({craft, found, releases, own, imageOf}) : noCards;
+  const all = cards.offered;
+  const lacking = all.filter((c) => c.verdict !== 'fits' && c.release?.standing === 'steady' && !c.chosen);
+  // Where all lack something none is folded away.
+  const folds = lacking.length > 0 && lacking.length < all.length;
+  const count = cards.refused.length + cards.otherBoards.reduce((sum, b) => sum + b.count, 0);
+  return {
+    ...{all, offered: folds ? all.filter((c) => !lacking.includes(c)) : all, otherBoards: cards.otherBoards},
+    lacking: folds ? counted(lacking.length, 'older release that lacks', 'older releases that lack') : '',
+    refused: cards.refused.map(({id, title, release, why}) => ({
+      ...{id, title, what: release ? release.variant : 'own file'},
+      ...(release?.standing === 'withdrawn' ? {sign: 'withdrawn', why: release.note} : {sign: 'refused', why}),
+    })),
+    refusedText: count ? counted(count, 'image is refused', 'images are refused') : '',
+  };
+}
+
+function builds({craft: {craft}, shelf}: FirmwareQuestion): Choice<number>[] {
+  const all = (shelf.releases ?? []).flatMap(({board, pwmKhz}) =>
+    board === craft.escBoard && pwmKhz !== undefined ? [pwmKhz] : [],
+  );
+  return [...new Set(all)].sort((a, b) => a - b).map((value) => ({label: `${value} kHz`, value}));
+}
+
+function modules({craft: {craft}, shelf}: FirmwareQuestion): Choice<string>[] {
+  const {family, version} = craft.plan.firmware;
+  const fitting = shelf.modulesFor(craft.escBoard, family, version).filter((r) => r.standing !== 'withdrawn');
+  return fitting.length
+    ? [{label: 'none', value: ''}, ...fitting.map((r) => ({label: r.version, value: r.version}))]
+    : [];
+}
+
+const withFigures: ReadonlySet<FitReason['check']> = new Set(['flash', 'board', 'settings', 'pwm', 'same', 'base']);
+
+function whyFits(esc: FoundEsc, q: FirmwareQuestion): WhyFits | undefined {
+  const {hardware} = esc;
+  const {craft, record} = q.craft;
+  const planned = hardware && q.shelf.imageFor(hardware, 'base');
+  const chip = findChip(esc.boot.chip);
+  if (!planned || !record.found || !chip) return undefined;
+  const identity = identityOf(planned.image, hardware.chip, 'base');
+  const asked = {craft, found: record.found, esc};
+  const {reasons} = fitOf({...asked, planned, part: 'base'});
+  const module = craft.plan.firmware.module === undefined ? undefined : q.shelf.imageFor(hardware, 'module');
+  const ofModule = module ? fitOf({...asked, planned: module, part: 'module', identity}).reasons : [];
+  const isMain = (r: FitReason) => r.verdict !== 'holds' || withFigures.has(r.check);
+  const isWrittenAgain = q.rewrite.includes(esc.output);
+  return {
+    ...{esc, isWrittenAgain, title: identity?.version ?? planned.name},
+    main: [...reasons.filter(isMain), ...ofModule.filter((r) => r.check === 'base' || r.verdict === 'refused')],
+    also: reasons
+      .filter((r) => !isMain(r))
+      .map((r) => r.text)
+      .join(' '),
+    isSame: reasons.some((r) => r.check === 'same') && firmwareText(esc) === firmwareName(craft.plan.firmware),
+    plan: planPages(chip, planned.image, isWrittenAgain ? [] : esc.pageCrcs),
+  };
+}
+
+/** The firmware plan with another reply module; an empty one is none. */
+export const withModule = ({module: _, ...plan}: FirmwarePlan, module: string): FirmwarePlan => ({
+  ...plan,
+  ...(module && {module}),
+});

@@ -1,0 +1,41 @@
+/** The views of Spin, and what stands before them. */
+import type {CraftQuestion} from '../craft-question';
+
+export type SpinView = 'order' | 'steps' | 'range' | 'mixer' | 'sounds';
+
+interface SpinViewLine {
+  readonly value: SpinView;
+  readonly label: string;
+  /** What the view is for. */
+  readonly lead: string;
+}
+
+export const spinViews: readonly SpinViewLine[] = [
+  {
+    ...{value: 'order', label: 'Motor order'},
+    lead: 'One output at a time. Hold to turn it, then point at what moved. Order and rotation follow from what you saw.',
+  },
+  {
+    ...{value: 'steps', label: 'Steps and cuts'},
+    lead: 'One hold, a few seconds. How every motor starts, rises and falls, what it is made of, and which one is odd.',
+  },
+  {
+    ...{value: 'range', label: 'Throttle range'},
+    lead: 'Which pulses each ESC takes for none and for full throttle, and how to set them all alike.',
+  },
+  {
+    ...{value: 'mixer', label: 'Mixer'},
+    lead: 'What each motor must do for roll, pitch and yaw, from the arms of this craft and the way each turns.',
+  },
+  {
+    ...{value: 'sounds', label: 'Sounds'},
+    lead: 'What the motors say after power-up, how loud, and how a lost craft calls.',
+  },
+];
+
+/** What a view needs before it can do its work: the cable in the flight controller, or a connection with a survey. */
+export function spinAsks({bench, record}: CraftQuestion, view: SpinView): 'other cable' | 'connection' | undefined {
+  if (view === 'mixer') return undefined;
+  if (view !== 'sounds' && bench.isConnected && bench.isOnAdapter) return 'other cable';
+  return !record.found || !bench.isConnected ? 'connection' : undefined;
+}
