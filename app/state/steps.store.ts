@@ -10,7 +10,7 @@ import {earlierRuns, scriptButton, stepsSheet, type WhichMotor} from '@core/shee
 import {BenchStore} from './bench.store';
 import {CraftQuestionStore} from './craft-question.store';
 import {FleetStore} from './fleet.store';
-import {MotionStore} from './motion.store';
+import {MotionStore} from './spin/motion.store';
 import {RecordStore} from './record.store';
 
 interface StepsState {

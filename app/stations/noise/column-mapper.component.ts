@@ -13,7 +13,7 @@ import {
   type UnitField,
 } from '@core/sheets/noise/log-columns';
 import {NumberFieldComponent} from '../../shared/number-field.component';
-import {FlightStore, type WaitingFile} from '../../state/flight.store';
+import {FlightStore, type WaitingFile} from '../../state/flights/flight.store';
 
 /** Asks what each column of a log holds, and in which unit; what could be guessed is filled in. */
 @Component({

@@ -4,9 +4,9 @@ import {Select} from 'primeng/select';
 import type {Flight} from '@core/flight/flight';
 import {compareSheet} from '@core/sheets/noise/compare-flights';
 import {ChartComponent} from '../../charts/chart.component';
-import {CompareStore} from '../../state/compare.store';
-import {FlightStore} from '../../state/flight.store';
-import {NoiseStore} from '../../state/noise.store';
+import {CompareStore} from '../../state/flights/compare.store';
+import {FlightStore} from '../../state/flights/flight.store';
+import {NoiseStore} from '../../state/flights/noise.store';
 import {compareOption} from './compare-chart';
 
 /** The open flight against an earlier one at equal motor speeds, and whether that proves the craft quieter. */

@@ -3,7 +3,7 @@ import type {Noted} from '@core/flight/noted';
 import type {OpenFlight} from '@core/noise/flight-summary';
 import {logNotes} from '@core/sheets/noise/log-notes';
 import {NumberFieldComponent} from '../../shared/number-field.component';
-import {FlightStore} from '../../state/flight.store';
+import {FlightStore} from '../../state/flights/flight.store';
 
 /** What was found and left out while the log was read, what its columns are taken for, and a note of one's own. */
 @Component({

@@ -1,8 +1,8 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {motorLines} from '@core/sheets/noise/motor-lines';
 import {FleetStore} from '../../state/fleet.store';
-import {FlightStore} from '../../state/flight.store';
-import {NoiseStore} from '../../state/noise.store';
+import {FlightStore} from '../../state/flights/flight.store';
+import {NoiseStore} from '../../state/flights/noise.store';
 
 /** What each motor makes at multiples of its speed, with bounds: bars to one scale, figures beside them. */
 @Component({

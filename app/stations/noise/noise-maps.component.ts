@@ -8,8 +8,8 @@ import {mapsSheet, partOf, withEnd} from '@core/sheets/noise/noise-maps';
 import {MapComponent} from '../../charts/map.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {FleetStore} from '../../state/fleet.store';
-import {FlightStore} from '../../state/flight.store';
-import {NoiseStore} from '../../state/noise.store';
+import {FlightStore} from '../../state/flights/flight.store';
+import {NoiseStore} from '../../state/flights/noise.store';
 import {MotorLinesComponent} from './motor-lines.component';
 
 /** Where noise is: maps over throttle, time, motor speed and its multiples, motor lines, and what the flight says. */

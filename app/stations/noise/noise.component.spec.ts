@@ -16,24 +16,24 @@ import {filterWindow} from '@core/tuning/window-filter';
 import {juniper} from '@demo/craft/juniper';
 import {MapComponent} from '../../charts/map.component';
 import {colourAt} from '../../charts/map-colours';
-import {CompareStore} from '../../state/compare.store';
+import {CompareStore} from '../../state/flights/compare.store';
 import type {Flight} from '@core/flight/flight';
 import {FleetStore} from '../../state/fleet.store';
-import {FlightStore, type WaitingFile} from '../../state/flight.store';
-import {NoiseStore} from '../../state/noise.store';
+import {FlightStore, type WaitingFile} from '../../state/flights/flight.store';
+import {NoiseStore} from '../../state/flights/noise.store';
 import {RecordStore} from '../../state/record.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {StandInStore} from '../../state/stand-in.store';
-import {TuningStore} from '../../state/tuning.store';
+import {TuningStore} from '../../state/flights/tuning.store';
 import {button, buttons, fakeQuestion, textOf} from '../../testing/fakes';
 import {withoutCharts} from '../../testing/chart-stub.component';
 import {summaryOf, type OpenFlight} from '@core/noise/flight-summary';
 import {drawMap, mapKinds, type DrawnMap, type Helper, type MapKind, type ShownMap} from '@core/noise/drawn-map';
 import {predict, type Prediction} from '@core/tuning/prediction';
-import {FiltersViewComponent} from './filters-view.component';
+import {FiltersViewComponent} from './filters/filters-view.component';
 import {CompareFlightsComponent} from './compare-flights.component';
 import {NoiseComponent} from './noise.component';
-import {plot} from './trade-plot';
+import {plot} from './filters/trade-plot';
 
 const known: KnownFlight = {
   seed: 5,

@@ -1,7 +1,7 @@
 import {TestBed} from '@angular/core/testing';
 import {expect, it} from 'vitest';
 import type {UnitQuestion} from '@core/flight/guess-units';
-import {FlightStore} from '../../state/flight.store';
+import {FlightStore} from '../../state/flights/flight.store';
 import {button, textOf} from '../../testing/fakes';
 import {UnitQuestionsComponent} from './unit-questions.component';
 

@@ -4,7 +4,7 @@ import {SelectButton} from 'primeng/selectbutton';
 import type {UnitOf} from '@core/flight/mapping';
 import type {OpenFlight} from '@core/noise/flight-summary';
 import {unitsSheet} from '@core/sheets/noise/noise';
-import {FlightStore} from '../../state/flight.store';
+import {FlightStore} from '../../state/flights/flight.store';
 
 /** Units of the open log that were guessed, where another one fits too: a person says, and the log is read again. */
 @Component({

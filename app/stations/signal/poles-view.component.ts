@@ -2,8 +2,8 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {polesSheet, type PolesNow} from '@core/sheets/signal/poles';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {CraftQuestionStore} from '../../state/craft-question.store';
-import {FlightStore} from '../../state/flight.store';
-import {MotionStore} from '../../state/motion.store';
+import {FlightStore} from '../../state/flights/flight.store';
+import {MotionStore} from '../../state/spin/motion.store';
 import {SignalFindingsComponent} from './signal-findings.component';
 
 /** The pole count: what a wrong one does, and what speeds and flights say of it. */

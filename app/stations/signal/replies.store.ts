@@ -3,7 +3,7 @@ import {inject} from '@angular/core';
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import {ProblemError, type Problem} from '@core/problem';
 import {replyProof} from '@core/spin/replies/reply-proof';
-import {ReplyRecords} from '../../state/reply-records';
+import {ReplyRecords} from '../../state/spin/reply-records';
 import {WorkStore} from '../../state/work.store';
 
 const noReplies: Problem = {

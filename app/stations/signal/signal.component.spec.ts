@@ -13,7 +13,7 @@ import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {StandInStore} from '../../state/stand-in.store';
-import {StressStore} from '../../state/stress.store';
+import {StressStore} from '../../state/spin/stress.store';
 import {WorkStore} from '../../state/work.store';
 import {fakeRecord} from '../../testing/fake-record';
 import {button, fakeBench, fakeStandIn, finger, textOf} from '../../testing/fakes';

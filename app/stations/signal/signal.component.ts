@@ -5,8 +5,8 @@ import {BenchStore} from '../../state/bench.store';
 import {FileInbox} from '../../state/file-inbox';
 import {KeptStations} from '../../shared/kept-stations';
 import {BudgetViewComponent} from './budget-view.component';
-import {CapturesViewComponent} from './captures-view.component';
-import {FrameDeskComponent} from './frame-desk.component';
+import {CapturesViewComponent} from './captures/captures-view.component';
+import {FrameDeskComponent} from './captures/frame-desk.component';
 import {PolesViewComponent} from './poles-view.component';
 import {RepliesViewComponent} from './replies-view.component';
 

@@ -12,7 +12,7 @@ import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
 import {OwnPlace} from '../../state/own-place';
 import {StandInStore} from '../../state/stand-in.store';
-import {StressStore} from '../../state/stress.store';
+import {StressStore} from '../../state/spin/stress.store';
 import {LiveStripsComponent} from './live-strips.component';
 import {LossStripsComponent} from './loss-strips.component';
 import {SignalFindingsComponent} from './signal-findings.component';

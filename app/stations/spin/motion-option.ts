@@ -1,7 +1,7 @@
 /** Speeds and throttle of a run as a chart: every motor in a line of its own colour and dash. */
 import type {EChartsCoreOption} from 'echarts/core';
 import {sheetAxis, sheetColours} from '../../charts/chart.component';
-import type {MotionRun} from '../../state/motion.store';
+import type {MotionRun} from '../../state/spin/motion.store';
 
 const tones = ['petrol', 'copper', 'moss', 'plum', 'ochre', 'ink'] as const;
 const dashes: readonly (readonly number[])[] = [

@@ -8,7 +8,7 @@ import {ProblemComponent} from '../../shared/problem.component';
 import {SoundsComponent} from '../../shared/sounds.component';
 import {lostTone, playTones, startTones, tonesOf} from '../../shared/tones';
 import {FileInbox} from '../../state/file-inbox';
-import {SoundsStore} from '../../state/sounds.store';
+import {SoundsStore} from '../../state/spin/sounds.store';
 import {MelodyRollComponent} from './melody-roll.component';
 
 /** Sounds: the start-up melody, how loud tones are, and the tone of a lost craft, tried on the bench. */

@@ -12,7 +12,7 @@ import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {RecordStore} from '../../state/record.store';
 import {ShelfStore} from '../../state/shelf.store';
-import {SpinHoldStore} from '../../state/spin-hold.store';
+import {SpinHoldStore} from '../../state/spin/spin-hold.store';
 import {StandInStore} from '../../state/stand-in.store';
 import {fakeRecord} from '../../testing/fake-record';
 import {button, fakeBench, fakeStandIn, finger, textOf} from '../../testing/fakes';

@@ -9,7 +9,7 @@ import {Harness} from '@simulator/testing/bench-harness';
 import {CLOCK} from '../../bench/page-clock';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
-import {MotionStore} from '../../state/motion.store';
+import {MotionStore} from '../../state/spin/motion.store';
 import {RecordStore} from '../../state/record.store';
 import {fakeRecord} from '../../testing/fake-record';
 import {button, fakeBench, textOf} from '../../testing/fakes';

@@ -11,7 +11,7 @@ import {pickedFiles} from '../../shared/picked-files';
 import {ProblemComponent} from '../../shared/problem.component';
 import {BenchStore} from '../../state/bench.store';
 import {FileInbox} from '../../state/file-inbox';
-import {MotionStore} from '../../state/motion.store';
+import {MotionStore} from '../../state/spin/motion.store';
 import {StepsStore} from '../../state/steps.store';
 import {motionOption, motorLine} from './motion-option';
 import {SuggestedIdleComponent} from './suggested-idle.component';

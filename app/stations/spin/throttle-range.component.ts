@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
 import {ProblemComponent} from '../../shared/problem.component';
 import {SoundsComponent} from '../../shared/sounds.component';
 import {BenchStore} from '../../state/bench.store';
-import {EndsStore} from '../../state/ends.store';
+import {EndsStore} from '../../state/spin/ends.store';
 import {StandInStore} from '../../state/stand-in.store';
 
 /** Throttle range: ends of every ESC as calibration left them, judged, and calibrated anew where they are analog. */

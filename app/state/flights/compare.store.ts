@@ -10,13 +10,13 @@ import {countOf, isSome} from '@core/proof/proof';
 import {plannedFilters} from '@core/tuning/noise-forecast';
 import type {FlightSummary} from '@core/noise/flight-summary';
 import type {Flight} from '@core/flight/flight';
-import {CraftChange} from './craft-change';
-import {FleetStore} from './fleet.store';
+import {CraftChange} from '../craft-change';
+import {FleetStore} from '../fleet.store';
 import {FlightStore} from './flight.store';
 import {NoiseJobs} from './noise-jobs';
 import {NoiseStore} from './noise.store';
-import {ProofMomentNow} from './proof-moment';
-import {RecordStore} from './record.store';
+import {ProofMomentNow} from '../proof-moment';
+import {RecordStore} from '../record.store';
 
 interface Compared {
   readonly craftId: string;

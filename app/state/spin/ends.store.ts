@@ -5,11 +5,11 @@ import type {Problem} from '@core/problem';
 import {throttleRangeSheet, type EndsNow} from '@core/sheets/spin/throttle-range';
 import {EndsCalibration} from '@core/spin/sighting/ends-calibration';
 import {throttleRange} from '@core/spin/sighting/throttle-range';
-import {CLOCK} from '../bench/page-clock';
-import {BenchStore} from './bench.store';
-import {CraftQuestionStore} from './craft-question.store';
-import {FleetStore} from './fleet.store';
-import {RecordStore} from './record.store';
+import {CLOCK} from '../../bench/page-clock';
+import {BenchStore} from '../bench.store';
+import {CraftQuestionStore} from '../craft-question.store';
+import {FleetStore} from '../fleet.store';
+import {RecordStore} from '../record.store';
 
 interface EndsState extends EndsNow {
   readonly problem: Problem | undefined;

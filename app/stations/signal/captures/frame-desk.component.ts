@@ -15,9 +15,9 @@ import {
   readTyped,
   type DeskFrame,
 } from '@core/sheets/signal/frame-desk';
-import {download} from '../../shared/download';
-import {NumberFieldComponent} from '../../shared/number-field.component';
-import {FleetStore} from '../../state/fleet.store';
+import {download} from '../../../shared/download';
+import {NumberFieldComponent} from '../../../shared/number-field.component';
+import {FleetStore} from '../../../state/fleet.store';
 import {WaveformComponent} from './waveform.component';
 
 /** The desk for one frame: a command and its reply as bits and levels with their times, and bits read back. */

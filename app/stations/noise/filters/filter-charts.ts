@@ -2,7 +2,7 @@
 import type {FilteredWindow} from '@core/tuning/window-filter';
 import type {Forecast} from '@core/tuning/forecast';
 import {decibels} from '@core/spectra/welch';
-import {sheetAxis, sheetColours} from '../../charts/chart.component';
+import {sheetAxis, sheetColours} from '../../../charts/chart.component';
 
 const shownHz = 1000;
 type Point = readonly [number, number];

@@ -17,11 +17,11 @@ import {
 } from '@core/spin/sighting/sighting';
 import type {SpeedSample} from '@core/spin/hold/speed-sample';
 import {adviceOn, type Advice, type UnexpectedKind} from '@core/spin/script/unexpected';
-import {CLOCK} from '../bench/page-clock';
-import {BenchStore} from './bench.store';
-import {CraftQuestionStore} from './craft-question.store';
-import {FleetStore} from './fleet.store';
-import {RecordStore} from './record.store';
+import {CLOCK} from '../../bench/page-clock';
+import {BenchStore} from '../bench.store';
+import {CraftQuestionStore} from '../craft-question.store';
+import {FleetStore} from '../fleet.store';
+import {RecordStore} from '../record.store';
 
 /** What to try, where something else was seen than one motor that turns. */
 type OutputAdvice = Advice & {readonly output: number; readonly kind: UnexpectedKind};

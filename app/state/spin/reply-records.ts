@@ -1,10 +1,10 @@
 import {Injectable, inject} from '@angular/core';
 import {whoAnswers} from '@core/bench/who-answers';
 import type {NewProof, ProvenEsc} from '@core/proof/proof';
-import {BenchStore} from './bench.store';
-import {FleetStore} from './fleet.store';
-import {ProofMomentNow} from './proof-moment';
-import {RecordStore} from './record.store';
+import {BenchStore} from '../bench.store';
+import {FleetStore} from '../fleet.store';
+import {ProofMomentNow} from '../proof-moment';
+import {RecordStore} from '../record.store';
 
 /** Keeps what was just measured of the replies, on the ESCs that answer now. */
 @Injectable({providedIn: 'root'})

@@ -12,9 +12,9 @@ import {
   type LowPassField,
 } from '@core/sheets/noise/filter-form';
 import type {DelayLine} from '@core/sheets/noise/filters';
-import {NumberFieldComponent} from '../../shared/number-field.component';
-import {CraftQuestionStore} from '../../state/craft-question.store';
-import {FleetStore} from '../../state/fleet.store';
+import {NumberFieldComponent} from '../../../shared/number-field.component';
+import {CraftQuestionStore} from '../../../state/craft-question.store';
+import {FleetStore} from '../../../state/fleet.store';
 import {filterColours} from './filter-colours';
 
 /** The planned filters, field by field; what a plan is silent about is shown as the craft has it. */

@@ -8,17 +8,17 @@ import type {Flight} from '@core/flight/flight';
 import type {UnmappedTable} from '@core/flight/read-flight';
 import {headBytes, readHead} from '@core/flight/table-head';
 import type {KeptLog} from '@core/backup/kept-files';
-import {database, stored} from '../store/database';
-import {benchOf} from '../workers/bench-of';
+import {database, stored} from '../../store/database';
+import {benchOf} from '../../workers/bench-of';
 import type {FlightSummary, OpenFlight} from '@core/noise/flight-summary';
-import {firstBytes} from '../workers/log-pieces';
-import type {ReadProblem} from '../workers/noise.worker';
+import {firstBytes} from '../../workers/log-pieces';
+import type {ReadProblem} from '../../workers/noise.worker';
 import {demoFlights} from './demo-flights';
-import {CraftChange} from './craft-change';
-import {FleetStore} from './fleet.store';
+import {CraftChange} from '../craft-change';
+import {FleetStore} from '../fleet.store';
 import {NoiseJobs} from './noise-jobs';
-import {RecordStore} from './record.store';
-import {StoreNotices} from './store-notices';
+import {RecordStore} from '../record.store';
+import {StoreNotices} from '../store-notices';
 
 /** A file whose columns a person has to name. */
 export interface WaitingFile {

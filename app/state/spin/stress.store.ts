@@ -9,16 +9,16 @@ import {ProblemError, type Problem} from '@core/problem';
 import {MotionGuard} from '@core/spin/hold/motion-guard';
 import {guardQuestion, tallyQuestion} from '@core/spin/replies/reply-question';
 import {stressReplies, stressScript} from '@core/spin/replies/stress-replies';
-import {CLOCK} from '../bench/page-clock';
-import {database} from '../store/database';
-import {refusalText} from '../store/refusal-text';
-import {BenchStore} from './bench.store';
-import {CraftChange} from './craft-change';
-import {FleetStore} from './fleet.store';
-import {RecordStore} from './record.store';
-import {StoreNotices} from './store-notices';
+import {CLOCK} from '../../bench/page-clock';
+import {database} from '../../store/database';
+import {refusalText} from '../../store/refusal-text';
+import {BenchStore} from '../bench.store';
+import {CraftChange} from '../craft-change';
+import {FleetStore} from '../fleet.store';
+import {RecordStore} from '../record.store';
+import {StoreNotices} from '../store-notices';
 import {ReplyRecords} from './reply-records';
-import {CraftQuestionStore} from './craft-question.store';
+import {CraftQuestionStore} from '../craft-question.store';
 
 interface StressState {
   /** Share of the run that has passed; undefined while nothing is held. */

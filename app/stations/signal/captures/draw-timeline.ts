@@ -2,7 +2,7 @@
 import type {Frame} from '@core/capture/decode/frames';
 import {sawHigh, sawLow, sawUnknown} from '@core/capture/read/level-columns';
 import type {TimelineWire} from '@core/capture/ask/timeline';
-import type {sheetColours} from '../../charts/chart.component';
+import type {sheetColours} from '../../../charts/chart.component';
 import {tickStep, timeText, type Span} from './timeline-view';
 
 export const [axisPx, lanePx, namePx] = [20, 62, 96];

@@ -7,9 +7,9 @@ import {emptyQuestion, questionOf} from '@core/testing/question-of';
 import {foundWith} from '@core/testing/with-config';
 import {juniper} from '@demo/craft/juniper';
 import {juniperController} from '@simulator/benches/juniper';
-import {CraftQuestionStore} from '../../state/craft-question.store';
-import {FleetStore} from '../../state/fleet.store';
-import {fakeQuestion} from '../../testing/fakes';
+import {CraftQuestionStore} from '../../../state/craft-question.store';
+import {FleetStore} from '../../../state/fleet.store';
+import {fakeQuestion} from '../../../testing/fakes';
 import {FilterFormComponent} from './filter-form.component';
 
 afterEach(() => TestBed.resetTestingModule());

@@ -12,12 +12,12 @@ import {totalDelayMs} from '@core/filters/delay-ledger';
 import type {Problem} from '@core/problem';
 import type {Prediction} from '@core/tuning/prediction';
 import type {Flight} from '@core/flight/flight';
-import {CraftChange} from './craft-change';
-import {FleetStore} from './fleet.store';
+import {CraftChange} from '../craft-change';
+import {FleetStore} from '../fleet.store';
 import {FlightStore} from './flight.store';
 import {NoiseJobs} from './noise-jobs';
 import {NoiseStore} from './noise.store';
-import {RecordStore} from './record.store';
+import {RecordStore} from '../record.store';
 
 interface TuningState {
   readonly craftId: string | undefined;

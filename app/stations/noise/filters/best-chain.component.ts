@@ -1,9 +1,9 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {chainSheet, withFlight} from '@core/sheets/noise/best-chain';
-import {ProblemComponent} from '../../shared/problem.component';
-import {FlightStore} from '../../state/flight.store';
-import {NoiseStore} from '../../state/noise.store';
-import {TuningStore} from '../../state/tuning.store';
+import {ProblemComponent} from '../../../shared/problem.component';
+import {FlightStore} from '../../../state/flights/flight.store';
+import {NoiseStore} from '../../../state/flights/noise.store';
+import {TuningStore} from '../../../state/flights/tuning.store';
 import {plot, type Plotted} from './trade-plot';
 
 /** The trade-off between delay and noise left, with what is found, planned and proposed; a point of it becomes plan edits. */

@@ -1,9 +1,9 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {filtersSheet, type FiltersNow} from '@core/sheets/noise/filters';
-import {ChartComponent} from '../../charts/chart.component';
-import {CraftQuestionStore} from '../../state/craft-question.store';
-import {FlightStore} from '../../state/flight.store';
-import {NoiseStore} from '../../state/noise.store';
+import {ChartComponent} from '../../../charts/chart.component';
+import {CraftQuestionStore} from '../../../state/craft-question.store';
+import {FlightStore} from '../../../state/flights/flight.store';
+import {NoiseStore} from '../../../state/flights/noise.store';
 import {filterColours} from './filter-colours';
 import {FilterFormComponent} from './filter-form.component';
 import {delayOption, spectraOption, windowOption} from './filter-charts';

@@ -13,14 +13,14 @@ import {predictedGain} from '@core/tuning/predicted-gain';
 import type {FilteredWindow} from '@core/tuning/window-filter';
 import type {MapKind, ShownMap} from '@core/noise/drawn-map';
 import type {Prediction} from '@core/tuning/prediction';
-import type {PartOfFlight} from '../workers/noise.worker';
-import {CLOCK} from '../bench/page-clock';
+import type {PartOfFlight} from '../../workers/noise.worker';
+import {CLOCK} from '../../bench/page-clock';
 import {crossoverHzOf} from '@core/noise/crossover';
 import {FlightStore} from './flight.store';
-import {CraftChange} from './craft-change';
-import {FleetStore} from './fleet.store';
+import {CraftChange} from '../craft-change';
+import {FleetStore} from '../fleet.store';
 import {NoiseJobs} from './noise-jobs';
-import {RecordStore} from './record.store';
+import {RecordStore} from '../record.store';
 
 interface NoiseState {
   readonly axis: Axis;

@@ -4,9 +4,9 @@ import {patchState, signalStore, withComputed, withMethods, withState} from '@ng
 import {withMelodies, withMelodyKind, withMelodyText, withoutMelodies} from '@core/craft/melody-plan';
 import {ProblemError, type Problem} from '@core/problem';
 import {firstMelody, soundsSheet, type MelodyKind} from '@core/sheets/parameters/sounds';
-import {BenchStore} from './bench.store';
-import {CraftQuestionStore} from './craft-question.store';
-import {FleetStore} from './fleet.store';
+import {BenchStore} from '../bench.store';
+import {CraftQuestionStore} from '../craft-question.store';
+import {FleetStore} from '../fleet.store';
 
 interface DroppedMelody {
   readonly name: string;

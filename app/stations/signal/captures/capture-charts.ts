@@ -2,7 +2,7 @@
 import type {EChartsCoreOption} from 'echarts/core';
 import type {Histogram} from '@core/capture/decode/bit-lengths';
 import type {SpeedSeries} from '@core/capture/ask/speed-series';
-import {sheetAxis, sheetColours} from '../../charts/chart.component';
+import {sheetAxis, sheetColours} from '../../../charts/chart.component';
 import type {Span} from './timeline-view';
 
 const grid = {left: 54, right: 12, top: 14, bottom: 30};

@@ -28,15 +28,15 @@ import {
   type ScriptChoice,
   type Turned,
 } from '@core/spin/script/script-choices';
-import {database} from '../store/database';
-import {refusalText} from '../store/refusal-text';
-import {CLOCK} from '../bench/page-clock';
-import {BenchStore} from './bench.store';
-import {CraftChange} from './craft-change';
-import {FleetStore} from './fleet.store';
-import {ProofMomentNow} from './proof-moment';
-import {RecordStore} from './record.store';
-import {StoreNotices} from './store-notices';
+import {database} from '../../store/database';
+import {refusalText} from '../../store/refusal-text';
+import {CLOCK} from '../../bench/page-clock';
+import {BenchStore} from '../bench.store';
+import {CraftChange} from '../craft-change';
+import {FleetStore} from '../fleet.store';
+import {ProofMomentNow} from '../proof-moment';
+import {RecordStore} from '../record.store';
+import {StoreNotices} from '../store-notices';
 
 /** A recording with what it says. */
 export interface MotionRun extends Omit<KeptRun, 'csv' | 'source'> {

@@ -12,7 +12,7 @@ import {
 } from '@angular/core';
 import type {Frame} from '@core/capture/decode/frames';
 import type {TimelineWire} from '@core/capture/ask/timeline';
-import {sheetColours} from '../../charts/chart.component';
+import {sheetColours} from '../../../charts/chart.component';
 import {axisPx, drawTimeline, lanePx, namePx} from './draw-timeline';
 import {around, moved, zoomed, type Span} from './timeline-view';
 

@@ -13,7 +13,7 @@ import {FormsModule} from '@angular/forms';
 import {Scroller} from 'primeng/scroller';
 import {SelectButton} from 'primeng/selectbutton';
 import type {Frame} from '@core/capture/decode/frames';
-import {CaptureStore} from '../../state/capture.store';
+import {CaptureStore} from '../../../state/capture.store';
 import {grouped} from '@core/words/grouped';
 
 /** Height of a row, px, and rows that are asked for beyond those that are seen. */
