@@ -1,6 +1,6 @@
 /** The connected bench: link, power, survey, and the stop control. */
 import {computed, inject} from '@angular/core';
-import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
+import {patchState, signalStore, withComputed, withMethods, withProps, withState} from '@ngrx/signals';
 import type {Chip} from '@core/firmware/chips';
 import {BenchClient} from '@core/link/client';
 import type {Hello, Power, Report} from '@core/link/operations';
@@ -118,166 +118,39 @@ export const BenchStore = signalStore(
       }),
     ),
   })),
-  withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {
-    let client: BenchClient | undefined;
-    const clock = inject(CLOCK);
-    const source = inject(PORT_SOURCE);
-    const lock = new WireLock((wires) => patchState(store, {wires}));
-    let shown = -Infinity;
-    const recent: Report[] = [];
-    const listeners = new Set<(report: Report) => void>();
-    const connected = new Set<() => unknown>();
-    const watch = new HoldWatch(
+  withProps((store, clock = inject(CLOCK)) => ({
+    _line: {
+      client: undefined as BenchClient | undefined,
+      /** When reports were shown last, ms. */
+      shown: -Infinity,
+      /** Reports of the last second. */
+      recent: [] as Report[],
+      listeners: new Set<(report: Report) => void>(),
+      connected: new Set<() => unknown>(),
+    },
+    _lock: new WireLock((wires) => patchState(store, {wires})),
+    _watch: new HoldWatch(
       clock,
       () => ({propsOffCycle: store.propsOffSaid()?.cycle, isVisible: document.visibilityState === 'visible'}),
       (turning) => patchState(store, {turning}),
-    );
-    document.addEventListener('visibilitychange', () => watch.look());
-    window.addEventListener('blur', () => watch.end());
-
-    const onReport = (report: Report) => {
-      watch.hear(report.power);
-      for (const listener of listeners) listener(report);
-      const powerChanged =
-        report.power.volts > poweredVolts !== store.isPowered() || report.power.cycles !== store.power()?.cycles;
-      if (!powerChanged && clock.now() - shown < forTheEye(clock, screenEveryMs)) return;
-      shown = clock.now();
-      recent.push(report);
-      while (recent.length > 2 && report.atMs - recent[0]!.atMs > 1000) recent.shift();
-      patchState(store, {
-        power: report.power,
-        load: report.load,
-        motors: report.motors,
-        recentLoss: lossSince(recent[0]!, report),
-      });
-      if (powerChanged) void readAfterPower();
-    };
-
-    const fail = (error: unknown) => {
-      if (!(error instanceof ProblemError)) throw error;
-      patchState(store, {problem: error.problem, surveying: undefined});
-    };
-
-    const disconnect = async () => {
-      const open = client;
-      client = undefined;
-      await open?.close();
-    };
-
-    /** Opens the port and greets the bench. `release` lets the lock go when the connection ends. */
-    const open = async (craftId: string, release: () => void): Promise<void> => {
-      let port: BytePort;
-      try {
-        port = await source.open(fleet.crafts().find((c) => c.id === craftId));
-      } catch (error) {
-        release();
-        patchState(store, unplugged);
-        return fail(error);
-      }
-      const own = new BenchClient(port, clock);
-      client = own;
-      own.onReport(onReport);
-      own.onClose((problem) => {
-        const wanted = problem.code === 'closed';
-        recent.length = 0;
-        watch.linkEnded();
-        patchState(store, {
-          ...unplugged,
-          problem: wanted ? store.problem() : problem,
-          propsOffSaid: undefined,
-          turning: false,
-        });
-        release();
-      });
-      try {
-        const hello = await own.hello();
-        const power = await own.request('power', null);
-        watch.hear(power);
-        await own.request('reports', {on: true});
-        for (const listener of connected) await listener();
-        // A controller that cannot pass through tells nothing of the ESCs; what the adapter's round found stays.
-        const round = hello.road === 'controller' && record.craftId() === craftId ? record.found() : undefined;
-        if (round?.road === 'single-wire') record.setFound(await surveyController(own, round));
-        patchState(store, {status: 'connected', craftId, hello, power, session: crypto.randomUUID()});
-      } catch (error) {
-        await own.close();
-        patchState(store, unplugged);
-        fail(error);
-      }
-    };
-
-    /** The wires for `purpose`; undefined, with the problem shown, when something else has them. */
-    const take = (purpose: WirePurpose): (() => void) | undefined => {
-      try {
-        return lock.take(purpose);
-      } catch (error) {
-        fail(error);
-        return undefined;
-      }
-    };
-
-    const surveyWith = async (
-      ask: (
-        client: BenchClient,
-        options: {at: number; onProgress: (share: number, text: string) => void},
-      ) => Promise<Found>,
-    ): Promise<void> => {
-      if (!client || store.occupied()) return;
-      const release = take('survey');
-      if (!release) return;
-      patchState(store, {surveying: {share: 0, text: 'Asking the bench'}, problem: undefined});
-      try {
-        const onProgress = (share: number, text: string) => patchState(store, {surveying: {share, text}});
-        record.setFound(await ask(client, {at: Date.now(), onProgress}));
-        patchState(store, {surveying: undefined});
-      } catch (error) {
-        fail(error);
-      } finally {
-        release();
-      }
-    };
-
-    /** @param startMs is waited for first. */
-    const surveyAll = (startMs = 0) =>
-      surveyWith(async (client, options) => {
-        if (startMs) await sleep(clock, startMs);
-        return survey(client, {...options, known: record.knownEscs()});
-      });
-
-    /**
-     * Plugs may have been moved while the battery was off: whenever it comes on in a connection the bench is read again,
-     * before anything can turn. A work order reads for itself.
-     */
-    const readAfterPower = async (): Promise<void> => {
-      const isUnread = () => store.isPowered() && record.found()?.power.cycles !== store.power()?.cycles;
-      while (store.isConnected() && !store.onAdapter() && !store.occupied() && isUnread()) {
-        const {cycles} = store.power()!;
-        await surveyAll(escsStartMs);
-        // One that failed says why; another try is the person's.
-        if (store.problem() && store.power()?.cycles === cycles) return;
-      }
-    };
-
-    /** Connects the bench of a craft; the one of another craft is let go first. */
-    const connect = async (craftId: string): Promise<void> => {
-      if (store.status() !== 'unplugged' && store.craftId() === craftId) return;
-      if (store.occupied()) return;
-      await disconnect();
-      patchState(store, {status: 'connecting', problem: undefined});
-      const release = await holdBench();
-      if (release) await open(craftId, release);
-      else patchState(store, {status: 'unplugged', problem: heldElsewhere});
-    };
-
-    answerOtherTabs(() => {
-      if (store.occupied()) return false;
-      void disconnect();
-      return true;
-    });
-
+    ),
+  })),
+  withMethods((store) => {
+    document.addEventListener('visibilitychange', () => store._watch.look());
+    window.addEventListener('blur', () => store._watch.end());
     return {
+      _fail(error: unknown) {
+        if (!(error instanceof ProblemError)) throw error;
+        patchState(store, {problem: error.problem, surveying: undefined});
+      },
+      async disconnect() {
+        const open = store._line.client;
+        store._line.client = undefined;
+        await open?.close();
+      },
       clearProblem: () => patchState(store, {problem: undefined}),
       requireClient(): BenchClient {
+        const {client} = store._line;
         if (client && !client.isClosed) return client;
         throw new ProblemError({
           code: 'unplugged',
@@ -286,75 +159,19 @@ export const BenchStore = signalStore(
           remedy: 'Connect it.',
         });
       },
-      connect,
-      /** Connects and surveys at once; on an adapter the Survey station leads round the arms instead. */
-      async connectAndSurvey(craftId: string): Promise<void> {
-        await connect(craftId);
-        if (store.isConnected() && store.isPowered() && !store.onAdapter()) await surveyAll();
-      },
-      /** Asks the tab that holds the bench to let go, then connects here. */
-      async takeOver(craftId: string): Promise<void> {
-        patchState(store, {status: 'connecting', problem: undefined});
-        const release = await takeBenchOver();
-        if (release === 'busy') patchState(store, {status: 'unplugged', problem: heldByOrder});
-        else await open(craftId, release);
-      },
-      disconnect,
-      /** Surveys everything behind the flight controller; on an adapter, use surveyArm. */
-      survey: () => surveyAll(),
-      /** Reads the one ESC the adapter is clipped to. */
-      surveyArm: (output: number, outputs: number) =>
-        surveyWith((client, options) =>
-          surveyArm(client, {...options, output, outputs, before: record.found(), known: record.knownEscs()}),
-        ),
-      /** Reads the whole application range of one ESC; undefined when it failed, with the problem shown. */
-      async readApplication(output: number, chip: Chip): Promise<Uint8Array | undefined> {
-        const release = client && take('read-out');
-        if (!client || !release) return undefined;
-        patchState(store, {readingOut: 0, problem: undefined});
-        const wire = {client, wire: output, name: `motor ${output + 1}`};
-        const {start, end} = chip.application;
-        try {
-          await client.request('esc.enter', {output});
-          const bytes = await readFlash(wire, start, end - start, (readingOut) => patchState(store, {readingOut}));
-          await client.request('esc.leave', {output});
-          return bytes;
-        } catch (error) {
-          fail(error);
-          return undefined;
-        } finally {
-          release();
-          patchState(store, {readingOut: undefined});
-        }
-      },
-      /** Takes the wires; undefined, with the problem shown, when something else has them. */
-      takeWires: take,
-      /** A person looked: the propellers are off. The first time this also notes what the craft draws at rest. */
-      confirmPropsOff(): void {
-        const power = store.power();
-        if (!power || store.gate().some((l) => l.state === 'wrong' && l.what !== 'wires')) return;
-        patchState(store, {propsOffSaid: {cycle: power.cycles, at: Date.now()}});
-        if (!record.firstPower()) record.noteFirstPower({at: Date.now(), amps: power.amps});
-      },
-      /** Lets scripts of this connection go higher; the reason goes into the logbook. */
-      raiseCap(cap: number, reason: string): void {
-        patchState(store, {raisedCap: cap});
-        record.addNote(`Throttle cap of the bench raised to ${(cap * 100).toFixed(0)} % for one session: ${reason}`);
-      },
-      lowerCap: () => patchState(store, {raisedCap: undefined}),
       /** Gets every report; the returned function takes it back. */
       onReport(listener: (report: Report) => void): () => void {
-        listeners.add(listener);
-        return () => listeners.delete(listener);
+        store._line.listeners.add(listener);
+        return () => store._line.listeners.delete(listener);
       },
       /**
        * Begins a hold under the watch, which calls `end` when it must end. It takes the wires for `purpose`, where its order
        * has not taken them already. Throws "second-hold" while there is another, "wires-taken" when they are.
        */
       beginHold(end: (why?: Problem) => void, purpose?: 'hold' | 'measurement'): () => void {
-        const free = purpose ? lock.take(purpose) : () => undefined;
+        const free = purpose ? store._lock.take(purpose) : () => undefined;
         try {
-          const release = watch.begin((why) => {
+          const release = store._watch.begin((why) => {
             free();
             end(why);
           });
@@ -369,19 +186,218 @@ export const BenchStore = signalStore(
       },
       /** The stop control: ends the hold and every lease at once. */
       async stopAll(): Promise<void> {
-        watch.end();
-        if (client) await stopMotors(client);
+        store._watch.end();
+        if (store._line.client) await stopMotors(store._line.client);
+      },
+      /** Called whenever a connection stands, before the page shows it. */
+      onConnected: (listener: () => unknown) => void store._line.connected.add(listener),
+    };
+  }),
+  withMethods((store) => ({
+    /** The wires for `purpose`; undefined, with the problem shown, when something else has them. */
+    takeWires(purpose: WirePurpose): (() => void) | undefined {
+      try {
+        return store._lock.take(purpose);
+      } catch (error) {
+        store._fail(error);
+        return undefined;
+      }
+    },
+  })),
+  withMethods((store, record = inject(RecordStore)) => ({
+    async _surveyWith(
+      ask: (
+        client: BenchClient,
+        options: {at: number; onProgress: (share: number, text: string) => void},
+      ) => Promise<Found>,
+    ): Promise<void> {
+      const {client} = store._line;
+      if (!client || store.occupied()) return;
+      const release = store.takeWires('survey');
+      if (!release) return;
+      patchState(store, {surveying: {share: 0, text: 'Asking the bench'}, problem: undefined});
+      try {
+        const onProgress = (share: number, text: string) => patchState(store, {surveying: {share, text}});
+        record.setFound(await ask(client, {at: Date.now(), onProgress}));
+        patchState(store, {surveying: undefined});
+      } catch (error) {
+        store._fail(error);
+      } finally {
+        release();
+      }
+    },
+  })),
+  withMethods((store, record = inject(RecordStore), clock = inject(CLOCK)) => ({
+    /** @param startMs is waited for first. */
+    _surveyAll: (startMs = 0) =>
+      store._surveyWith(async (client, options) => {
+        if (startMs) await sleep(clock, startMs);
+        return survey(client, {...options, known: record.knownEscs()});
+      }),
+    /** Reads the one ESC the adapter is clipped to. */
+    surveyArm: (output: number, outputs: number) =>
+      store._surveyWith((client, options) =>
+        surveyArm(client, {...options, output, outputs, before: record.found(), known: record.knownEscs()}),
+      ),
+    /** Reads the whole application range of one ESC; undefined when it failed, with the problem shown. */
+    async readApplication(output: number, chip: Chip): Promise<Uint8Array | undefined> {
+      const {client} = store._line;
+      const release = client && store.takeWires('read-out');
+      if (!client || !release) return undefined;
+      patchState(store, {readingOut: 0, problem: undefined});
+      const wire = {client, wire: output, name: `motor ${output + 1}`};
+      const {start, end} = chip.application;
+      try {
+        await client.request('esc.enter', {output});
+        const bytes = await readFlash(wire, start, end - start, (readingOut) => patchState(store, {readingOut}));
+        await client.request('esc.leave', {output});
+        return bytes;
+      } catch (error) {
+        store._fail(error);
+        return undefined;
+      } finally {
+        release();
+        patchState(store, {readingOut: undefined});
+      }
+    },
+  })),
+  withMethods((store, record = inject(RecordStore)) => ({
+    /** Surveys everything behind the flight controller; on an adapter, use surveyArm. */
+    survey: () => store._surveyAll(),
+    /**
+     * Plugs may have been moved while the battery was off: whenever it comes on in a connection the bench is read again,
+     * before anything can turn. A work order reads for itself.
+     */
+    async _readAfterPower(): Promise<void> {
+      const isUnread = () => store.isPowered() && record.found()?.power.cycles !== store.power()?.cycles;
+      while (store.isConnected() && !store.onAdapter() && !store.occupied() && isUnread()) {
+        const {cycles} = store.power()!;
+        await store._surveyAll(escsStartMs);
+        // One that failed says why; another try is the person's.
+        if (store.problem() && store.power()?.cycles === cycles) return;
+      }
+    },
+  })),
+  withMethods((store, clock = inject(CLOCK)) => ({
+    _hear(report: Report): void {
+      const line = store._line;
+      store._watch.hear(report.power);
+      for (const listener of store._line.listeners) listener(report);
+      const powerChanged =
+        report.power.volts > poweredVolts !== store.isPowered() || report.power.cycles !== store.power()?.cycles;
+      if (!powerChanged && clock.now() - line.shown < forTheEye(clock, screenEveryMs)) return;
+      line.shown = clock.now();
+      line.recent.push(report);
+      while (line.recent.length > 2 && report.atMs - line.recent[0]!.atMs > 1000) line.recent.shift();
+      patchState(store, {
+        power: report.power,
+        load: report.load,
+        motors: report.motors,
+        recentLoss: lossSince(line.recent[0]!, report),
+      });
+      if (powerChanged) void store._readAfterPower();
+    },
+  })),
+  withMethods((store, record = inject(RecordStore), fleet = inject(FleetStore)) => {
+    const clock = inject(CLOCK);
+    const source = inject(PORT_SOURCE);
+    return {
+      /** Opens the port and greets the bench. `release` lets the lock go when the connection ends. */
+      async _open(craftId: string, release: () => void): Promise<void> {
+        let port: BytePort;
+        try {
+          port = await source.open(fleet.crafts().find((c) => c.id === craftId));
+        } catch (error) {
+          release();
+          patchState(store, unplugged);
+          return store._fail(error);
+        }
+        const own = new BenchClient(port, clock);
+        store._line.client = own;
+        own.onReport(store._hear);
+        own.onClose((problem) => {
+          const wanted = problem.code === 'closed';
+          store._line.recent.length = 0;
+          store._watch.linkEnded();
+          patchState(store, {
+            ...unplugged,
+            problem: wanted ? store.problem() : problem,
+            propsOffSaid: undefined,
+            turning: false,
+          });
+          release();
+        });
+        try {
+          const hello = await own.hello();
+          const power = await own.request('power', null);
+          store._watch.hear(power);
+          await own.request('reports', {on: true});
+          for (const listener of store._line.connected) await listener();
+          // A controller that cannot pass through tells nothing of the ESCs; what the adapter's round found stays.
+          const round = hello.road === 'controller' && record.craftId() === craftId ? record.found() : undefined;
+          if (round?.road === 'single-wire') record.setFound(await surveyController(own, round));
+          patchState(store, {status: 'connected', craftId, hello, power, session: crypto.randomUUID()});
+        } catch (error) {
+          await own.close();
+          patchState(store, unplugged);
+          store._fail(error);
+        }
+      },
+    };
+  }),
+  withMethods((store) => {
+    answerOtherTabs(() => {
+      if (store.occupied()) return false;
+      void store.disconnect();
+      return true;
+    });
+
+    return {
+      /** Connects the bench of a craft; the one of another craft is let go first. */
+      async connect(craftId: string): Promise<void> {
+        if (store.status() !== 'unplugged' && store.craftId() === craftId) return;
+        if (store.occupied()) return;
+        await store.disconnect();
+        patchState(store, {status: 'connecting', problem: undefined});
+        const release = await holdBench();
+        if (release) await store._open(craftId, release);
+        else patchState(store, {status: 'unplugged', problem: heldElsewhere});
+      },
+      /** Asks the tab that holds the bench to let go, then connects here. */
+      async takeOver(craftId: string): Promise<void> {
+        patchState(store, {status: 'connecting', problem: undefined});
+        const release = await takeBenchOver();
+        if (release === 'busy') patchState(store, {status: 'unplugged', problem: heldByOrder});
+        else await store._open(craftId, release);
       },
       /** Ends the connection and opens it anew: the cable was moved. */
       async reconnect(craftId: string): Promise<void> {
-        await disconnect();
+        await store.disconnect();
         const release = await holdBench(2000);
-        if (release) await open(craftId, release);
+        if (release) await store._open(craftId, release);
       },
-      /** Called whenever a connection stands, before the page shows it. */
-      onConnected: (listener: () => unknown) => void connected.add(listener),
     };
   }),
+  withMethods((store, record = inject(RecordStore)) => ({
+    /** Connects and surveys at once; on an adapter the Survey station leads round the arms instead. */
+    async connectAndSurvey(craftId: string): Promise<void> {
+      await store.connect(craftId);
+      if (store.isConnected() && store.isPowered() && !store.onAdapter()) await store._surveyAll();
+    },
+    /** A person looked: the propellers are off. The first time this also notes what the craft draws at rest. */
+    confirmPropsOff(): void {
+      const power = store.power();
+      if (!power || store.gate().some((l) => l.state === 'wrong' && l.what !== 'wires')) return;
+      patchState(store, {propsOffSaid: {cycle: power.cycles, at: Date.now()}});
+      if (!record.firstPower()) record.noteFirstPower({at: Date.now(), amps: power.amps});
+    },
+    /** Lets scripts of this connection go higher; the reason goes into the logbook. */
+    raiseCap(cap: number, reason: string): void {
+      patchState(store, {raisedCap: cap});
+      record.addNote(`Throttle cap of the bench raised to ${(cap * 100).toFixed(0)} % for one session: ${reason}`);
+    },
+    lowerCap: () => patchState(store, {raisedCap: undefined}),
+  })),
 );
 
 function lossSince(before: Report, now: Report): (number | undefined)[] {

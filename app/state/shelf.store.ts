@@ -28,12 +28,10 @@ import {database, type OwnFile} from '../store/database';
 import {refusalText} from '../store/refusal-text';
 import type {InspectedFile} from '@core/firmware/inspect-image';
 import type {ServiceFault} from '@core/sheets/keeping/shelf';
+import {fetchFrom, readBytes, readJson} from './release-service';
 import {inspectFile} from './image-reader';
 import {FleetStore} from './fleet.store';
 import {StoreNotices} from './store-notices';
-import {grouped} from '@core/words/grouped';
-
-/** What the release service stand-in can be told to do wrong. */
 
 interface ShelfState {
   readonly catalogue: Catalogue | undefined;
@@ -58,30 +56,46 @@ export const ShelfStore = signalStore(
     loadedAt: undefined,
     mishap: undefined,
   }),
-  withMethods((store, fleet = inject(FleetStore), notices = inject(StoreNotices)) => {
-    const ask = async (path: string, wrong: readonly ServiceFault[]): Promise<Response> => {
+  withMethods((store) => ({
+    async _ask(path: string, wrong: readonly ServiceFault[]): Promise<Response> {
       const mishap = store.mishap();
       const as = mishap && wrong.includes(mishap) ? `?as=${mishap}` : '';
       return fetchFrom(path + as);
-    };
-
-    const image = async (sha256: string): Promise<Image> => {
-      const ready = store.images()[sha256];
-      if (ready) return ready;
-      const own =
-        store.files().find((f) => f.sha256 === sha256) ??
-        (await database.files.get(sha256).catch(notices.unread('An image file of your own')));
-      const read = own ? await readOwn(own) : await readRelease(sha256);
-      patchState(store, ({images}) => ({images: {...images, [sha256]: read}}));
-      return read;
-    };
-
-    const readRelease = async (sha256: string): Promise<Image> => {
+    },
+    _tell(error: unknown) {
+      if (!(error instanceof ProblemError)) throw error;
+      patchState(store, ({problem}) => ({problem: problem ?? error.problem}));
+    },
+    /** What images can be taken from: the catalogue's releases and files of one's own, as far as they were read. */
+    supply: (): ImageSupply => ({
+      releases: store.catalogue()?.releases ?? [],
+      files: store.files(),
+      imageIn: (sha256) => store.images()[sha256],
+    }),
+    _controllerSupply: () => ({
+      releases: store.catalogue()?.controllers?.releases ?? [],
+      files: store.files(),
+      imageIn: (sha256: string) => store.images()[sha256],
+    }),
+    /** Reply modules for a board whose bounds hold a base. */
+    modulesFor: (board: string, family: string, version: string): Release[] =>
+      (store.catalogue()?.releases ?? []).filter(
+        (r) =>
+          r.variant === 'reply-module' &&
+          r.board === board &&
+          r.family === family &&
+          r.base &&
+          isWithin(version, r.base),
+      ),
+    setMishap: (mishap: ServiceFault | undefined) => patchState(store, {mishap}),
+  })),
+  withMethods((store, notices = inject(StoreNotices)) => ({
+    async _readRelease(sha256: string): Promise<Image> {
       const release = allReleases(store.catalogue()).find((r) => r.sha256 === sha256);
       if (!release) throw new ProblemError(noImage(sha256));
       const kept = await database.images.get(sha256).catch(notices.unread('A kept release'));
       const wrong: ServiceFault[] = ['down', 'image-altered', 'image-cut', 'image-wrong'];
-      const file = kept?.file ?? (await readBytes(await ask(`/api/images/${sha256}`, wrong)));
+      const file = kept?.file ?? (await readBytes(await store._ask(`/api/images/${sha256}`, wrong)));
       const checked = checkDigest(release, file);
       if (!checked.ok) throw new ProblemError(checked.problem);
       const reading = readIntelHex(new TextDecoder('latin1').decode(file));
@@ -96,31 +110,84 @@ export const ShelfStore = signalStore(
       // A store that refuses keeps no copy: the next load asks the service again.
       if (!kept) await database.images.put({sha256, file}).catch(notices.refused('the release'));
       return reading.image;
-    };
-
-    /** What images can be taken from: the catalogue's releases and files of one's own, as far as they were read. */
-    const supply = (): ImageSupply => ({
-      releases: store.catalogue()?.releases ?? [],
-      files: store.files(),
-      imageIn: (sha256) => store.images()[sha256],
-    });
-
-    const controllerSupply = () => ({
-      releases: store.catalogue()?.controllers?.releases ?? [],
-      files: store.files(),
-      imageIn: (sha256: string) => store.images()[sha256],
-    });
-
-    const addFile = async (
-      file: {name: string; bytes: Uint8Array},
-      more: {base?: number; origin?: OwnFile['origin']} = {},
-    ) => {
-      const inspected = await inspectFile(file.name, file.bytes, more.base);
-      if (inspected.ok) await keepFile(file, inspected.value, more);
-      return inspected;
-    };
-
-    const keepFile = async (
+    },
+  })),
+  withMethods((store, notices = inject(StoreNotices)) => ({
+    async image(sha256: string): Promise<Image> {
+      const ready = store.images()[sha256];
+      if (ready) return ready;
+      const own =
+        store.files().find((f) => f.sha256 === sha256) ??
+        (await database.files.get(sha256).catch(notices.unread('An image file of your own')));
+      const read = own ? await readOwn(own) : await store._readRelease(sha256);
+      patchState(store, ({images}) => ({images: {...images, [sha256]: read}}));
+      return read;
+    },
+  })),
+  withMethods((store, fleet = inject(FleetStore), notices = inject(StoreNotices)) => ({
+    /** Own files and the kept catalogue. What cannot be read is told, and not shown. */
+    async _readStore(): Promise<Catalogue | undefined> {
+      const kept = await database.catalogue().catch(notices.unread('The catalogue that was kept'));
+      const files = (await database.files.toArray().catch(notices.unread('Image files of your own'))) ?? [];
+      patchState(store, {files, ...(kept && {catalogue: kept})});
+      for (const {sha256} of files) await store.image(sha256).catch(store._tell);
+      return kept;
+    },
+    /** The service's catalogue, or in true words what came instead. */
+    async _askCatalogue(kept: Catalogue | undefined): Promise<Result<Catalogue>> {
+      try {
+        const answer = await store._ask('/api/releases', ['down', 'altered', 'older']);
+        return openCatalogue(await readJson(answer), {keptIssued: kept?.issued});
+      } catch (error) {
+        if (error instanceof ProblemError) return failure(error.problem);
+        throw error;
+      }
+    },
+    /** Images of the craft in hand first: its station waits for them. One that fails does not hold the others. */
+    async _readImages(catalogue: Catalogue): Promise<void> {
+      const {escBoard, controllerBoard} = fleet.current() ?? {};
+      const isOwn = ({board}: {readonly board: string}) => Number(board === escBoard || board === controllerBoard);
+      for (const {sha256} of [...allReleases(catalogue)].sort((a, b) => isOwn(b) - isOwn(a)))
+        await store.image(sha256).catch(store._tell);
+    },
+    async _readKeptImages(catalogue: Catalogue): Promise<void> {
+      for (const {sha256} of allReleases(catalogue))
+        if (await database.images.get(sha256).catch(notices.unread('A kept release')))
+          await store.image(sha256).catch(store._tell);
+    },
+  })),
+  withMethods((store, notices = inject(StoreNotices)) => ({
+    /** Reads what is kept, then the service's catalogue; a bad one is refused and the kept one stays. */
+    async load(): Promise<void> {
+      if (store.loading()) return;
+      patchState(store, {loading: true, problem: undefined});
+      try {
+        const kept = await store._readStore();
+        const asked = await store._askCatalogue(kept);
+        if (asked.ok) {
+          patchState(store, {catalogue: asked.value, loadedAt: Date.now()});
+          await database.values.put({key: 'catalogue', value: asked.value}).catch(notices.refused('the catalogue'));
+          await store._readImages(asked.value);
+        } else {
+          // Whatever the service answers, the releases that were kept still read from the store.
+          patchState(store, {problem: asked.problem});
+          if (kept) await store._readKeptImages(kept);
+        }
+      } finally {
+        patchState(store, {loading: false});
+      }
+    },
+    /** Forgets the images kept from the service, so that they are fetched again. */
+    async forgetImages(): Promise<void> {
+      await database.images.clear().catch(notices.refused('what was kept of the releases'));
+      const own = new Set(store.files().map((f) => f.sha256));
+      patchState(store, ({images}) => ({
+        images: Object.fromEntries(Object.entries(images).filter(([sha256]) => own.has(sha256))),
+      }));
+    },
+  })),
+  withMethods((store) => ({
+    keepFile: async (
       {name, bytes}: {name: string; bytes: Uint8Array},
       {sha256, reading}: InspectedFile,
       {base, origin = 'file'}: {base?: number; origin?: OwnFile['origin']},
@@ -147,166 +214,96 @@ export const ShelfStore = signalStore(
         files: [...files.filter((f) => f.sha256 !== sha256), own],
         images: {...images, [sha256]: reading.image},
       }));
-    };
-
-    const tell = (error: unknown) => {
-      if (!(error instanceof ProblemError)) throw error;
-      patchState(store, ({problem}) => ({problem: problem ?? error.problem}));
-    };
-
-    /** Own files and the kept catalogue. What cannot be read is told, and not shown. */
-    const readStore = async (): Promise<Catalogue | undefined> => {
-      const kept = await database.catalogue().catch(notices.unread('The catalogue that was kept'));
-      const files = (await database.files.toArray().catch(notices.unread('Image files of your own'))) ?? [];
-      patchState(store, {files, ...(kept && {catalogue: kept})});
-      for (const {sha256} of files) await image(sha256).catch(tell);
-      return kept;
-    };
-
-    /** The service's catalogue, or in true words what came instead. */
-    const askCatalogue = async (kept: Catalogue | undefined): Promise<Result<Catalogue>> => {
+    },
+  })),
+  withMethods((store, notices = inject(StoreNotices)) => ({
+    addFile: async (
+      file: {name: string; bytes: Uint8Array},
+      more: {base?: number; origin?: OwnFile['origin']} = {},
+    ) => {
+      const inspected = await inspectFile(file.name, file.bytes, more.base);
+      if (inspected.ok) await store.keepFile(file, inspected.value, more);
+      return inspected;
+    },
+    async removeFile(sha256: string): Promise<void> {
       try {
-        const answer = await ask('/api/releases', ['down', 'altered', 'older']);
-        return openCatalogue(await readJson(answer), {keptIssued: kept?.issued});
+        await database.files.delete(sha256);
       } catch (error) {
-        if (error instanceof ProblemError) return failure(error.problem);
-        throw error;
+        // It is still kept, so it is still shown.
+        return notices.refused('the file that was to be deleted')(error);
       }
-    };
-
-    /** Images of the craft in hand first: its station waits for them. One that fails does not hold the others. */
-    const readImages = async (catalogue: Catalogue): Promise<void> => {
-      const {escBoard, controllerBoard} = fleet.current() ?? {};
-      const isOwn = ({board}: {readonly board: string}) => Number(board === escBoard || board === controllerBoard);
-      for (const {sha256} of [...allReleases(catalogue)].sort((a, b) => isOwn(b) - isOwn(a)))
-        await image(sha256).catch(tell);
-    };
-
-    const readKeptImages = async (catalogue: Catalogue): Promise<void> => {
-      for (const {sha256} of allReleases(catalogue))
-        if (await database.images.get(sha256).catch(notices.unread('A kept release'))) await image(sha256).catch(tell);
-    };
-
-    const imageFor =
+      patchState(store, ({files}) => ({files: files.filter((f) => f.sha256 !== sha256)}));
+    },
+  })),
+  withMethods((store, fleet = inject(FleetStore)) => ({
+    /** Keeps as backups the applications a survey read whole and the shelf has no image of (K8). */
+    async keepWhatWasRead(craft: string, {escs}: Found): Promise<void> {
+      for (const esc of escs) {
+        const chip = findChip(esc.boot.chip);
+        if (!esc.application || !chip || heldImage(store.supply(), esc.identity, 'base')) continue;
+        const name = `${craft} motor ${esc.output + 1}, ${firmwareText(esc)}.bin`;
+        await store.addFile({name, bytes: esc.application}, {base: chip.application.start, origin: 'backup'});
+      }
+    },
+    /** Keeps the application that `read` gets out of an ESC; resolves with its name, undefined where nothing was read. */
+    async backUp(esc: FoundEsc, read: (chip: Chip) => Promise<Uint8Array | undefined>): Promise<string | undefined> {
+      const [craft, chip] = [fleet.current(), findChip(esc.boot.chip)];
+      const bytes = craft && chip && (await read(chip));
+      if (!bytes) return undefined;
+      const day = new Date().toISOString().slice(0, 10);
+      const name = `${craft.name} motor ${esc.output + 1}, ${firmwareText(esc)}, ${day}.bin`;
+      await store.addFile({name, bytes}, {base: chip.application.start, origin: 'backup'});
+      return name;
+    },
+  })),
+  withMethods((store) => ({
+    /** What an order for a craft asks its shelf. */
+    imageFor:
       ({plan}: Pick<Craft, 'plan'>) =>
       ({board}: Hardware, part: ImagePart): PlannedImage | undefined =>
-        plannedImage(supply(), plan.firmware, {board, part});
-
-    const modulesFor = (board: string, family: string, version: string): Release[] =>
-      (store.catalogue()?.releases ?? []).filter(
-        (r) =>
-          r.variant === 'reply-module' &&
-          r.board === board &&
-          r.family === family &&
-          r.base &&
-          isWithin(version, r.base),
-      );
-
-    return {
-      image,
-      addFile,
-      keepFile,
-      supply,
-      /** Keeps as backups the applications a survey read whole and the shelf has no image of (K8). */
-      async keepWhatWasRead(craft: string, {escs}: Found): Promise<void> {
-        for (const esc of escs) {
-          const chip = findChip(esc.boot.chip);
-          if (!esc.application || !chip || heldImage(supply(), esc.identity, 'base')) continue;
-          const name = `${craft} motor ${esc.output + 1}, ${firmwareText(esc)}.bin`;
-          await addFile({name, bytes: esc.application}, {base: chip.application.start, origin: 'backup'});
-        }
-      },
-      /** Keeps the application that `read` gets out of an ESC; resolves with its name, undefined where nothing was read. */
-      async backUp(esc: FoundEsc, read: (chip: Chip) => Promise<Uint8Array | undefined>): Promise<string | undefined> {
-        const [craft, chip] = [fleet.current(), findChip(esc.boot.chip)];
-        const bytes = craft && chip && (await read(chip));
-        if (!bytes) return undefined;
-        const day = new Date().toISOString().slice(0, 10);
-        const name = `${craft.name} motor ${esc.output + 1}, ${firmwareText(esc)}, ${day}.bin`;
-        await addFile({name, bytes}, {base: chip.application.start, origin: 'backup'});
-        return name;
-      },
-      /** What the ESC boards of a craft are rated for; undefined before a catalogue was read. */
-      boardOf: ({escBoard}: Pick<Craft, 'escBoard'>): Board | undefined =>
-        store.catalogue()?.boards.find((b) => b.name === escBoard),
-      /** What an order for `craft` asks its shelf. */
-      imageFor,
-      /** The image planned for a flight controller's board. */
-      controllerImage: ({plan}: Pick<Craft, 'plan'>, board: string | undefined): ControllerImage | undefined =>
-        board === undefined ? undefined : plannedControllerImage(controllerSupply(), plan.controllerFirmware, board),
-      /** Images for a flight controller's board as far as they were read: releases, then files of one's own. */
-      controllerImages({board, chip}: ControllerBoard): NamedImage[] {
-        const images = store.images();
-        const releases = (store.catalogue()?.controllers?.releases ?? []).filter((r) => r.board === board);
-        const signed = releases.flatMap((release): NamedImage[] => {
-          const image = plannedControllerImage(controllerSupply(), release, board);
-          return image ? [{image, family: release.family, version: release.version}] : [];
-        });
-        const own = store.files().flatMap(({sha256, name}): NamedImage[] => {
-          const image = images[sha256];
-          const read = image && ownControllerFirmware(image, chip);
-          if (!read) return [];
-          const {family, version} = read;
-          return [{image: {sha256, name, image, release: undefined}, family, version}];
-        });
-        return [...signed, ...own];
-      },
-      /** Reply modules for a board whose bounds hold a base. */
-      modulesFor,
-      /** What the Firmware sheet asks of the shelf. */
-      nowFor(craft: Pick<Craft, 'plan'>): ShelfNow {
-        // The shelf's images are read one after the other: what fits follows them.
-        store.images();
-        const own = store.files().flatMap(({sha256, addedAt, file}) => {
-          const planned = ownImage(supply(), sha256);
-          return planned ? [{...planned, addedAt, sizeBytes: file.length}] : [];
-        });
-        return {
-          ...{releases: store.catalogue()?.releases, own, modulesFor, imageFor: imageFor(craft)},
-          imageOf: (release) => releaseImage(supply(), release),
-        };
-      },
-      ownPlanned: (sha256: string) => ownImage(supply(), sha256),
-      async removeFile(sha256: string): Promise<void> {
-        try {
-          await database.files.delete(sha256);
-        } catch (error) {
-          // It is still kept, so it is still shown.
-          return notices.refused('the file that was to be deleted')(error);
-        }
-        patchState(store, ({files}) => ({files: files.filter((f) => f.sha256 !== sha256)}));
-      },
-      setMishap: (mishap: ServiceFault | undefined) => patchState(store, {mishap}),
-      /** Forgets the images kept from the service, so that they are fetched again. */
-      async forgetImages(): Promise<void> {
-        await database.images.clear().catch(notices.refused('what was kept of the releases'));
-        const own = new Set(store.files().map((f) => f.sha256));
-        patchState(store, ({images}) => ({
-          images: Object.fromEntries(Object.entries(images).filter(([sha256]) => own.has(sha256))),
-        }));
-      },
-      /** Reads what is kept, then the service's catalogue; a bad one is refused and the kept one stays. */
-      async load(): Promise<void> {
-        if (store.loading()) return;
-        patchState(store, {loading: true, problem: undefined});
-        try {
-          const kept = await readStore();
-          const asked = await askCatalogue(kept);
-          if (asked.ok) {
-            patchState(store, {catalogue: asked.value, loadedAt: Date.now()});
-            await database.values.put({key: 'catalogue', value: asked.value}).catch(notices.refused('the catalogue'));
-            await readImages(asked.value);
-          } else {
-            // Whatever the service answers, the releases that were kept still read from the store.
-            patchState(store, {problem: asked.problem});
-            if (kept) await readKeptImages(kept);
-          }
-        } finally {
-          patchState(store, {loading: false});
-        }
-      },
-    };
-  }),
+        plannedImage(store.supply(), plan.firmware, {board, part}),
+    /** What the ESC boards of a craft are rated for; undefined before a catalogue was read. */
+    boardOf: ({escBoard}: Pick<Craft, 'escBoard'>): Board | undefined =>
+      store.catalogue()?.boards.find((b) => b.name === escBoard),
+    /** The image planned for a flight controller's board. */
+    controllerImage: ({plan}: Pick<Craft, 'plan'>, board: string | undefined): ControllerImage | undefined =>
+      board === undefined
+        ? undefined
+        : plannedControllerImage(store._controllerSupply(), plan.controllerFirmware, board),
+    /** Images for a flight controller's board as far as they were read: releases, then files of one's own. */
+    controllerImages({board, chip}: ControllerBoard): NamedImage[] {
+      const images = store.images();
+      const releases = (store.catalogue()?.controllers?.releases ?? []).filter((r) => r.board === board);
+      const signed = releases.flatMap((release): NamedImage[] => {
+        const image = plannedControllerImage(store._controllerSupply(), release, board);
+        return image ? [{image, family: release.family, version: release.version}] : [];
+      });
+      const own = store.files().flatMap(({sha256, name}): NamedImage[] => {
+        const image = images[sha256];
+        const read = image && ownControllerFirmware(image, chip);
+        if (!read) return [];
+        const {family, version} = read;
+        return [{image: {sha256, name, image, release: undefined}, family, version}];
+      });
+      return [...signed, ...own];
+    },
+    ownPlanned: (sha256: string) => ownImage(store.supply(), sha256),
+  })),
+  withMethods((store) => ({
+    /** What the Firmware sheet asks of the shelf. */
+    nowFor(craft: Pick<Craft, 'plan'>): ShelfNow {
+      // The shelf's images are read one after the other: what fits follows them.
+      store.images();
+      const own = store.files().flatMap(({sha256, addedAt, file}) => {
+        const planned = ownImage(store.supply(), sha256);
+        return planned ? [{...planned, addedAt, sizeBytes: file.length}] : [];
+      });
+      return {
+        ...{releases: store.catalogue()?.releases, own, modulesFor: store.modulesFor, imageFor: store.imageFor(craft)},
+        imageOf: (release) => releaseImage(store.supply(), release),
+      };
+    },
+  })),
 );
 
 /** Of ESCs and of flight controllers. */
@@ -319,64 +316,6 @@ async function readOwn(own: OwnFile): Promise<Image> {
   const inspected = await inspectFile(own.name, own.file, own.base);
   if (inspected.ok) return inspected.value.reading.image;
   throw new ProblemError(inspected.problem);
-}
-
-async function fetchFrom(path: string): Promise<Response> {
-  let response: Response | undefined;
-  try {
-    response = await fetch(path);
-  } catch {
-    // fetch rejects for every kind of network failure alike; the answer is the same: the service is not there.
-    response = undefined;
-  }
-  if (response?.ok) return response;
-  throw new ProblemError({
-    code: 'service-down',
-    place: 'release service',
-    meaning: response ? `It answered with status ${response.status}.` : 'It cannot be reached.',
-    remedy: 'What was kept before can still be used. Try again later.',
-  });
-}
-
-async function readBytes(answer: Response): Promise<Uint8Array> {
-  try {
-    return new Uint8Array(await answer.arrayBuffer());
-  } catch {
-    throw new ProblemError({
-      code: 'service-down',
-      place: 'release service',
-      meaning: 'An image broke off in the middle.',
-      remedy: 'What was kept before can still be used. Try again later.',
-    });
-  }
-}
-
-/** The JSON of an answer. A page to log in, an empty or a cut answer is told as what it is. */
-async function readJson(answer: Response): Promise<unknown> {
-  const refuse = (meaning: string) =>
-    new ProblemError({
-      code: 'not-a-catalogue',
-      place: 'release service',
-      meaning,
-      remedy:
-        'What was kept before can still be used. If a log-in page stands before the network, log in, then load again.',
-    });
-  let text: string;
-  try {
-    text = await answer.text();
-  } catch {
-    throw refuse('Its answer broke off in the middle.');
-  }
-  try {
-    return JSON.parse(text);
-  } catch {
-    const type = answer.headers.get('content-type')?.split(';')[0] ?? 'no type given';
-    throw refuse(
-      text.trim()
-        ? `It answered with something that is not a catalogue (${type}, ${grouped(text.length)} characters).`
-        : 'It answered with nothing.',
-    );
-  }
 }
 
 const noImage = (sha256: string): Problem => ({

@@ -1,11 +1,11 @@
 /** The work order: built from plan and found, carried out, stopped, resumed. */
 import {computed, inject} from '@angular/core';
-import {patchState, signalStore, withComputed, withMethods, withState} from '@ngrx/signals';
+import {patchState, signalStore, withComputed, withMethods, withProps, withState} from '@ngrx/signals';
 import {ProblemError, success, type Problem, type Result} from '@core/problem';
 import {stepState, type JournalEntry, type StepState} from '@core/run/journal';
 import type {ReplyMeasure} from '@core/replies/replies';
 import type {Found} from '@core/bench/found';
-import {runWorkOrder, type Change, type Outcome, type Progress, type RunnerHost} from '@core/run/runner';
+import {runWorkOrder, type Change, type Outcome, type Progress} from '@core/run/runner';
 import {snapshotOfFound} from '@core/snapshot/snapshot';
 import type {CancelSignal} from '@core/spin/hold/lease';
 import {sleep} from '@core/link/port';
@@ -142,116 +142,130 @@ export const WorkStore = signalStore(
       return judgePlan({craft, escs: store.plannedEscs(), sightings, processor, held, board: shelf.boardOf(craft)});
     }),
   })),
-  withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {
-    const shelf = inject(ShelfStore);
-    const edits = inject(PlanEdits);
-    const notices = inject(StoreNotices);
-    const clock = inject(CLOCK);
-    let cancel = {aborted: false};
-    inject(CraftChange).onOther(() => {
-      // An order that runs goes on, and is shown, whichever craft is looked at.
-      if (!store.running()) patchState(store, noOrder);
-    });
-    const pause = {
-      get paused() {
-        return store.paused();
+  withProps(() => ({
+    _hands: {
+      /** The hold of the moment: one object per press. */
+      held: undefined as Hold | undefined,
+      /** Ends the order that is under way. */
+      cancel: {aborted: false},
+    },
+  })),
+  withMethods((store, fleet = inject(FleetStore), record = inject(RecordStore)) => {
+    /** Keeps under `id`, or one of its own, what was found of the craft of an order. */
+    const keep = async (
+      order: WorkOrder,
+      found: Found,
+      about: {readonly id: string; readonly name: string; readonly at: Date},
+    ) => {
+      const craft = fleet.crafts().find((c) => c.id === order.craftId);
+      const snapshot = snapshotOfFound(found, {...about, craft: craft?.name ?? '', at: about.at.toISOString()});
+      await stored(database.snapshots.put({...snapshot, craftId: order.craftId}));
+    };
+    return {
+      _refreshJournal: async (orderId: string) => patchState(store, {journal: await browserJournal.entries(orderId)}),
+      async _setState(order: WorkOrder, state: KeptOrder['state']): Promise<void> {
+        const kept: KeptOrder = {id: order.id, craftId: order.craftId, state, order};
+        await stored(database.orders.put(kept));
+        patchState(store, {open: state === 'finished' || state === 'given up' ? undefined : kept});
+      },
+      /** What the craft held before an order, under the order's own id: resumed orders keep their first one. */
+      async _keepSnapshot(order: WorkOrder): Promise<void> {
+        if (await stored(database.snapshots.get(order.id))) return;
+        await keep(order, order.found, {
+          ...{id: order.id, name: `before ${orderAbout(order)}`},
+          at: new Date(order.createdAt),
+        });
+      },
+      /** What someone put there between stop and resume, before the order overwrites it. */
+      _keepMeanwhile: (order: WorkOrder) => (found: Found) =>
+        keep(order, found, {
+          ...{id: crypto.randomUUID(), name: `before going on with ${orderAbout(order)}`},
+          at: new Date(),
+        }),
+      /** Route and stations follow the order as it goes: what is written voids, what is proven counts at once. */
+      _follow(order: WorkOrder, entry: JournalEntry): void {
+        if (entry.proof) record.addProofs([entry.proof]);
+        const step = order.steps.find((s) => s.id === entry.stepId);
+        if (entry.event === 'begin' && step)
+          for (const what of writtenBy(order, step)) record.noteWritten(what, entry.at);
       },
     };
-    /** The hold of the moment: one object per press. */
-    let held: {aborted: boolean; why?: Problem | undefined} | undefined;
-
-    /** Measures while held. Resolves when all levels were counted; rejects when let go, stopped or disconnected. */
-    const measure = async (stopped: CancelSignal): Promise<ReplyMeasure[]> => {
-      const craft = fleet.current();
-      if (!craft) throw new Error('No craft is open');
-      const own = held ?? {aborted: true};
-      const signal: CancelSignal = {
-        get aborted() {
-          return own.aborted || stopped.aborted;
-        },
-        get why() {
-          return own.why;
-        },
-      };
-      const end = (why?: Problem) => {
-        own.aborted = true;
-        own.why = why;
-      };
-      // Within an order the wires are the order's.
-      const release = bench.beginHold(end, store.running() ? undefined : 'measurement');
-      patchState(store, {holding: 0});
-      try {
-        return await measureReplies(bench.requireClient(), {
-          ...replyQuestion(craft, record.found()),
-          clock,
-          cancel: signal,
-          onProgress: (holding) => patchState(store, {holding}),
-        });
-      } finally {
-        release();
-        patchState(store, {holding: undefined});
-      }
+  }),
+  withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {
+    const clock = inject(CLOCK);
+    return {
+      hold(): void {
+        store._hands.held = {aborted: false};
+      },
+      release(): void {
+        if (store._hands.held) store._hands.held.aborted = true;
+        store._hands.held = undefined;
+      },
+      /** A measurement, in an order or on its own; hold first. Resolves when all levels were counted; rejects when let go, stopped or disconnected. */
+      async measure(stopped: CancelSignal): Promise<ReplyMeasure[]> {
+        const craft = fleet.current();
+        if (!craft) throw new Error('No craft is open');
+        const own = store._hands.held ?? {aborted: true};
+        const signal: CancelSignal = {
+          get aborted() {
+            return own.aborted || stopped.aborted;
+          },
+          get why() {
+            return own.why;
+          },
+        };
+        const end = (why?: Problem) => {
+          own.aborted = true;
+          own.why = why;
+        };
+        // Within an order the wires are the order's.
+        const release = bench.beginHold(end, store.running() ? undefined : 'measurement');
+        patchState(store, {holding: 0});
+        try {
+          return await measureReplies(bench.requireClient(), {
+            ...replyQuestion(craft, record.found()),
+            clock,
+            cancel: signal,
+            onProgress: (holding) => patchState(store, {holding}),
+          });
+        } finally {
+          release();
+          patchState(store, {holding: undefined});
+        }
+      },
     };
-
+  }),
+  withMethods((store, bench = inject(BenchStore), clock = inject(CLOCK)) => ({
     /** Waits for a hold, measures, and waits again when it ended too early. */
-    const waitAndMeasure: RunnerHost['measureReplies'] = async (_step, stopped) => {
+    async _waitAndMeasure(stopped: CancelSignal): Promise<ReplyMeasure[]> {
       for (;;) {
-        while (!held || held.aborted) {
+        while (!store._hands.held || store._hands.held.aborted) {
           if (stopped.aborted) throw new ProblemError(stoppedByPerson);
           bench.requireClient();
           await sleep(clock, 50);
         }
         try {
-          return await measure(stopped);
+          return await store.measure(stopped);
         } catch (error) {
           if (!(error instanceof ProblemError) || !holdAgain.has(error.problem.code) || stopped.aborted) throw error;
-          if (held) held.aborted = true;
+          if (store._hands.held) store._hands.held.aborted = true;
           patchState(store, {problem: error.problem});
         }
       }
+    },
+  })),
+  withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {
+    const shelf = inject(ShelfStore);
+    const clock = inject(CLOCK);
+    const pause = {
+      get paused() {
+        return store.paused();
+      },
     };
-
-    const refreshJournal = async (orderId: string) =>
-      patchState(store, {journal: await browserJournal.entries(orderId)});
-    const setState = async (order: WorkOrder, state: KeptOrder['state']) => {
-      const kept: KeptOrder = {id: order.id, craftId: order.craftId, state, order};
-      await stored(database.orders.put(kept));
-      patchState(store, {open: state === 'finished' || state === 'given up' ? undefined : kept});
-    };
-
-    /** What the craft held before an order, under the order's own id: resumed orders keep their first one. */
-    const keepSnapshot = async (order: WorkOrder): Promise<void> => {
-      if (await stored(database.snapshots.get(order.id))) return;
-      const craft = fleet.crafts().find((c) => c.id === order.craftId);
-      const at = new Date(order.createdAt).toISOString();
-      const about = {id: order.id, craft: craft?.name ?? '', name: `before ${orderAbout(order)}`, at};
-      await stored(database.snapshots.put({...snapshotOfFound(order.found, about), craftId: order.craftId}));
-    };
-
-    /** What someone put there between stop and resume, before the order overwrites it. */
-    const keepMeanwhile = (order: WorkOrder) => async (found: Found) => {
-      const craft = fleet.crafts().find((c) => c.id === order.craftId);
-      const about = {
-        id: crypto.randomUUID(),
-        craft: craft?.name ?? '',
-        name: `before going on with ${orderAbout(order)}`,
-        at: new Date().toISOString(),
-      };
-      await stored(database.snapshots.put({...snapshotOfFound(found, about), craftId: order.craftId}));
-    };
-
-    /** Route and stations follow the order as it goes: what is written voids, what is proven counts at once. */
-    const follow = (order: WorkOrder, entry: JournalEntry): void => {
-      if (entry.proof) record.addProofs([entry.proof]);
-      const step = order.steps.find((s) => s.id === entry.stepId);
-      if (entry.event === 'begin' && step)
-        for (const what of writtenBy(order, step)) record.noteWritten(what, entry.at);
-    };
-
     /** Runs an order against the bench, with everything it needs from this page. */
     const carry = async (order: WorkOrder, overwrite: ReadonlySet<string>): Promise<Outcome> => {
-      await setState(order, 'running');
-      await keepSnapshot(order);
+      await store._setState(order, 'running');
+      await store._keepSnapshot(order);
       return runWorkOrder(bench.requireClient(), order, {
         clock,
         today: () => Date.now(),
@@ -259,67 +273,74 @@ export const WorkStore = signalStore(
           ...browserJournal,
           append: async (entry) => {
             await browserJournal.append(entry);
-            follow(order, entry);
-            if (entry.event !== 'page') await refreshJournal(order.id);
+            store._follow(order, entry);
+            if (entry.event !== 'page') await store._refreshJournal(order.id);
           },
         },
         session: bench.session() ?? '',
         craft: fleet.crafts().find((c) => c.id === order.craftId)!,
         replaced: record.replaced(),
-        keepSnapshot: keepMeanwhile(order),
+        keepSnapshot: store._keepMeanwhile(order),
         onFound: record.setFound,
         overwrite,
         image: shelf.image,
         onProgress: (progress) =>
           patchState(store, ({working}) => ({progress, working: {...working, [progress.stepId]: progress}})),
-        measureReplies: waitAndMeasure,
-        cancel,
+        measureReplies: (_step, stopped) => store._waitAndMeasure(stopped),
+        cancel: store._hands.cancel,
         pause,
       });
     };
 
-    const carryOut = async (order: WorkOrder, overwrite: ReadonlySet<string> = new Set()): Promise<void> => {
-      if (store.running()) return;
-      const release = bench.takeWires('order');
-      if (!release) return;
-      cancel = {aborted: false};
-      patchState(store, {
-        running: true,
-        problem: undefined,
-        progress: undefined,
-        working: {},
-        paused: false,
-        finished: undefined,
-        keepsPlan: false,
-        changes: [],
-      });
-      try {
-        const outcome = await duringOrder(() => carry(order, overwrite));
-        if (outcome.kind === 'finished') {
-          record.setFound(outcome.found);
-          await setState(order, 'finished');
-          patchState(store, {finished: order, rewrite: [], leave: [], leaveSteps: [], rollBack: undefined});
-        } else {
-          if (outcome.found) record.setFound(outcome.found);
-          patchState(store, {problem: outcome.problem, changes: outcome.changes ?? []});
-          // A store that fails here too does not hide why the order stopped; a reload finds it as begun.
-          await setState(order, 'stopped').catch((error: unknown) => {
-            if (!(error instanceof ProblemError)) throw error;
-          });
+    return {
+      async _carryOut(order: WorkOrder, overwrite: ReadonlySet<string> = new Set()): Promise<void> {
+        if (store.running()) return;
+        const release = bench.takeWires('order');
+        if (!release) return;
+        store._hands.cancel = {aborted: false};
+        patchState(store, {
+          running: true,
+          problem: undefined,
+          progress: undefined,
+          working: {},
+          paused: false,
+          finished: undefined,
+          keepsPlan: false,
+          changes: [],
+        });
+        try {
+          const outcome = await duringOrder(() => carry(order, overwrite));
+          if (outcome.kind === 'finished') {
+            record.setFound(outcome.found);
+            await store._setState(order, 'finished');
+            patchState(store, {finished: order, rewrite: [], leave: [], leaveSteps: [], rollBack: undefined});
+          } else {
+            if (outcome.found) record.setFound(outcome.found);
+            patchState(store, {problem: outcome.problem, changes: outcome.changes ?? []});
+            // A store that fails here too does not hide why the order stopped; a reload finds it as begun.
+            await store._setState(order, 'stopped').catch((error: unknown) => {
+              if (!(error instanceof ProblemError)) throw error;
+            });
+          }
+        } catch (error) {
+          // By now every writer has ended: the runner waits for them whatever fails.
+          patchState(store, {problem: error instanceof ProblemError ? error.problem : fault(error)});
+          if (!(error instanceof ProblemError)) reportError(error);
+        } finally {
+          release();
+          patchState(store, {running: false, paused: false, progress: undefined, holding: undefined});
         }
-      } catch (error) {
-        // By now every writer has ended: the runner waits for them whatever fails.
-        patchState(store, {problem: error instanceof ProblemError ? error.problem : fault(error)});
-        if (!(error instanceof ProblemError)) reportError(error);
-      } finally {
-        release();
-        patchState(store, {running: false, paused: false, progress: undefined, holding: undefined});
-      }
-      await refreshJournal(order.id).catch((error: unknown) => {
-        if (!(error instanceof ProblemError)) throw error;
-      });
+        await store._refreshJournal(order.id).catch((error: unknown) => {
+          if (!(error instanceof ProblemError)) throw error;
+        });
+      },
     };
-
+  }),
+  withMethods((store, fleet = inject(FleetStore), notices = inject(StoreNotices)) => {
+    inject(CraftChange).onOther(() => {
+      // An order that runs goes on, and is shown, whichever craft is looked at.
+      if (!store.running()) patchState(store, noOrder);
+    });
     return {
       /** Finds an order of this craft that was begun and not finished, after a reload. */
       async load(craftId: string): Promise<void> {
@@ -329,22 +350,34 @@ export const WorkStore = signalStore(
         const open = kept.find((o) => o.state === 'running' || o.state === 'stopped');
         if (fleet.currentId() !== craftId || store.running()) return;
         patchState(store, {...noOrder, open});
-        if (open) await refreshJournal(open.id).catch(notices.unread('The journal of the interrupted order'));
+        if (open) await store._refreshJournal(open.id).catch(notices.unread('The journal of the interrupted order'));
       },
       async start(): Promise<void> {
         const draft = store.draft();
         if (!draft?.ok || !draft.value.steps.length) return;
-        await carryOut({...draft.value, id: crypto.randomUUID(), createdAt: Date.now()});
+        await store._carryOut({...draft.value, id: crypto.randomUUID(), createdAt: Date.now()});
       },
       /** Goes on; with `overwrite`, over what was changed meanwhile and shown. */
       async resume({overwrite = false} = {}): Promise<void> {
         const open = store.open();
-        if (open) await carryOut(open.order, new Set(overwrite ? store.changes().map((c) => c.key) : []));
+        if (open) await store._carryOut(open.order, new Set(overwrite ? store.changes().map((c) => c.key) : []));
       },
       /** Stops after the page being written. */
       stop(): void {
-        cancel.aborted = true;
+        store._hands.cancel.aborted = true;
       },
+      /** Puts a stopped order away; its journal stays. */
+      async giveUp(): Promise<void> {
+        const open = store.open();
+        if (open && !store.running()) await store._setState(open.order, 'given up');
+        patchState(store, {problem: undefined, changes: []});
+      },
+      dismissProblem: () => patchState(store, {problem: undefined}),
+    };
+  }),
+  withMethods((store, fleet = inject(FleetStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => {
+    const edits = inject(PlanEdits);
+    return {
       /** Waits after the page being written, or goes on. */
       togglePause: () => patchState(store, ({paused}) => ({paused: !paused})),
       /** Marks an ESC whose planned image is written again in full, or takes the mark back. */
@@ -376,25 +409,15 @@ export const WorkStore = signalStore(
         patchState(store, {keepsPlan: true});
       },
       dropRollBack: () => patchState(store, {rollBack: undefined}),
-      /** Puts a stopped order away; its journal stays. */
-      async giveUp(): Promise<void> {
-        const open = store.open();
-        if (open && !store.running()) await setState(open.order, 'given up');
-        patchState(store, {problem: undefined, changes: []});
-      },
-      dismissProblem: () => patchState(store, {problem: undefined}),
-      hold(): void {
-        held = {aborted: false};
-      },
-      release(): void {
-        if (held) held.aborted = true;
-        held = undefined;
-      },
-      /** A measurement on its own, outside an order; hold first. */
-      measure,
     };
   }),
 );
+
+/** A press of the button; `why` is what ended it. */
+interface Hold {
+  aborted: boolean;
+  why?: Problem | undefined;
+}
 
 const fault = (error: unknown): Problem => ({
   code: 'fault',

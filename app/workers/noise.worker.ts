@@ -45,7 +45,7 @@ function heldFlight(id: string): Held {
   return flight;
 }
 
-interface OpenQuestion {
+export interface OpenQuestion {
   readonly mapping?: Mapping | undefined;
   /** Count the controller had in flight, where the log does not say it. */
   readonly loggedPoles: number;
