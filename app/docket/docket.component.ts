@@ -47,7 +47,9 @@ export class DocketComponent {
 
   private readonly scroll = viewChild<ElementRef<HTMLElement>>('scroll');
   protected readonly narrow = narrowScreen();
-  /** On a narrow screen: whether the docket lies open over the sheet. */
+  /** On a narrow screen, and where there is nothing to do, the docket leaves its room to the sheet. */
+  protected readonly foldable = computed(() => this.narrow() || this.sheet().isIdle);
+  /** A foldable docket that a person opened. */
   protected readonly unfolded = signal(false);
 
   constructor() {

@@ -78,11 +78,14 @@ export const craftSchema = z.object({
   /** Who named the board of a flight controller whose loader does not tell it, and when, epoch ms. */
   controllerClaim: z.object({board: z.string().max(60), by: z.string().max(80), at: z.number()}).optional(),
   arms: z.array(armSchema).min(3).max(8),
+  /** Parts that the starting plan guessed, and that nobody has changed or confirmed since. */
+  guessed: z.array(z.enum(['airframe', 'motors', 'battery', 'electronics', 'propellers'])).optional(),
   /** Put away: kept with everything, not listed among the flying ones. */
   archived: z.boolean().optional(),
   plan: planSchema,
 });
 export type Craft = z.infer<typeof craftSchema>;
+export type GuessedPart = NonNullable<Craft['guessed']>[number];
 
 /**
  * The sense each arm must turn. Neighbours around the craft alternate; with props out, the front right motor turns

@@ -1,6 +1,7 @@
 /** Starting plans for the usual classes of craft, and the ways to a new craft. */
 import {airframe} from './airframes';
 import type {Craft} from './craft';
+import {guessedParts} from './guesses';
 import {fiveInch} from './presets/five-inch';
 import {heavyHex} from './presets/heavy-hex';
 import {micro} from './presets/micro';
@@ -15,7 +16,11 @@ export const presets: readonly Preset[] = [micro, fiveInch, sevenInch, heavyHex]
  * station.
  */
 export function craftFromPreset(preset: Preset, identity: {readonly id: string; readonly name: string}): Craft {
-  return {...preset.craft, ...identity, arms: airframe(preset.airframe, preset.diagonalMm)};
+  return {
+    ...{...preset.craft, ...identity},
+    arms: airframe(preset.airframe, preset.diagonalMm),
+    guessed: [...guessedParts],
+  };
 }
 
 /** A craft of which nothing is planned but its firmware: the survey tells the rest, and it is taken over from there. */

@@ -7,6 +7,7 @@ import {wholePlan} from '../craft/whole-plan';
 import {isProven, type Standing} from '../proof/standing';
 import {signalFields} from '../spin/verdict/proof-rows';
 import {twoSides} from '../spin/sighting/two-sides';
+import {counted} from '../words/counted';
 import {stationNames, type StationName} from '../words/station-names';
 import {plannedFilters} from '../tuning/noise-forecast';
 import {
@@ -47,7 +48,7 @@ export function routeStates(
   const differs = (fields: readonly (keyof ControllerPlan)[]) =>
     !!found && !isNewerThanFound(settings, record) && !!differences?.controller.some((d) => fields.includes(d.field));
   const states = {
-    craft: done(),
+    craft: craft.guessed ? part(`${counted(craft.guessed.length, 'guess', 'guesses')} to check`) : done(),
     survey: !found
       ? open()
       : found.escs.length === motors

@@ -11,6 +11,7 @@ interface StillOpen {
 }
 
 const todos: Partial<Record<StationName, string>> = {
+  craft: 'Correct or confirm what the starting plan guessed',
   survey: 'Read who is on the bench and what it holds',
   firmware: 'Prove the firmware, page by page',
   parameters: 'Read every setting back',

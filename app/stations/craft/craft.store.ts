@@ -4,7 +4,8 @@ import {patchState, signalStore, withComputed, withMethods, withState} from '@ng
 import {airframe, type AirframeName} from '@core/craft/airframes';
 import {changeArms} from '@core/craft/change-arms';
 import {changeProps} from '@core/craft/change-props';
-import type {Arm, Craft} from '@core/craft/craft';
+import type {Arm, Craft, GuessedPart} from '@core/craft/craft';
+import {withConfirmed} from '@core/craft/guesses';
 import {
   armFault,
   armMoved,
@@ -69,6 +70,7 @@ export const CraftStore = signalStore(
     estimate: (key: WindingKey): void => change(withEstimated(key)),
     setBattery: (battery: Partial<Craft['battery']>): void => change(withBattery(battery)),
     setPackResistance: (milliohm: number | undefined): void => change(withPackResistance(milliohm)),
+    confirm: (part: GuessedPart): void => change(withConfirmed(part)),
     setPropeller: (propeller: Partial<Craft['propeller']>): void => change(withPropeller(propeller)),
   })),
 );

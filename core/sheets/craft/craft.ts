@@ -3,7 +3,7 @@ import {fullCurrent, packRuleIds} from '../../compare/rules/pack';
 import type {Finding, PlannedEsc} from '../../compare/rules/rule';
 import {airframeNames, airframeOf, diagonalOf, type AirframeName} from '../../craft/airframes';
 import {canEstimate, type WindingKey} from '../../motor/craft-edits';
-import {wantedDirections, type Craft, type RotationDirection} from '../../craft/craft';
+import {wantedDirections, type Craft, type GuessedPart, type RotationDirection} from '../../craft/craft';
 import type {Board} from '../../firmware/releases';
 import {estimatePackResistance, inductanceTrust, packTrust, resistanceTrust} from '../../motor/estimates';
 import {torqueConstant} from '../../motor/motor';
@@ -60,6 +60,8 @@ interface CraftSheet {
   readonly fullThrottle: string;
   readonly packFindings: readonly PackFinding[];
   readonly boards: Choice<string>[];
+  /** What is said beside the heading of a part that the starting plan guessed; undefined for one that is known. */
+  readonly guesses: Readonly<Partial<Record<GuessedPart, string>>>;
 }
 
 export function craftSheet(craft: Craft, {escs, findings, boards}: CraftNow): CraftSheet {
@@ -79,9 +81,12 @@ export function craftSheet(craft: Craft, {escs, findings, boards}: CraftNow): Cr
     packNote: `from cells and capacity, good to a factor of ${packTrust}`,
     fullThrottle: drawn ? `${drawn.perMotor.toFixed(0)} A per motor, ${drawn.inAll.toFixed(0)} A in all` : '',
     packFindings: findings.filter((f) => packRuleIds.includes(f.id)).map(packFinding),
+    guesses: Object.fromEntries((craft.guessed ?? []).map((part) => [part, guessText])),
     boards: boards.map(({name, chip, kind}) => ({label: `${name}, ${chip}, ${kind}`, value: name})),
   };
 }
+
+const guessText = 'From the starting plan. Correct what is otherwise, or confirm it.';
 
 const drawnArm = (sense: RotationDirection | undefined, output: number): DrawnArm => ({
   ...{sense, label: output < 0 ? '?' : String(output + 1), state: 'open'},

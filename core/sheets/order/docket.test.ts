@@ -162,7 +162,7 @@ describe('what is left open', () => {
     const {stillToProve, folded} = ask({isRead: false, draft: undefined});
     expect(stillToProve.map((s) => s.title)).toEqual(['Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Arming']);
     expect(folded).toBe('next: Survey');
-    expect(ask({})).toMatchObject({stillToProve: [], folded: 'nothing open'});
+    expect(ask({})).toMatchObject({stillToProve: [], folded: 'nothing open', isIdle: true});
   });
 });
 

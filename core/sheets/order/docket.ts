@@ -59,6 +59,8 @@ interface DocketSheet {
   readonly isOffRoad: boolean;
   readonly needsPropsOff: boolean;
   readonly writesImages: boolean;
+  /** The craft is as planned and nothing is to be told of an order: the docket needs no room. */
+  readonly isIdle: boolean;
 }
 
 /** Whether an order may begin, and why this battery cannot finish it. */
@@ -89,14 +91,17 @@ export function docketSheet(q: DocketQuestion, work: WorkNow): DocketSheet {
   const steps = order?.steps ?? [];
   const summary = summaryOf(work, order);
   const stillToProve = stillLines(q);
+  const last = work.last && !work.open ? lastOf(work.last, now) : undefined;
+  const problem = shownProblem(work.problem, q.bench.isPowered);
   return {
     ...{now, order, summary, stillToProve, folded: foldedText(work, summary, stillToProve[0])},
     title: order?.rollsBack ? 'Work order, roll-back' : 'Work order',
-    last: work.last && !work.open ? lastOf(work.last, now) : undefined,
+    last,
     steps: order ? stepLines(order, work) : [],
     warnings: work.open ? [] : (order?.warnings ?? []),
     open: openLines(order),
-    problem: shownProblem(work.problem, q.bench.isPowered),
+    problem,
+    isIdle: now.kind === 'as planned' && !last && !problem,
     account:
       work.journal.findLast((e) => e.event === 'stopped')?.text ?? 'The page was closed in the middle of this order.',
     isOvertaken: work.problem?.code === 'found-changed',
