@@ -1,4 +1,4 @@
-import {ChangeDetectionStrategy, Component, computed, input, output, signal} from '@angular/core';
+import {booleanAttribute, ChangeDetectionStrategy, Component, computed, input, output, signal} from '@angular/core';
 import type {Arm, RotationDirection} from '@core/craft/craft';
 import type {DrawnArm} from '@core/sheets/spin/spin-order';
 
@@ -27,6 +27,8 @@ const maxMm = 2000;
 export class CraftDrawingComponent {
   readonly name = input.required<string>();
   readonly aside = input('');
+  /** Half as large: numbers alone, in letters that are read at that size. */
+  readonly small = input(false, {transform: booleanAttribute});
   readonly arms = input.required<readonly Arm[]>();
   readonly drawn = input.required<readonly DrawnArm[]>();
   /** Whether the halves of every arm wait for an answer. */

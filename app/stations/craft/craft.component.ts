@@ -8,6 +8,7 @@ import {CraftDrawingComponent} from '../../shared/craft-drawing.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {TextFieldComponent} from '../../shared/text-field.component';
 import {FleetStore} from '../../state/fleet.store';
+import {SymptomsComponent} from './symptoms.component';
 import {CraftStore} from './craft.store';
 import {OwnPresetsComponent} from './own-presets.component';
 
@@ -24,6 +25,7 @@ import {OwnPresetsComponent} from './own-presets.component';
     SelectButton,
     CraftDrawingComponent,
     OwnPresetsComponent,
+    SymptomsComponent,
   ],
   providers: [CraftStore],
   templateUrl: './craft.component.html',

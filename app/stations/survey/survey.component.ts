@@ -2,16 +2,25 @@ import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
 import {TableModule} from 'primeng/table';
 import {surveySheet} from '@core/sheets/survey/survey';
 import {ConnectComponent} from '../../shared/connect.component';
+import {CraftDrawingComponent} from '../../shared/craft-drawing.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {ArmRoundComponent} from './arm-round.component';
 import {ReplacedPartsComponent} from './replaced-parts.component';
 import {BenchStore} from '../../state/bench.store';
+import {FleetStore} from '../../state/fleet.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 
 /** Survey station: who is on the bench and what is missing. */
 @Component({
   selector: 'bx-survey',
-  imports: [TableModule, ConnectComponent, ProblemComponent, ArmRoundComponent, ReplacedPartsComponent],
+  imports: [
+    TableModule,
+    ConnectComponent,
+    CraftDrawingComponent,
+    ProblemComponent,
+    ArmRoundComponent,
+    ReplacedPartsComponent,
+  ],
   templateUrl: './survey.component.html',
   styles: `
     .head {
@@ -22,9 +31,17 @@ import {CraftQuestionStore} from '../../state/craft-question.store';
     }
     .cols {
       display: grid;
-      grid-template-columns: 1fr 1fr;
+      grid-template-columns: minmax(0, 1fr) 210px minmax(0, 1fr);
       gap: var(--s9);
       margin-top: var(--s4);
+    }
+    figure {
+      margin: var(--s7) 0 0;
+    }
+    figcaption {
+      text-align: center;
+      font-size: var(--fs-note);
+      color: var(--ink-2);
     }
     .fit {
       display: grid;
@@ -52,6 +69,7 @@ import {CraftQuestionStore} from '../../state/craft-question.store';
 })
 export class SurveyComponent {
   protected readonly bench = inject(BenchStore);
+  protected readonly craft = inject(FleetStore).current;
   protected readonly sheet = inject(CraftQuestionStore).sheet(surveySheet);
 
   protected when(at: number): string {

@@ -15,11 +15,28 @@ const silent = (code: string) => ({
 });
 const half = {...found, escs: found.escs.slice(0, 3), silent: [silent('no-answer')]};
 
+describe('the drawing of the survey', () => {
+  const drawn = (q: Parameters<typeof surveySheet>[0]) => surveySheet(q).drawn.map((d) => `${d.label} ${d.state}`);
+
+  it('has the number of each output at its arm, and the one that does not answer stands out', () => {
+    const arms = juniper.plan.controller.arms;
+    expect(drawn(questionOf(juniper))).toEqual(juniper.arms.map((_, arm) => `${arms.indexOf(arm) + 1} ok`));
+    const q = questionOf(juniper, {record: {found: half}});
+    expect(drawn(q)[arms[3]!]).toBe('4 diff');
+    expect(drawn(q).filter((d) => d.endsWith('ok'))).toHaveLength(3);
+    expect(surveySheet(q).drawnNote).toBe('3 of 4 read');
+  });
+
+  it('has as many arms as the craft', () => {
+    expect(drawn(questionOf(withEightMotors(juniper)))).toHaveLength(8);
+  });
+});
+
 describe('the survey', () => {
   it('of a craft that nobody has connected asks for a connection and says nothing else', () => {
     expect(surveySheet(emptyQuestion(juniper))).toEqual({
       ...{asks: 'connection', canSurveyAgain: false, readAt: undefined, stale: ''},
-      ...{escs: [], silent: [], findings: [], controller: undefined},
+      ...{escs: [], drawn: [], drawnNote: '', silent: [], findings: [], controller: undefined},
     });
   });
 

@@ -11,6 +11,7 @@ import type {Problem} from '../../problem';
 import type {Remark} from '../../remark';
 import {alike} from '../../words/alike';
 import type {CraftQuestion} from '../craft-question';
+import type {DrawnArm} from '../spin/spin-order';
 import {escLine, type Cell, type EscLine} from './esc-line';
 
 interface SurveyLine extends EscLine {
@@ -41,6 +42,10 @@ interface SurveySheet {
   readonly stale: string;
   /** In the order of the outputs; empty while a round is under way, which has its own list. */
   readonly escs: readonly SurveyLine[];
+  /** The craft from above: which motors answered. */
+  readonly drawn: readonly DrawnArm[];
+  /** How many did, in the middle of the drawing. */
+  readonly drawnNote: string;
   readonly silent: readonly Problem[];
   readonly findings: readonly Remark[];
   readonly controller: ControllerSheet | undefined;
@@ -56,11 +61,21 @@ export function surveySheet(q: CraftQuestion): SurveySheet {
     readAt: found?.at,
     stale: found && isStale(found, q) ? 'stale: battery or cable was out since' : '',
     escs: found && !isRound ? found.escs.map((esc) => surveyLine(esc, q)) : [],
+    drawn: found ? drawnArms(found, craft) : [],
+    drawnNote: found ? `${found.escs.length} of ${craft.arms.length} read` : '',
     silent: found ? silentEscs(found, q) : [],
     findings: found && differences ? surveyFindings(craft, found, board, differences) : [],
     controller: found?.controller && controllerSheet(found.controller),
   };
 }
+
+/** Each arm with its output's number; the one of an ESC that does not answer stands out. */
+const drawnArms = ({escs}: Found, {arms, plan}: CraftQuestion['craft']): DrawnArm[] =>
+  arms.map((_, arm): DrawnArm => {
+    const output = plan.controller.arms.indexOf(arm);
+    const isRead = escs.some((esc) => esc.output === output);
+    return {sense: undefined, label: output < 0 ? '?' : String(output + 1), state: isRead ? 'ok' : 'diff'};
+  });
 
 const isStale = (found: Found, {bench}: CraftQuestion): boolean =>
   !bench.isConnected || !bench.isPowered || bench.cycles !== found.power.cycles;
