@@ -2,7 +2,7 @@ import {defineConfig} from '@playwright/test';
 import type {OfWorker} from './e2e/test';
 
 const port = 4399;
-/** Tests that measure milliseconds: they have the machine to themselves. */
+/** Tests whose frames and tasks are counted: they have the machine to themselves, and tell how long things took. */
 const timed = ['first-view.test.ts', 'quick.test.ts'];
 
 export default defineConfig<object, OfWorker>({

@@ -1,10 +1,14 @@
-/** How fast the interface follows: eight motors, a change of station, an edit until its verdict stands, a long capture. */
+/**
+ * How much the interface does until it has followed: frames until a station or a verdict stands, tasks of the screen's thread
+ * while a long capture is read, drawings of a zoom. Times are told, and held against nothing: `npm run bench`.
+ */
 import {expect, test, type Page} from './test';
 import {writeVcd} from '@core/capture/read/write-vcd';
 import {encodeCommand} from '@core/dshot/command';
 import {encodeReply} from '@core/dshot/reply';
 import {commandEdges, replyEdges} from '@core/dshot/waveform';
 import {
+  againstReference,
   beginOrder,
   connectAndSurvey,
   connectEightMotors,
@@ -19,25 +23,36 @@ import {
 // One after the other: what is measured has the machine to itself.
 test.describe.configure({mode: 'serial'});
 
-const limitMs = 100;
+/** Frames until a change is on the screen: its own, and one for what a child is given by it. */
+const maxFrames = 2;
 
-/** Milliseconds from a click until `shown` is there and painted, measured in the page itself. */
-const clickUntil = (page: Page, click: string, shown: string, text: string) =>
+interface Change {
+  /** Frames that were begun before it stood. */
+  readonly frames: number;
+  /** Until it was painted. */
+  readonly ms: number;
+}
+
+/** From a click until `shown` has the text, counted in the page itself. */
+const clickUntil = (page: Page, click: string, shown: string, text: string): Promise<Change> =>
   page.evaluate(
     async ([from, to, words]) => {
       const button = document.querySelector<HTMLElement>(from!)!;
       const begun = performance.now();
+      let frames = 0;
       button.click();
-      while (!document.querySelector(to!)?.textContent?.includes(words!))
+      while (!document.querySelector(to!)?.textContent?.includes(words!)) {
         await new Promise((resolve) => requestAnimationFrame(resolve));
+        frames++;
+      }
       // The next frame begins when this one is painted.
       await new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)));
-      return performance.now() - begun;
+      return {frames, ms: performance.now() - begun};
     },
     [click, shown, text],
   );
 
-test('station change and edit to verdict stay under 100 ms with eight motors', async ({page}) => {
+test('a station and the verdict of an edit stand in the next frames, with eight motors', async ({page}) => {
   await connectEightMotors(page);
   // Once through every station, so that its code is loaded; loading it is not the change.
   const names = ['Craft', 'Survey', 'Firmware', 'Parameters', 'Spin', 'Signal', 'Arming', 'Sign-off'];
@@ -45,20 +60,15 @@ test('station change and edit to verdict stay under 100 ms with eight motors', a
     await station(page, name).click();
     await expect(page.getByRole('heading', {level: 1, name})).toBeVisible();
   }
-  // The machine is shared and has slow spells, which say nothing about us: what counts is the best of up to six rounds.
-  const limit = limitMs * (await slowness(page));
-  const figures: Record<string, number> = {};
-  for (let round = 0; round < 6; round++) {
-    const measured = {...(await stationChanges(page, names)), ...(await edits(page))};
-    for (const [name, ms] of Object.entries(measured)) figures[name] = Math.min(ms, figures[name] ?? Infinity);
-    console.log('eight motors, ms:', Object.fromEntries(Object.entries(figures).map(([k, v]) => [k, Math.round(v)])));
-    if (Object.values(figures).every((ms) => ms < limit)) break;
-  }
-  for (const [name, ms] of Object.entries(figures)) expect(ms, name).toBeLessThan(limit);
+  const slow = await slowness(page);
+  const changes = {...(await stationChanges(page, names)), ...(await edits(page))};
+  for (const [name, {frames, ms}] of Object.entries(changes))
+    console.log(`eight motors, ${name}: ${frames} frames, ${againstReference(ms, slow)}`);
+  for (const [name, {frames}] of Object.entries(changes)) expect(frames, name).toBeLessThanOrEqual(maxFrames);
 });
 
-async function stationChanges(page: Page, names: readonly string[]): Promise<Record<string, number>> {
-  const figures: Record<string, number> = {};
+async function stationChanges(page: Page, names: readonly string[]): Promise<Record<string, Change>> {
+  const figures: Record<string, Change> = {};
   for (const name of names) {
     const other = name === 'Craft' ? 'Survey' : 'Craft';
     const link = `nav[aria-label=Stations] a[href$="/${name.toLowerCase()}"]`;
@@ -71,7 +81,7 @@ async function stationChanges(page: Page, names: readonly string[]): Promise<Rec
   return figures;
 }
 
-async function edits(page: Page): Promise<Record<string, number>> {
+async function edits(page: Page): Promise<Record<string, Change>> {
   await station(page, 'Parameters').click();
   const row = page.locator('[data-parameter=demag]');
   await expect(row).toContainText('all as planned');
@@ -93,14 +103,14 @@ async function edits(page: Page): Promise<Record<string, number>> {
   return {'edit to verdict': closed, 'edit with its chart open': open};
 }
 
-/** The middle of five. */
-async function middle(measure: () => Promise<number>, back: () => Promise<unknown>): Promise<number> {
-  const times: number[] = [];
-  for (let i = 0; i < 5; i++) {
-    times.push(await measure());
+/** The middle of three. */
+async function middle(measure: () => Promise<Change>, back: () => Promise<unknown>): Promise<Change> {
+  const all: Change[] = [];
+  for (let i = 0; i < 3; i++) {
+    all.push(await measure());
     await back();
   }
-  return times.sort((a, b) => a - b)[2]!;
+  return all.sort((a, b) => a.frames - b.frames || a.ms - b.ms)[1]!;
 }
 
 test('a capture of 100 MB is read without holding the screen up, can be cancelled, and is zoomed frame by frame', async ({
@@ -115,26 +125,31 @@ test('a capture of 100 MB is read without holding the screen up, can be cancelle
   await page.getByRole('button', {name: 'Cancel'}).click();
   await expect(page.getByText('No capture is open')).toBeVisible();
 
-  // The machine is shared, and the first reading loads code: what counts is the best of up to five.
   const slow = await slowness(page);
-  let longest = Infinity;
-  for (let round = 0; round < 5 && longest > 50 * slow; round++) {
+  const longest: number[] = [];
+  for (let round = 0; round < 3; round++) {
     await dropLongCapture(page);
     const {opened, tasks} = await watchOpening(page);
-    longest = Math.max(0, ...tasks);
+    longest.push(Math.max(0, ...tasks));
     console.log(
-      `100 MB of VCD opened in ${Math.round(opened)} ms; longest task of the screen's thread ${Math.round(longest)} ms`,
+      `100 MB of VCD opened in ${againstReference(opened, slow)}; longest task of the screen's thread ${againstReference(longest.at(-1)!, slow)}`,
     );
   }
-  expect(longest).toBeLessThanOrEqual(50 * slow);
+  // The first reading loads code, and the machine is shared: the middle of three.
+  expect(longest.sort((a, b) => a - b)[1]!).toBeLessThanOrEqual(50 * slow);
 
+  const timeline = page.getByRole('img', {name: /^Timeline/});
+  const drawings = async () => Number(await timeline.getAttribute('data-drawings'));
+  const before = await drawings();
   const frames = await zoomInAndOut(page);
   const sorted = [...frames].sort((a, b) => a - b);
-  const drawn = await page.getByRole('img', {name: /^Timeline/}).getAttribute('data-longest');
+  const drawn = (await drawings()) - before;
   console.log(
-    `zooming ${frames.length} frames: middle ${sorted[frames.length >> 1]!.toFixed(1)} ms, longest ${sorted.at(-1)!.toFixed(1)} ms; longest drawing ${drawn} ms`,
+    `zooming ${frames.length} frames: ${drawn} drawings, middle ${againstReference(sorted[frames.length >> 1]!, slow)}; longest drawing ${await timeline.getAttribute('data-longest')} ms`,
   );
-  expect(sorted[frames.length >> 1]!).toBeLessThan(20 * slow);
+  // A turn of the wheel is drawn once, and what the worker answers to it once more at most.
+  expect(drawn).toBeGreaterThanOrEqual(frames.length / 2);
+  expect(drawn).toBeLessThanOrEqual(2 * frames.length + 2);
 });
 
 /** Made in the page, so that nothing of it goes over the wire of the test: one wire of DShot300 with replies at 4 kHz. */
@@ -219,7 +234,7 @@ declare global {
   }
 }
 
-test('eight motors: the strips follow them without a dropped frame', async ({page}) => {
+test('eight motors: the strips follow them without holding the screen up', async ({page}) => {
   await connectEightMotors(page);
   await pickMishap(page, 'As fast as possible');
   await docketOf(page).getByRole('button', {name: 'Propellers are off'}).click();
@@ -232,18 +247,23 @@ test('eight motors: the strips follow them without a dropped frame', async ({pag
   await button.hover();
   await page.mouse.down();
   await expect(page.getByText('counting', {exact: true})).toBeVisible();
-  const frames = await page.evaluate(async () => {
+  const {times, tasks} = await page.evaluate(async () => {
+    const tasks: number[] = [];
+    const watch = new PerformanceObserver((list) => tasks.push(...list.getEntries().map((e) => e.duration)));
+    watch.observe({type: 'longtask'});
     const times: number[] = [];
     for (let i = 0; i < 181; i++) times.push(await new Promise((resolve) => requestAnimationFrame(resolve)));
-    return times.slice(1).map((t, i) => t - times[i]!);
+    watch.disconnect();
+    return {times: times.slice(1).map((t, i) => t - times[i]!), tasks};
   });
   await page.mouse.up();
   const slow = await slowness(page);
-  const sorted = frames.sort((a, b) => a - b);
-  const at = (share: number) => sorted[Math.floor(share * (sorted.length - 1))]!;
+  const sorted = times.sort((a, b) => a - b);
+  const held = tasks.filter((ms) => ms > 50 * slow);
   console.log(
-    `strips of 8 motors: frames of ${at(0.5).toFixed(1)} ms, 99 of 100 within ${at(0.99).toFixed(1)}, longest ${at(1).toFixed(1)} ms`,
+    `strips of 8 motors: middle frame ${againstReference(sorted[sorted.length >> 1]!, slow)}, longest ${sorted.at(-1)!.toFixed(1)} ms; ${held.length} tasks over 50 ms`,
   );
-  expect(at(0.5)).toBeLessThan(20 * slow);
+  // Of 180 frames: more would be seen as a stutter.
+  expect(held.length).toBeLessThanOrEqual(2);
   await expect(page.getByRole('table', {name: 'Replies counted under load'}).getByRole('row')).toHaveCount(9);
 });

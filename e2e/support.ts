@@ -386,6 +386,10 @@ declare global {
   }
 }
 
+/** A time as it was, and as it would be on the machine that {@link slowness} is told against. */
+export const againstReference = (ms: number, slow: number): string =>
+  `${ms.toFixed(0)} ms (${(ms / slow).toFixed(0)} ms at the reference)`;
+
 /** What {@link slowness} measures on the machine that the limits were set on while nothing else ran, ms. */
 const referenceMs = 36;
 

@@ -95,6 +95,7 @@ export class TimelineComponent {
   private colours: ReturnType<typeof sheetColours> | undefined;
   /** Longest time that one drawing took, ms: told to who measures. */
   private longestMs = 0;
+  private drawings = 0;
 
   constructor() {
     const destroyed = inject(DestroyRef);
@@ -243,6 +244,7 @@ export class TimelineComponent {
     });
     this.longestMs = Math.max(this.longestMs, performance.now() - began);
     canvas.dataset['longest'] = this.longestMs.toFixed(1);
+    canvas.dataset['drawings'] = String(++this.drawings);
     canvas.dataset['span'] = `${this.span.from} ${this.span.to}`;
   }
 }
