@@ -1,4 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
+import {kibText} from '@core/words/size';
 import {controllerFirmwareSheet, type ControllerOffer} from '@core/sheets/firmware/controller-firmware';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
@@ -15,6 +16,7 @@ import {ControllerClaimComponent} from './controller-claim.component';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ControllerFirmwareComponent {
+  protected readonly kib = kibText;
   private readonly fleet = inject(FleetStore);
   private readonly shelf = inject(ShelfStore);
   private readonly work = inject(WorkStore);

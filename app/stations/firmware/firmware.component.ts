@@ -2,6 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {TableModule} from 'primeng/table';
+import {kibText} from '@core/words/size';
 import {firmwareSheet, withModule} from '@core/sheets/firmware/firmware';
 import type {Card} from '@core/sheets/firmware/firmware-cards';
 import type {FoundEsc} from '@core/bench/found';
@@ -67,7 +68,7 @@ export class FirmwareComponent {
     return firmwareSheet({craft, shelf: this.shelf.nowFor(craft.craft), work: {open}, ...more});
   });
 
-  protected kib = (bytes: number): string => (bytes / 1024).toFixed(bytes % 1024 ? 1 : 0);
+  protected readonly kib = kibText;
 
   protected choose(card: Card): void {
     this.fleet.setFirmware(card.firmware);

@@ -1,4 +1,5 @@
 /** One strip for each ESC that an order writes: how many pages, bytes and seconds are left, and what stopped it. */
+import {kibOfText} from '../../words/size';
 import type {ImagesOfStep} from '../../order/step-kind';
 import type {Step} from '../../order/steps';
 import type {JournalEntry} from '../../run/journal';
@@ -98,10 +99,9 @@ function wordsOf(state: Strip['state'], done: number, pages: number): string {
 }
 
 function figuresOf(state: Strip['state'], progress: Progress | undefined): Pick<Strip, 'bytes' | 'left'> {
-  const kib = (bytes: number) => (bytes / 1024).toFixed(1);
   const {bytesTotal, bytesDone = 0, leftMs} = progress ?? {};
   return {
-    bytes: bytesTotal !== undefined && state !== 'done' ? `${kib(bytesDone)} of ${kib(bytesTotal)} KiB` : '',
+    bytes: bytesTotal !== undefined && state !== 'done' ? kibOfText(bytesDone, bytesTotal) : '',
     left: state === 'writing' && leftMs !== undefined ? `about ${Math.ceil(leftMs / 1000)} s left` : '',
   };
 }
