@@ -258,13 +258,17 @@ describe('docket', () => {
     expect(bench.calls).toEqual(['connect and survey']);
   });
 
-  it('with everything proven says so', () => {
+  it('with everything proven leaves its room to the station, and says so where it is opened', () => {
     const done = {...states(found)};
     for (const name of Object.keys(done) as (keyof typeof done)[]) done[name] = {state: 'done', note: ''};
-    const {text} = docket(({work}) => work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built), {
-      found,
-      states: done,
-    });
+    const {text, host, fixture} = docket(
+      ({work}) => work.draft.set(built.ok ? {ok: true, value: {...order, steps: []}} : built),
+      {found, states: done},
+    );
+    expect(textOf(host.querySelector('.folded.strip'))).toContain('nothing open');
+    expect(host.querySelector('aside')).toBeNull();
+    button(host, 'Open work order').click();
+    fixture.detectChanges();
     expect(text()).toContain('Everything is proven. Sign-off lists on what and when.');
   });
 

@@ -59,7 +59,7 @@ interface DocketSheet {
   readonly isOffRoad: boolean;
   readonly needsPropsOff: boolean;
   readonly writesImages: boolean;
-  /** The craft is as planned and nothing is to be told of an order: the docket needs no room. */
+  /** The craft is as planned and proven, and nothing is to be told of an order: the docket needs no room. */
   readonly isIdle: boolean;
 }
 
@@ -101,7 +101,7 @@ export function docketSheet(q: DocketQuestion, work: WorkNow): DocketSheet {
     warnings: work.open ? [] : (order?.warnings ?? []),
     open: openLines(order),
     problem,
-    isIdle: now.kind === 'as planned' && !last && !problem,
+    isIdle: now.kind === 'as planned' && !last && !problem && !stillToProve.length,
     account:
       work.journal.findLast((e) => e.event === 'stopped')?.text ?? 'The page was closed in the middle of this order.',
     isOvertaken: work.problem?.code === 'found-changed',
