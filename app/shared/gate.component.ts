@@ -1,4 +1,13 @@
-import {booleanAttribute, ChangeDetectionStrategy, Component, computed, inject, input} from '@angular/core';
+import {
+  booleanAttribute,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+} from '@angular/core';
+import type {GateLine} from '@core/spin/hold/gate';
 import {BenchStore} from '../state/bench.store';
 import {clockTime} from '@core/words/moment';
 
@@ -70,9 +79,14 @@ export class GateComponent {
   protected readonly when = clockTime;
   protected readonly marks = {right: '✓', ask: '?', wrong: '✗'} as const;
   protected readonly spoken = {right: 'right', ask: 'to be confirmed', wrong: 'not right'} as const;
-  protected readonly lines = computed(() =>
+  private readonly asked = computed(() =>
     this.bench.gate().filter((l) => !(this.withinOrder() && l.what === 'wires' && this.bench.isConnected())),
   );
+  /** While something is held they stay as they stood before it: a line more would move what a finger holds. */
+  protected readonly lines = linkedSignal<{isHeld: boolean; now: readonly GateLine[]}, readonly GateLine[]>({
+    source: () => ({isHeld: this.bench.turning(), now: this.asked()}),
+    computation: ({isHeld, now}, before) => (isHeld && before ? before.value : now),
+  });
   protected readonly isOpen = computed(() => this.lines().every((l) => l.state === 'right'));
   /** The propellers are all that is left to confirm. */
   protected readonly asks = computed(() => {

@@ -146,6 +146,19 @@ describe('the gate', () => {
     expect(buttons(fixture.nativeElement)).toHaveLength(0);
   });
 
+  it('stands as it stood while something is held: a line more would move what a finger holds', () => {
+    const open = {...right, propsOff: {cycle: 1, at: 5}, firstPower: {at: 4, amps: 0.31}};
+    const {bench, fixture, text} = ask((b) => b.gate.set(gateLines(open)));
+    const before = text();
+    bench.turning.set(true);
+    bench.gate.set(gateLines({...open, turning: true}));
+    fixture.detectChanges();
+    expect(text()).toBe(before);
+    bench.turning.set(false);
+    fixture.detectChanges();
+    expect(text()).not.toBe(before);
+  });
+
   it('in a work order says nothing of the wires, which are its own', () => {
     const own = ask((b) => b.gate.set(gateLines({...right, wiresTaken: 'A work order'})));
     own.fixture.componentRef.setInput('withinOrder', true);
