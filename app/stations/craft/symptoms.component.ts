@@ -6,6 +6,7 @@ import {symptomSheet, type Symptom} from '@core/sheets/craft/symptoms';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FlightStore} from '../../state/flights/flight.store';
 import {MotionStore} from '../../state/spin/motion.store';
+import {WorkStore} from '../../state/work.store';
 
 /** The way in by what the craft does: where its causes show, and what is known of each place. */
 @Component({
@@ -74,13 +75,12 @@ import {MotionStore} from '../../state/spin/motion.store';
 export class SymptomsComponent {
   private readonly flights = inject(FlightStore);
   private readonly runs = inject(MotionStore);
+  private readonly work = inject(WorkStore);
   private readonly judged = inject(CraftQuestionStore).judged;
   protected readonly symptom = signal<Symptom | undefined>(undefined);
   protected readonly sheet = computed(() => {
     const q = this.judged();
-    const open = this.flights.current();
-    // A flight that was computed for the demo says nothing of this craft.
-    const flight = open?.flight.isDemo ? undefined : open?.summary.report.findings;
-    return q && symptomSheet(q, {run: this.runs.run()?.report.findings, flight}, this.symptom());
+    const open = {run: this.runs.own(), flight: this.flights.current(), breaches: this.work.findings()};
+    return q && symptomSheet(q, open, this.symptom());
   });
 }

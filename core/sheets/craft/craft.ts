@@ -8,7 +8,7 @@ import type {Board} from '../../firmware/releases';
 import {estimatePackResistance, inductanceTrust, packTrust, resistanceTrust} from '../../motor/estimates';
 import {torqueConstant} from '../../motor/motor';
 import type {Choice} from '../choice';
-import type {DrawnArm} from '../spin/spin-order';
+import {outputLabel, type DrawnArm} from '../spin/spin-order';
 export type {AirframeName, WindingKey};
 
 /** What the plan makes of the ESCs, and what it breaks. */
@@ -89,7 +89,7 @@ export function craftSheet(craft: Craft, {escs, findings, boards}: CraftNow): Cr
 const guessText = 'From the starting plan. Correct what is otherwise, or confirm it.';
 
 const drawnArm = (sense: RotationDirection | undefined, output: number): DrawnArm => ({
-  ...{sense, label: output < 0 ? '?' : String(output + 1), state: 'open'},
+  ...{sense, label: outputLabel(output), state: 'open'},
 });
 
 const winding: Readonly<Record<WindingKey, {readonly name: string; readonly trust: number}>> = {

@@ -2,9 +2,15 @@
 import {describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
 import {emptyQuestion, questionOf, withEightMotors} from '../../testing/question-of';
-import {symptomNames, symptomSheet, type Symptom} from './symptoms';
+import {symptomNames, symptomSheet, type Measured, type Symptom} from './symptoms';
 
-const nothing = {run: undefined, flight: undefined};
+const nothing: Measured = {run: undefined, flight: undefined, breaches: []};
+/** With what its labels say. */
+const labelled = {
+  ...juniper,
+  motor: {...juniper.motor, amps: 40},
+  battery: {...juniper.battery, amps: 150},
+};
 const symptoms = Object.keys(symptomNames) as Symptom[];
 
 it('offers every symptom, and no place before one is chosen', () => {
@@ -26,7 +32,7 @@ describe.each(symptoms)('%s', (symptom) => {
   });
 
   it('of a proven craft, of four motors and of eight, only run and flight are open', () => {
-    for (const craft of [juniper, withEightMotors(juniper)])
+    for (const craft of [labelled, withEightMotors(labelled)])
       for (const look of ask(questionOf(craft))) {
         expect(look.why).toMatch(/^(?!It)\w/);
         if (look.tag === 'wait') expect(look.text).toMatch(/^No (run|flight) is open/);
@@ -35,15 +41,54 @@ describe.each(symptoms)('%s', (symptom) => {
   });
 });
 
+const own: Measured = {
+  run: {source: 'burst', report: {findings: [{kind: 'odd-kv', motor: 2, text: 'Motor 3: KV 4 % lower.'}]}},
+  flight: {
+    flight: {isDemo: false},
+    summary: {
+      report: {findings: [{kind: 'long-coast', text: 'Motor 3 takes 90 ms.', next: '', evidence: 'none'}]},
+    },
+  },
+  breaches: [],
+};
+
 it('a finding of the flight or the run is told at its place, another one is not', () => {
-  const flight = [{kind: 'long-coast' as const, text: 'Motor 3 takes 90 ms.', next: '', evidence: 'none' as const}];
-  const run = [{kind: 'odd-kv' as const, motor: 2, text: 'Motor 3: KV 4 % lower.'}];
-  const looks = symptomSheet(questionOf(juniper), {run, flight}, 'dips').looks;
+  const looks = symptomSheet(questionOf(juniper), own, 'dips').looks;
   expect(looks.map((l) => [l.station, l.tag, l.text])).toEqual([
     ['noise', 'diff', 'Motor 3 takes 90 ms.'],
     ['spin', 'diff', 'Motor 3: KV 4 % lower.'],
     ['parameters', 'ok', 'Every ESC holds what is planned.'],
   ]);
-  const rough = symptomSheet(emptyQuestion(juniper), {run, flight}, 'rough').looks;
+  const rough = symptomSheet(emptyQuestion(juniper), own, 'rough').looks;
   expect(rough[0]).toMatchObject({station: 'noise', tag: 'ok'});
+});
+
+it('a run from a file and a flight of the demo say nothing of this craft', () => {
+  const {run, flight} = own;
+  const others = {run: {...run!, source: 'file'}, flight: {...flight!, flight: {isDemo: true}}, breaches: []};
+  const [inFlight, onBench] = symptomSheet(questionOf(juniper), others, 'dips').looks;
+  expect([inFlight!.word, onBench!.word]).toEqual(['open', 'open']);
+});
+
+it('currents are predicted, and held against labels that were entered', () => {
+  const craftLine = (craft: typeof juniper, breaches: Measured['breaches'] = []) =>
+    symptomSheet(questionOf(craft), {...nothing, breaches}, 'hot').looks.find((l) => l.station === 'craft');
+  const breach = {
+    id: 'motor-current',
+    severity: 'warn',
+    keys: [],
+    remedy: '',
+    place: '',
+    meaning: '52 A of 40 A.',
+  } as const;
+  expect(craftLine(juniper)).toMatchObject({word: 'open', text: expect.stringContaining('highest currents')});
+  expect(craftLine(labelled)).toMatchObject({word: 'predicted', tag: 'ok'});
+  expect(craftLine(labelled, [breach])).toMatchObject({word: 'predicted', tag: 'diff', text: '52 A of 40 A.'});
+});
+
+it('what was seen earlier is told as that, with what happened since', () => {
+  const later = questionOf(juniper, {now: undefined});
+  const [seen] = symptomSheet(later, nothing, 'flips').looks;
+  expect(seen).toMatchObject({tag: 'ok', text: expect.stringContaining('the bench is not connected now')});
+  expect(seen!.word).not.toContain('current');
 });

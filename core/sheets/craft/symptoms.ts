@@ -3,6 +3,9 @@
  * worth a look, and what is known of each place so far. Causes are common practice of the trade; what is known comes from
  * proofs, sightings, the last run on the bench and the flight that is open.
  */
+import {packRuleIds} from '../../compare/rules/pack';
+import type {Finding as Breach} from '../../compare/rules/rule';
+import type {Flight} from '../../flight/flight';
 import type {Finding} from '../../noise/finding';
 import type {MotionFinding} from '../../motion/report';
 import {standingText, isProven, type Standing} from '../../proof/standing';
@@ -25,10 +28,18 @@ export const symptomNames = {
 } as const;
 export type Symptom = keyof typeof symptomNames;
 
-/** What has been measured beside the record; undefined where nothing is open. */
+/** What is open beside the record, and the rules that the plan breaks. */
 export interface Measured {
-  readonly run: readonly MotionFinding[] | undefined;
-  readonly flight: readonly Finding[] | undefined;
+  /** A run on the bench; one from a file is anybody's. */
+  readonly run: {readonly source: string; readonly report: {readonly findings: readonly MotionFinding[]}} | undefined;
+  /** A flight; one that was computed for the demo says nothing of this craft. */
+  readonly flight:
+    | {
+        readonly flight: Pick<Flight, 'isDemo'>;
+        readonly summary: {readonly report: {readonly findings: readonly Finding[]}};
+      }
+    | undefined;
+  readonly breaches: readonly Breach[];
 }
 
 interface LookLine {
@@ -65,13 +76,13 @@ export function symptomSheet(q: JudgedCraft, measured: Measured, symptom: Sympto
   };
 }
 
-const fine = (text: string, word = '✓ as it should be'): Known => ({tag: 'ok', word, text});
+const fine = (word: string, text: string): Known => ({tag: 'ok', word, text});
 const found = (text: string): Known => ({tag: 'diff', word: '✗ found', text});
 const open = (text: string): Known => ({tag: 'wait', word: 'open', text});
 
 const ofStanding = (s: Standing, notYet: string): Known => {
   if (s.kind === 'failed') return found('What was measured last is not as it must be.');
-  if (isProven(s)) return fine(standingText(s), standingWord[s.kind]);
+  if (isProven(s)) return fine(standingWord[s.kind], standingText(s) || 'Nothing that it rests on has changed since.');
   return open(s.kind === 'void' ? standingText(s) : notYet);
 };
 
@@ -89,29 +100,32 @@ const findings = <K extends string>(
 ): Known => {
   if (!all) return open(notYet);
   const these = all.filter((f) => kinds.includes(f.kind));
-  return these.length ? found(these.map((f) => f.text).join(' ')) : fine(none);
+  return these.length ? found(these.map((f) => f.text).join(' ')) : fine('nothing found', none);
 };
 
 const ofRun =
   (...kinds: MotionFinding['kind'][]): Look['known'] =>
   (_, {run}) =>
-    findings(run, kinds, {
-      none: 'Nothing of this in the last run.',
-      notYet: 'No run is open: run steps and cuts, or open one that was kept.',
+    findings(run?.source === 'file' ? undefined : run?.report.findings, kinds, {
+      none: 'Nothing of this in the run that is open.',
+      notYet: 'No run is open that this craft did: run steps and cuts, or open one that was kept.',
     });
 
 const ofFlight =
   (...kinds: Finding['kind'][]): Look['known'] =>
-  (_, {flight}) =>
-    findings(flight, kinds, {
+  (_, {flight: open}) =>
+    findings(open?.flight.isDemo ? undefined : open?.summary.report.findings, kinds, {
       none: 'Nothing of this in the flight that is open.',
-      notYet: 'No flight is open: drop the log of one on the page.',
+      notYet: 'No flight is open that this craft flew: drop the log of one on the page.',
     });
 
 const orderAndRotation: Look['known'] = (q) => {
   const {kind, since} = seenStanding(q);
   if (kind === 'current' || kind === 'earlier')
-    return fine('Every motor was seen on its arm, turning the planned way.');
+    return fine(
+      standingWord[kind],
+      `Every motor was seen on its arm, turning the planned way${since && `; ${since}`}.`,
+    );
   return open(
     kind === 'void' ? `No longer valid: ${since}.` : 'Not seen yet: hold each output and point at what turns.',
   );
@@ -125,13 +139,21 @@ const likeThePlan: Look['known'] = ({differences}) => {
     ? found(
         `${counted(count, 'thing')} on the ESCs differ from the plan; motors that differ from each other answer differently.`,
       )
-    : fine('Every ESC holds what is planned.');
+    : fine('✓ as planned', 'Every ESC holds what is planned.');
 };
 
-const craftIsKnown: Look['known'] = ({craft}) =>
-  craft.guessed
-    ? open('Motors, battery or boards are still as the starting plan guessed them.')
-    : fine('What the craft is made of was entered or confirmed.');
+const propsAreKnown: Look['known'] = ({craft: {guessed, props}}) =>
+  guessed?.includes('airframe')
+    ? open('Still as the starting plan guessed them.')
+    : fine('✓ entered', `Props ${props}, as it was entered; look whether it is so.`);
+
+const currentWithinLabels: Look['known'] = ({craft: {motor, battery}}, {breaches}) => {
+  const these = breaches.filter((f) => packRuleIds.includes(f.id));
+  if (these.length) return {tag: 'diff', word: 'predicted', text: these.map((f) => f.meaning).join(' ')};
+  if (motor.amps === undefined || battery.amps === undefined)
+    return open('Enter the highest currents of motor and pack: nothing is held against them yet.');
+  return fine('predicted', 'At full throttle no label is passed.');
+};
 
 /** Common practice of the trade, most likely causes first. */
 const places: Readonly<Record<Symptom, readonly Look[]>> = {
@@ -144,7 +166,7 @@ const places: Readonly<Record<Symptom, readonly Look[]>> = {
         if (count === undefined) return open('Not read yet: connect and survey.');
         return count < craft.arms.length
           ? found(`${count} of ${craft.arms.length} ESCs answer.`)
-          : fine('Every ESC answers.');
+          : fine('✓ read', 'Every ESC answered when it was read last.');
       },
     },
     {
@@ -165,7 +187,7 @@ const places: Readonly<Record<Symptom, readonly Look[]>> = {
       why: 'a board that sits otherwise than the controller believes corrects the wrong way',
       known: proof('mounting', 'Not shown yet: tilt the craft as the station says.'),
     },
-    {station: 'craft', why: 'propellers in or out decide which way each motor must turn', known: craftIsKnown},
+    {station: 'craft', why: 'propellers in or out decide which way each motor must turn', known: propsAreKnown},
   ],
   yaws: [
     {station: 'spin', why: 'motors that turn the wrong way do not balance each other', known: orderAndRotation},
@@ -230,7 +252,7 @@ const places: Readonly<Record<Symptom, readonly Look[]>> = {
       why: 'PWM frequency, timing and braking decide what is lost in motor and bridge',
       known: likeThePlan,
     },
-    {station: 'craft', why: 'current beyond the label of motor, ESC or pack', known: craftIsKnown},
+    {station: 'craft', why: 'current beyond the label of motor, ESC or pack', known: currentWithinLabels},
   ],
   falls: [
     {

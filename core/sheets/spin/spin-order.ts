@@ -35,6 +35,9 @@ export interface DrawnArm {
   readonly state: 'open' | 'ok' | 'diff' | 'asked';
 }
 
+/** The number that an arm's output goes by; none where nobody knows it. */
+export const outputLabel = (output = -1): string => (output < 0 ? '?' : String(output + 1));
+
 interface OutputLine {
   readonly output: number;
   readonly state: 'seen' | 'asked' | 'next' | 'to come';
@@ -139,7 +142,7 @@ function drawnArms(q: CraftQuestion, isAsking: boolean): DrawnArm[] {
   const senses = wantedDirections(q.craft);
   return q.craft.arms.map((_, arm) => {
     const sighting = q.record.sightings.find((s) => s.arm === arm);
-    const label = sighting ? String(sighting.output + 1) : '?';
+    const label = outputLabel(sighting?.output);
     if (isAsking) return {sense: sighting?.sense, label, state: 'asked'};
     if (!sighting) return {sense: senses[arm], label, state: 'open'};
     return {sense: sighting.sense, label, state: sightingHolds(sighting, sightingQuestion(q)) ? 'ok' : 'diff'};

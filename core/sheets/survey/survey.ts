@@ -11,7 +11,7 @@ import type {Problem} from '../../problem';
 import type {Remark} from '../../remark';
 import {alike} from '../../words/alike';
 import type {CraftQuestion} from '../craft-question';
-import type {DrawnArm} from '../spin/spin-order';
+import {outputLabel, type DrawnArm} from '../spin/spin-order';
 import {escLine, type Cell, type EscLine} from './esc-line';
 
 interface SurveyLine extends EscLine {
@@ -74,7 +74,7 @@ const drawnArms = ({escs}: Found, {arms, plan}: CraftQuestion['craft']): DrawnAr
   arms.map((_, arm): DrawnArm => {
     const output = plan.controller.arms.indexOf(arm);
     const isRead = escs.some((esc) => esc.output === output);
-    return {sense: undefined, label: output < 0 ? '?' : String(output + 1), state: isRead ? 'ok' : 'diff'};
+    return {sense: undefined, label: outputLabel(output), state: isRead ? 'ok' : 'diff'};
   });
 
 const isStale = (found: Found, {bench}: CraftQuestion): boolean =>
