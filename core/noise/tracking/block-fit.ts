@@ -22,6 +22,7 @@ interface BlockQuestion {
 /** Arrays that blocks use in turn: to make them anew for each block took a seventh of its time. */
 export class Scratch {
   private readonly made = new Map<number, Float64Array[]>();
+  private readonly circles = new Map<number, Turn>();
 
   /** The first `count` rows of `length`, with whatever the last block left in them. */
   rows(length: number, count: number): Float64Array[] {
@@ -29,6 +30,13 @@ export class Scratch {
     if (!rows) this.made.set(length, (rows = []));
     while (rows.length < count) rows.push(new Float64Array(length));
     return rows;
+  }
+
+  /** One turn in steps of 1/length. */
+  circle(length: number): Turn {
+    let circle = this.circles.get(length);
+    if (!circle) this.circles.set(length, (circle = circleOf(length)));
+    return circle;
   }
 }
 
@@ -79,7 +87,7 @@ export class BlockFit {
     this.turned = [rows[3]!, rows[4]!];
     this.basis = rows.slice(ownRows, ownRows + this.n);
     this.weights = {sum: sumOf(q.window), squares: dot(q.window, q.window)};
-    this.circle = circleOf(q.window.length);
+    this.circle = q.scratch.circle(q.window.length);
     this.build(q.hz.map(() => 0));
   }
 
@@ -338,16 +346,9 @@ function raise(turn: Turn, order: number, {cos, sin}: Turn): void {
   }
 }
 
-/** The last circle that was asked for: all blocks of one length share it. */
-let lastCircle: Turn = {cos: new Float64Array(0), sin: new Float64Array(0)};
-
 function circleOf(length: number): Turn {
-  if (lastCircle.cos.length !== length) {
-    const angle = (_: number, i: number) => (2 * Math.PI * i) / length;
-    const turns = new Float64Array(length).map(angle);
-    lastCircle = {cos: turns.map((a) => Math.cos(a)), sin: turns.map((a) => Math.sin(a))};
-  }
-  return lastCircle;
+  const turns = new Float64Array(length).map((_, i) => (2 * Math.PI * i) / length);
+  return {cos: turns.map((a) => Math.cos(a)), sin: turns.map((a) => Math.sin(a))};
 }
 
 const sumOf = (values: Float64Array): number => values.reduce((sum, v) => sum + v, 0);
