@@ -4,6 +4,7 @@ import {patchState, signalStore, withComputed, withMethods, withProps, withState
 import type {Craft, PlannedValue} from '@core/craft/craft';
 import type {FirmwarePlan} from '@core/firmware/plan/firmware-plan';
 import type {ControllerPlan} from '@core/controller/plan';
+import {withChangedKnown} from '@core/craft/guesses';
 import {demoFleet} from '@demo/craft/fleet';
 import type {ParameterKey} from '@core/settings/definitions';
 import {CLOCK} from '../bench/page-clock';
@@ -128,7 +129,8 @@ export const FleetStore = signalStore(
     edit(change: (craft: Craft) => Craft): void {
       const before = store.current();
       if (!before) return;
-      const after = change(before);
+      // Whatever changes a part, an entry or a measurement, it is no guess any more.
+      const after = withChangedKnown(before, change(before));
       if (!isEqual(after, before)) store._replace(after, onto(before));
     },
     undo(): void {

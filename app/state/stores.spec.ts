@@ -84,6 +84,16 @@ describe('fleet', () => {
     expect(store.canUndo()).toBe(false);
   });
 
+  it('a part that any edit changes, a measurement too, is no guess any more, and undo takes that back', async () => {
+    const store = await fleet();
+    store.add({...store.current()!, id: 'sedge', name: 'Sedge', guessed: ['motors', 'battery']});
+    store.open('sedge');
+    store.edit((craft) => ({...craft, motor: {...craft.motor, kv: 1723}}));
+    expect(store.current()!.guessed).toEqual(['battery']);
+    store.undo();
+    expect(store.current()!.guessed).toEqual(['motors', 'battery']);
+  });
+
   it('holds 200 steps and no more', async () => {
     const store = await fleet();
     for (let i = 0; i < 250; i++) store.setController({notchMinHz: 50 + i});

@@ -6,14 +6,14 @@ import {routeStates} from '../route/stations';
 import {blankRecord} from '../route/craft-record';
 import {juniper} from '@demo/craft/juniper';
 import type {Craft} from './craft';
-import {guessedParts, withConfirmed} from './guesses';
+import {guessedParts, withChangedKnown, withConfirmed} from './guesses';
 import {copyOf, craftFromPreset, presets} from './presets';
 
 const sedge = craftFromPreset(presets[1]!, {id: 's', name: 'Sedge'});
 const edited = (craft: Craft, edit: (craft: Craft) => Craft) => {
   const checked = checkedEdit(craft, edit);
   if (!checked.ok) throw new Error(checked.fault);
-  return checked.craft;
+  return withChangedKnown(craft, checked.craft);
 };
 const craftStop = (craft: Craft) => routeStates({craft, record: blankRecord(craft.id), now: undefined}).craft;
 

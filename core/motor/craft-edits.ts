@@ -3,7 +3,6 @@ import {readStatorSize} from './estimates';
 import {withEstimates} from './model';
 import {leadOutput} from '../craft/change-arms';
 import {craftSchema, type Arm, type Craft} from '../craft/craft';
-import {withChangedKnown} from '../craft/guesses';
 
 /** A value of the winding that can follow size and KV. */
 export type WindingKey = NonNullable<Craft['motor']['estimated']>[number];
@@ -13,7 +12,7 @@ export type CraftEdit = (craft: Craft) => Craft;
 type CheckedEdit = {readonly ok: true; readonly craft: Craft} | {readonly ok: false; readonly fault: string};
 
 export function checkedEdit(craft: Craft, edit: CraftEdit): CheckedEdit {
-  const checked = craftSchema.safeParse(withChangedKnown(craft, edit(craft)));
+  const checked = craftSchema.safeParse(edit(craft));
   if (checked.success) return {ok: true, craft: checked.data};
   const issue = checked.error.issues[0]!;
   return {ok: false, fault: `${issue.path.join(' ')}: ${issue.message}. Nothing was taken over.`};
