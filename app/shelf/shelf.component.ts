@@ -10,12 +10,14 @@ import {
   shelfSheet,
   wholeShelf,
   type ServiceFault,
+  type ShelfRow,
   type ShelfSearch,
 } from '@core/sheets/keeping/shelf';
 import {dayText} from '@core/words/moment';
 import {kibText} from '@core/words/size';
 import {ProblemComponent} from '../shared/problem.component';
 import {pickedFiles} from '../shared/picked-files';
+import {rowsBy} from '../shared/row-track';
 import {FileInbox} from '../state/file-inbox';
 import {ShelfStore} from '../state/shelf.store';
 import {InspectorComponent} from './inspector.component';
@@ -51,6 +53,7 @@ export class ShelfComponent {
       command: () => this.shelf.setMishap(this.shelf.mishap() === fault ? undefined : fault),
     })),
   );
+  protected readonly byRelease = rowsBy((row: ShelfRow) => row.release.id);
   protected readonly day = dayText;
   protected readonly kib = kibText;
 

@@ -77,6 +77,19 @@ describe('shelf', () => {
     expect(text()).toContain('requires a flight controller with Plumb 2.2');
   });
 
+  it('the rows stand as they stood when an image arrives, so that a press that has begun still counts', () => {
+    const {shelf, fixture, host} = open();
+    const names = () => [...host.querySelectorAll<HTMLButtonElement>('p-table button.name')];
+    const before = names();
+    expect(before.length).toBe(26);
+    shelf.images.set({
+      ...images,
+      [catalogue.controllers!.releases[0]!.sha256]: memoryShelf.image(catalogue.releases[0]!.id),
+    });
+    fixture.detectChanges();
+    expect(names().every((name, i) => name === before[i])).toBe(true);
+  });
+
   it.each([
     ['chalk 96', 3],
     ['withdrawn', 2],

@@ -8,6 +8,7 @@ import type {Card} from '@core/sheets/firmware/firmware-cards';
 import type {FoundEsc} from '@core/bench/found';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
+import {rowsBy} from '../../shared/row-track';
 import {BenchStore} from '../../state/bench.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
@@ -43,6 +44,7 @@ export class FirmwareComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly work = inject(WorkStore);
   protected readonly bench = inject(BenchStore);
+  protected readonly byOutput = rowsBy((esc: {readonly output: number}) => esc.output);
   /** Output whose reasons and map are shown; the odd one out first. */
   protected readonly picked = signal<number | undefined>(undefined);
   protected readonly showRefused = signal(false);

@@ -6,6 +6,7 @@ import {CraftDrawingComponent} from '../../shared/craft-drawing.component';
 import {ProblemComponent} from '../../shared/problem.component';
 import {ArmRoundComponent} from './arm-round.component';
 import {ReplacedPartsComponent} from './replaced-parts.component';
+import {rowsBy} from '../../shared/row-track';
 import {BenchStore} from '../../state/bench.store';
 import {FleetStore} from '../../state/fleet.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';
@@ -71,6 +72,7 @@ export class SurveyComponent {
   protected readonly bench = inject(BenchStore);
   protected readonly craft = inject(FleetStore).current;
   protected readonly sheet = inject(CraftQuestionStore).sheet(surveySheet);
+  protected readonly byOutput = rowsBy((esc: {readonly output: number}) => esc.output);
 
   protected when(at: number): string {
     return new Date(at).toLocaleTimeString('en-GB');

@@ -31,7 +31,7 @@ interface ShelfSheet {
   readonly standings: Choice<string>[];
 }
 
-interface ShelfRow {
+export interface ShelfRow {
   readonly release: Release;
   readonly title: string;
   readonly isKept: boolean;
