@@ -6,3 +6,6 @@ export function canonicalJson(value: unknown): string {
       : v,
   );
 }
+
+/** Whether two values say the same, whatever the order of their keys. */
+export const sameJson = (a: unknown, b: unknown): boolean => canonicalJson(a) === canonicalJson(b);

@@ -40,7 +40,9 @@ async function textsFromNowOn(of: Locator): Promise<() => Promise<string[]>> {
   return () => texts.jsonValue();
 }
 
-test('the coasting motor is found, its cause named, cured by the order, and measured again', async ({page}) => {
+test('the coasting motor is found, its cause named, cured by the order, and measured again under the same hold', async ({
+  page,
+}) => {
   const errors = watchErrors(page);
   await withReplies(page);
   await station(page, 'Spin').click();
@@ -58,12 +60,13 @@ test('the coasting motor is found, its cause named, cured by the order, and meas
   await expectAccessible(page, 'steps and cuts');
   await beginOrder(page);
   // Settings only: no firmware was written, so the battery stays on.
-  await holdUntil(page, /Hold to prove the replies/, () =>
+  await holdUntil(page, /Hold to prove replies and motion/, () =>
     expect(docketOf(page).getByText('carried out')).toBeVisible(),
   );
-  await measureMotors(page);
   await expect(page.getByText(/Motor 3, rear left: coast-down/)).toHaveCount(0);
   await expect(page.getByText('Thin lines below it')).toBeVisible();
+  await station(page, 'Sign-off').click();
+  await expect(page.getByRole('row', {name: /Motors alike and plausible/})).toContainText('✓');
   errors.expectNone();
 });
 

@@ -233,9 +233,9 @@ export async function finishOrder(page: Page): Promise<void> {
   await proveTheReplies(page);
 }
 
-/** The last step of an order: held until it is carried out. */
+/** The last steps of an order, of replies and perhaps of motion: one hold until it is carried out. */
 export const proveTheReplies = (page: Page): Promise<void> =>
-  holdUntil(page, /Hold to prove the replies/, () => expect(docketOf(page).getByText('carried out')).toBeVisible());
+  holdUntil(page, /Hold to prove /, () => expect(docketOf(page).getByText('carried out')).toBeVisible());
 
 /** Spin station: holds every output, looks at the simulated craft, and points at what turned. */
 export async function lookAtEveryOutput(page: Page, atThird?: () => Promise<void>): Promise<void> {

@@ -1,6 +1,8 @@
+import {sameJson} from '@core/canonical-json';
 import {computed, inject, type Signal} from '@angular/core';
 import {signalStore, withComputed, withMethods} from '@ngrx/signals';
 import {judgedCraft, type BenchNow, type CraftQuestion} from '@core/sheets/craft-question';
+import {measuredBefore} from '@core/proof/standing';
 import {BenchStore} from './bench.store';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
@@ -47,6 +49,8 @@ export const CraftQuestionStore = signalStore(
   withComputed(({judged}) => ({
     /** The proofs of the craft in hand and how they stand. */
     standings: computed(() => judged()?.standings),
+    /** What was measured of it once: an order that takes that away measures it again. */
+    measured: computed(() => measuredBefore(judged()?.standings ?? {}), {equal: sameJson}),
     /** How far each station is. */
     states: computed(() => judged()?.states),
   })),

@@ -1,4 +1,5 @@
 /** The fleet, the craft in hand and its plan, with undo. */
+import {sameJson} from '@core/canonical-json';
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withProps, withState} from '@ngrx/signals';
 import type {Craft, PlannedValue} from '@core/craft/craft';
@@ -67,7 +68,7 @@ export const FleetStore = signalStore(
     _isNews: (kept: readonly Craft[]): boolean =>
       // What lives in memory only must not be put back to what the store still has; an empty table is one that is being
       // filled anew.
-      !store.storeFault() && kept.length > 0 && !isEqual(inDemoOrder(kept), inDemoOrder(store.crafts())),
+      !store.storeFault() && kept.length > 0 && !sameJson(inDemoOrder(kept), inDemoOrder(store.crafts())),
   })),
   withProps((store, clock = inject(CLOCK), mode = inject(StoreMode)) => {
     /** The way back as the store has it. Where it cannot be read, steps made here still come onto it in the store. */
@@ -95,7 +96,7 @@ export const FleetStore = signalStore(
         const [before, now] = [store.current(), rows.find((c) => c.id === id)];
         kept.agree(rows);
         patchState(store, {crafts: inDemoOrder(rows)});
-        if (id !== undefined && !isEqual(before, now)) void readHistory(id);
+        if (id !== undefined && !sameJson(before, now)) void readHistory(id);
       },
       onKept: (edited, {value, tookOver}, merge) => {
         forgetEdit(JSON.stringify(edited));
@@ -131,7 +132,7 @@ export const FleetStore = signalStore(
       if (!before) return;
       // Whatever changes a part, an entry or a measurement, it is no guess any more.
       const after = withChangedKnown(before, change(before));
-      if (!isEqual(after, before)) store._replace(after, onto(before));
+      if (!sameJson(after, before)) store._replace(after, onto(before));
     },
     undo(): void {
       const [before, now] = [store.past().at(-1), store.current()];
@@ -223,8 +224,6 @@ export const FleetStore = signalStore(
 
 const memoryText =
   'The store of this browser cannot be read, and you go on without it: what you do here lasts until this tab closes. To keep things, allow site data for this address or leave private browsing, then load the page again.';
-
-const isEqual = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /** The store returns craft by id; the demo's own order comes first, then the others by name. */
 function inDemoOrder(crafts: readonly Craft[]): Craft[] {

@@ -8,7 +8,6 @@ import type {Found} from '@core/bench/found';
 import {runWorkOrder, type Change, type Outcome, type Progress} from '@core/run/runner';
 import {snapshotOfFound} from '@core/snapshot/snapshot';
 import type {CancelSignal} from '@core/spin/hold/lease';
-import {sleep} from '@core/link/port';
 import {measureReplies} from '@core/spin/replies/measure-replies';
 import {replyQuestion} from '@core/spin/replies/reply-question';
 import {escsOfPlan, judgePlan, plannedEscs} from '@core/compare/rules/judge-plan';
@@ -26,6 +25,9 @@ import {BenchStore} from './bench.store';
 import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {CLOCK} from '../bench/page-clock';
+import {HeldMeasure, type Measuring} from './held-measure';
+import {CraftQuestionStore} from './craft-question.store';
+import {MotionStore} from './spin/motion.store';
 import {PlanEdits} from './plan-edits';
 import {RecordStore} from './record.store';
 import {ShelfStore} from './shelf.store';
@@ -51,8 +53,6 @@ interface WorkState {
   readonly problem: Problem | undefined;
   /** What was changed between stop and resume, for a person to decide about. */
   readonly changes: readonly Change[];
-  /** Share of the reply measurement while it is held. */
-  readonly holding: number | undefined;
   readonly finished: WorkOrder | undefined;
   /** After a roll-back a person said that the plan stays. */
   readonly keepsPlan: boolean;
@@ -79,10 +79,14 @@ export const WorkStore = signalStore(
     rollBack: undefined,
     problem: undefined,
     changes: [],
-    holding: undefined,
     finished: undefined,
     keepsPlan: false,
   }),
+  withComputed(() => ({
+    _measured: inject(CraftQuestionStore).measured,
+    /** Share of what is measured while a person holds. */
+    holding: inject(HeldMeasure).share.asReadonly(),
+  })),
   withComputed((store, fleet = inject(FleetStore), record = inject(RecordStore), shelf = inject(ShelfStore)) => ({
     /** What would be done now; undefined without a survey. */
     draft: computed((): Result<WorkOrder> | undefined => {
@@ -102,6 +106,7 @@ export const WorkStore = signalStore(
         rewrite: store.rewrite(),
         leave: store.leave(),
         leaveSteps: store.leaveSteps(),
+        measured: store._measured(),
         sightings: record.sightings(),
         board: shelf.boardOf(craft),
       });
@@ -144,8 +149,6 @@ export const WorkStore = signalStore(
   })),
   withProps(() => ({
     _hands: {
-      /** The hold of the moment: one object per press. */
-      held: undefined as Hold | undefined,
       /** Ends the order that is under way. */
       cancel: {aborted: false},
     },
@@ -192,70 +195,26 @@ export const WorkStore = signalStore(
     };
   }),
   withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {
-    const clock = inject(CLOCK);
+    const [held, clock] = [inject(HeldMeasure), inject(CLOCK)];
+    const replies: Measuring<ReplyMeasure[]> = (cancel, onProgress) =>
+      measureReplies(bench.requireClient(), {
+        ...replyQuestion(fleet.current()!, record.found()),
+        ...{clock, cancel, onProgress},
+      });
     return {
-      hold(): void {
-        store._hands.held = {aborted: false};
-      },
-      release(): void {
-        if (store._hands.held) store._hands.held.aborted = true;
-        store._hands.held = undefined;
-      },
-      /** A measurement, in an order or on its own; hold first. Resolves when all levels were counted; rejects when let go, stopped or disconnected. */
-      async measure(stopped: CancelSignal): Promise<ReplyMeasure[]> {
-        const craft = fleet.current();
-        if (!craft) throw new Error('No craft is open');
-        const own = store._hands.held ?? {aborted: true};
-        const signal: CancelSignal = {
-          get aborted() {
-            return own.aborted || stopped.aborted;
-          },
-          get why() {
-            return own.why;
-          },
-        };
-        const end = (why?: Problem) => {
-          own.aborted = true;
-          own.why = why;
-        };
-        // Within an order the wires are the order's.
-        const release = bench.beginHold(end, store.running() ? undefined : 'measurement');
-        patchState(store, {holding: 0});
-        try {
-          return await measureReplies(bench.requireClient(), {
-            ...replyQuestion(craft, record.found()),
-            clock,
-            cancel: signal,
-            onProgress: (holding) => patchState(store, {holding}),
-          });
-        } finally {
-          release();
-          patchState(store, {holding: undefined});
-        }
-      },
+      hold: () => held.press(),
+      release: () => held.letGo(),
+      /** Replies at all levels, hold first. */
+      measure: (stopped: CancelSignal): Promise<ReplyMeasure[]> =>
+        held.measure(replies, {stopped, isWithinOrder: store.running()}),
+      _replies: replies,
+      /** Within an order: waits for a hold, and again where it ended too early. */
+      _whileHeld: <T>(stopped: CancelSignal, measuring: Measuring<T>): Promise<T> =>
+        held.waitAndMeasure(measuring, {stopped, onEarly: (problem) => patchState(store, {problem})}),
     };
   }),
-  withMethods((store, bench = inject(BenchStore), clock = inject(CLOCK)) => ({
-    /** Waits for a hold, measures, and waits again when it ended too early. */
-    async _waitAndMeasure(stopped: CancelSignal): Promise<ReplyMeasure[]> {
-      for (;;) {
-        while (!store._hands.held || store._hands.held.aborted) {
-          if (stopped.aborted) throw new ProblemError(stoppedByPerson);
-          bench.requireClient();
-          await sleep(clock, 50);
-        }
-        try {
-          return await store.measure(stopped);
-        } catch (error) {
-          if (!(error instanceof ProblemError) || !holdAgain.has(error.problem.code) || stopped.aborted) throw error;
-          if (store._hands.held) store._hands.held.aborted = true;
-          patchState(store, {problem: error.problem});
-        }
-      }
-    },
-  })),
   withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {
-    const shelf = inject(ShelfStore);
+    const [shelf, motion] = [inject(ShelfStore), inject(MotionStore)];
     const clock = inject(CLOCK);
     const pause = {
       get paused() {
@@ -286,7 +245,8 @@ export const WorkStore = signalStore(
         image: shelf.image,
         onProgress: (progress) =>
           patchState(store, ({working}) => ({progress, working: {...working, [progress.stepId]: progress}})),
-        measureReplies: (_step, stopped) => store._waitAndMeasure(stopped),
+        measureReplies: (_step, stopped) => store._whileHeld(stopped, store._replies),
+        measureMotion: (_step, stopped) => store._whileHeld(stopped, motion.cardOfAll),
         cancel: store._hands.cancel,
         pause,
       });
@@ -328,7 +288,7 @@ export const WorkStore = signalStore(
           if (!(error instanceof ProblemError)) reportError(error);
         } finally {
           release();
-          patchState(store, {running: false, paused: false, progress: undefined, holding: undefined});
+          patchState(store, {running: false, paused: false, progress: undefined});
         }
         await store._refreshJournal(order.id).catch((error: unknown) => {
           if (!(error instanceof ProblemError)) throw error;
@@ -413,12 +373,6 @@ export const WorkStore = signalStore(
   }),
 );
 
-/** A press of the button; `why` is what ended it. */
-interface Hold {
-  aborted: boolean;
-  why?: Problem | undefined;
-}
-
 const fault = (error: unknown): Problem => ({
   code: 'fault',
   place: 'Bidex',
@@ -426,23 +380,5 @@ const fault = (error: unknown): Problem => ({
   remedy: 'Resume: everything is read again. If it stops again, save a backup and report it.',
 });
 
-/** Problems after which a person simply holds again. */
-const holdAgain: ReadonlySet<string> = new Set([
-  'let-go',
-  'second-hold',
-  'hold-ended',
-  'power-lost',
-  'props-not-confirmed',
-  'reports-stale',
-  'page-hidden',
-]);
-
 const toggled = <T>(list: readonly T[], item: T): T[] =>
   list.includes(item) ? list.filter((other) => other !== item) : [...list, item];
-
-const stoppedByPerson: Problem = {
-  code: 'stopped-by-person',
-  place: 'work order',
-  meaning: 'Stopped by you.',
-  remedy: 'Resume when ready.',
-};

@@ -1,3 +1,4 @@
+import {afterEach, vi} from 'vitest';
 import {database} from '../store/database';
 import {settle} from './settle';
 

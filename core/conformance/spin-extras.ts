@@ -1,4 +1,5 @@
 /** What stands around turning motors: the held mixer, the ends of analog throttle, tones. */
+import {sameJson} from '../canonical-json';
 import {throttleValue} from '../dshot/command';
 import {isDigital, type Protocol} from '../dshot/protocol';
 import {maxOutputs, operations} from '../link/operations';
@@ -15,8 +16,7 @@ export const spinExtras: readonly ConformanceRule[] = [
       if (!rows.success) throw new Broken(`mixer.read: ${rows.error.issues[0]?.message ?? 'does not read'}.`);
       if (rows.data.length !== 0 && rows.data.length !== Math.min(maxOutputs, hello.outputs))
         throw new Broken(`The mixer has ${rows.data.length} rows for ${hello.outputs} outputs.`);
-      if (JSON.stringify(await read()) !== JSON.stringify(rows.data))
-        throw new Broken('Read again, the mixer differs.');
+      if (!sameJson(await read(), rows.data)) throw new Broken('Read again, the mixer differs.');
     },
   },
   {

@@ -1,4 +1,5 @@
 /** Parts of a craft as its starting plan names them: each is a guess until a person changes or confirms it. */
+import {sameJson} from '../canonical-json';
 import type {Craft, GuessedPart} from './craft';
 
 /** What each part is made of. */
@@ -26,4 +27,4 @@ export const withConfirmed =
 
 /** Whoever changes a part knows it. */
 export const withChangedKnown = (before: Craft, after: Craft): Craft =>
-  without(after, (part) => JSON.stringify(contents[part](before)) !== JSON.stringify(contents[part](after)));
+  without(after, (part) => !sameJson(contents[part](before), contents[part](after)));

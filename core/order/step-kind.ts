@@ -3,6 +3,7 @@ import type * as z from 'zod';
 import type {FoundEsc, Found} from '../bench/found';
 import type {ControllerPlan} from '../controller/plan';
 import type {Craft} from '../craft/craft';
+import type {MeasuredBefore} from '../proof/standing';
 import type {ControllerWork} from './controller-work';
 import type {EscWork} from './esc-work';
 import type {ImageToWrite, StepKind, StepOf, StepTarget} from './steps';
@@ -25,6 +26,8 @@ export interface PlanQuestion {
   readonly leftOut: boolean;
   /** Kinds of step a person leaves out. */
   readonly leaveSteps: readonly StepKind[];
+  /** What was measured of this craft before, whatever came out. */
+  readonly measured: readonly MeasuredBefore[];
 }
 
 interface InverseQuestion {
@@ -50,6 +53,8 @@ export interface StepMeaning<K extends StepKind = StepKind> {
   leaves?(step: StepOf<K>, esc: FoundEsc): boolean;
   /** Fields that it gives the flight controller. */
   controllerGoal?(step: StepOf<K>): Partial<ControllerPlan>;
+  /** It is planned only beside a step that touches one of these; beside any step where undefined. */
+  onlyWith?(question: PlanQuestion): readonly Touch['of'][] | undefined;
   /** What it would have done, in words: a person may leave it out. */
   readonly leavable?: string;
   /** Its steps go to just before those of this kind, where that is safe. */

@@ -11,12 +11,13 @@ import {firmwareText, type Found, type FoundEsc} from '../bench/found';
 import {equalSerialFindings} from '../compare/rules/equal-serials';
 import {controllerWork, type ControllerImage} from './controller-work';
 import {escWork} from './esc-work';
-import type {PlanQuestion, StepMeanings} from './step-kind';
+import type {PlanQuestion, StepMeaning, StepMeanings} from './step-kind';
 import {fitOf, type OrderEsc} from '../compare/esc-firmware';
 import {identityOf} from '../firmware/plan/planned-image';
 import {type PlannedImage} from '../firmware/plan/planned-image';
 import {judgePlan, plannedEsc} from '../compare/rules/judge-plan';
 import {heldDirections, type BoardRating, type Finding} from '../compare/rules/rule';
+import type {MeasuredBefore} from '../proof/standing';
 import type {Sighting} from '../spin/sighting/sighting';
 import type {Step, StepKind} from './steps';
 
@@ -63,6 +64,8 @@ export interface OrderQuestion {
   readonly controllerImage?: ControllerImage | undefined;
   /** What was seen turning at the Spin station. */
   readonly sightings?: readonly Sighting[];
+  /** What was measured of this craft before, whatever came out: what the order takes away is measured again. */
+  readonly measured?: readonly MeasuredBefore[];
   /** What the ESC boards of the craft are rated for, where it is known. */
   readonly board?: BoardRating | undefined;
 }
@@ -84,7 +87,7 @@ function melodyRefusal({plan, arms}: OrderQuestion['craft']): Result<WorkOrder> 
 }
 
 function build(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> {
-  const {craft, found, leaveSteps = []} = question;
+  const {craft, found, leaveSteps = [], measured = []} = question;
   const outputs = found.escs.length + found.silent.length;
   if (outputs !== craft.arms.length) return otherCount(outputs, craft.arms.length);
   const leftOut = leftOutOf(question);
@@ -103,7 +106,7 @@ function build(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> 
     const works = escs.map((esc) => escWork(craft.plan, leave, esc));
     const controller = leave.includes('write-controller') ? undefined : work.value;
     return planSteps(
-      {craft, found, works, controllerWork: controller, leftOut: leftOut.length > 0, leaveSteps: leave},
+      {craft, found, works, controllerWork: controller, leftOut: leftOut.length > 0, leaveSteps: leave, measured},
       kinds,
     );
   };
@@ -124,12 +127,21 @@ function build(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> 
 
 /** Every kind's steps in their safe order; none where nothing is to be changed. */
 function planSteps(question: PlanQuestion, kinds: StepMeanings): readonly Step[] {
-  const steps = inPlace(
+  const all = inPlace(
     kinds.all.flatMap((kind) => kind.plan(question)),
     question,
     kinds,
   );
-  return steps.some((step) => kinds.of(step).touches(step).length > 0) ? steps : [];
+  const touched = new Set(
+    all.flatMap((step) =>
+      kinds
+        .of(step)
+        .touches(step)
+        .map(({of}) => of),
+    ),
+  );
+  const isWanted = (kind: StepMeaning) => kind.onlyWith?.(question)?.some((part) => touched.has(part)) ?? true;
+  return touched.size ? all.filter((step) => isWanted(kinds.of(step))) : [];
 }
 
 /** Steps that may go later do: to just before those of the kind they name. */

@@ -4,7 +4,7 @@
  * it is no longer valid when something that it rests on is another thing now, and that is named.
  */
 import {compareGrounds, type KnownGround} from './ground';
-import type {ProofRecord} from './proof';
+import type {ProofKind, ProofRecord} from './proof';
 
 export type Standing =
   | {readonly kind: 'none'}
@@ -53,6 +53,16 @@ export function standingOf(proof: ProofRecord | undefined, q: StandingQuestion):
 }
 
 export const unreadSince = 'not everything that it rests on has been read since';
+
+/** A kind that was measured of a craft once, whatever came out. */
+export interface MeasuredBefore {
+  readonly kind: ProofKind;
+  /** What it rests on is another thing now. */
+  readonly isLost: boolean;
+}
+
+export const measuredBefore = (standings: Readonly<Partial<Record<ProofKind, Standing>>>): MeasuredBefore[] =>
+  Object.values(standings).flatMap((s) => (s.kind !== 'none' ? [{kind: s.proof.kind, isLost: s.kind === 'void'}] : []));
 
 /** Whether a station may count on it. */
 export const isProven = (s: Standing): boolean => s.kind === 'current' || s.kind === 'earlier';

@@ -13,6 +13,7 @@ import type {Craft} from '../craft/craft';
 import type {NewProof, ProofScope} from '../proof/proof';
 import type {ReplyMeasure} from '../replies/replies';
 import type {CancelSignal} from '../spin/hold/lease';
+import type {MotionMeasure} from '../spin/verdict/motion-proof';
 import type {StepMeanings, Touch} from '../order/step-kind';
 import type {Step, StepOf, StepTarget} from '../order/steps';
 import {enterEsc, type KnownEscs} from '../bench/survey';
@@ -50,6 +51,8 @@ export interface RunnerHost {
   readonly onProgress: (progress: Progress) => void;
   /** Waits until the person holds, measures, and waits again when they let go too early. */
   readonly measureReplies: (step: StepOf<'prove-replies'>, cancel: CancelSignal) => Promise<ReplyMeasure[]>;
+  /** The same for a card of every motor: its report, and what replies said while each was driven alone. */
+  readonly measureMotion: (step: StepOf<'prove-motion'>, cancel: CancelSignal) => Promise<MotionMeasure>;
   /** Names the connection and the page that proofs are taken in. */
   readonly session: string;
   /** The craft of the order as it is, and what a person said was replaced on it: proofs rest on both. */

@@ -6,8 +6,12 @@ import type {HardwareClaim} from '@core/firmware/plan/fit';
 import {BenchClient} from '@core/link/client';
 import type {Found} from '@core/bench/found';
 import {MemoryJournal} from '@core/run/journal';
+import {ProblemError} from '@core/problem';
 import {runWorkOrder, type RunnerHost} from '@core/run/runner';
 import {measureReplies} from '@core/spin/replies/measure-replies';
+import type {CancelSignal} from '@core/spin/hold/lease';
+import type {MotionMeasure} from '@core/spin/verdict/motion-proof';
+import {runEveryCard} from '@core/spin/script/every-card';
 import {replyQuestion} from '@core/spin/replies/reply-question';
 import {survey, surveyArm, type KnownEscs} from '@core/bench/survey';
 import {controllerBoardOf} from '@core/order/controller-work';
@@ -139,6 +143,7 @@ export class Harness {
       },
       measureReplies: (_step, cancel) =>
         measureReplies(this.client, {...replyQuestion(this.craft, undefined), cancel, clock: this.time}),
+      measureMotion: (_step, cancel) => this.card(cancel),
       session: 'harness',
       ...{craft: this.craft, replaced: {}},
       keepSnapshot: (found) => {
@@ -149,6 +154,13 @@ export class Harness {
       cancel: this.cancel,
       pause: this.pause,
     };
+  }
+
+  private async card(cancel: CancelSignal): Promise<MotionMeasure> {
+    const {craft, time: clock} = this;
+    const {endedBy, ...measured} = await runEveryCard(this.client, {craft, found: undefined, clock, cancel});
+    if (endedBy) throw new ProblemError(endedBy);
+    return measured;
   }
 
   carryOut(order: WorkOrder) {

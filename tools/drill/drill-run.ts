@@ -363,6 +363,7 @@ export class DrillRun {
       onFound: this.found,
       onProgress: personAt(this.bench, this.time, {offAfterMs: 200, onAfterMs: 900}),
       measureReplies: () => Promise.resolve([]),
+      measureMotion: () => Promise.reject(new Error('A drilled order proves no motion: tools/drill/measuring.ts does')),
       cancel: this.cancel,
     };
   }

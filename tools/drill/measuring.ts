@@ -15,16 +15,12 @@ import type {Craft} from '@core/craft/craft';
 import type {BenchClient} from '@core/link/client';
 import type {ReceiverFrame} from '@core/link/operations';
 import {sleep, type Clock} from '@core/link/port';
-import {reportOn} from '@core/motion/report';
 import {ProblemError} from '@core/problem';
 import {judgeReplies, type ReplyMeasure} from '@core/replies/replies';
-import {judgeMotion} from '@core/spin/verdict/judge-motion';
-import {knownTimings} from '@core/spin/verdict/known-timings';
+import {verdictOnCard} from '@core/spin/verdict/motion-proof';
 import {measureReplies} from '@core/spin/replies/measure-replies';
-import {MotionGuard} from '@core/spin/hold/motion-guard';
-import {guardQuestion, replyQuestion} from '@core/spin/replies/reply-question';
-import {runScript} from '@core/spin/script/run-script';
-import {aloneThrottle, scriptOf, usualChoice} from '@core/spin/script/script-choices';
+import {replyQuestion} from '@core/spin/replies/reply-question';
+import {runEveryCard} from '@core/spin/script/every-card';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Pose} from '@simulator/hardware/hands/hand';
 import type {Random} from '@simulator/random';
@@ -87,21 +83,9 @@ async function measureAllReplies({client, clock, craft, found}: Measurer): Promi
 }
 
 async function measureMotion({client, clock, craft, found}: Measurer): Promise<Seen | undefined> {
-  const outputs = craft.arms.map((_, output) => output);
-  const {idlePercent} = craft.plan.controller;
-  const {kv: labelKv, poles, counted: isCounted} = craft.motor;
-  const {trace, endedBy, alone} = await runScript(client, {
-    script: scriptOf(usualChoice, idlePercent / 100, usualChoice.top),
-    ...{outputs, allOutputs: outputs.length, poles, clock, cancel: held},
-    aloneAt: aloneThrottle({choice: usualChoice, outputs, motors: outputs.length}, idlePercent / 100),
-    guard: new MotionGuard(guardQuestion(craft, found, outputs)),
-  });
+  const {endedBy, ...measured} = await runEveryCard(client, {craft, found, clock, cancel: held});
   if (endedBy) return undefined;
-  const timings = knownTimings(craft, found);
-  const {count, ...verdict} = judgeMotion({
-    ...{report: reportOn(trace, {poles, timings}), isTimed: timings.every((t) => t !== undefined)},
-    ...{labelKv, poles, isCounted, idlePercent, alone},
-  });
+  const {count, ...verdict} = verdictOnCard(measured, craft, found);
   return {...verdict, counted: count};
 }
 

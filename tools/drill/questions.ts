@@ -5,7 +5,7 @@ import {controllerBoardOf} from '@core/order/controller-work';
 import type {OrderQuestion, WorkOrder} from '@core/order/work-order';
 import type {Result} from '@core/problem';
 import {makeWorkOrder} from '@core/run/order/make-order';
-import {leavableKinds, writesImages} from '@core/run/steps/step-kinds';
+import {leavableKinds, turns, writesImages} from '@core/run/steps/step-kinds';
 import type {Random} from '@simulator/random';
 import {MemoryShelf} from '@simulator/testing/shelf';
 import {tame} from './tame';
@@ -21,10 +21,10 @@ export const imagesFor = (craft: Craft, found: Found) => {
   };
 };
 
-/** The reply proof turns motors for seconds and leaves flash alone: core/run/runner.test.ts has it. */
+/** The proofs that are held turn motors for seconds and leave flash alone: core/run/runner.test.ts has them. */
 export const withoutReplies = (order: WorkOrder): WorkOrder => ({
   ...order,
-  steps: order.steps.filter((s) => s.kind !== 'prove-replies'),
+  steps: order.steps.filter((s) => !turns(s)),
 });
 
 /** The order that follows from what is there now. What an ESC holds beside the plan may be refused: then a person plans that too. */

@@ -8,19 +8,15 @@ import {readSpinTrace} from '@core/motion/read-trace';
 import {usualStep, type SpinTrace} from '@core/motion/trace';
 import {spinTraceCsv} from '@core/motion/write-trace';
 import {nominalCellVolts} from '@core/motor/model';
-import {countOf, isSome} from '@core/proof/proof';
 import {ProblemError, type Problem} from '@core/problem';
 import {idleLine} from '@core/sheets/spin/motor-card';
-import {judgeMotion} from '@core/spin/verdict/judge-motion';
+import {motionProof, verdictOnCard, type MotionMeasure} from '@core/spin/verdict/motion-proof';
 import {knownTimings} from '@core/spin/verdict/known-timings';
-import {MotionGuard} from '@core/spin/hold/motion-guard';
-import {guardQuestion} from '@core/spin/replies/reply-question';
 import {suggestedIdle} from '@core/spin/verdict/suggested-idle';
 import type {CancelSignal} from '@core/spin/hold/lease';
-import {runScript, type Recording} from '@core/spin/script/run-script';
+import {runScript} from '@core/spin/script/run-script';
 import type {Script} from '@core/spin/script/script';
 import {
-  aloneThrottle,
   canProveMotion,
   heldSeconds,
   scriptOf,
@@ -28,6 +24,7 @@ import {
   type ScriptChoice,
   type Turned,
 } from '@core/spin/script/script-choices';
+import {everyCard, scriptRun, type ScriptRun} from '@core/spin/script/script-run';
 import {database} from '../../store/database';
 import {refusalText} from '../../store/refusal-text';
 import {CLOCK} from '../../bench/page-clock';
@@ -44,6 +41,13 @@ export interface MotionRun extends Omit<KeptRun, 'csv' | 'source'> {
   readonly source: KeptRun['source'] | 'file';
   readonly trace: SpinTrace;
   readonly report: MotionReport;
+}
+
+/** What was measured just now. */
+interface Recorded {
+  readonly run: MotionRun & Pick<KeptRun, 'source'>;
+  /** What ended it early. */
+  readonly endedBy: Problem | undefined;
 }
 
 interface MotionState {
@@ -172,51 +176,46 @@ export const MotionStore = signalStore(
     };
   }),
   withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore), record = inject(RecordStore)) => {
-    const moment = inject(ProofMomentNow);
     const clock = inject(CLOCK);
     return {
-      async _record(outputs: readonly number[], cancel: CancelSignal): Promise<Recording> {
+      /** Runs a script, lists the run as the newest, and keeps it. */
+      async _record(held: ScriptRun, cancel: CancelSignal, onShare?: (share: number) => void): Promise<Recorded> {
         const craft = fleet.current()!;
-        return runScript(bench.requireClient(), {
-          script: store.script(),
-          outputs,
-          allOutputs: bench.hello()?.outputs ?? craft.arms.length,
-          poles: craft.motor.poles,
-          clock,
-          cancel,
-          guard: new MotionGuard(guardQuestion(craft, record.found(), outputs)),
-          aloneAt: aloneThrottle(store._turned(outputs), craft.plan.controller.idlePercent / 100),
-          onAlone: (alone) => patchState(store, {alone}),
-          onProgress: (share, throttle) => patchState(store, {share, throttle, alone: undefined}),
+        const asked = scriptRun({...held, allOutputs: bench.hello()?.outputs}, craft, record.found());
+        const {trace, source, rateHz, alone, endedBy} = await runScript(bench.requireClient(), {
+          ...{...asked, clock, cancel},
+          onAlone: (output) => patchState(store, {alone: output}),
+          onProgress: (share, throttle) => {
+            onShare?.(share);
+            patchState(store, {share, throttle, alone: undefined});
+          },
           onReading: (reading) => patchState(store, {reading, share: undefined, throttle: 0}),
         });
+        const {outputs, poles} = asked;
+        const about = {
+          ...{id: crypto.randomUUID(), craftId: craft.id, script: held.choice.name, outputs, at: Date.now()},
+          ...{source, rateHz, poles},
+        };
+        const run = {...about, alone, trace, report: reportOn(trace, {poles, timings: store._timings()})};
+        patchState(store, ({listed}) => ({
+          ...{run, before: store.own(), problem: endedBy},
+          listed: [about, ...listed].slice(0, maxRuns),
+        }));
+        return {run, endedBy};
       },
-      /** What a card of every motor proves of the craft; nothing where one was left out or the hold ended early. */
-      _prove(run: MotionRun, {endedBy, alone}: Pick<Recording, 'endedBy' | 'alone'>): void {
-        const craft = fleet.current()!;
-        if (!canProveMotion(store._turned(run.outputs)) || endedBy) return;
-        const {
-          holds,
-          text,
-          count: told,
-        } = judgeMotion({
-          report: run.report,
-          labelKv: craft.motor.kv,
-          poles: craft.motor.poles,
-          isCounted: craft.motor.counted,
-          isTimed: store._timings().every((t) => t !== undefined),
-          idlePercent: craft.plan.controller.idlePercent,
-          alone,
-        });
-        const on = moment.escs();
-        const count = countOf(told);
-        if (count === undefined || !isSome(on) || !bench.moment()) return;
-        record.addProofs([{...moment.of('motion'), at: run.at, kind: 'motion', holds, text, on, count}]);
-      },
+      _rest: () => patchState(store, {share: undefined, reading: undefined, throttle: 0, alone: undefined}),
     };
   }),
-  withMethods((store, bench = inject(BenchStore), fleet = inject(FleetStore)) => {
+  withMethods((store, fleet = inject(FleetStore), record = inject(RecordStore)) => {
+    const [bench, moment] = [inject(BenchStore), inject(ProofMomentNow)];
     let cancel: {aborted: boolean; why?: Problem | undefined} = {aborted: true};
+    /** What a card of every motor proves of the craft; nothing where one was left out or the hold ended early. */
+    const prove = ({run, endedBy}: Recorded): void => {
+      if (!canProveMotion(store._turned(run.outputs)) || endedBy || !bench.moment()) return;
+      const verdict = verdictOnCard(run, fleet.current()!, record.found());
+      const proof = motionProof(verdict, moment.escs(), {...moment.of('motion'), at: run.at});
+      if (proof) record.addProofs([proof]);
+    };
     return {
       /** Runs the chosen script while it is held, and says what it showed. */
       async hold(outputs: readonly number[]): Promise<void> {
@@ -227,31 +226,30 @@ export const MotionStore = signalStore(
         let release: (() => void) | undefined;
         try {
           release = bench.beginHold(end, 'measurement');
-          const craft = fleet.current()!;
-          const {trace, source, rateHz, ...ended} = await store._record(outputs, own);
-          const {poles} = craft.motor;
-          const report = reportOn(trace, {poles, timings: store._timings()});
-          const id = crypto.randomUUID();
-          const about = {id, craftId: craft.id, script: store.choice().name, outputs, at: Date.now()};
-          const run = {...about, source, rateHz, poles, alone: ended.alone, trace, report};
-          patchState(store, ({listed}) => ({
-            run,
-            before: store.own(),
-            listed: [{...about, source, rateHz, poles}, ...listed].slice(0, maxRuns),
-            problem: ended.endedBy,
-          }));
-          store._prove(run, ended);
-          await store._keep(run);
+          const recorded = await store._record({choice: store.choice(), cap: bench.cap(), outputs}, own);
+          prove(recorded);
+          await store._keep(recorded.run);
         } catch (error) {
           if (!(error instanceof ProblemError)) throw error;
           patchState(store, {problem: error.problem});
         } finally {
           release?.();
-          patchState(store, {share: undefined, reading: undefined, throttle: 0, alone: undefined});
+          store._rest();
         }
       },
       letGo(): void {
         cancel.aborted = true;
+      },
+      /** A card of every motor under a hold that is somebody else's. Rejects when that ended early. */
+      async cardOfAll(held: CancelSignal, onShare: (share: number) => void): Promise<MotionMeasure> {
+        try {
+          const {run, endedBy} = await store._record(everyCard, held, onShare);
+          await store._keep(run);
+          if (endedBy) throw new ProblemError(endedBy);
+          return run;
+        } finally {
+          store._rest();
+        }
       },
     };
   }),

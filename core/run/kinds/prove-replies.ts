@@ -1,7 +1,5 @@
 /** Measures the replies of every ESC while a person holds. */
 import * as z from 'zod';
-import {foundEsc} from '../../bench/found';
-import {whoAnswers} from '../../bench/who-answers';
 import {findDifferences} from '../../compare/difference';
 import {stepText} from '../../order/step-schemas';
 import type {StepOf} from '../../order/steps';
@@ -9,8 +7,9 @@ import {groundsOfRow} from '../../bench/grounds';
 import {judgeReplies} from '../../replies/replies';
 import {repliesRow} from '../../spin/verdict/proof-rows';
 import {replyProof} from '../../spin/replies/reply-proof';
-import {otherEsc, stop, type RunContext} from '../run-context';
+import {stop, type RunContext} from '../run-context';
 import type {RunnableKind} from '../steps/runnable-kind';
+import {sameEscs} from '../steps/same-escs';
 
 declare module '../../order/steps' {
   interface StepShapes {
@@ -56,12 +55,7 @@ async function measure(run: RunContext, step: StepOf<'prove-replies'>): Promise<
   await run.note(step, 'begin', 'Waiting for a person to hold.');
   run.progress(step, 0, 'Hold the button: idle, 30 %, 60 %, 2 s each.', {waitsFor: 'hold'});
   const measures = await run.host.measureReplies(step, run.host.cancel);
-  const on = await whoAnswers(
-    run.client,
-    Array.from({length: step.outputs}, (_, output) => output),
-  );
-  const swapped = on.find(({output, serial}) => foundEsc(run.order.found, output)?.boot.serial !== serial);
-  if (swapped) throw otherEsc(`motor ${swapped.output + 1}`);
+  const on = await sameEscs(run, step.outputs);
   const {cycles} = await run.client.request('power', null);
   const verdict = judgeReplies(measures);
   const grounds = groundsOfRow(repliesRow, run.groundsQuestion());

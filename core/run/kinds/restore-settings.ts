@@ -1,4 +1,5 @@
 /** Puts settings pages back byte for byte, as they were before an order. */
+import {sameJson} from '../../canonical-json';
 import * as z from 'zod';
 import type {FoundEsc} from '../../bench/found';
 import {motorList} from '../../words/motor-list';
@@ -60,5 +61,5 @@ function holdsPage(page: Uint8Array | undefined, {settings, settingsPage}: Found
   if (!wanted?.ok) return !!page && page.every((byte, i) => byte === settingsPage[i]);
   const {layout, values} = wanted.value;
   const sameMelody = melodyText(melodyIn(page!)) === melodyText(melodyIn(settingsPage));
-  return layout === settings?.layout && JSON.stringify(values) === JSON.stringify(settings.values) && sameMelody;
+  return layout === settings?.layout && sameJson(values, settings.values) && sameMelody;
 }

@@ -1,4 +1,5 @@
 /** How a bench differs from what it was, in words, and the refusal that follows. */
+import {sameJson} from '../../canonical-json';
 import {controllerDifferences, controllerFieldName} from '../../controller/fields';
 import {nameInSentence} from '../../settings/carry-over-text';
 import {formatValue, parameterDefinitions} from '../../settings/definitions';
@@ -33,7 +34,7 @@ export function changedSince(before: Found, now: Found, outputs: readonly number
     if (what) return {place: `motor ${output + 1}`, what};
   }
   const [was, is] = [before.controller?.config, now.controller?.config];
-  if (JSON.stringify(was) === JSON.stringify(is)) return undefined;
+  if (sameJson(was, is)) return undefined;
   const fields = was && is ? controllerDifferences(was, is) : [];
   const names = fields.map((d) => `${controllerFieldName(d.field)} ${d.from} → ${d.to}`);
   return {place: 'the flight controller', what: names.length ? `holds ${names.join(', ')}` : 'is another one'};

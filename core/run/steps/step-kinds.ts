@@ -2,6 +2,7 @@
 import type {StepMeaning, Touch} from '../../order/step-kind';
 import type {ImageToWrite, Step, StepKind} from '../../order/steps';
 import {cycleBattery} from '../kinds/cycle-battery';
+import {proveMotion} from '../kinds/prove-motion';
 import {provePages} from '../kinds/prove-pages';
 import {proveReplies} from '../kinds/prove-replies';
 import {proveSettings} from '../kinds/prove-settings';
@@ -26,20 +27,23 @@ const all: readonly RunnableKind[] = [
   provePages,
   proveSettings,
   proveReplies,
+  proveMotion,
 ];
 const byKind: ReadonlyMap<StepKind, RunnableKind> = new Map(all.map((kind) => [kind.kind, kind]));
 
 export const stepKinds = {all, of: (step: Pick<Step, 'kind'>): RunnableKind => byKind.get(step.kind)!};
 
+/** Whether a step turns the motors while a person holds. */
+export const turns = ({kind}: Step): boolean => kind === 'prove-replies' || kind === 'prove-motion';
 /** Steps a person has a part in. */
 export const isForPerson = (step: Step): boolean => stepKinds.of(step).forPerson === true;
 export const touchesOf = (step: Step): readonly Touch[] => stepKinds.of(step).touches(step);
 /**
  * Whether propellers must be off before these steps begin: what is written to an ESC may turn its motor when it starts again,
- * and the proof of replies turns all of them.
+ * and the proofs that are held turn all of them.
  */
 export const needsPropsOff = (steps: readonly Step[]): boolean =>
-  steps.some((step) => step.kind === 'prove-replies' || touchesOf(step).some(({at}) => at !== 'controller'));
+  steps.some((step) => turns(step) || touchesOf(step).some(({at}) => at !== 'controller'));
 /** Images that a step writes; none where it writes no firmware. */
 export const imagesOf = (step: Step): readonly ImageToWrite[] => stepKinds.of(step).images?.(step).writes ?? [];
 /** Whether a step's kind is one that writes images. */

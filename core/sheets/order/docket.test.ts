@@ -54,6 +54,21 @@ describe('the docket', () => {
     expect(ask({onAdapter: true}).now).toMatchObject({text: expect.stringContaining('not on this connection')});
   });
 
+  it('says what is held for: the replies, both in one hold, or what is left of it', () => {
+    const proofs = (kinds: readonly string[]) =>
+      kinds.map((kind) => ({id: kind, kind, estimateMs: 15_000})) as unknown as WorkOrder['steps'];
+    const hold = (kinds: readonly string[], stepId = 'prove-replies') =>
+      ask({draft: success(order({steps: proofs(kinds)})), progress: {stepId, share: 0, text: ''}}).hold;
+    expect(hold(['prove-replies'])).toEqual({
+      ...{title: 'Hold to prove the replies', note: 'all motors: idle, 30 %, 60 %; about 7 s'},
+    });
+    const both = ['prove-replies', 'prove-motion'];
+    expect(hold(both).title).toBe('Hold to prove replies and motion');
+    expect(hold(both).note).toMatch(/idle, 30 %, 60 %; then each motor alone, .*; about 22 s/);
+    expect(hold(both, 'prove-motion').title).toBe('Hold on, to prove how the motors move');
+    expect(hold(['prove-motion'], '').title).toBe('Hold to prove how the motors move');
+  });
+
   it('tells new steps from those of the last order', () => {
     const {last, now} = ask({last: order(), draft: success(order({steps: steps(2)}))});
     expect(now).toEqual({kind: 'steps'});

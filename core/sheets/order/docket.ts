@@ -5,7 +5,8 @@
 import {batteryRefusal, withBatteryOn} from '../../bench/battery';
 import type {Finding} from '../../compare/rules/rule';
 import {orderEstimateMs, type WorkOrder} from '../../order/work-order';
-import type {StepKind} from '../../order/steps';
+import type {Step, StepKind} from '../../order/steps';
+import type {Progress} from '../../run/runner';
 import type {Power} from '../../link/operations';
 import type {Problem} from '../../problem';
 import {stillOpen} from '../../route/still-open';
@@ -57,6 +58,8 @@ interface DocketSheet {
   readonly isOvertaken: boolean;
   /** Fields of the flight controller wait for its cable. */
   readonly isOffRoad: boolean;
+  /** What a person holds for now, or next in this order. */
+  readonly hold: HoldText;
   readonly needsPropsOff: boolean;
   readonly writesImages: boolean;
   /** The craft is as planned and proven, and nothing is to be told of an order: the docket needs no room. */
@@ -84,6 +87,11 @@ interface StillLine {
   readonly text: string;
 }
 
+interface HoldText {
+  readonly title: string;
+  readonly note: string;
+}
+
 export function docketSheet(q: DocketQuestion, work: WorkNow): DocketSheet {
   const now = work.open ? ({kind: 'steps'} as const) : nowOf(q, work);
   const draft = work.draft?.ok ? work.draft.value : undefined;
@@ -106,6 +114,7 @@ export function docketSheet(q: DocketQuestion, work: WorkNow): DocketSheet {
       work.journal.findLast((e) => e.event === 'stopped')?.text ?? 'The page was closed in the middle of this order.',
     isOvertaken: work.problem?.code === 'found-changed',
     isOffRoad: !work.open && q.bench.isOnAdapter,
+    hold: holdText(steps, work.progress),
     ...{needsPropsOff: needsPropsOff(steps), writesImages: steps.some(writesImages)},
   };
 }
@@ -163,6 +172,25 @@ function leftOutLines(leftOut: WorkOrder['leftOut']): OpenLines['leftOut'] {
     return {title: `${capital(motors)} ${lines.length === 1 ? 'stays' : 'stay'} open.`, text: lines[0]!.text};
   });
 }
+
+/** One hold is enough for both, and whoever lets go between them holds again. */
+function holdText(steps: readonly Step[], progress: Progress | undefined): HoldText {
+  const motion = steps.find(({kind}) => kind === 'prove-motion');
+  const card = 'each motor alone, then steps up to 30 %';
+  const levels = 'all motors: idle, 30 %, 60 %';
+  if (!motion) return {title: 'Hold to prove the replies', note: `${levels}; about ${repliesS} s`};
+  const begins = steps.some(({kind}) => kind === 'prove-replies') && progress?.stepId !== motion.id;
+  if (begins)
+    return {
+      title: 'Hold to prove replies and motion',
+      note: `${levels}; then ${card}; about ${repliesS + seconds(motion)} s`,
+    };
+  const goesOn = progress?.stepId === motion.id && steps.length > 1 ? 'Hold on,' : 'Hold';
+  return {title: `${goesOn} to prove how the motors move`, note: `${card}; about ${seconds(motion)} s`};
+}
+
+const repliesS = 7;
+const seconds = ({estimateMs}: Step): number => Math.round(estimateMs / 1000);
 
 const shownProblem = (problem: Problem | undefined, isPowered: boolean): Problem | undefined =>
   problem && problem.code !== 'changed-meanwhile' ? withBatteryOn(problem, isPowered) : undefined;

@@ -24,7 +24,7 @@ interface MotionLine {
   readonly text: string;
 }
 
-interface MotionVerdict {
+export interface MotionVerdict {
   readonly holds: boolean;
   readonly lines: readonly MotionLine[];
   /** All in one sentence. */
