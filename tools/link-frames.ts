@@ -117,6 +117,35 @@ const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
   'mixer.read': [null, [{throttle: 1, roll: -1, pitch: 1, yaw: -1}]],
   'ends.send': [{level: 'highest', leaseMs: 1500}, null],
   'tone.sound': [{output: 2, kind: 'lost-craft'}, 1200],
+  'settings.describe': [
+    {from: 0, most: 1},
+    {
+      count: 150,
+      entries: [
+        {
+          key: 'battery.warning_v',
+          kind: {of: 'number', min: 2.5, max: 5, step: 0.25, unit: 'V'},
+          ...{usual: 3.5, since: '2.0', sentence: 'Voltage of a cell at which it warns.'},
+          was: [{key: 'battery.warn', times: 0.125}],
+        },
+      ],
+    },
+  ],
+  'settings.read': [
+    {from: 0, most: 2},
+    {
+      count: 150,
+      lines: [
+        {key: 'battery.warning_v', value: 3.5},
+        {key: 'overlay.elements', value: [{what: 'signal', x: 1, y: 0, shown: true}]},
+      ],
+    },
+  ],
+  'settings.write': [
+    {lines: [{key: 'battery.warning_v', value: 9}]},
+    {wrong: {line: 0, code: 'range', text: '9 is not a number from 2.5 to 5, V.'}},
+  ],
+  'settings.save': [null, null],
   spin: [{hold: 1, sentMs: 65_000, leaseMs: 200, commands: [{output: 0, value: 48}]}, null],
   'spin.stop': [{hold: 1}, null],
 };

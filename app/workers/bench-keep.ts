@@ -1,4 +1,5 @@
 /** Keeps the stand-in bench's flash and configuration over page reloads, as real hardware keeps them without power. */
+import type {SettingValues} from '@core/link/setting-shapes';
 import Dexie, {type Table} from 'dexie';
 import type {WireConfig} from '@core/link/operations';
 import {chips} from '@core/firmware/chips';
@@ -23,7 +24,11 @@ interface Keepable {
     readonly flash: Uint8Array;
     readonly hardware: {readonly chip: keyof typeof chips};
   }[];
-  readonly controller: {readonly saved: WireConfig; readonly loader: KeptLoader};
+  readonly controller: {
+    readonly saved: WireConfig;
+    readonly settings?: SettingValues | undefined;
+    readonly loader: KeptLoader;
+  };
   readonly batteryOn: boolean;
   readonly cycles: number;
   readonly road: Road;
@@ -62,6 +67,7 @@ export class BenchKeep extends Dexie {
       esc?.flash.set(bytes, page * chips[esc.hardware.chip].pageBytes);
     }
     const saved = (await this.get<WireConfig>('controller')) ?? first.controller.saved;
+    const settings = (await this.get<SettingValues>('settings')) ?? first.controller.settings;
     const loader = (await this.get<KeptLoader>('loader')) ?? first.controller.loader;
     const power = (await this.get<{on: boolean; cycles: number}>('power')) ?? {
       on: first.batteryOn,
@@ -70,7 +76,7 @@ export class BenchKeep extends Dexie {
     const road = (await this.get<Road>('road')) ?? first.road;
     return {
       ...first,
-      controller: {...first.controller, saved, loader},
+      controller: {...first.controller, saved, settings, loader},
       batteryOn: power.on,
       cycles: power.cycles,
       road,

@@ -295,7 +295,10 @@ class Host implements BenchControl {
         keep.putPage(output, page, bytes);
         this.touched(output, page);
       },
-      controller: (config) => void keep.put('controller', config),
+      controller: (config, settings) => {
+        void keep.put('controller', config);
+        void keep.put('settings', settings);
+      },
       loader: ({application, isActive}) => {
         void keep.put('loader', {application: application.slice(), isActive});
         this.touched('controller', this.blocks++);

@@ -12,6 +12,7 @@ import {RawLink} from './raw-link';
 import {reports} from './reports';
 import {greeting, requests} from './requests';
 import {Broken, NotTried, type Adapter, type ConformanceRule, type FirmwareFor, type Need} from './adapter-rule';
+import {settings} from './settings';
 import {spin} from './spin';
 import {spinExtras} from './spin-extras';
 
@@ -26,6 +27,7 @@ export const conformanceRules: readonly ConformanceRule[] = [
   ...burst,
   ...cockpit,
   ...spinExtras,
+  ...settings,
   ...lasting,
   ...network,
 ];

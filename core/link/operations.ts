@@ -1,5 +1,6 @@
 /** Every operation of the bench link: shapes, how often it is sent, and how long to wait. See docs/bench-link.md. */
 import * as z from 'zod';
+import {settingOperations} from './setting-shapes';
 import {highestThrottle, lowestThrottle} from '../dshot/command';
 
 const bytes = z.custom<Uint8Array>((v) => v instanceof Uint8Array, 'expected bytes');
@@ -444,6 +445,7 @@ export const operations = {
     attempts: 1,
     timeoutMs: 800,
   },
+  ...settingOperations,
   /** A renewal that got lost is out of date: the next one follows, so it is never sent again. */
   spin: {
     argument: z.object({
@@ -490,6 +492,7 @@ export const abilities = [
   'ends',
   'tone',
   'loader',
+  'settings',
 ] as const;
 export type Ability = (typeof abilities)[number];
 export const abilityOf = (operation: Operation): Ability | undefined => {

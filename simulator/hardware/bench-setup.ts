@@ -3,6 +3,7 @@ import type {ControllerIdentity, Road, WireConfig} from '@core/link/operations';
 import type {MotorConstants} from '@core/motor/motor';
 import type {CockpitSetup} from './hands/cockpit';
 import type {EscHardware} from './esc/esc';
+import type {SettingValues} from '@core/link/setting-shapes';
 import type {AirframeKind} from './controller/held-mixer';
 import type {Supply} from './esc/power-train';
 
@@ -25,6 +26,8 @@ export interface BenchSetup {
   readonly controller: {
     readonly identity: ControllerIdentity;
     readonly saved: WireConfig;
+    /** Settings beside the fields that were set and saved; as they come with the firmware where left out. */
+    readonly settings?: SettingValues | undefined;
     readonly loader: KeptLoader;
     /** Highest clock at which this one runs, MHz; as high as one likes where left out. */
     readonly highestMhz?: number;
@@ -45,7 +48,7 @@ export interface BenchSetup {
 /** Told of everything that outlives a power cut, so that a shell may keep it. */
 export interface BenchKeeper {
   page(output: number, page: number, bytes: Uint8Array): void;
-  controller(config: WireConfig): void;
+  controller(config: WireConfig, settings: SettingValues): void;
   loader?(loader: KeptLoader): void;
   power(on: boolean, cycles: number): void;
   /** A request that changes something, was carried out before and is carried out again. */

@@ -35,7 +35,8 @@ const startUpMs = 400;
 const [reportEveryMs, idleReportEveryMs] = [20, 200];
 
 /** Operations that only a flight controller carries out. */
-const behindController = /^(spin|controller|loader|burst|attitude|receiver|arming|locks|tasks|mixer|ends|tone)\b/;
+const behindController =
+  /^(spin|controller|loader|burst|attitude|receiver|arming|locks|tasks|mixer|ends|tone|settings)\b/;
 
 export class SimulatedBench {
   readonly escs: Esc[];
@@ -288,6 +289,7 @@ export class SimulatedBench {
       if (locked) return refuse('locked', locked);
     }
     this.board.take(call, {
+      locks: locksOf(this.asked()),
       ...{refuse, done: (value) => reply('done', value), endHolds: () => this.endHolds()},
       after: (ms, callback) => this.time.after(ms, callback),
     });

@@ -12,6 +12,7 @@ import {openPort} from '../hardware/wires/port';
 import {withWrongCrc} from '@core/conformance/framing';
 import {done, isOwn, own, type Between, type Fault} from './fault';
 import {lies} from './lying-adapters';
+import {untidy} from './untidy-settings';
 
 const isMixer = (argument: unknown): argument is unknown[] =>
   Array.isArray(argument) && argument.length > 0 && typeof (argument[0] as {yaw?: unknown} | null)?.yaw === 'number';
@@ -174,7 +175,7 @@ const mistakes: Readonly<Record<string, () => Fault>> = {
   }),
 };
 
-export const faults: Readonly<Record<string, () => Fault>> = {...mistakes, ...lies};
+export const faults: Readonly<Record<string, () => Fault>> = {...mistakes, ...lies, ...untidy};
 
 /** A port to `bench` with the named fault in it. Throws on a name that is none. */
 export function openFaultyPort(bench: SimulatedBench, name: string): BytePort {

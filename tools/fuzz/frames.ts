@@ -51,6 +51,10 @@ const requests: Readonly<Record<Operation, unknown>> = {
   'mixer.read': null,
   'ends.send': {level: 'lowest', leaseMs: 500},
   'tone.sound': {output: 2, kind: 'usual'},
+  'settings.describe': {from: 8, most: 8},
+  'settings.read': {from: 8, most: 8},
+  'settings.write': {lines: [{key: 'gains.roll_p', value: 50}]},
+  'settings.save': null,
   'burst.start': {rateHz: 2000, rows: 100},
   'burst.state': null,
   'burst.read': {from: 0, count: 8},
@@ -71,6 +75,17 @@ const answers: readonly unknown[] = [
   {from: 700, frames: [{atMs: 7, us: [1500, 1500, 1000, 1500]}], nowMs: 8},
   {armed: false, blocks: ['held']},
   [{fields: ['arms'], while: 'powered', held: true}],
+  {
+    count: 9,
+    entries: [
+      {
+        ...{key: 'a.b', usual: 1, since: '2', sentence: 's', was: [{key: 'a.c', words: {1: 'x'}}]},
+        kind: {of: 'table', most: 2, columns: [{name: 'x', kind: {of: 'number', min: 0, max: 2, step: 1}}]},
+      },
+    ],
+  },
+  {count: 2, lines: [{key: 'a.b', value: [{x: 1}]}]},
+  {wrong: {line: 0, code: 'range', text: 't'}},
   [{name: 'filters', hz: 4000, us: 30, mostUs: 40, gyro: true}],
   {state: 'dfuIDLE', fault: 'OK', next: 0},
   {

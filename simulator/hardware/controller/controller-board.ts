@@ -1,14 +1,16 @@
 /** The board of the simulated flight controller: its loader below, its firmware above, and which of the two runs. */
-import type {Argument, Operation} from '@core/link/operations';
+import type {Argument, FieldLock, Operation} from '@core/link/operations';
 import type {BenchKeeper, BenchSetup} from '../bench-setup';
 import {Controller, takeControllerCommand} from './controller';
+import {takeSettingsCommand} from './settings-command';
 import {Loader, loaderMs} from './loader';
 import type {Random} from '../../random';
 
 type CallOf<O extends Operation> = {[P in O]: {readonly operation: P; readonly argument: Argument<P>}}[O];
-export type BoardCall = CallOf<Extract<Operation, `controller.${string}` | `loader.${string}`>>;
+type SettingsCall = CallOf<Extract<Operation, `settings.${string}`>>;
+export type BoardCall = CallOf<Extract<Operation, `controller.${string}` | `loader.${string}`>> | SettingsCall;
 export const isOfBoard = (call: {readonly operation: string}): call is BoardCall =>
-  /^(controller|loader)\./.test(call.operation);
+  /^(controller|loader|settings)\./.test(call.operation);
 
 /** What a controller without firmware still answers. */
 const inLoader = /^(hello|power|reports|spin\.stop|loader\..*)$/;
@@ -18,6 +20,8 @@ interface Answers {
   readonly done: (value: unknown) => void;
   readonly refuse: (code: string, text: string) => void;
   readonly after: (ms: number, callback: () => void) => void;
+  /** What cannot be set now. */
+  readonly locks: readonly FieldLock[];
   /** Motors stop: the firmware that turned them ends. */
   readonly endHolds: () => void;
 }
@@ -29,14 +33,14 @@ export class ControllerBoard {
   hangs = false;
 
   constructor(
-    {controller: {identity, loader, saved, highestMhz}, mixes}: BenchSetup,
+    {controller: {identity, loader, saved, settings, highestMhz}, mixes}: BenchSetup,
     keeper: BenchKeeper | undefined,
     private readonly random: Random,
   ) {
     this.loader = new Loader(identity, loader, () => keeper?.loader?.(this.loader));
     const version = this.loader.firmware?.version ?? identity.version;
-    const keep = (config: typeof saved) => keeper?.controller(config);
-    this.controller = new Controller({...identity, version}, saved, keep, {mixes, highestMhz});
+    const keep: BenchKeeper['controller'] = (config, kept) => keeper?.controller(config, kept);
+    this.controller = new Controller({...identity, version}, saved, keep, {mixes, highestMhz, settings});
   }
 
   /** Whether nothing at all is answered. */
@@ -75,13 +79,18 @@ export class ControllerBoard {
       case 'controller.set':
       case 'controller.save':
         return a.done(takeControllerCommand(this.controller, call));
+      case 'settings.describe':
+      case 'settings.read':
+      case 'settings.write':
+      case 'settings.save':
+        return a.done(takeSettingsCommand(this.controller, call, a.locks));
       default:
         return this.takeOfLoader(call, a, restart);
     }
   }
 
   private takeOfLoader(
-    call: Exclude<BoardCall, CallOf<Extract<Operation, `controller.${string}`> | 'loader.enter'>>,
+    call: Exclude<BoardCall, CallOf<Extract<Operation, `controller.${string}`> | 'loader.enter'> | SettingsCall>,
     a: Answers,
     restart: (ms: number, what: () => void) => void,
   ): void {

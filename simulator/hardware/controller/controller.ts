@@ -5,6 +5,8 @@ import {runningMhz} from '@core/controller/raised-clock';
 import type {LoopBudget} from '@core/dshot/loop-budget';
 import type {Argument, WireConfig, ControllerIdentity, MixerRow} from '@core/link/operations';
 import {factoryConfig, fieldsOf} from './controller-fields';
+import type {SettingValues} from '@core/link/setting-shapes';
+import type {SettingChanges} from './held-settings';
 import {heldMixer, type AirframeKind} from './held-mixer';
 
 interface Made {
@@ -12,6 +14,8 @@ interface Made {
   readonly mixes?: AirframeKind | undefined;
   /** Highest clock at which this one runs, MHz: each piece has its own. */
   readonly highestMhz?: number | undefined;
+  /** Settings beside the fields that were set and saved. */
+  readonly settings?: SettingValues | undefined;
 }
 
 export class Controller {
@@ -19,6 +23,8 @@ export class Controller {
   pending: WireConfig;
   /** What the control loop uses since the last start. */
   running: WireConfig;
+  /** Settings beside the fields, with changes not saved yet. */
+  pendingSettings: SettingValues;
   /** Mishap: its memory for settings is worn, what is saved does not stay. */
   worn = false;
 
@@ -30,17 +36,19 @@ export class Controller {
   constructor(
     private board: ControllerIdentity,
     private saved: WireConfig,
-    private readonly onSave: (config: WireConfig) => void,
-    {mixes, highestMhz}: Made = {},
+    private readonly onSave: (config: WireConfig, settings: SettingValues) => void,
+    {mixes, highestMhz, settings = {}}: Made = {},
   ) {
     this.mixes = mixes;
     this.highestMhz = highestMhz ?? Infinity;
     this.version = board.version;
     this.saved = fieldsOf(this.version, saved);
     this.pending = this.running = this.saved;
+    this.pendingSettings = this.savedSettings = settings;
   }
 
   private version: string;
+  private savedSettings: SettingValues;
   private budgeted: {readonly of: WireConfig; readonly outputs: number; readonly is: LoopBudget} | undefined;
   private readonly mixes: AirframeKind | undefined;
   private readonly highestMhz: number;
@@ -52,8 +60,7 @@ export class Controller {
   /** Another board of the same make is in its place, with what it was set to. */
   replaceBoard(serial: string, saved: WireConfig): void {
     this.board = {...this.board, serial};
-    this.saved = fieldsOf(this.version, saved);
-    this.onSave(this.saved);
+    this.keep(fieldsOf(this.version, saved), {});
     this.restart();
   }
 
@@ -61,8 +68,7 @@ export class Controller {
   startFirmware(version: string): void {
     if (version !== this.version) {
       this.version = version;
-      this.saved = factoryConfig(version, this.saved);
-      this.onSave(this.saved);
+      this.keep(factoryConfig(version, this.saved), {});
     }
     this.restart();
   }
@@ -72,18 +78,34 @@ export class Controller {
     return this.saved;
   }
 
+  /** What it keeps beside the fields. */
+  get keptSettings(): SettingValues {
+    return this.savedSettings;
+  }
+
+  setLines({fields, kept}: SettingChanges): void {
+    this.set(fields);
+    this.pendingSettings = kept;
+  }
+
   set(changes: Partial<WireConfig>): void {
     this.pending = fieldsOf(this.version, {...this.pending, ...changes});
   }
 
   save(): void {
     if (this.worn) return;
-    this.saved = this.pending;
-    this.onSave(this.saved);
+    this.keep(this.pending, this.pendingSettings);
+  }
+
+  private keep(config: WireConfig, settings: SettingValues): void {
+    this.saved = config;
+    this.savedSettings = settings;
+    this.onSave(config, settings);
   }
 
   restart(): void {
     this.pending = this.running = this.saved;
+    this.pendingSettings = this.savedSettings;
   }
 
   /** Asked every millisecond for every motor: computed anew only when another configuration runs. */
@@ -110,8 +132,7 @@ export class Controller {
   /** It was started by hand: a raised clock is forgotten. */
   forgetClock(): void {
     if (!this.saved.clockMhz) return;
-    this.saved = {...this.saved, clockMhz: 0};
-    this.onSave(this.saved);
+    this.keep({...this.saved, clockMhz: 0}, this.savedSettings);
     this.restart();
   }
 }

@@ -6,7 +6,7 @@ const changingKept = 4096;
 
 /** Requests that change nothing may be carried out again at any time. */
 const reading =
-  'hello power esc.read esc.checksum controller.identify controller.read controller.part burst.state burst.read attitude.read receiver.frames arming.state locks.read tasks.read mixer.read loader.identify loader.state loader.checksum'.split(
+  'hello power esc.read esc.checksum controller.identify controller.read controller.part burst.state burst.read attitude.read receiver.frames arming.state locks.read tasks.read mixer.read loader.identify loader.state loader.checksum settings.describe settings.read'.split(
     ' ',
   );
 const isReading = (operation: string): boolean => reading.includes(operation);
