@@ -126,7 +126,7 @@ const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
           key: 'battery.warning_v',
           kind: {of: 'number', min: 2.5, max: 5, step: 0.25, unit: 'V'},
           ...{usual: 3.5, since: '2.0', sentence: 'Voltage of a cell at which it warns.'},
-          was: [{key: 'battery.warn', times: 0.125}],
+          was: [{key: 'battery.warn', before: '2.2', times: 0.125}],
         },
       ],
     },

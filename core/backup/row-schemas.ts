@@ -13,6 +13,7 @@ import {
   powerSchema,
   roadSchema,
 } from '../link/operations';
+import {settingEntrySchema, settingValueSchema} from '../link/setting-shapes';
 import {mappingSchema} from '../flight/mapping';
 import {notedSchema} from '../flight/noted';
 import {layoutRevisions} from '../settings/definitions';
@@ -82,6 +83,13 @@ const foundSchema = z.object({
       config: controllerConfigSchema,
       mixer: z.array(mixerRowSchema).max(16).optional(),
       locks: z.array(lockSchema).max(16).optional(),
+      settings: z
+        .object({
+          entries: z.array(settingEntrySchema).max(2000),
+          values: z.record(z.string(), settingValueSchema),
+        })
+        .optional(),
+      unread: z.literal('settings').optional(),
     })
     .optional(),
   loader: loaderIdentitySchema.optional(),

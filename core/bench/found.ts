@@ -1,6 +1,7 @@
 /** What a survey read from the bench. Immutable; never edited. */
 import {firmwareName} from '../firmware/plan/firmware-plan';
 import type {ControllerConfig} from '../controller/plan';
+import type {BoardSettings} from '../controller/settings/board-settings';
 import {findChip} from '../firmware/chips';
 import type {Hardware, HardwareClaim} from '../firmware/plan/fit';
 import type {Identity} from '../firmware/identity';
@@ -52,6 +53,10 @@ export interface FoundController {
   readonly mixer?: readonly MixerRow[] | undefined;
   /** Fields that it lets not be set in some state, as that was then; absent where it does not tell. */
   readonly locks?: readonly FieldLock[] | undefined;
+  /** Everything that it holds, by its own description; absent where it gives none. */
+  readonly settings?: BoardSettings | undefined;
+  /** It describes its settings, and they could not be read: long transfers get lost on the way. */
+  readonly unread?: 'settings' | undefined;
 }
 
 export interface Found {

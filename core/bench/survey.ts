@@ -1,4 +1,6 @@
 /** Asks everything on the bench who it is and what it holds. */
+import {readSettings} from '../controller/settings/board-settings';
+import {runningName} from '../firmware/controller-releases';
 import {crc32} from '../checksums';
 import {findChip, pageCount, type Chip} from '../firmware/chips';
 import type {Hardware, HardwareClaim} from '../firmware/plan/fit';
@@ -45,7 +47,9 @@ export async function survey(client: BenchClient, {at, onProgress, known}: Surve
     try {
       return await readEsc({client, wire: output, name: `motor ${output + 1}`}, {output, at, known, report});
     } catch (error) {
-      if (!(error instanceof ProblemError) || client.isClosed) throw error;
+      // What ended the link says more than what an ESC last answered.
+      if (client.ended) throw new ProblemError(client.ended);
+      if (!(error instanceof ProblemError)) throw error;
       return {output, problem: error.problem};
     } finally {
       report(1);
@@ -144,7 +148,22 @@ async function readController(client: BenchClient): Promise<FoundController> {
   const config = await readConfig(client);
   const mixer = client.can('mixer.read') ? await client.request('mixer.read', null) : [];
   const locks = client.can('locks.read') ? await client.request('locks.read', null) : [];
-  return {identity, config, ...(mixer.length && {mixer}), ...(locks.length && {locks})};
+  const settings = client.can('settings.describe') ? await settingsOrNone(client, runningName(identity)) : undefined;
+  return {identity, config, ...(mixer.length && {mixer}), ...(locks.length && {locks}), ...settings};
+}
+
+/** A link that drops long transfers brings no settings: that is told, and nothing else is held up by it. */
+async function settingsOrNone(
+  client: BenchClient,
+  firmware: string,
+): Promise<Pick<FoundController, 'settings' | 'unread'>> {
+  try {
+    return {settings: await readSettings(client, firmware)};
+  } catch (error) {
+    if (!(error instanceof ProblemError) || error.problem.code !== 'unanswered' || client.isClosed) throw error;
+    await client.request('power', null);
+    return {unread: 'settings'};
+  }
 }
 
 /**

@@ -207,7 +207,7 @@ describe('why replies are lost', () => {
 
   it('some spoilt replies check by chance: their speeds are found out', async () => {
     const {quality, findings} = await stressed({change: (b) => (b.train.wireNoise = 0.3), seconds: 20});
-    expect(quality.motors.reduce((n, m) => n + m.implausible, 0)).toBeGreaterThan(5);
+    expect(quality.motors.reduce((n, m) => n + m.implausible, 0)).toBeGreaterThan(0);
     expect(findings.at(-1)).toMatchObject({id: 'implausible', tag: 'wait'});
   });
 

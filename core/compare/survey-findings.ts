@@ -24,6 +24,7 @@ export function surveyFindings(
 ): Remark[] {
   const out = [
     ...tooManyVolts(found, board),
+    ...unreadSettings(found),
     ...oddFirmware(found),
     ...oddSettings(craft, found),
     ...notAsPlanned(craft, found, differences),
@@ -47,6 +48,16 @@ function tooManyVolts({power}: Found, board: BoardRating | undefined): Remark[] 
     },
   ];
 }
+
+const unreadSettings = ({controller}: Found): Remark[] =>
+  controller?.unread
+    ? [
+        {
+          ...{tag: 'diff', word: 'not read'},
+          text: 'The flight controller describes its settings, and long transfers get lost on the way: plug the cable straight into the computer, without a hub, and survey again. Its firmware is not written until then.',
+        },
+      ]
+    : [];
 
 const oddFirmware = (found: Found): Remark[] =>
   oddOnesOut(found.escs, firmwareText).map((esc) => ({

@@ -77,6 +77,11 @@ export class BenchClient {
     return {badFrames: this.badFrames + this.decoder.dropped, repeats: this.repeats};
   }
 
+  /** Why the link has ended; undefined while it has not. */
+  get ended(): Problem | undefined {
+    return this.closedBy;
+  }
+
   get isClosed(): boolean {
     return this.closedBy !== undefined;
   }

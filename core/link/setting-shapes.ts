@@ -54,9 +54,17 @@ const table = z.object({
 const settingKind = z.discriminatedUnion('of', [truth, number, choice, words, list, table]);
 export type SettingKind = z.infer<typeof settingKind>;
 
+/** Two numbers with a dot between them, and whatever follows. */
+const versionText = z
+  .string()
+  .max(20)
+  .regex(/^\d+\.\d+/, 'expected a version, such as 2.2');
+
 /** An entry of older firmware that this one took the place of, and how a value of it reads here. */
 const formerEntry = z.object({
   key: settingKey,
+  /** In firmware older than this version. */
+  before: versionText,
   /** Value here: so many times the older one, then so much more. */
   times: finite.optional(),
   plus: finite.optional(),
@@ -72,7 +80,7 @@ export const settingEntrySchema = z.object({
   /** What the firmware has where nobody told it otherwise. */
   usual: settingValueSchema,
   /** Version of the firmware that had it first. */
-  since: z.string().min(1).max(20),
+  since: versionText,
   /** What it does, a sentence for a person. */
   sentence: z.string().min(1).max(300),
   /** State in which it cannot be set. */

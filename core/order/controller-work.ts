@@ -106,6 +106,7 @@ export function controllerWork(q: ControllerQuestion): Result<ControllerWork | u
     return refuse('unknown-board', 'flight controller', 'Its loader does not report which board it is.', nameIt);
   if (!to || !board || !isControllerBehind(craft, found) || q.leaveSteps?.includes('write-controller'))
     return success(undefined);
+  if (found.controller?.unread) return unreadSettings;
   if (!controllerImage)
     return refuse('no-image', 'shelf', `The image of ${controllerFirmwareName(to)} for ${board.board} is not at hand.`);
   const wrong = controllerFit(q, controllerImage).reasons.find((r) => r.verdict === 'refused');
@@ -137,6 +138,13 @@ export function controllerFit({craft, found}: ControllerQuestion, {image, releas
 /** Flight-controller firmware that hears replies. */
 const repliesNeed = 'Plumb 2.2';
 
+/** New firmware forgets everything that was set: what was not read could not be put back. */
+const unreadSettings = failure({
+  code: 'settings-unread',
+  place: 'flight controller',
+  meaning: 'Not everything that it holds was read: long transfers get lost on the way.',
+  remedy: 'Plug the cable straight into the computer, without a hub, and survey again.',
+});
 const chooseOther = 'Choose other firmware for the flight controller on the Firmware station.';
 const nameIt = 'Read the marking on the board and select it on the Firmware station.';
 const refuse = (code: string, place: string, meaning: string, remedy = chooseOther): Result<never, Problem> =>

@@ -3,6 +3,7 @@ import {bytesToHex} from '@noble/hashes/utils.js';
 import * as z from 'zod';
 import {plannedFor, type Craft, type PlannedValue} from '../craft/craft';
 import {controllerPlanSchema} from '../controller/plan';
+import {settingValueSchema} from '../link/setting-shapes';
 import {failure, success, type Result} from '../problem';
 import {joinValues} from '../craft/plan-values';
 import {carryOver, type CarryOver} from '../settings/carry-over';
@@ -50,6 +51,10 @@ export const snapshotSchema = z.object({
     .loose()
     .optional()
     .describe('Configuration of the flight controller as read'),
+  settings: z
+    .record(z.string(), settingValueSchema)
+    .optional()
+    .describe('Everything that the flight controller held, by the keys of its own description'),
 });
 export type Snapshot = z.infer<typeof snapshotSchema>;
 
@@ -69,6 +74,7 @@ export function snapshotOfFound(
       page: bytesToHex(esc.settingsPage),
     })),
     ...(found.controller && {controller: {...found.controller.config}}),
+    ...(found.controller?.settings && {settings: {...found.controller.settings.values}}),
   };
 }
 

@@ -69,7 +69,8 @@ describe('the drill finds', () => {
 
   it('a measurement that is taken for good whatever it says', async () => {
     let falseProofs = 0;
-    for (let seed = 1; seed <= 12 && !falseProofs; seed++)
+    // Most measurements are what they say: not every seed has one that is not.
+    for (let seed = 1; seed <= 60 && !falseProofs; seed++)
       falseProofs += (await countOf('juniper', seed, {record: 'credulous', lives: true})).falseProofs;
     expect(falseProofs).toBeGreaterThan(0);
   });

@@ -18,10 +18,14 @@ import type {Settings} from '@core/settings/page';
 import {benches} from '@simulator/benches/benches';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {fillFlash} from '@simulator/hardware/esc/esc-flash';
+import {drawnSettings} from '@simulator/hardware/controller/plumb-settings/drawn';
 import {Random} from '@simulator/random';
 import {withPlumb} from '@simulator/firmware/plumb';
 import {moduleBounds} from '@simulator/firmware/reply-module';
 import {publishedReleases, type PublishedRelease} from '@simulator/firmware/releases';
+
+/** Share of a controller's settings that a person has set. */
+const setSettings = 0.4;
 
 export interface Scenario {
   readonly craft: Craft;
@@ -73,7 +77,8 @@ function withController(random: Random, scenario: Scenario): Scenario {
   const version = pick(random, ['2.2', '2.2', '2.3-b1']);
   const firmware = {family: 'Plumb', version};
   const held = random.next() < 0.5 ? identity.version : pick(random, ['2.0', '2.2', '2.3-b1']);
-  const controller = {...withPlumb(identity.board, held, identity), saved};
+  const settings = drawnSettings(held, random, setSettings);
+  const controller = {...withPlumb(identity.board, held, identity), saved, settings};
   const fields = {...craft.plan.controller, ...lockedFields(random, craft, identity.chip)};
   const plan = {...craft.plan, controller: fields, controllerFirmware: firmware};
   return {...scenario, craft: {...craft, plan}, setup: {...setup, controller}};

@@ -7,6 +7,10 @@ import {holdsMelody} from '@core/run/resume/leaves-values';
 import type {ImageToWrite, SettingsTarget, Step} from '@core/order/steps';
 import type {WorkOrder} from '@core/order/work-order';
 import {canonicalJson} from '@core/canonical-json';
+import {compareVersions} from '@core/firmware/identity';
+import type {SettingValues} from '@core/link/setting-shapes';
+import {converted} from '@simulator/hardware/controller/plumb-settings/converted';
+import {plumbSettings} from '@simulator/hardware/controller/plumb-settings/plumb-settings';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 
 export class Witness {
@@ -20,6 +24,8 @@ export class Witness {
   private isDisturbed = false;
   /** ESCs on which an adapter did something a second time, seconds late: no account can know of that. */
   private readonly touched = new Set<number>();
+  /** What the flight controller held beside its configuration when the drill began. */
+  private readonly controllerBefore: {readonly version: string; readonly settings: SettingValues};
   private readonly bootloaders: readonly Uint8Array[];
   /** Undefined where someone's hand spoilt the page: nothing of it can be lost any more. */
   private pagesBefore: readonly (Uint8Array | undefined)[];
@@ -32,6 +38,8 @@ export class Witness {
       flash.read(chip.bootloader.start, chip.bootloader.end - chip.bootloader.start),
     );
     this.pagesBefore = bench.escs.map((_, output) => this.settingsPage(output));
+    const {identity, keptSettings} = bench.controller;
+    this.controllerBefore = {version: identity.version, settings: keptSettings};
   }
 
   /** A new order begins: what its ESCs hold now is what must not get lost. */
@@ -154,7 +162,17 @@ export class Witness {
         kept[field] !== undefined &&
         canonicalJson(kept[field]) !== canonicalJson(value),
     );
-    return lost.length;
+    return lost.length + this.missedSettingsBeside(order);
+  }
+
+  /** Of everything else that the flight controller held: how much is not what it was, by the truth of how both are made. */
+  private missedSettingsBeside(order: WorkOrder): number {
+    if (!order.steps.some((s) => s.kind === 'carry-settings')) return 0;
+    const {version, settings} = this.controllerBefore;
+    const {identity, keptSettings} = this.bench.controller;
+    const now = (key: string) => keptSettings[key] ?? plumbSettings(identity.version).find((e) => e.key === key)?.usual;
+    const wanted = compareVersions(version, '2.2') < 0 ? converted(settings) : settings;
+    return Object.entries(wanted).filter(([key, value]) => canonicalJson(now(key)) !== canonicalJson(value)).length;
   }
 
   settingsPage(output: number): Uint8Array {

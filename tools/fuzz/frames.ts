@@ -79,7 +79,7 @@ const answers: readonly unknown[] = [
     count: 9,
     entries: [
       {
-        ...{key: 'a.b', usual: 1, since: '2', sentence: 's', was: [{key: 'a.c', words: {1: 'x'}}]},
+        ...{key: 'a.b', usual: 1, since: '2.0', sentence: 's', was: [{key: 'a.c', before: '2.0', words: {1: 'x'}}]},
         kind: {of: 'table', most: 2, columns: [{name: 'x', kind: {of: 'number', min: 0, max: 2, step: 1}}]},
       },
     ],

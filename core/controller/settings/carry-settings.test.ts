@@ -34,14 +34,18 @@ describe('a setting', () => {
       ],
       {'a.stays': 11, 'a.moves': 12, 'a.old': 13, 'a.one': 14, 'a.goes': 15},
     );
-    const carried = carrySettings(before, [
-      entry('a.stays', whole, 1),
-      entry('a.new', whole, 3, [{key: 'a.old'}]),
-      entry('b.moved', whole, 2, [{key: 'a.moves'}]),
-      entry('b.first', whole, 9, [{key: 'a.one'}]),
-      entry('b.second', whole, 9, [{key: 'a.one'}]),
-      entry('b.begins', whole, 7),
-    ]);
+    const carried = carrySettings(
+      before,
+      [
+        entry('a.stays', whole, 1),
+        entry('a.new', whole, 3, [{key: 'a.old', before: '3.0'}]),
+        entry('b.moved', whole, 2, [{key: 'a.moves', before: '3.0'}]),
+        entry('b.first', whole, 9, [{key: 'a.one', before: '3.0'}]),
+        entry('b.second', whole, 9, [{key: 'a.one', before: '3.0'}]),
+        entry('b.begins', whole, 7),
+      ],
+      {from: '2.9', to: '3.0'},
+    );
     expect(fates(carried)).toEqual([
       ['kept', 'a.stays', 'a.stays', 11],
       ['renamed', 'a.old', 'a.new', 13],
@@ -62,14 +66,20 @@ describe('a setting', () => {
       entry('a.kind', {of: 'one of', words: ['none', 'auto']}, 'auto'),
       entry('a.every', whole, 2),
     ]);
-    const carried = carrySettings(before, [
-      entry('a.volts', number(2.5, 5, 0.01, 'V'), 3.5, [{key: 'a.volts', times: 0.1}]),
-      entry('a.percent', number(0, 100, 1, '%'), 65, [{key: 'a.us', times: 0.1, plus: -100}]),
-      entry('a.kind', {of: 'one of', words: ['off', 'by itself']}, 'off', [
-        {key: 'a.kind', words: {none: 'off', auto: 'by itself'}},
-      ]),
-      entry('a.share', {of: 'one of', words: ['1', '1/2']}, '1', [{key: 'a.every', words: {1: '1', 2: '1/2'}}]),
-    ]);
+    const carried = carrySettings(
+      before,
+      [
+        entry('a.volts', number(2.5, 5, 0.01, 'V'), 3.5, [{key: 'a.volts', before: '3.0', times: 0.1}]),
+        entry('a.percent', number(0, 100, 1, '%'), 65, [{key: 'a.us', before: '3.0', times: 0.1, plus: -100}]),
+        entry('a.kind', {of: 'one of', words: ['off', 'by itself']}, 'off', [
+          {key: 'a.kind', before: '3.0', words: {none: 'off', auto: 'by itself'}},
+        ]),
+        entry('a.share', {of: 'one of', words: ['1', '1/2']}, '1', [
+          {key: 'a.every', before: '3.0', words: {1: '1', 2: '1/2'}},
+        ]),
+      ],
+      {from: '2.9', to: '3.0'},
+    );
     expect(carried.map(({is}) => is)).toEqual([3.5, 65, 'by itself', '1/2']);
     expect(carried.map(({note}) => note)).toEqual([
       'The same in other units.',
@@ -83,10 +93,14 @@ describe('a setting', () => {
     const before = held([entry('a.hz', number(0, 500), 100), entry('a.word', {of: 'text', longest: 9}, 'x')], {
       'a.hz': 432,
     });
-    const carried = carrySettings(before, [
-      entry('a.hz', number(50, 400, 25), 100),
-      entry('a.word', {of: 'one of', words: ['y']}, 'y', [{key: 'a.word', words: {z: 'y'}}]),
-    ]);
+    const carried = carrySettings(
+      before,
+      [
+        entry('a.hz', number(50, 400, 25), 100),
+        entry('a.word', {of: 'one of', words: ['y']}, 'y', [{key: 'a.word', before: '3.0', words: {z: 'y'}}]),
+      ],
+      {from: '2.9', to: '3.0'},
+    );
     expect(fates(carried)).toEqual([
       ['out of range', 'a.hz', 'a.hz', 400],
       ['out of range', 'a.word', 'a.word', 'y'],
@@ -123,7 +137,7 @@ describe('the stand-in', () => {
 
   it('brings every setting of 2.0 to 2.2, with an account of each', () => {
     const now = describeSettings('2.2');
-    const carried = carrySettings(before, now);
+    const carried = carrySettings(before, now, {from: '2.0', to: '2.2'});
     for (const {key} of entries)
       expect(
         carried.some(({from}) => from === key),
@@ -150,8 +164,23 @@ describe('the stand-in', () => {
     expect(of('receiver.roll')).toMatchObject({fate: 'moved', from: 'channels.roll'});
   });
 
-  it('keeps all of it where the firmware stays the same', () => {
-    expect(carrySettings(before, entries).every(({fate}) => fate === 'kept')).toBe(true);
+  it.each(['2.0', '2.2'])('keeps all of it where the firmware stays %s', (version) => {
+    const same = describeSettings(version);
+    const all = held(same, Object.fromEntries(same.map(({key, kind, usual}) => [key, other(kind, usual)])));
+    const carried = carrySettings(all, same, {from: version, to: version});
+    expect(carried.map(({fate, is}) => [fate, is])).toEqual(same.map(({key}) => ['kept', all.values[key]]));
+    // What came between two versions with the same description changes nothing either.
+    expect(carrySettings(all, same, {from: version, to: version === '2.2' ? '2.3-b1' : '2.1'})).toEqual(carried);
+  });
+
+  it('back on 2.0, everything that it had is as it was', () => {
+    const now = describeSettings('2.2');
+    const there = carrySettings(before, now, {from: '2.0', to: '2.2'});
+    const values = Object.fromEntries(there.flatMap(({to, is}) => (to === undefined ? [] : [[to, is!]])));
+    const back = carrySettings({entries: now, values}, entries, {from: '2.2', to: '2.0'});
+    const gone = there.filter(({fate}) => fate === 'gone' || fate === 'out of range').map(({from}) => from);
+    for (const {key} of entries)
+      if (!gone.includes(key)) expect([key, back.find((c) => c.to === key)?.is]).toEqual([key, before.values[key]]);
   });
 });
 

@@ -3,6 +3,7 @@
  * of itself: which older entry each took the place of, and how a value of that reads now. Nothing is dropped silently:
  * every older entry and every newer one has its line in the account.
  */
+import {compareVersions} from '../../firmware/identity';
 import type {FormerEntry, SettingEntry, SettingKind, SettingValue} from '../../link/setting-shapes';
 import {sameJson} from '../../canonical-json';
 import {expectedOf, refusalOf} from '../../link/setting-accepts';
@@ -23,10 +24,20 @@ export interface CarriedSetting {
   readonly note: string;
 }
 
-/** In the order of the newer description, then what is gone. */
-export function carrySettings(before: BoardSettings, now: readonly SettingEntry[]): CarriedSetting[] {
+interface Versions {
+  /** Of the firmware that held them, and of the one that they are carried to. */
+  readonly from: string;
+  readonly to: string;
+}
+
+/** In the order of the description that they are carried to, then what is gone. */
+export function carrySettings(
+  before: BoardSettings,
+  now: readonly SettingEntry[],
+  versions: Versions,
+): CarriedSetting[] {
   const older = new Map(before.entries.map((entry) => [entry.key, entry]));
-  const sources = new Map(now.map((entry) => [entry.key, sourceOf(entry, older)]));
+  const sources = new Map(now.map((entry) => [entry.key, sourceOf(entry, older, versions)]));
   const uses = (key: string) => [...sources.values()].filter((source) => source?.key === key).length;
   const carried = now.map((entry): CarriedSetting => {
     const source = sources.get(entry.key);
@@ -44,15 +55,37 @@ export const linesOf = (carried: readonly CarriedSetting[]): {readonly key: stri
     fate === 'new' || to === undefined || is === undefined ? [] : [{key: to, value: is}],
   );
 
-/** The older entry that one took the place of: itself, where it names none. */
-function sourceOf({key, was}: SettingEntry, older: ReadonlyMap<string, SettingEntry>): FormerEntry | undefined {
-  const named = was?.find((former) => older.has(former.key));
-  return named ?? (older.has(key) ? {key} : undefined);
+type Source = Omit<FormerEntry, 'before'>;
+
+/**
+ * The entry of before that one takes the place of, by the nearest change between the two versions: itself, where there was
+ * none. Back to older firmware it is the newer description that tells, read the other way round.
+ */
+function sourceOf(
+  {key, was = []}: SettingEntry,
+  older: ReadonlyMap<string, SettingEntry>,
+  {from, to}: Versions,
+): Source | undefined {
+  const changed = was
+    .filter((former) => older.has(former.key) && compareVersions(from, former.before) < 0)
+    .sort((a, b) => compareVersions(a.before, b.before));
+  const back = [...older.values()].flatMap((newer) =>
+    (newer.was ?? [])
+      .filter((former) => former.key === key && compareVersions(to, former.before) < 0)
+      .map((former) => inverse(newer.key, former)),
+  );
+  return changed[0] ?? back[0] ?? (older.has(key) ? {key} : undefined);
+}
+
+function inverse(key: string, {times = 1, plus = 0, words}: FormerEntry): Source {
+  const turned = words && Object.fromEntries(Object.entries(words).map(([old, now]) => [now, old]));
+  const isNumber = times !== 1 || plus !== 0;
+  return {key, ...(isNumber && {times: 1 / times, plus: -plus / times}), ...(turned && {words: turned})};
 }
 
 interface Carrying {
   readonly entry: SettingEntry;
-  readonly source: FormerEntry;
+  readonly source: Source;
   readonly older: SettingEntry;
   readonly isSplit: boolean;
 }
@@ -83,7 +116,7 @@ const digits = 6;
 /** An older value as it reads now; undefined where it cannot be told. */
 function valueNow(
   was: SettingValue,
-  {times = 1, plus = 0, words}: FormerEntry,
+  {times = 1, plus = 0, words}: Source,
   kind: SettingKind,
 ): SettingValue | undefined {
   if (words && !Array.isArray(was)) return words[String(was)];

@@ -11,8 +11,15 @@ export const keyOf = ({section, key}: Place): string => (key === undefined ? sec
 /** What a line says where nobody told it otherwise. */
 const usualAt = ({usual}: FieldLine, {toLine}: Place): SettingValue => (toLine ? toLine(usual) : usual) as SettingValue;
 
+interface Moved {
+  readonly older: Place;
+  readonly place: Place;
+  /** Version in which it stands in its place first. */
+  readonly before: TextVersion;
+}
+
 /** Where a value of the older place became another: by how much, for a number. */
-function formerOf(older: Place, place: Place, usual: TomlValue): FormerEntry | undefined {
+function formerOf({older, before, place}: Moved, usual: TomlValue): FormerEntry | undefined {
   const isNumber = typeof usual === 'number' && (older.fromLine ?? place.toLine) !== undefined;
   const now = (line: number): number => {
     const value = older.fromLine ? older.fromLine(line) : line;
@@ -21,7 +28,7 @@ function formerOf(older: Place, place: Place, usual: TomlValue): FormerEntry | u
   // Far enough apart that rounding to a tenth says nothing.
   const [times, plus] = isNumber ? [(now(10_000) - now(0)) / 10_000, now(0)] : [1, 0];
   if (keyOf(older) === keyOf(place) && times === 1 && plus === 0) return undefined;
-  return {key: keyOf(older), ...(times !== 1 && {times}), ...(plus !== 0 && {plus})};
+  return {...{key: keyOf(older), before}, ...(times !== 1 && {times}), ...(plus !== 0 && {plus})};
 }
 
 export interface FieldEntry {
@@ -41,7 +48,7 @@ function entryAt(line: Entry, place: Place, version: TextVersion): SettingEntry 
   const field = line.field.split('.')[0] as keyof ControllerPlan;
   const since = textVersions.find((v) => line.places[v])!;
   const older = textVersions.slice(0, textVersions.indexOf(version)).findLast((v) => line.places[v]);
-  const was = older && formerOf(line.places[older]!, place, line.usual);
+  const was = older && formerOf({older: line.places[older]!, before: version, place}, line.usual);
   return {
     ...{key: keyOf(place), kind: place.kind.shape, usual: usualAt(line, place), since},
     sentence: `${definitions[field].name}: ${line.comment}.`,

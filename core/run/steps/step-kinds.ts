@@ -1,6 +1,7 @@
 /** Every kind of step, in the order in which a work order takes them. A new kind is one file and one line here. */
 import type {StepMeaning, Touch} from '../../order/step-kind';
 import type {ImageToWrite, Step, StepKind} from '../../order/steps';
+import {carrySettingsOver} from '../kinds/carry-settings';
 import {cycleBattery} from '../kinds/cycle-battery';
 import {proveMotion} from '../kinds/prove-motion';
 import {provePages} from '../kinds/prove-pages';
@@ -24,6 +25,7 @@ const all: readonly RunnableKind[] = [
   setParameters,
   restoreSettings,
   setController,
+  carrySettingsOver,
   provePages,
   proveSettings,
   proveReplies,

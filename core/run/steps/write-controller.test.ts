@@ -1,7 +1,11 @@
 /** The flight controller's own firmware, written in virtual time: whatever interrupts it, the loader stays and it goes on. */
+import {converted} from '@simulator/hardware/controller/plumb-settings/converted';
+import {drawnSettings} from '@simulator/hardware/controller/plumb-settings/drawn';
+import {Random} from '@simulator/random';
+import {surveyFindings} from '../../compare/survey-findings';
+import {readSettings} from '../../controller/settings/board-settings';
 import {describe, expect, it} from 'vitest';
 import {demoCraft, Harness, shelf} from '@simulator/testing/bench-harness';
-import {Random} from '@simulator/random';
 import {juniperController} from '@simulator/benches/juniper';
 import type {Craft} from '../../craft/craft';
 import {controllerBoardOf} from '../../order/controller-work';
@@ -28,6 +32,7 @@ describe('a flight controller that cannot pass through', () => {
       'snapshot',
       'write-controller',
       'set-controller',
+      'carry-settings',
       'prove-settings',
     ]);
     const outcome = await h.carryOut(order);
@@ -54,6 +59,70 @@ describe('a flight controller that cannot pass through', () => {
     const order = await h.order({leaveSteps: ['set-controller']});
     expect((await h.carryOut(order)).kind).toBe('finished');
     expect(h.bench.controller.kept).toMatchObject({replies: false, receiver: {port: 1}});
+  });
+});
+
+describe('everything else that a flight controller holds', () => {
+  const set = drawnSettings('2.0', new Random(11), 0.7);
+  const held = (h: Harness) => h.run(readSettings(h.client, 'now'));
+  const expectConverted = async (h: Harness) => {
+    const {values} = await held(h);
+    for (const [key, value] of Object.entries(converted(set))) expect([key, values[key]]).toEqual([key, value]);
+  };
+  const withSettings = (seed = 1) =>
+    new Harness({
+      ...{craft: bramble, seed, oldController: true},
+      setup: (first) => ({...first, controller: {...first.controller, settings: set}}),
+    });
+
+  it('is on the newer firmware as well, in its places, units and words, with an account of each', async () => {
+    const h = withSettings();
+    const order = await h.order();
+    expect(order.found.controller!.settings!.entries.length).toBeGreaterThanOrEqual(148);
+    expect(problemOf(await h.carryOut(order))).toBeUndefined();
+    await expectConverted(h);
+    const said = (await h.journal.entries(order.id)).find((e) => e.stepId === 'carry-settings' && e.event === 'done');
+    expect(said?.text).toMatch(/^149 settings accounted for: \d+ kept, \d+ moved or renamed, 2 split, /);
+    expect(said?.text).toContain('3 gone (gains.loop_kind, battery.sag_filter_hz, telemetry.inverted)');
+    // Nothing is left to do, and another survey finds it so.
+    expect((await h.order({id: 'next'})).steps.some((s) => s.kind === 'carry-settings')).toBe(false);
+  });
+
+  it.each([2_000, 9_000, 30_000, 60_000, 75_000, 90_000])(
+    'survives a cable that is out after %d bytes',
+    async (bytes) => {
+      const h = withSettings();
+      const order = await h.order();
+      h.bench.mishaps.afterBytes(bytes, () => h.bench.detach());
+      await h.carryOut(order);
+      h.connect();
+      expect(problemOf(await h.carryOut(order))).toBeUndefined();
+      await expectConverted(h);
+    },
+  );
+
+  it('that was not read keeps new firmware off the board', async () => {
+    const h = withSettings();
+    h.bench.mishaps.longest = 400;
+    const found = await h.survey();
+    expect(found.controller).toMatchObject({unread: 'settings'});
+    expect(surveyFindings(bramble, found).map((f) => f.word)).toContain('not read');
+    await expect(h.order({found})).rejects.toThrow('Not everything that it holds was read');
+  });
+
+  it('in a memory that is worn, the order stops and says which', async () => {
+    const h = withSettings();
+    const order = await h.order();
+    const host = h.host();
+    const outcome = await h.carryOutWith(order, {
+      ...host,
+      onProgress: (p) => {
+        if (p.stepId === 'carry-settings') h.bench.controller.worn = true;
+        host.onProgress(p);
+      },
+    });
+    expect(problemOf(outcome)).toMatchObject({code: 'controller-check', place: 'flight controller'});
+    expect(problemOf(outcome)?.meaning).toContain('rates.roll_centre');
   });
 });
 

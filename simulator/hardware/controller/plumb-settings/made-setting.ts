@@ -47,12 +47,12 @@ export const fresh = {before: undefined} as const;
 export function entryOf22({before, ...entry}: MadeSetting): SettingEntry {
   const {key = entry.key, times, plus, words} = before === 'same' || !before ? {} : before;
   const former: FormerEntry = {
-    key,
+    ...{key, before: '2.2'},
     ...(times !== undefined && {times}),
     ...(plus !== undefined && {plus}),
     ...(words && {words: {...words}}),
   };
-  const isOther = key !== entry.key || Object.keys(former).length > 1;
+  const isOther = key !== entry.key || Object.keys(former).length > 2;
   return {...entry, since: before === undefined ? '2.2' : '2.0', ...(isOther && {was: [former]})};
 }
 
