@@ -45,8 +45,7 @@ export function linePower(density: Float64Array, q: LineQuestion): LinePower {
     else if (line >= 0) {
       whole[line]! += power;
       lines[line]! +=
-        power -
-        floorBeside(density, orderOf, {from: k, end, first, last, reach: besideHz / stepHz}) * (end - k) * stepHz;
+        power - floorUnder(density, orderOf, {from: k, end, first, last, reach: besideHz / stepHz}) * stepHz;
     }
     k = end;
   }
@@ -72,17 +71,34 @@ interface Span {
   readonly reach: number;
 }
 
-/** Mean density of the bins beside a line that belong to none, to both sides alike; 0 where there are none at all. */
-function floorBeside(density: Float64Array, orderOf: Uint8Array, {from, end, first, last, reach}: Span): number {
-  const side = (start: number, way: 1 | -1): number | undefined => {
-    let [sum, count] = [0, 0];
-    for (let k = start; k >= first && k <= last && (Math.abs(k - start) < reach || count === 0); k += way)
-      if (orderOf[k] === 0) {
-        sum += density[k]!;
-        count++;
-      }
-    return count ? sum / count : undefined;
-  };
-  const sides = [side(from - 1, -1), side(end, 1)].filter((v) => v !== undefined);
-  return sides.length ? sides.reduce((sum, v) => sum + v, 0) / sides.length : 0;
+/**
+ * Sum of the floor's density over the bins of a line, read from the bins beside it that belong to none: a level part and
+ * one that falls with the square of frequency, as what gusts do to a craft does. Level where one side has none; 0 where there are no such bins at all.
+ */
+function floorUnder(density: Float64Array, orderOf: Uint8Array, span: Span): number {
+  const {from, end} = span;
+  const fall = (k: number) => (from / k) ** 2;
+  const sides = ([-1, 1] as const).map((way) => binsBeside(orderOf, span, way));
+  const bins = sides.flat();
+  if (!bins.length) return 0;
+  const x = bins.map(fall);
+  const y = bins.map((k) => density[k]!);
+  const [meanX, meanY] = [mean(x), mean(y)];
+  const spread = x.reduce((sum, v) => sum + (v - meanX) ** 2, 0);
+  if (sides.some((side) => !side.length) || !(spread > 0)) return mean(y) * (end - from);
+  const slope = x.reduce((sum, v, i) => sum + (v - meanX) * y[i]!, 0) / spread;
+  let floor = 0;
+  for (let k = from; k < end; k++) floor += meanY + slope * (fall(k) - meanX);
+  return Math.max(0, floor);
 }
+
+/** Bins within reach of a line's edge that belong to none; the nearest one where there is none within it. */
+function binsBeside(orderOf: Uint8Array, {from, end, first, last, reach}: Span, way: 1 | -1): number[] {
+  const bins: number[] = [];
+  const start = way < 0 ? from - 1 : end;
+  for (let k = start; k >= first && k <= last && (Math.abs(k - start) < reach || !bins.length); k += way)
+    if (orderOf[k] === 0) bins.push(k);
+  return bins;
+}
+
+const mean = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0) / values.length;

@@ -1,9 +1,10 @@
 /**
  * A law for powers: the mean of y is exp(Σ bₖ·xₖ). Fitted by quasi-likelihood with a variance that goes with the mean's
  * square (McCullagh and Nelder 1989, chapter 9), which also takes powers from which a floor was subtracted and that lie
- * below nothing now and then. Neighbouring moments are alike: the variance of a coefficient sums the products of their
- * parts with Bartlett's weights (Newey and West 1987) over a quarter of the time, and the critical value is that of
- * Kiefer and Vogelsang (2005) for such a share, as we remember it; `bidex calibrate` measures how often a bound holds.
+ * below nothing now and then. Neighbouring moments are alike: the variance of a coefficient is that of the sums of its
+ * parts second by second, each freed of what it shares with the one before (Andrews and Monahan 1992; the share after
+ * Kendall 1954), with Bartlett's weights over half of the time (Newey and West 1987) and the critical value of Kiefer
+ * and Vogelsang (2005) for such a window, all as we remember them; `bidex calibrate` measures how often a bound holds.
  */
 import {cholesky, solve} from '../../numbers/cholesky';
 
@@ -23,8 +24,8 @@ interface Law {
   varianceOf(k: number): number;
 }
 
-/** Share of a flight over which moments may be alike. */
-const windowShare = 0.25;
+/** Share of a flight over which its seconds may be alike. */
+const windowShare = 0.5;
 /** At 95 %, of Bartlett's weights over that share. */
 export const criticalValue = 1.96 + 2.9694 * windowShare + 0.416 * windowShare ** 2 - 0.5324 * windowShare ** 3;
 const rounds = 60;
@@ -78,17 +79,39 @@ function converge(fitted: Fitted, factor: Float64Array, start: number): Float64A
   return largest < settled.near ? b : undefined;
 }
 
-/** Σ w(tᵢ − tⱼ) uᵢ uⱼ, w falling from 1 to 0 over the window. */
+/** Moments are summed over so long, s; over less where a flight is short, so that there are so many sums at least. */
+const sums = {lastS: 1, fewest: 8};
+/** One second shares no more of the next than this, as far as a flight of minutes can show. */
+const mostShared = 0.8;
+
+/** Variance of the sum of the parts of one flight. */
 function alikeVariance(u: readonly number[], atS: readonly number[]): number {
-  const window = windowShare * ((atS.at(-1) ?? 0) - (atS[0] ?? 0));
-  let sum = 0;
-  let from = 0;
-  for (let i = 0; i < u.length; i++) {
-    while (atS[i]! - atS[from]! > window) from++;
-    for (let j = from; j < i; j++) sum += 2 * (1 - (atS[i]! - atS[j]!) / window) * u[i]! * u[j]!;
-    sum += u[i]! * u[i]!;
+  const all = summed(u, atS);
+  const shared = sharedWithNext(all);
+  const freed = all.slice(1).map((v, i) => v - shared * all[i]!);
+  const window = Math.max(1, windowShare * all.length);
+  let variance = 0;
+  for (let lag = 0; lag < Math.min(window, freed.length); lag++) {
+    let product = 0;
+    for (let i = lag; i < freed.length; i++) product += freed[i]! * freed[i - lag]!;
+    variance += (lag ? 2 : 1) * (1 - lag / window) * product;
   }
-  return sum;
+  // The first sum has none before it: the others stand for it.
+  return ((all.length / freed.length) * variance) / (1 - shared) ** 2;
+}
+
+function summed(u: readonly number[], atS: readonly number[]): number[] {
+  const span = atS.at(-1)! - atS[0]!;
+  const all = Array.from({length: Math.max(sums.fewest, Math.ceil(span / sums.lastS))}, () => 0);
+  u.forEach((v, i) => (all[Math.min(all.length - 1, Math.floor(((atS[i]! - atS[0]!) / span) * all.length))]! += v));
+  return all;
+}
+
+/** Share of each sum that comes back in the next, 0…1; short series show too little of it. */
+function sharedWithNext(all: readonly number[]): number {
+  const [own, next] = [0, 1].map((lag) => all.reduce((sum, v, i) => sum + v * (all[i - lag] ?? 0), 0));
+  const seen = own! > 0 ? next! / own! : 0;
+  return Math.min(mostShared, Math.max(0, seen + (1 + 3 * seen) / all.length));
 }
 
 function normalOf(rows: readonly (readonly number[])[]): Float64Array {
