@@ -77,3 +77,14 @@ it('the theme has tokens for every component that is used', () => {
   expect(tokens.length).toBeGreaterThan(7);
   expect(tokens.filter((name) => !(name in inUse))).toEqual([]);
 });
+
+it('what scrolls up and down holds what stands outside of its flow, so that no page grows taller than its window', () => {
+  const blocks = sheets().flatMap(({file, text}) =>
+    [...text.matchAll(/[^{}]*\{[^{}]*overflow(?:-y)?: auto;[^{}]*\}/g)].map(([block]) => ({file, block})),
+  );
+  expect(blocks.length).toBeGreaterThan(5);
+  const holds = ({file, block}: (typeof blocks)[number]) =>
+    // The library places its menu itself.
+    /position: (relative|absolute|fixed|sticky)/.test(block) || (file === 'styles.css' && block.includes('.p-menu'));
+  expect(blocks.filter((b) => !holds(b)).map(({file, block}) => `${file}: ${block.trim()}`)).toEqual([]);
+});

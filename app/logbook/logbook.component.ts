@@ -116,6 +116,7 @@ import {browserJournal, database, type KeptOrder} from '../store/database';
       font-size: var(--fs-note);
       max-height: 300px;
       overflow: auto;
+      position: relative;
     }
     li {
       display: grid;

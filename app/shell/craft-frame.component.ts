@@ -171,6 +171,8 @@ const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
       min-width: 0;
       padding: var(--s8) var(--s8) var(--s9);
       overflow: auto;
+      /* What stands outside of the flow inside it scrolls with it, and does not make the page taller. */
+      position: relative;
       outline: none;
     }
   `,
