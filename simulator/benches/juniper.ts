@@ -117,6 +117,10 @@ export function juniperBench(seed = 1): BenchSetup {
     controller: {
       ...withPlumb('Slate F', '2.2', {clockMhz: 216, serial: 'SLF-4107'}),
       saved: juniperController,
+      settings: {
+        ...{'craft.name': 'Juniper', 'rates.roll_highest': 720, 'rates.pitch_highest': 720, 'gains.roll_p': 48},
+        ...{'battery.capacity_mah': 1300, 'signal.warning_percent': 30, 'video.power': 2},
+      },
     },
     supply: {volts, resistanceOhm: 0.02, restAmps: 0.3},
     batteryOn: true,

@@ -23,6 +23,7 @@ import {PlanEdits} from '../../state/plan-edits';
 import {RecordStore} from '../../state/record.store';
 import {WorkStore} from '../../state/work.store';
 import {ControllerTextComponent} from './controller-text.component';
+import {HeldSettingsComponent} from './held-settings.component';
 import {DotStripComponent} from './dot-strip.component';
 import {ParameterEditorComponent} from './parameter-editor.component';
 import {ParameterPanelComponent} from './parameter-panel.component';
@@ -49,6 +50,7 @@ const betweenGroupsMs = 16;
     SelectButton,
     ConnectComponent,
     ControllerTextComponent,
+    HeldSettingsComponent,
     DotStripComponent,
     ParameterEditorComponent,
     ParameterPanelComponent,

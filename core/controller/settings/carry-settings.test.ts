@@ -61,7 +61,7 @@ describe('a setting', () => {
 
   it('is the same in other units and in other words', () => {
     const before = held([
-      entry('a.volts', number(25, 50, 1, '0.1 V'), 35),
+      entry('a.volts', number(25, 50, 1, '× 0.1 V'), 35),
       entry('a.us', number(1000, 2000), 1650),
       entry('a.kind', {of: 'one of', words: ['none', 'auto']}, 'auto'),
       entry('a.every', whole, 2),

@@ -27,7 +27,7 @@ export const carrySettingsOver: RunnableKind<'carry-settings'> = {
   shape: z.object({...stepText, kind: z.literal('carry-settings'), count: z.number().int().min(1).max(2000)}),
   plan({found, controllerWork, leaveSteps}) {
     const {settings, identity} = found.controller ?? {};
-    if (!settings || !identity || !controllerWork || leaveSteps.includes('set-controller')) return [];
+    if (!settings || !identity || !controllerWork || leaveSteps.includes('carry-settings')) return [];
     const count = settings.entries.filter(({key}) => !isFieldKey(key, textVersionOf(identity.version))).length;
     if (!count) return [];
     return [
@@ -43,6 +43,7 @@ export const carrySettingsOver: RunnableKind<'carry-settings'> = {
   inverse: () => [],
   touches: () => [{of: 'controller', at: 'controller'}],
   follows: ['loader'],
+  leavable: 'Putting the other settings back',
   run: (run, [step]) => carry(run, step),
 };
 

@@ -7,18 +7,22 @@ const battery = [
   }),
   made('battery.scale', [number(10, 255, 1), 110], 'Divider of the voltage meter.'),
   made('battery.warning_v', [number(2.5, 5, 0.01, 'V'), 3.5], 'Voltage of a cell at which it warns.', {
-    before: {kind: number(25, 50, 1, '0.1 V'), usual: 35, times: 0.1},
+    before: {kind: number(25, 50, 1, '× 0.1 V'), usual: 35, times: 0.1},
   }),
   made('battery.lowest_v', [number(2.5, 5, 0.01, 'V'), 3.3], 'Voltage of a cell below which nobody should fly on.', {
-    before: {key: 'battery.min_v', kind: number(25, 50, 1, '0.1 V'), usual: 33, times: 0.1},
+    before: {key: 'battery.min_v', kind: number(25, 50, 1, '× 0.1 V'), usual: 33, times: 0.1},
   }),
   made('battery.full_v', [number(3.8, 5, 0.01, 'V'), 4.2], 'Voltage of a full cell, from which cells are counted.', {
-    before: {key: 'battery.max_v', kind: number(38, 50, 1, '0.1 V'), usual: 42, times: 0.1},
+    before: {key: 'battery.max_v', kind: number(38, 50, 1, '× 0.1 V'), usual: 42, times: 0.1},
   }),
   made('battery.cells', [number(0, 14, 1), 0], 'Cells in series, 0 for counted at power-up.', fresh),
   made('battery.capacity_mah', [number(0, 50_000, 10, 'mAh'), 0], 'Charge of a full pack, 0 where it is not known.'),
   made('battery.current_meter', [choice('off', 'shunt', 'ESCs'), 'off'], 'Where the current comes from.'),
-  made('battery.current_scale', [number(-16_000, 16_000, 1, '0.1 mV/A'), 400], 'Voltage of the shunt for one ampere.'),
+  made(
+    'battery.current_scale',
+    [number(-16_000, 16_000, 1, '× 0.1 mV/A'), 400],
+    'Voltage of the shunt for one ampere.',
+  ),
   made('battery.current_offset_ma', [number(-32_000, 32_000, 1, 'mA'), 0], 'Current that the meter reads at rest.'),
 ];
 

@@ -9,7 +9,7 @@ const rates = axes.flatMap((axis): MadeSetting[] => [
     `rates.${axis}_centre`,
     [number(10, 1000, 5, perSecond), axis === 'yaw' ? 180 : 200],
     `How quickly ${axis} turns near the centre of the stick, as if the whole throw were as the centre is.`, // 2.0 counted in tens of degrees per second.
-    {before: {kind: number(1, 100, 0.5, '10 deg/s'), usual: axis === 'yaw' ? 18 : 20, times: 10}},
+    {before: {kind: number(1, 100, 0.5, '× 10 deg/s'), usual: axis === 'yaw' ? 18 : 20, times: 10}},
   ),
   made(
     `rates.${axis}_highest`,

@@ -1,0 +1,82 @@
+/** What Parameters says of everything else that a flight controller holds. */
+import {beforeAll, describe, expect, it} from 'vitest';
+import {juniper} from '@demo/craft/juniper';
+import {Harness} from '@simulator/testing/bench-harness';
+import type {Found} from '../../bench/found';
+import {emptyQuestion, questionOf} from '../../testing/question-of';
+import {heldSettingsSheet, type SettingsSearch} from './held-settings';
+
+const all: SettingsSearch = {text: '', onlyChanged: false, opened: undefined};
+let found: Found;
+beforeAll(async () => {
+  const settings = {
+    'gains.roll_p': 51,
+    'craft.name': 'Juniper',
+    'overlay.elements': [{what: 'signal', x: 3, y: 2, shown: true}],
+  };
+  found = await new Harness({setup: (b) => ({...b, controller: {...b.controller, settings}})}).survey();
+});
+const ask = (search: Partial<SettingsSearch> = {}, controller = found.controller) =>
+  heldSettingsSheet(questionOf(juniper, {record: {found: {...found, controller}}}), {...all, ...search});
+const keys = (sheet: ReturnType<typeof ask>) => sheet.sections.flatMap(({lines}) => lines.map(({key}) => key));
+
+describe('what else a flight controller holds', () => {
+  it('stands section by section, without the fields that the plan has', () => {
+    const sheet = ask();
+    expect(sheet.title).toBe('Everything else it holds, 141 settings by the account of Plumb 2.2');
+    expect(keys(sheet)).toHaveLength(141);
+    expect(keys(sheet)).not.toContain('motors.poles');
+    expect(sheet.sections[0]).toMatchObject({name: 'Rates'});
+    expect(sheet.sections[0]!.lines[0]).toEqual({
+      ...{key: 'rates.roll_centre', name: 'roll centre', found: '200 deg/s', usual: '200 deg/s'},
+      ...{isUsual: true, opened: undefined},
+    });
+  });
+
+  it('is narrowed to what is not default, and searched by key or word', () => {
+    expect(ask().changedText).toBe('Only what is not default, 3');
+    const changed = ask({onlyChanged: true});
+    expect(keys(changed)).toEqual(['gains.roll_p', 'craft.name', 'overlay.elements']);
+    expect(changed.sections.flatMap(({lines}) => lines.map(({found: now, usual}) => [now, usual]))).toEqual([
+      ['51', '45'],
+      ['"Juniper"', 'empty'],
+      ['1 row', '12 rows'],
+    ]);
+    expect(keys(ask({text: 'gains roll'}))).toEqual([
+      'gains.roll_p',
+      'gains.roll_i',
+      'gains.roll_d',
+      'gains.roll_feed',
+    ]);
+    expect(keys(ask({text: 'SATELLITES'}))).toEqual(['position.least_satellites']);
+    expect(ask({text: 'nothing of this'})).toMatchObject({sections: [], empty: expect.stringContaining('No setting')});
+  });
+
+  it('opens to its sentence, what it takes, what it was, what locks it, and its rows', () => {
+    const opened = (key: string) =>
+      ask({opened: key}).sections.flatMap(({lines}) => lines.flatMap((l) => l.opened ?? []))[0]!;
+    expect(opened('battery.lowest_v')).toEqual({
+      sentence: 'Voltage of a cell below which nobody should fly on.',
+      facts: [
+        {name: 'takes', text: 'a number from 2.5 to 5 in steps of 0.01, V'},
+        {name: 'there since', text: '2.0'},
+        {name: 'was', text: 'battery.min_v, before 2.2'},
+      ],
+      table: undefined,
+    });
+    expect(opened('behaviour.motor_limit_percent').facts.at(-1)).toEqual({
+      ...{name: 'locked', text: 'locked while the craft is armed or motors turn'},
+    });
+    expect(opened('overlay.elements').table).toEqual({
+      heads: ['what', 'x', 'y', 'shown'],
+      rows: [['"signal"', '3', '2', 'on']],
+    });
+  });
+
+  it('says why nothing stands there', () => {
+    expect(heldSettingsSheet(emptyQuestion(juniper), all).empty).toContain('survey the bench');
+    const {settings: _, ...silent} = found.controller!;
+    expect(ask({}, silent).empty).toBe('Plumb 2.2 does not describe what else it holds.');
+    expect(ask({}, {...silent, unread: 'settings'}).empty).toContain('without a hub');
+  });
+});
