@@ -19,6 +19,12 @@ const cockpit = {
   transmitter: {...usualCockpit.transmitter, channel: {throttle: 1, roll: 2, pitch: 3, yaw: 4}},
 };
 
+/** As 2.0 keeps them: tens of degrees per second, tenths of a volt. */
+const settings = {
+  ...{'craft.name': 'Bramble', 'rates.roll_centre': 24, 'rates.pitch_centre': 24, 'rates.yaw_max': 420},
+  ...{'battery.min_v': 34, 'sticks.smoothing_hz': 45, 'gains.loop_kind': 'old', 'lab.quirk_7': 7},
+};
+
 export function brambleBench(seed = 1): BenchSetup {
   const first = juniperBench(seed);
   return {
@@ -51,11 +57,7 @@ export function brambleBench(seed = 1): BenchSetup {
     controller: {
       ...withPlumb('Slate F', '2.0', {clockMhz: 216, serial: 'SLF-5523'}),
       saved: {...juniperController, protocol: 'dshot300', switches: []},
-      // As 2.0 keeps them: tens of degrees per second, tenths of a volt.
-      settings: {
-        ...{'craft.name': 'Bramble', 'rates.roll_centre': 24, 'rates.pitch_centre': 24, 'rates.yaw_max': 420},
-        ...{'battery.min_v': 34, 'sticks.smoothing_hz': 45, 'gains.loop_kind': 'old', 'lab.quirk_7': 7},
-      },
+      settings,
     },
     supply: {...first.supply, volts},
     cockpit,

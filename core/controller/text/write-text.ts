@@ -10,8 +10,8 @@ interface WrittenOf {
   readonly version: string;
   readonly board: string;
   readonly chip: string;
-  /** Lines that no entry knows, kept as they were read. */
-  readonly more?: readonly {readonly section: string; readonly key: string; readonly value: TomlValue}[];
+  /** Lines that no entry knows, kept as they were read; what each means, where that is known. */
+  readonly more?: readonly (Omit<LineToWrite, 'comment'> & {readonly comment?: string})[];
 }
 
 export interface LineToWrite {
@@ -36,7 +36,7 @@ export function writeText(config: Partial<ControllerConfig>, of: WrittenOf, vers
     const value = valueOf(config, entry.field);
     return place && value !== undefined ? [lineFor(place, value, entry.comment)] : [];
   });
-  const more = (of.more ?? []).map((l) => ({...l, comment: 'kept as it was found'}));
+  const more = (of.more ?? []).map((l) => ({comment: 'kept as it was found', ...l}));
   return writeLines([...head, ...known, ...more]);
 }
 

@@ -5,7 +5,8 @@ import {carryText, type CarriedText} from '../../controller/text/carry-text';
 import {textVersions, type TextVersion} from '../../controller/text/entries';
 import {groupedBySection, pathOf, readText, type ControllerText} from '../../controller/text/read-text';
 import {planFrom, textRows, type TextRow} from '../../controller/text/rows';
-import {writeText} from '../../controller/text/write-text';
+import {writeText, type LineToWrite} from '../../controller/text/write-text';
+import {settingLines} from '../../controller/settings/setting-lines';
 import type {Craft} from '../../craft/craft';
 import type {FoundController} from '../../bench/found';
 import type {Snapshot} from '../../snapshot/snapshot';
@@ -94,12 +95,15 @@ export function textSheet(q: JudgedCraft, now: TextNow): TextSheet {
   };
 }
 
-/** The lines of a plan or of what was found, as a file. */
+/** As a file: with everything else that the controller holds, which no plan changes. */
 export function textFile(q: JudgedCraft, of: 'found' | 'plan'): {readonly name: string; readonly content: string} {
   const controller = q.record.found?.controller;
   const config = of === 'plan' ? {...plannedOf(q), gyroHz: controller?.config.gyroHz} : controller!.config;
   const name = q.craft.name.toLowerCase().replace(/\W+/g, '-');
-  return {name: `${name}-controller-${of}.toml`, content: written(controller, config as ControllerConfig)};
+  return {
+    name: `${name}-controller-${of}.toml`,
+    content: written(controller, config as ControllerConfig, otherLines(controller)),
+  };
 }
 
 /** The craft with the ticked lines of the other text in its plan. */
@@ -125,11 +129,18 @@ const plannedOf = ({plan, record}: JudgedCraft): ControllerPlan =>
   planOver(plan.controller, record.found?.controller?.config);
 
 /** A version that nobody knows is named as it is; its text is told as read by the newest. */
-function written(controller: FoundController | undefined, config: ControllerConfig): string {
+function written(
+  controller: FoundController | undefined,
+  config: ControllerConfig,
+  more: readonly LineToWrite[] = [],
+): string {
   const version = versionOf(controller);
   const {firmware = 'Plumb', version: own = version, board = '', chip = ''} = controller?.identity ?? {};
-  return writeText(config, {firmware, version: own, board, chip}, version);
+  return writeText(config, {firmware, version: own, board, chip, more}, version);
 }
+
+const otherLines = (controller: FoundController | undefined): LineToWrite[] =>
+  controller?.settings ? settingLines(controller.settings, controller.identity.version) : [];
 
 const textChoices = ({record}: JudgedCraft, {files, snapshots}: TextNow): Choice<string>[] => [
   ...files.map(({label, id}) => ({label, value: id})),

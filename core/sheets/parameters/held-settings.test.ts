@@ -4,6 +4,8 @@ import {juniper} from '@demo/craft/juniper';
 import {Harness} from '@simulator/testing/bench-harness';
 import type {Found} from '../../bench/found';
 import {emptyQuestion, questionOf} from '../../testing/question-of';
+import {readText} from '../../controller/text/read-text';
+import {textFile} from './controller-text';
 import {heldSettingsSheet, type SettingsSearch} from './held-settings';
 
 const all: SettingsSearch = {text: '', onlyChanged: false, opened: undefined};
@@ -73,9 +75,21 @@ describe('what else a flight controller holds', () => {
     });
   });
 
+  it('goes into the text that is saved, with what each line takes and means, and reads back', () => {
+    const {content} = textFile(questionOf(juniper, {record: {found}}), 'found');
+    expect(content).toContain('[gains]\nroll_p = 51');
+    expect(content).toMatch(/roll_p = 51 {2}# a whole number from 0 to 250; Part of the roll loop/);
+    const read = readText(content);
+    expect(read.faults).toEqual([]);
+    const {entries, values} = found.controller!.settings!;
+    const line = new Map(read.lines.map((l) => [[l.section, l.key].filter(Boolean).join('.'), l.value]));
+    // A list of tables in a section is TOML's own; every value is what is held, of the plan's fields too.
+    for (const {key} of entries) expect([key, line.get(key)]).toEqual([key, values[key]]);
+  });
+
   it('says why nothing stands there', () => {
     expect(heldSettingsSheet(emptyQuestion(juniper), all).empty).toContain('survey the bench');
-    const {settings: _, ...silent} = found.controller!;
+    const silent = {...found.controller!, settings: undefined};
     expect(ask({}, silent).empty).toBe('Plumb 2.2 does not describe what else it holds.');
     expect(ask({}, {...silent, unread: 'settings'}).empty).toContain('without a hub');
   });

@@ -109,7 +109,7 @@ function lineOf(entry: SettingEntry, values: Values, {opened}: SettingsSearch): 
 /** A value with its unit; words without the marks of a text. */
 function withUnit(value: SettingValue, kind: SettingKind): string {
   if (kind.of === 'truth') return value === true ? 'on' : 'off';
-  if (kind.of === 'one of') return String(value);
+  if (kind.of === 'one of' && typeof value === 'string') return value;
   const text = value === '' ? 'empty' : textOf(value);
   return kind.of === 'number' && kind.unit ? `${text} ${kind.unit}` : text;
 }
