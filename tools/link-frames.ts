@@ -121,6 +121,7 @@ const exchanges: Readonly<Record<Operation, readonly [unknown, unknown]>> = {
     {from: 0, most: 1},
     {
       count: 150,
+      id: '5f0c22a1',
       entries: [
         {
           key: 'battery.warning_v',

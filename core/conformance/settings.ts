@@ -35,11 +35,14 @@ async function inPieces<T>(read: (from: number) => Promise<{count: number; items
   throw new Broken('Its settings have no end.');
 }
 
-const describeBy = (link: RawLink, most: number) =>
-  inPieces(async (from): Promise<{count: number; items: SettingEntry[]}> => {
-    const {count, entries} = await told(link, 'settings.describe', {from, most});
+function describeBy(link: RawLink, most: number): Promise<SettingEntry[]> {
+  let name: string | undefined;
+  return inPieces(async (from) => {
+    const {count, id, entries} = await told(link, 'settings.describe', {from, most});
+    if (id !== (name ??= id)) throw new Broken(`Its description is named "${name}" and then "${id}".`);
     return {count, items: entries};
   });
+}
 const readAll = (link: RawLink) =>
   inPieces(async (from): Promise<{count: number; items: SettingLine[]}> => {
     const {count, lines} = await told(link, 'settings.read', {from, most: settingsAtOnce});
@@ -60,7 +63,7 @@ function harmless(entries: readonly SettingEntry[], lines: readonly SettingLine[
 export const settings: readonly ConformanceRule[] = [
   {
     id: 'settings-described',
-    text: 'Settings are described in pieces of any length: the same entries in the same order, as many as count says, each key once.',
+    text: 'Settings are described in pieces of any length: the same entries in the same order, as many as count says, under one id, each key once.',
     needs: ['settings'],
     async try({link}) {
       const [whole, byFive] = [await describeBy(link, settingsAtOnce), await describeBy(link, 5)];

@@ -109,10 +109,13 @@ export type WrongLine = z.infer<typeof wrongLine>;
 
 const usual = {attempts: 4, timeoutMs: 800} as const;
 export const settingOperations = {
-  /** Entries from number `from` on, in the order of their sections; `count` is how many there are. */
+  /**
+   * Entries from number `from` on, in the order of their sections; `count` is how many there are, and `id` names this
+   * description: another one has another name.
+   */
   'settings.describe': {
     argument: piece,
-    result: z.object({count, entries: z.array(settingEntrySchema).max(settingsAtOnce)}),
+    result: z.object({count, id: z.string().min(1).max(40), entries: z.array(settingEntrySchema).max(settingsAtOnce)}),
     ...usual,
   },
   /** Values in the same order, with what was set and is not saved yet. */

@@ -77,6 +77,7 @@ const answers: readonly unknown[] = [
   [{fields: ['arms'], while: 'powered', held: true}],
   {
     count: 9,
+    id: 'a',
     entries: [
       {
         ...{key: 'a.b', usual: 1, since: '2.0', sentence: 's', was: [{key: 'a.c', before: '2.0', words: {1: 'x'}}]},

@@ -14,8 +14,10 @@ export interface BoardSettings {
   readonly values: SettingValues;
 }
 
-/** Descriptions of the firmware that answers on a connection: it stays while the connection does. */
-const described = new WeakMap<BenchClient, {readonly firmware: string; readonly entries: readonly SettingEntry[]}>();
+/** Descriptions by firmware and the name that they have of their own: each is read once. */
+const described = new Map<string, readonly SettingEntry[]>();
+/** More than this many came from no bench of one person: they begin anew. */
+const mostKept = 20;
 
 /**
  * The whole description, and what is held with what was set and is not saved.
@@ -24,15 +26,7 @@ const described = new WeakMap<BenchClient, {readonly firmware: string; readonly 
  * @throws ProblemError with code "protocol-error" where description and values do not go together.
  */
 export async function readSettings(client: BenchClient, firmware: string): Promise<BoardSettings> {
-  const kept = described.get(client);
-  const entries =
-    kept?.firmware === firmware
-      ? kept.entries
-      : await inPieces('settings.describe', async (piece) => {
-          const {count, entries: items} = await client.request('settings.describe', piece);
-          return {count, items};
-        });
-  described.set(client, {firmware, entries});
+  const entries = await describedBy(client, firmware);
   const lines = await inPieces('settings.read', async (piece) => {
     const {count, lines: items} = await client.request('settings.read', piece);
     return {count, items};
@@ -44,6 +38,21 @@ export async function readSettings(client: BenchClient, firmware: string): Promi
   if (keys.size !== entries.length || lines.length !== entries.length)
     throw broken(`It describes ${entries.length} settings and holds ${lines.length}.`);
   return {entries, values};
+}
+
+async function describedBy(client: BenchClient, firmware: string): Promise<readonly SettingEntry[]> {
+  const {id} = await client.request('settings.describe', {from: 0, most: 1});
+  const name = `${firmware} ${id}`;
+  const kept = described.get(name);
+  if (kept) return kept;
+  const entries = await inPieces('settings.describe', async (piece) => {
+    const told = await client.request('settings.describe', piece);
+    if (told.id !== id) throw broken('Its description changed while it was read.');
+    return {count: told.count, items: told.entries};
+  });
+  if (described.size >= mostKept) described.clear();
+  described.set(name, entries);
+  return entries;
 }
 
 /**

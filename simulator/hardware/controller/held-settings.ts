@@ -5,6 +5,8 @@ import {textVersionOf} from '@core/controller/text/carry-config';
 import {fieldsIn, valueOf} from '@core/controller/text/field-values';
 import {entries} from '@core/controller/text/entries';
 import {canonicalJson} from '@core/canonical-json';
+import {crc32} from '@core/checksums';
+import {hexOf} from '@core/hex';
 import {everyField, type Answer, type Argument, type FieldLock, type WireConfig} from '@core/link/operations';
 import type {SettingEntry, SettingLine, SettingValue, SettingValues, WrongLine} from '@core/link/setting-shapes';
 import {plumbSettings} from './plumb-settings/plumb-settings';
@@ -23,12 +25,20 @@ export function describeSettings(version: string): SettingEntry[] {
 }
 const sectionOf = ({key}: SettingEntry) => key.split('.')[0]!;
 
-const described = new Map<string, SettingEntry[]>();
-function entriesOf(version: string): SettingEntry[] {
-  const found = described.get(version) ?? describeSettings(version);
-  described.set(version, found);
-  return found;
+interface Description {
+  readonly id: string;
+  readonly entries: readonly SettingEntry[];
 }
+const described = new Map<string, Description>();
+function descriptionOf(version: string): Description {
+  const known = described.get(version);
+  if (known) return known;
+  const entries = describeSettings(version);
+  const told = {id: hexOf(crc32(new TextEncoder().encode(canonicalJson(entries))), 8), entries};
+  described.set(version, told);
+  return told;
+}
+const entriesOf = (version: string): readonly SettingEntry[] => descriptionOf(version).entries;
 
 interface Held {
   readonly version: string;
@@ -40,8 +50,8 @@ export function describeFrom(
   version: string,
   {from, most}: Argument<'settings.describe'>,
 ): Answer<'settings.describe'> {
-  const all = entriesOf(version);
-  return {count: all.length, entries: all.slice(from, from + most)};
+  const {id, entries} = descriptionOf(version);
+  return {count: entries.length, id, entries: entries.slice(from, from + most)};
 }
 
 export function readFrom(held: Held, {from, most}: Argument<'settings.read'>): Answer<'settings.read'> {
