@@ -1,5 +1,5 @@
 /** The work order: built from plan and found, carried out, stopped, resumed. */
-import {computed, inject} from '@angular/core';
+import {Injector, computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withProps, withState} from '@ngrx/signals';
 import {ProblemError, success, type Problem, type Result} from '@core/problem';
 import {stepState, type JournalEntry, type StepState} from '@core/run/journal';
@@ -27,7 +27,6 @@ import {FleetStore} from './fleet.store';
 import {CLOCK} from '../bench/page-clock';
 import {HeldMeasure, type Measuring} from './held-measure';
 import {CraftQuestionStore} from './craft-question.store';
-import {MotionStore} from './spin/motion.store';
 import {PlanEdits} from './plan-edits';
 import {RecordStore} from './record.store';
 import {ShelfStore} from './shelf.store';
@@ -214,7 +213,9 @@ export const WorkStore = signalStore(
     };
   }),
   withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {
-    const [shelf, motion] = [inject(ShelfStore), inject(MotionStore)];
+    const [shelf, injector] = [inject(ShelfStore), inject(Injector)];
+    /** What reads a run is loaded when one is measured: the first view needs none of it. */
+    const motionStore = async () => injector.get((await import('./spin/motion.store')).MotionStore);
     const clock = inject(CLOCK);
     const pause = {
       get paused() {
@@ -246,7 +247,7 @@ export const WorkStore = signalStore(
         onProgress: (progress) =>
           patchState(store, ({working}) => ({progress, working: {...working, [progress.stepId]: progress}})),
         measureReplies: (_step, stopped) => store._whileHeld(stopped, store._replies),
-        measureMotion: (_step, stopped) => store._whileHeld(stopped, motion.cardOfAll),
+        measureMotion: async (_step, stopped) => store._whileHeld(stopped, (await motionStore()).cardOfAll),
         cancel: store._hands.cancel,
         pause,
       });

@@ -90,3 +90,11 @@ export function scriptOf({name, top: wanted, seconds}: ScriptChoice, idle: numbe
   };
   return cappedAt(makers[name](), cap);
 }
+
+/** About how long a card of every motor is held, s. @param idle 0…1. */
+export const cardSeconds = (motors: number, idle: number): number =>
+  heldSeconds(scriptOf(usualChoice, idle, usualChoice.top), {
+    choice: usualChoice,
+    outputs: Array.from({length: motors}, (_, output) => output),
+    motors,
+  });

@@ -4,7 +4,7 @@ import type {Craft} from '../../craft/craft';
 import {MotionGuard} from '../hold/motion-guard';
 import {guardQuestion} from '../replies/reply-question';
 import type {ScriptOptions} from './run-script';
-import {aloneThrottle, heldSeconds, scriptOf, usualChoice, type ScriptChoice} from './script-choices';
+import {aloneThrottle, scriptOf, usualChoice, type ScriptChoice} from './script-choices';
 
 export interface ScriptRun {
   readonly choice: ScriptChoice;
@@ -34,11 +34,3 @@ export function scriptRun(
     aloneAt: aloneThrottle({choice, outputs: turned, motors}, idle),
   };
 }
-
-/** About how long a card of every motor is held, s. */
-export const cardSeconds = ({arms, plan}: Craft): number =>
-  heldSeconds(scriptOf(everyCard.choice, plan.controller.idlePercent / 100, everyCard.cap), {
-    choice: everyCard.choice,
-    outputs: arms.map((_, output) => output),
-    motors: arms.length,
-  });
