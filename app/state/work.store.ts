@@ -5,7 +5,7 @@ import {ProblemError, success, type Problem, type Result} from '@core/problem';
 import {stepState, type JournalEntry, type StepState} from '@core/run/journal';
 import type {ReplyMeasure} from '@core/replies/replies';
 import type {Found} from '@core/bench/found';
-import {runWorkOrder, type Change, type Outcome, type Progress} from '@core/run/runner';
+import type {Change, Outcome, Progress} from '@core/run/runner';
 import {snapshotOfFound} from '@core/snapshot/snapshot';
 import type {CancelSignal} from '@core/spin/hold/lease';
 import {measureReplies} from '@core/spin/replies/measure-replies';
@@ -213,10 +213,9 @@ export const WorkStore = signalStore(
     };
   }),
   withMethods((store, fleet = inject(FleetStore), bench = inject(BenchStore), record = inject(RecordStore)) => {
-    const [shelf, injector] = [inject(ShelfStore), inject(Injector)];
+    const [shelf, injector, clock] = [inject(ShelfStore), inject(Injector), inject(CLOCK)];
     /** What reads a run is loaded when one is measured: the first view needs none of it. */
     const motionStore = async () => injector.get((await import('./spin/motion.store')).MotionStore);
-    const clock = inject(CLOCK);
     const pause = {
       get paused() {
         return store.paused();
@@ -226,6 +225,7 @@ export const WorkStore = signalStore(
     const carry = async (order: WorkOrder, overwrite: ReadonlySet<string>): Promise<Outcome> => {
       await store._setState(order, 'running');
       await store._keepSnapshot(order);
+      const {runWorkOrder} = await import('@core/run/runner');
       return runWorkOrder(bench.requireClient(), order, {
         clock,
         today: () => Date.now(),

@@ -11,6 +11,7 @@ import type {Step} from '../order/steps';
 import type {WorkOrder} from '../order/work-order';
 import {ProblemError, type Problem} from '../problem';
 import type {NewProof} from '../proof/proof';
+import {carryOutSteps} from './late-runs';
 import {StepError} from './steps/isolate';
 import {stepState, type JournalEntry} from './journal';
 import {holdAgainstSteps} from './resume/last-look';
@@ -134,7 +135,7 @@ async function attempt(run: RunContext, group: readonly Step[]): Promise<Outcome
     if (!next || (run.isPartial && kind.needsEveryEsc)) return undefined;
     first = next;
     run.checkCancel();
-    await kind.run(run, [next, ...rest], entries);
+    await carryOutSteps(run, [next, ...rest], entries);
     return undefined;
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;

@@ -1,5 +1,4 @@
 /** A bench of the demo, a client and the shelf in virtual time: what runner and survey tests start from. */
-import './loaded-steps';
 import type {Craft} from '@core/craft/craft';
 import {demoFleet} from '@demo/craft/fleet';
 import {chips} from '@core/firmware/chips';

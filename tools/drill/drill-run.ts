@@ -1,5 +1,4 @@
 /** One drill run: a bench, a plan, an order, mishaps, and the person who resumes until it is done. */
-import '@simulator/testing/loaded-steps';
 import {ProblemError, success, type Result} from '@core/problem';
 import type {JournalEntry} from '@core/run/journal';
 import {runWorkOrder, type Outcome, type RunnerHost} from '@core/run/runner';

@@ -37,5 +37,4 @@ export const carrySettingsOver: RunnableKind<'carry-settings'> = {
   touches: () => [{of: 'controller', at: 'controller'}],
   follows: ['loader'],
   leavable: 'Putting the other settings back',
-  run: async (run, [step]) => (await import('../steps/put-settings-back')).putSettingsBack(run, step),
 };

@@ -39,8 +39,6 @@ export const proveMotion: RunnableKind<'prove-motion'> = {
   leavable: 'Proving how the motors move',
   forPerson: true,
   needsEveryEsc: true,
-  // Loaded when it is measured: what an order may do is known long before.
-  run: async (run, [step]) => (await import('../steps/measure-motion')).measureMotion(run, step),
 };
 
 const before = (measured: readonly MeasuredBefore[]): MeasuredBefore | undefined =>
