@@ -1,6 +1,6 @@
 /** What a flight controller says of its own settings: whole, in order, true of what it holds, and set whole or not at all. */
 import type {z} from 'zod';
-import {canonicalJson, sameJson} from '../canonical-json';
+import {sameJson} from '../canonical-json';
 import {refusalOf} from '../link/setting-accepts';
 import {settingOperations, settingsAtOnce, type SettingEntry, type SettingLine} from '../link/setting-shapes';
 import {Broken, expectDone, NotTried, type ConformanceRule} from './adapter-rule';
@@ -67,7 +67,7 @@ export const settings: readonly ConformanceRule[] = [
     needs: ['settings'],
     async try({link}) {
       const [whole, byFive] = [await describeBy(link, settingsAtOnce), await describeBy(link, 5)];
-      const at = whole.findIndex((entry, i) => canonicalJson(entry) !== canonicalJson(byFive[i] ?? null));
+      const at = whole.findIndex((entry, i) => !sameJson(entry, byFive[i] ?? null));
       if (at >= 0 || byFive.length !== whole.length)
         throw new Broken(`Entry ${Math.max(0, at)} differs when it comes in pieces of five.`);
       const twice = whole.find(({key}, i) => whole.findIndex((e) => e.key === key) !== i);

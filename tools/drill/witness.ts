@@ -6,7 +6,7 @@ import type {JournalEntry} from '@core/run/journal';
 import {holdsMelody} from '@core/run/resume/leaves-values';
 import type {ImageToWrite, SettingsTarget, Step} from '@core/order/steps';
 import type {WorkOrder} from '@core/order/work-order';
-import {canonicalJson} from '@core/canonical-json';
+import {canonicalJson, sameJson} from '@core/canonical-json';
 import {compareVersions} from '@core/firmware/identity';
 import type {SettingValues} from '@core/link/setting-shapes';
 import {converted} from '@simulator/hardware/controller/plumb-settings/converted';
@@ -172,7 +172,7 @@ export class Witness {
     const {identity, keptSettings} = this.bench.controller;
     const now = (key: string) => keptSettings[key] ?? plumbSettings(identity.version).find((e) => e.key === key)?.usual;
     const wanted = compareVersions(version, '2.2') < 0 ? converted(settings) : settings;
-    return Object.entries(wanted).filter(([key, value]) => canonicalJson(now(key)) !== canonicalJson(value)).length;
+    return Object.entries(wanted).filter(([key, value]) => !sameJson(now(key), value)).length;
   }
 
   settingsPage(output: number): Uint8Array {

@@ -3,6 +3,7 @@ import type {TomlValue} from 'smol-toml';
 import type {FormerEntry, SettingEntry, SettingValue} from '../../link/setting-shapes';
 import {definitions, textVersions, type FieldLine, type Place, type TextVersion} from '../definitions';
 import type {ControllerPlan} from '../plan';
+import {textVersionOf} from '../text/carry-config';
 import {entries, type Entry} from '../text/entries';
 
 /** Section and key of a place. */
@@ -31,16 +32,10 @@ function formerOf({older, before, place}: Moved, usual: TomlValue): FormerEntry 
   return {...{key: keyOf(older), before}, ...(times !== 1 && {times}), ...(plus !== 0 && {plus})};
 }
 
-export interface FieldEntry {
-  /** Way to the value in a configuration, such as mounting.yaw. */
-  readonly field: string;
-  readonly entry: SettingEntry;
-}
-
-export function fieldEntries(version: TextVersion): FieldEntry[] {
+export function fieldEntries(version: TextVersion): SettingEntry[] {
   return entries.flatMap((line) => {
     const place = line.places[version];
-    return place ? [{field: line.field, entry: entryAt(line, place, version)}] : [];
+    return place ? [entryAt(line, place, version)] : [];
   });
 }
 
@@ -59,3 +54,12 @@ function entryAt(line: Entry, place: Place, version: TextVersion): SettingEntry 
 /** Keys that the plan of a craft has fields for. */
 export const isFieldKey = (key: string, version: TextVersion): boolean =>
   entries.some(({places}) => places[version] && keyOf(places[version]) === key);
+
+/** Entries beside those that the plan has fields for. @param version of the firmware that holds them. */
+export function otherEntries(
+  {entries: all}: {readonly entries: readonly SettingEntry[]},
+  version: string,
+): SettingEntry[] {
+  const text = textVersionOf(version);
+  return all.filter(({key}) => !isFieldKey(key, text));
+}

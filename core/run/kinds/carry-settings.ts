@@ -3,8 +3,7 @@
  * the plan has are set by a step of their own. What it holds afterwards is read again, and each setting is accounted for.
  */
 import * as z from 'zod';
-import {isFieldKey} from '../../controller/settings/field-entries';
-import {textVersionOf} from '../../controller/text/carry-config';
+import {otherEntries} from '../../controller/settings/field-entries';
 import {stepText} from '../../order/step-schemas';
 import {counted} from '../../words/counted';
 import type {RunnableKind} from '../steps/runnable-kind';
@@ -21,7 +20,7 @@ export const carrySettingsOver: RunnableKind<'carry-settings'> = {
   plan({found, controllerWork, leaveSteps}) {
     const {settings, identity} = found.controller ?? {};
     if (!settings || !identity || !controllerWork || leaveSteps.includes('carry-settings')) return [];
-    const count = settings.entries.filter(({key}) => !isFieldKey(key, textVersionOf(identity.version))).length;
+    const count = otherEntries(settings, identity.version).length;
     if (!count) return [];
     return [
       {

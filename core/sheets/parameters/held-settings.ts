@@ -2,11 +2,10 @@
 import {sameJson} from '../../canonical-json';
 import {lockWords} from '../../controller/locks';
 import {textOf} from '../../controller/settings/carry-settings';
-import {isFieldKey} from '../../controller/settings/field-entries';
-import {textVersionOf} from '../../controller/text/carry-config';
+import {otherEntries} from '../../controller/settings/field-entries';
 import {runningName} from '../../firmware/controller-releases';
 import {expectedOf} from '../../link/setting-accepts';
-import type {SettingEntry, SettingKind, SettingValue} from '../../link/setting-shapes';
+import type {SettingEntry, SettingKind, SettingValue, SettingValues} from '../../link/setting-shapes';
 import {capital} from '../../words/capital';
 import {counted} from '../../words/counted';
 import type {JudgedCraft} from '../craft-question';
@@ -67,8 +66,7 @@ export function heldSettingsSheet({record}: Pick<JudgedCraft, 'record'>, search:
       'It describes its settings, and long transfers get lost on the way: plug the cable straight into the computer, without a hub, and survey again.',
     );
   if (!settings) return nothing(`${runningName(identity)} does not describe what else it holds.`);
-  const version = textVersionOf(identity.version);
-  const all = settings.entries.filter(({key}) => !isFieldKey(key, version));
+  const all = otherEntries(settings, identity.version);
   const changed = all.filter((entry) => !isUsual(entry, settings.values));
   const words = search.text.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = (search.onlyChanged ? changed : all).filter((entry) => matches(entry, words));
@@ -88,15 +86,14 @@ export function heldSettingsSheet({record}: Pick<JudgedCraft, 'record'>, search:
 
 const sectionOf = ({key}: SettingEntry): string => key.split('.')[0]!;
 const nameOf = ({key}: SettingEntry): string => (key.split('.')[1] ?? key).replaceAll('_', ' ');
-const isUsual = ({key, usual}: SettingEntry, values: Values): boolean => sameJson(values[key], usual);
-type Values = Readonly<Record<string, SettingValue>>;
+const isUsual = ({key, usual}: SettingEntry, values: SettingValues): boolean => sameJson(values[key], usual);
 
 function matches(entry: SettingEntry, words: readonly string[]): boolean {
   const said = `${entry.key} ${entry.key.replaceAll(/[._]/g, ' ')} ${entry.sentence}`.toLowerCase();
   return words.every((word) => said.includes(word));
 }
 
-function lineOf(entry: SettingEntry, values: Values, {opened}: SettingsSearch): HeldLine {
+function lineOf(entry: SettingEntry, values: SettingValues, {opened}: SettingsSearch): HeldLine {
   const value = values[entry.key]!;
   return {
     ...{key: entry.key, name: nameOf(entry), isUsual: isUsual(entry, values)},

@@ -4,7 +4,7 @@ import {fieldEntries, keyOf} from '@core/controller/settings/field-entries';
 import {textVersionOf} from '@core/controller/text/carry-config';
 import {fieldsIn, valueOf} from '@core/controller/text/field-values';
 import {entries} from '@core/controller/text/entries';
-import {canonicalJson} from '@core/canonical-json';
+import {canonicalJson, sameJson} from '@core/canonical-json';
 import {crc32} from '@core/checksums';
 import {hexOf} from '@core/hex';
 import {everyField, type Answer, type Argument, type FieldLock, type WireConfig} from '@core/link/operations';
@@ -19,7 +19,7 @@ export interface SettingChanges {
 
 /** Everything that a version of the firmware holds, in the order of its sections. */
 export function describeSettings(version: string): SettingEntry[] {
-  const all = [...fieldEntries(textVersionOf(version)).map(({entry}) => entry), ...plumbSettings(version)];
+  const all = [...fieldEntries(textVersionOf(version)), ...plumbSettings(version)];
   const sections = [...new Set(all.map(sectionOf))];
   return sections.flatMap((section) => all.filter((entry) => sectionOf(entry) === section));
 }
@@ -93,7 +93,7 @@ export function changesOf(
     if (!entry) return {line, code: 'unknown', text: `This firmware has no "${key}".`};
     const refusal = refusalOf(entry.kind, value);
     if (refusal) return {line, ...refusal};
-    const isChanged = canonicalJson(valueIn(held, entry)) !== canonicalJson(value);
+    const isChanged = !sameJson(valueIn(held, entry), value);
     const lock =
       isChanged &&
       locks.find((l) => l.held && (l.while === entry.lockedWhile || locksField(l, fieldOf(held.version, key))));
