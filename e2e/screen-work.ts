@@ -40,12 +40,11 @@ function installCounters(): void {
       return Object.entries(said).reduce((sum, [key, value]) => sum + key.length + sizeOf(value), 0);
     return String(said).length;
   };
-  const listen = Worker.prototype.addEventListener;
   const Own = Worker;
   window.Worker = class extends Own {
     constructor(...of: ConstructorParameters<typeof Worker>) {
       super(...of);
-      listen.call(this, 'message', (event) => (work.toldBytes += sizeOf((event as MessageEvent).data)));
+      this.addEventListener('message', ({data}) => (work.toldBytes += sizeOf(data)));
     }
   };
 
@@ -60,8 +59,9 @@ function installCounters(): void {
     });
   }
 
-  const draw = HTMLCanvasElement.prototype.getContext as (...of: unknown[]) => unknown;
-  Object.defineProperty(HTMLCanvasElement.prototype, 'getContext', {
+  const canvas = HTMLCanvasElement.prototype as unknown as {getContext: (this: unknown, ...of: unknown[]) => unknown};
+  const draw = canvas.getContext;
+  Object.defineProperty(canvas, 'getContext', {
     value(this: HTMLCanvasElement, ...of: unknown[]) {
       work.drawings++;
       return draw.apply(this, of);
