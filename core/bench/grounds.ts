@@ -2,6 +2,8 @@
  * What proofs rest on, as it is found and planned now: the parts that the rows of several kinds are put together from. What
  * nobody has read is left out, so that a proof is held against what was read since and nothing else.
  */
+import {canonicalJson} from '../canonical-json';
+import {settingsPlannedFor} from '../controller/settings/planned-settings';
 import {controllerFieldName, formatControllerField} from '../controller/fields';
 import type {ControllerConfig, ControllerPlan} from '../controller/plan';
 import {plannedFor, plannedMelody, type Craft, type Plan} from '../craft/craft';
@@ -228,3 +230,19 @@ export const fieldsPlanned = (
       name: `planned ${controllerFieldName(field)}`,
     };
   });
+
+/** Settings beside the fields that are planned: as planned, and as they were found where that is told. */
+export const otherSettingsPlanned = ({plan: {settings}, found}: GroundsQuestion): KnownGround[] => {
+  const {settings: held, identity} = found?.controller ?? {};
+  const planned = Object.entries(settings ?? {}).map(([key, {value}]) => ({
+    ...{key: `planned setting ${key}`, value: canonicalJson(value), name: `planned ${key}`},
+  }));
+  if (!held || !identity) return planned;
+  const placed = settingsPlannedFor(settings, {version: identity.version, entries: held.entries});
+  return [
+    ...planned,
+    ...placed.flatMap(({key, refusal}) =>
+      refusal === undefined ? [{key: `setting ${key}`, value: canonicalJson(held.values[key]), name: key}] : [],
+    ),
+  ];
+};

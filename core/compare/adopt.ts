@@ -3,6 +3,7 @@ import type {Craft, Plan, PlannedValue} from '../craft/craft';
 import type {FirmwarePlan} from '../firmware/plan/firmware-plan';
 import type {ControllerConfig, ControllerPlan} from '../controller/plan';
 import {joinValues} from '../craft/plan-values';
+import {settingsPlannedFor, withSettings} from '../controller/settings/planned-settings';
 import {controllerFields} from '../controller/fields';
 import {definitionOf, parameterDefinitions, type ParameterKey} from '../settings/definitions';
 import {firmwareText, foundEsc, type Found, type FoundEsc} from '../bench/found';
@@ -47,7 +48,19 @@ function adoptedPlan({plan, arms}: Craft, found: Found): Plan {
     firmware: commonFirmware(found) ?? plan.firmware,
     controller: found.controller ? controllerPlan(plan.controller, found.controller.config) : plan.controller,
     ...controllerFirmware(plan, found),
+    ...otherSettings(plan, found),
   };
+}
+
+/** What is planned of the other settings, as it was found; what this firmware has no place for stays planned. */
+function otherSettings({settings}: Plan, {controller}: Found): Pick<Plan, 'settings'> {
+  if (!settings) return {};
+  const held = controller?.settings;
+  if (!held) return {settings};
+  const described = {version: controller.identity.version, entries: held.entries};
+  const placed = settingsPlannedFor(settings, described).filter(({refusal}) => refusal === undefined);
+  const now = Object.fromEntries(placed.map(({key}) => [key, held.values[key]]));
+  return {settings: withSettings(settings, described, now)};
 }
 
 /** What the flight controller runs; what is planned where none was read. */

@@ -1,5 +1,6 @@
 /** Where the found bench drifts from the plan. */
 import {controllerDifferences, type ControllerDifference} from '../controller/fields';
+import {settingDifferences, type SettingDifference} from '../controller/settings/planned-settings';
 import {plannedFor, type Craft, type Plan, type PlannedValue} from '../craft/craft';
 import {firmwareName} from '../firmware/plan/firmware-plan';
 import {
@@ -32,6 +33,8 @@ export interface Differences {
   readonly parameters: readonly ParameterDifference[];
   readonly controller: readonly ControllerDifference[];
   readonly melodies: readonly MelodyDifference[];
+  /** Settings of the flight controller beside its fields. */
+  readonly settings: readonly SettingDifference[];
 }
 
 export function findDifferences(plan: Plan, found: Found): Differences {
@@ -53,11 +56,12 @@ export function findDifferences(plan: Plan, found: Found): Differences {
     ),
     controller: controller ? controllerDifferences(controller.config, plan.controller) : [],
     melodies: found.escs.flatMap((esc) => melodyDifference(plan, esc, esc.settings?.layout) ?? []),
+    settings: controller ? settingDifferences(plan.settings, controller.settings, controller.identity.version) : [],
   };
 }
 
 export const hasDifferences = (d: Differences): boolean =>
-  d.firmware.length + d.parameters.length + d.controller.length + d.melodies.length > 0;
+  d.firmware.length + d.parameters.length + d.controller.length + d.melodies.length + d.settings.length > 0;
 
 /** What a person reads about one parameter line: as planned, differing, or an expected spread. */
 export interface Verdict {

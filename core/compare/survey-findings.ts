@@ -4,6 +4,7 @@ import {controllerFieldName, lackedFields} from '../controller/fields';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
 import {oddOnesOut} from '../bench/odd-one-out';
 import type {Craft} from '../craft/craft';
+import {counted} from '../words/counted';
 import {motorList} from '../words/motor-list';
 import {firmwareName} from '../firmware/plan/firmware-plan';
 import {parameterDefinitions} from '../settings/definitions';
@@ -77,7 +78,7 @@ const oddSettings = (craft: Craft, found: Found): Remark[] =>
       : [];
   });
 
-function notAsPlanned(craft: Craft, found: Found, {firmware, parameters, controller}: Differences): Remark[] {
+function notAsPlanned(craft: Craft, found: Found, {firmware, parameters, controller, settings}: Differences): Remark[] {
   const {plan, arms} = withWholePlan(craft);
   const behind = firmware.map((f) => f.output);
   const keys = new Set(parameters.map((p) => p.key)).size;
@@ -100,6 +101,7 @@ function notAsPlanned(craft: Craft, found: Found, {firmware, parameters, control
       word: 'controller',
       text: `${controller.length} ${controller.length === 1 ? 'field' : 'fields'} of the flight controller ${controller.length === 1 ? 'is' : 'are'} not as planned.`,
     });
+  out.push(...otherSettings(settings));
   const lacked = found.controller ? lackedFields(found.controller.config, plan.controller) : [];
   if (lacked.length)
     out.push({
@@ -108,6 +110,19 @@ function notAsPlanned(craft: Craft, found: Found, {firmware, parameters, control
       text: `The flight controller's firmware does not have: ${lacked.map(controllerFieldName).join(', ')}. What is planned there is not written.`,
     });
   return out;
+}
+
+function otherSettings(settings: Differences['settings']): Remark[] {
+  if (!settings.length) return [];
+  const text = `${counted(settings.length, 'other setting')} of the flight controller ${settings.length === 1 ? 'is' : 'are'} not as planned.`;
+  const refused = settings.filter(({refusal}) => refusal !== undefined);
+  return [
+    {tag: 'plan', word: 'controller', text},
+    ...refused.map(({key, refusal}): Remark => ({
+      ...{tag: 'diff', word: 'controller'},
+      text: `${key} is planned, and the flight controller cannot hold that. ${refusal} Take it out of the plan on the Parameters station.`,
+    })),
+  ];
 }
 
 const whoKnows = (esc: FoundEsc): string =>

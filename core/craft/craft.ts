@@ -1,6 +1,7 @@
 /** A craft: what it is made of, and the plan of what its electronics should hold. */
 import * as z from 'zod';
 import {controllerFirmwareSchema} from '../firmware/controller-releases';
+import {plannedSettingsSchema} from '../controller/settings/planned-settings';
 import {controllerPlanSchema, propsSchema} from '../controller/plan';
 import {firmwarePlanSchema} from '../firmware/plan/firmware-plan';
 
@@ -43,6 +44,8 @@ export const planSchema = z.object({
   controller: controllerPlanSchema,
   /** Firmware of the flight controller; what it runs stays where left out. */
   controllerFirmware: controllerFirmwareSchema.optional(),
+  /** Other settings of the flight controller; those that are not among them stay as they are. */
+  settings: plannedSettingsSchema.optional(),
   /** Start-up melodies as RTTTL text: one for all, or a voice for each motor. */
   melodies: z
     .discriminatedUnion('kind', [

@@ -2,6 +2,7 @@
 import type * as z from 'zod';
 import type {FoundEsc, Found} from '../bench/found';
 import type {ControllerPlan} from '../controller/plan';
+import type {PlannedSettings} from '../controller/settings/planned-settings';
 import type {Craft} from '../craft/craft';
 import type {MeasuredBefore} from '../proof/standing';
 import type {ControllerWork} from './controller-work';
@@ -53,6 +54,8 @@ export interface StepMeaning<K extends StepKind = StepKind> {
   leaves?(step: StepOf<K>, esc: FoundEsc): boolean;
   /** Fields that it gives the flight controller. */
   controllerGoal?(step: StepOf<K>): Partial<ControllerPlan>;
+  /** Settings beside its fields that it gives it. */
+  settingsGoal?(step: StepOf<K>): PlannedSettings;
   /** It is planned only beside a step that touches one of these; beside any step where undefined. */
   onlyWith?(question: PlanQuestion): readonly Touch['of'][] | undefined;
   /** What it would have done, in words: a person may leave it out. */

@@ -63,8 +63,8 @@ export function routeStates(
     parameters:
       !differences || !found
         ? open()
-        : differences.parameters.length && !isNewerThanFound(settings, record)
-          ? part(`${new Set(differences.parameters.map((d) => d.key)).size} differ`)
+        : parametersOff(differences) && !isNewerThanFound(settings, record)
+          ? part(`${parametersOff(differences)} differ`)
           : proven(settings, ''),
     spin: spinState(q, motion),
     signal: signalState(replies, differs(signalFields)),
@@ -74,6 +74,10 @@ export function routeStates(
   const left = openStations(states).length;
   return {...states, 'sign-off': left === 0 ? done('all proven') : open(found ? `${left} open` : '')};
 }
+
+/** Lines of the Parameters station that are not as planned. */
+const parametersOff = ({parameters, settings}: Differences): number =>
+  new Set(parameters.map((d) => d.key)).size + settings.length;
 
 /** Undefined before a survey. */
 const differencesOf = ({craft, record: {found}}: RouteQuestion): Differences | undefined =>

@@ -8,12 +8,14 @@ import type {RunContext} from './run-context';
 import {stepKinds} from './steps/step-kinds';
 import {measureMotion} from './steps/measure-motion';
 import {putSettingsBack} from './steps/put-settings-back';
+import {setSettings} from './steps/set-settings';
 
 type Run<K extends StepKind> = (run: RunContext, steps: readonly [StepOf<K>, ...StepOf<K>[]]) => Promise<void>;
 
 const late = {
   'prove-motion': (run, [step]) => measureMotion(run, step),
   'carry-settings': (run, [step]) => putSettingsBack(run, step),
+  'set-settings': (run, [step]) => setSettings(run, step),
 } satisfies {readonly [K in StepKind]?: Run<K>};
 
 export const lateKinds = Object.keys(late) as readonly StepKind[];

@@ -9,6 +9,7 @@ import {
   firmwareFound,
   firmwarePlanned,
   gyroFound,
+  otherSettingsPlanned,
   pagesFound,
   rules,
   settingsFound,
@@ -52,6 +53,7 @@ export const settingsRow: ProofRow = {
     ...fieldsFound(q, fields),
     ...gyroFound(q),
     ...fieldsPlanned(q, fields),
+    ...otherSettingsPlanned(q),
   ],
 };
 

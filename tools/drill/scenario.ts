@@ -3,9 +3,10 @@ import type {Craft, Plan, PlannedValue} from '@core/craft/craft';
 import {keepsMelody} from '@core/sounds/melody-block';
 import {demoFleet} from '@demo/craft/fleet';
 import {findControllerChip, keepsUsb} from '@core/controller/firmware/chips';
+import {withSettings, type PlannedSettings} from '@core/controller/settings/planned-settings';
 import {chips} from '@core/firmware/chips';
 import type {HardwareClaim} from '@core/firmware/plan/fit';
-import {isWithin} from '@core/firmware/identity';
+import {compareVersions, isWithin} from '@core/firmware/identity';
 import type {Image} from '@core/firmware/image';
 import {
   isLayoutRevision,
@@ -18,6 +19,8 @@ import type {Settings} from '@core/settings/page';
 import {benches} from '@simulator/benches/benches';
 import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {fillFlash} from '@simulator/hardware/esc/esc-flash';
+import {describeSettings} from '@simulator/hardware/controller/held-settings';
+import {isCarried} from '@simulator/hardware/controller/plumb-settings/converted';
 import {drawnSettings} from '@simulator/hardware/controller/plumb-settings/drawn';
 import {Random} from '@simulator/random';
 import {withPlumb} from '@simulator/firmware/plumb';
@@ -26,6 +29,8 @@ import {publishedReleases, type PublishedRelease} from '@simulator/firmware/rele
 
 /** Share of a controller's settings that a person has set. */
 const setSettings = 0.4;
+/** Share of them that is planned. */
+const plannedSettings = 0.04;
 
 export interface Scenario {
   readonly craft: Craft;
@@ -80,8 +85,20 @@ function withController(random: Random, scenario: Scenario): Scenario {
   const settings = drawnSettings(held, random, setSettings);
   const controller = {...withPlumb(identity.board, held, identity), saved, settings};
   const fields = {...craft.plan.controller, ...lockedFields(random, craft, identity.chip)};
-  const plan = {...craft.plan, controller: fields, controllerFirmware: firmware};
+  const others = plannedOthers(random, held);
+  const plan = {...craft.plan, controller: fields, controllerFirmware: firmware, ...(others && {settings: others})};
   return {...scenario, craft: {...craft, plan}, setup: {...setup, controller}};
+}
+
+/** In half of the runs: some of the other settings, planned by what the firmware describes that is on it. */
+function plannedOthers(random: Random, version: string): PlannedSettings | undefined {
+  if (random.next() < 0.5) return undefined;
+  const entries = describeSettings(version);
+  const drawn = Object.entries(drawnSettings(version, random, plannedSettings));
+  const values = Object.fromEntries(
+    drawn.filter(([key, value]) => compareVersions(version, '2.2') >= 0 || isCarried(key, value)),
+  );
+  return withSettings(undefined, {version, entries}, values);
 }
 
 /** Fields that can be set only with the battery off or the transmitter off, and a raised clock, now and then. */

@@ -4,12 +4,13 @@ import {regionOf} from '@core/firmware/plan/page-plan';
 import {decodeSettings} from '@core/settings/page';
 import type {JournalEntry} from '@core/run/journal';
 import {holdsMelody} from '@core/run/resume/leaves-values';
-import type {ImageToWrite, SettingsTarget, Step} from '@core/order/steps';
+import type {ImageToWrite, SettingsTarget, Step, StepOf} from '@core/order/steps';
 import type {WorkOrder} from '@core/order/work-order';
 import {canonicalJson, sameJson} from '@core/canonical-json';
 import {compareVersions} from '@core/firmware/identity';
-import type {SettingValues} from '@core/link/setting-shapes';
-import {converted} from '@simulator/hardware/controller/plumb-settings/converted';
+import type {PlannedSettings} from '@core/controller/settings/planned-settings';
+import type {SettingValue, SettingValues} from '@core/link/setting-shapes';
+import {converted, convertedAlone} from '@simulator/hardware/controller/plumb-settings/converted';
 import {plumbSettings} from '@simulator/hardware/controller/plumb-settings/plumb-settings';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 
@@ -120,6 +121,7 @@ export class Witness {
       return !isActive && firmware?.version === step.to.version ? undefined : 'the flight controller does not run it';
     }
     if (step.kind === 'set-controller') return this.controllerLie(step.config);
+    if (step.kind === 'set-settings') return this.otherSettingsLie(step);
     if (step.kind === 'restore-settings')
       return step.targets.every((t) => this.settingsPage(t.output).every((byte, i) => byte === t.page[i]))
         ? undefined
@@ -139,6 +141,28 @@ export class Witness {
   }
 
   /** A field that the flight controller keeps otherwise than it was given; one that its firmware does not have is none. */
+  private otherSettingsLie({settings}: StepOf<'set-settings'>): string | undefined {
+    if (this.isDisturbed) return undefined;
+    const wrong = Object.entries(this.plannedTruth(settings)).find(
+      ([key, value]) => !sameJson(this.heldNow(key), value),
+    );
+    return wrong && `the flight controller keeps another ${wrong[0]}`;
+  }
+
+  /** Planned settings as the firmware of now holds them, by the truth of how both are made. */
+  private plannedTruth(settings: PlannedSettings): SettingValues {
+    const isOlder = Object.values(settings).some(({version}) => compareVersions(version, '2.2') < 0);
+    const values = Object.fromEntries(Object.entries(settings).map(([key, {value}]) => [key, value]));
+    return isOlder && compareVersions(this.bench.controller.identity.version, '2.2') >= 0
+      ? convertedAlone(values)
+      : values;
+  }
+
+  private heldNow(key: string): SettingValue | undefined {
+    const {identity, keptSettings} = this.bench.controller;
+    return keptSettings[key] ?? plumbSettings(identity.version).find((e) => e.key === key)?.usual;
+  }
+
   private controllerLie(config: Readonly<Record<string, unknown>>): string | undefined {
     if (this.isDisturbed) return undefined;
     const kept = this.bench.controller.kept as unknown as Readonly<Record<string, unknown>>;
@@ -167,12 +191,14 @@ export class Witness {
 
   /** Of everything else that the flight controller held: how much is not what it was, by the truth of how both are made. */
   private missedSettingsBeside(order: WorkOrder): number {
-    if (!order.steps.some((s) => s.kind === 'carry-settings')) return 0;
+    const set = order.steps.find((s) => s.kind === 'set-settings');
+    const isCarried = order.steps.some((s) => s.kind === 'carry-settings');
+    if (!set && !isCarried) return 0;
     const {version, settings} = this.controllerBefore;
-    const {identity, keptSettings} = this.bench.controller;
-    const now = (key: string) => keptSettings[key] ?? plumbSettings(identity.version).find((e) => e.key === key)?.usual;
-    const wanted = compareVersions(version, '2.2') < 0 ? converted(settings) : settings;
-    return Object.entries(wanted).filter(([key, value]) => !sameJson(now(key), value)).length;
+    const wanted = isCarried && compareVersions(version, '2.2') < 0 ? converted(settings) : settings;
+    const planned = set ? this.plannedTruth(set.settings) : {};
+    return Object.entries(wanted).filter(([key, value]) => !(key in planned) && !sameJson(this.heldNow(key), value))
+      .length;
   }
 
   settingsPage(output: number): Uint8Array {

@@ -58,7 +58,8 @@ async function describedBy(client: BenchClient, firmware: string): Promise<reado
 /**
  * Sets lines, in pieces; not saved yet.
  *
- * @throws ProblemError with code "setting-refused", naming the first line that was refused. Nothing of its piece was set.
+ * @throws ProblemError naming the first line that was refused, with code "locked" where a state of the craft locks it, else
+ *   "setting-refused". Nothing of its piece was set.
  */
 export async function writeSettings(client: BenchClient, lines: readonly SettingLine[]): Promise<void> {
   for (let from = 0; from < lines.length; from += settingsAtOnce) {
@@ -66,7 +67,7 @@ export async function writeSettings(client: BenchClient, lines: readonly Setting
     const {wrong} = await client.request('settings.write', {lines: piece});
     if (!wrong) continue;
     throw new ProblemError({
-      code: 'setting-refused',
+      code: wrong.code === 'locked' ? 'locked' : 'setting-refused',
       place: `flight controller, ${piece[wrong.line]?.key ?? 'a setting'}`,
       meaning: `It was refused: ${wrong.text}`,
       remedy: 'Change that value in the plan, or leave the line out, then go on.',

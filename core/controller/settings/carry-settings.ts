@@ -22,6 +22,8 @@ export interface CarriedSetting {
   readonly is: SettingValue | undefined;
   /** What to know about it; empty where nothing. */
   readonly note: string;
+  /** Where it is out of range: what is wrong with the value of before. */
+  readonly refused?: string;
 }
 
 interface Versions {
@@ -97,7 +99,13 @@ function carryOne({entry, source, older, isSplit}: Carrying, before: BoardSettin
   const refusal = value === undefined ? {text: `It takes ${expectedOf(entry.kind)}.`} : refusalOf(entry.kind, value);
   if (refusal) {
     const is = value === undefined ? entry.usual : nearest(entry, value);
-    return {...about, fate: 'out of range', is, note: `${refusal.text} It becomes ${textOf(is)}.`};
+    return {
+      ...about,
+      fate: 'out of range',
+      is,
+      note: `${refusal.text} It becomes ${textOf(is)}.`,
+      refused: refusal.text,
+    };
   }
   const isConverted = source.times !== undefined || source.plus !== undefined || source.words !== undefined;
   const units = [unitOf(older.kind), unitOf(entry.kind)];

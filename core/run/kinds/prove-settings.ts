@@ -3,6 +3,8 @@ import * as z from 'zod';
 import type {Found} from '../../bench/found';
 import {survey} from '../../bench/survey';
 import {findDifferences, type Differences, type ParameterDifference} from '../../compare/difference';
+import {textOf} from '../../controller/settings/carry-settings';
+import type {SettingDifference} from '../../controller/settings/planned-settings';
 import {formatControllerField} from '../../controller/fields';
 import {longestSurveyMs} from '../../order/estimated-time';
 import {stepText} from '../../order/step-schemas';
@@ -58,8 +60,15 @@ async function readBack(run: RunContext, step: StepOf<'prove-settings'>): Promis
   const outputs = step.outputs.filter((output) => !run.isolated.has(output));
   const own = {...found, escs: found.escs.filter((e) => outputs.includes(e.output))};
   for (const output of outputs) sameEsc(run, found, output);
-  const first = firstContradiction(wantedDifferences(run, own));
+  const differences = wantedDifferences(run, own);
+  const first = firstContradiction(differences);
   if (first) await contradict(run, first);
+  const refused = differences.settings.find(({refusal}) => refusal !== undefined);
+  if (refused)
+    return run.end(
+      step,
+      `${refused.key} is planned, and the flight controller cannot hold that. ${refused.refusal} Nothing is proven: take it out of the plan on the Parameters station, then make a new order.`,
+    );
   const count = countOf(own.escs.reduce((sum, e) => sum + Object.keys(e.settings?.values ?? {}).length, 0));
   const on = own.escs.map(({output, boot: {serial}}) => ({output, serial}));
   if (count === undefined || !isSome(on)) return run.end(step, 'No setting could be read: nothing is proven by it.');
@@ -70,8 +79,15 @@ async function readBack(run: RunContext, step: StepOf<'prove-settings'>): Promis
   await run.prove(step, settingsRow, {text: `${count} ESC settings read back${controller}`, on, count, found});
 }
 
-function firstContradiction({firmware, parameters, controller, melodies}: Differences): Contradiction | undefined {
+function firstContradiction({
+  firmware,
+  parameters,
+  controller,
+  melodies,
+  settings,
+}: Differences): Contradiction | undefined {
   const [setting, field, image, melody] = [parameters[0], controller[0], firmware[0], melodies[0]];
+  const other = settings.find(({refusal}) => refusal === undefined);
   if (setting)
     return {
       place: `${setting.key} of motor ${setting.output + 1}`,
@@ -86,6 +102,7 @@ function firstContradiction({firmware, parameters, controller, melodies}: Differ
       at: 'controller',
       of: 'controller',
     };
+  if (other) return notHeld(other);
   if (melody)
     return {
       place: `melody of motor ${melody.output + 1}`,
@@ -102,6 +119,11 @@ function firstContradiction({firmware, parameters, controller, melodies}: Differ
     }
   );
 }
+
+const notHeld = ({key, from, to}: SettingDifference): Contradiction => ({
+  ...{place: key, at: 'controller', of: 'controller'},
+  meaning: `Read back, the flight controller holds ${textOf(from!)} and not ${textOf(to)}.`,
+});
 
 /** Where the bench is not as this order should have left it. What a person left out of the order is not its business. */
 function wantedDifferences(run: RunContext, found: Found): Differences {
@@ -121,5 +143,6 @@ function wantedDifferences(run: RunContext, found: Found): Differences {
     parameters: isLeft('set-parameters') ? carried : all.parameters,
     controller: isLeft('set-controller') || run.controllerLost ? [] : all.controller,
     melodies: isLeft('set-parameters') ? [] : all.melodies,
+    settings: isLeft('set-settings') || run.controllerLost ? [] : all.settings,
   };
 }

@@ -1,5 +1,6 @@
 /** How a bench differs from what it was, in words, and the refusal that follows. */
 import {sameJson} from '../../canonical-json';
+import {settingChanges} from '../../controller/settings/setting-changes';
 import {controllerDifferences, controllerFieldName} from '../../controller/fields';
 import {nameInSentence} from '../../settings/carry-over-text';
 import {formatValue, parameterDefinitions} from '../../settings/definitions';
@@ -34,9 +35,13 @@ export function changedSince(before: Found, now: Found, outputs: readonly number
     if (what) return {place: `motor ${output + 1}`, what};
   }
   const [was, is] = [before.controller?.config, now.controller?.config];
-  if (sameJson(was, is)) return undefined;
+  const others = settingChanges(before.controller, now.controller);
+  if (sameJson(was, is) && !others.length) return undefined;
   const fields = was && is ? controllerDifferences(was, is) : [];
-  const names = fields.map((d) => `${controllerFieldName(d.field)} ${d.from} → ${d.to}`);
+  const names = [
+    ...fields.map((d) => `${controllerFieldName(d.field)} ${d.from} → ${d.to}`),
+    ...others.map(({text}) => text),
+  ];
   return {place: 'the flight controller', what: names.length ? `holds ${names.join(', ')}` : 'is another one'};
 }
 

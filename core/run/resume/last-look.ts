@@ -4,6 +4,7 @@
  */
 import type {Found, FoundEsc} from '../../bench/found';
 import type {ControllerConfig} from '../../controller/plan';
+import {settingDifferences} from '../../controller/settings/planned-settings';
 import {controllerDifferences, controllerFieldName} from '../../controller/fields';
 import {findChip} from '../../firmware/chips';
 import {identityOf} from '../../firmware/plan/planned-image';
@@ -67,8 +68,13 @@ function controllerOtherwise(run: RunContext, {controller}: Found): Contradictio
     config,
     goals.reduce<ControllerConfig>((all, some) => ({...all, ...some}), config),
   );
-  if (!lost.length) return undefined;
-  const fields = lost.map(({field}) => controllerFieldName(field)).join(', ');
+  const others = run.order.steps.flatMap((step) => {
+    const goal = run.kinds.of(step).settingsGoal?.(step);
+    return settingDifferences(goal, controller.settings, controller.identity.version);
+  });
+  const missed = others.filter(({refusal}) => refusal === undefined);
+  if (!lost.length && !missed.length) return undefined;
+  const fields = [...lost.map(({field}) => controllerFieldName(field)), ...missed.map(({key}) => key)].join(', ');
   return {
     ...{...at, of: 'controller'},
     meaning: `Read at the end, it does not hold what this order set: ${fields}.`,

@@ -4,6 +4,8 @@
  * What an interrupted write left behind is the order's own and no news.
  */
 import {crc32} from '../../checksums';
+import {settingDifferences} from '../../controller/settings/planned-settings';
+import {settingChanges} from '../../controller/settings/setting-changes';
 import {controllerDifferences, controllerFieldName} from '../../controller/fields';
 import type {ControllerConfig} from '../../controller/plan';
 import {findChip} from '../../firmware/chips';
@@ -158,15 +160,32 @@ const stepsTouching = (run: RunContext, of: Touch['of'], at: Touch['at']): reado
   run.order.steps.filter((step) => run.touches(step).some((touch) => touch.of === of && touch.at === at));
 
 function controllerChanges(run: RunContext, found: Found, open: readonly Step[]): Change[] {
+  const others = otherSettingChanges(run, found, open);
   const goals = open.flatMap((step) => run.kinds.of(step).controllerGoal?.(step) ?? []);
   const [was, is] = [run.order.found.controller?.config, found.controller?.config];
-  if (!goals.length || !was || !is) return [];
+  if (!goals.length || !was || !is) return others;
   const goal = goals.reduce<ControllerConfig>((all, some) => ({...all, ...some}), was);
   const left = new Set(controllerDifferences(is, goal).map((d) => d.field));
   const changed = controllerDifferences(was, is).filter((d) => left.has(d.field));
-  if (!changed.length) return [];
+  if (!changed.length) return others;
   const names = changed.map((d) => `${controllerFieldName(d.field)} ${d.from} → ${d.to}`).join(', ');
-  return [{key: `controller ${names}`, place: 'the flight controller', what: `holds ${names}`}];
+  return [{key: `controller ${names}`, place: 'the flight controller', what: `holds ${names}`}, ...others];
+}
+
+/** Settings beside the fields that someone changed, and that an open step would overwrite. */
+function otherSettingChanges(run: RunContext, {controller}: Found, open: readonly Step[]): Change[] {
+  const goals = open.flatMap((step) => {
+    const goal = run.kinds.of(step).settingsGoal?.(step);
+    return goal ? [goal] : [];
+  });
+  if (!controller || !goals.length) return [];
+  const {settings, identity} = controller;
+  const left = goals.flatMap((goal) => settingDifferences(goal, settings, identity.version)).map(({key}) => key);
+  const names = settingChanges(run.order.found.controller, controller)
+    .filter(({key}) => left.includes(key))
+    .map(({text}) => text)
+    .join(', ');
+  return names ? [{key: `settings ${names}`, place: 'the flight controller', what: `holds ${names}`}] : [];
 }
 
 /** The look before an arm of an adapter's round is written again. */

@@ -1,13 +1,12 @@
-import {readSettings, writeSettings, type BoardSettings} from '../../controller/settings/board-settings';
+import {readSettings, type BoardSettings} from '../../controller/settings/board-settings';
 import {carrySettings, linesOf, type CarriedSetting, type SettingFate} from '../../controller/settings/carry-settings';
 import {isFieldKey} from '../../controller/settings/field-entries';
 import {textVersionOf} from '../../controller/text/carry-config';
-import {sameJson} from '../../canonical-json';
 import {runningName} from '../../firmware/controller-releases';
 import type {StepOf} from '../../order/steps';
 import {counted} from '../../words/counted';
-import {stop, type RunContext} from '../run-context';
-import {pageRetries} from './write-with-retries';
+import type {RunContext} from '../run-context';
+import {bringSettings} from './bring-settings';
 
 /** Puts back what the firmware before held, and accounts for each setting. */
 export async function putSettingsBack(run: RunContext, step: StepOf<'carry-settings'>): Promise<void> {
@@ -29,38 +28,8 @@ export async function putSettingsBack(run: RunContext, step: StepOf<'carry-setti
   const carried = carrySettings(before, now.entries, {from, to: identity.version});
   const isOwn = ({to}: CarriedSetting) => to === undefined || !isFieldKey(to, textVersionOf(identity.version));
   const lines = linesOf(carried.filter(isOwn));
-  await bring(run, step, {lines, firmware, now});
+  await bringSettings(run, step, {lines, firmware, now});
   await run.note(step, 'done', accountOf(carried, before));
-}
-
-interface Wanted {
-  readonly lines: ReturnType<typeof linesOf>;
-  readonly firmware: string;
-  readonly now: BoardSettings;
-}
-
-/** Writes what differs until all of it is held after a restart. */
-async function bring(run: RunContext, step: StepOf<'carry-settings'>, {lines, firmware, now}: Wanted): Promise<void> {
-  const {client} = run;
-  const lacking = ({values}: BoardSettings) => lines.filter(({key, value}) => !sameJson(values[key], value));
-  let missing = lacking(now);
-  for (let attempt = 0; missing.length; attempt++) {
-    const keys = missing.map(({key}) => key).join(', ');
-    if (attempt > pageRetries)
-      throw stop(
-        'controller-check',
-        'flight controller',
-        `After ${attempt} tries it does not keep ${keys}: its memory for settings is worn.`,
-        'Resume to try again. If it fails again, replace the flight controller.',
-      );
-    if (attempt) await run.note(step, 'retry', `After its restart it did not keep ${keys}; trying again.`);
-    run.progress(step, 0.4, `Flight controller: setting ${counted(missing.length, 'line')}`);
-    await writeSettings(client, missing);
-    await client.request('settings.save', null);
-    run.progress(step, 0.7, 'Flight controller: restarting');
-    await client.request('controller.restart', null);
-    missing = lacking(await readSettings(client, firmware));
-  }
 }
 
 /** Every setting of before and of now, counted by what became of it; what was lost is named. */

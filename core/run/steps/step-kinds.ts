@@ -8,6 +8,7 @@ import {provePages} from '../kinds/prove-pages';
 import {proveReplies} from '../kinds/prove-replies';
 import {proveSettings} from '../kinds/prove-settings';
 import {restoreSettings} from '../kinds/restore-settings';
+import {setOtherSettings} from '../kinds/set-settings';
 import {setController} from '../kinds/set-controller';
 import {setParameters} from '../kinds/set-parameters';
 import {snapshot} from '../kinds/snapshot';
@@ -26,6 +27,7 @@ const all: readonly RunnableKind[] = [
   restoreSettings,
   setController,
   carrySettingsOver,
+  setOtherSettings,
   provePages,
   proveSettings,
   proveReplies,

@@ -9,11 +9,11 @@ import {sleep} from '../../link/port';
 import type {Step} from '../../order/steps';
 import type {Progress, RunContext} from '../run-context';
 
-const lookEveryMs = 250;
+export const lookEveryMs = 250;
 /** ESCs start up and sound their tones before they answer again, ms. */
 const startUpMs = 600;
 
-const waitsFor: Readonly<Record<LockState, NonNullable<Progress['waitsFor']>>> = {
+export const waitsFor: Readonly<Record<LockState, NonNullable<Progress['waitsFor']>>> = {
   powered: 'battery-off',
   armed: 'disarm',
   connected: 'transmitter',

@@ -14,6 +14,25 @@ export function converted(held: SettingValues): SettingValues {
   );
 }
 
+/** Of settings of 2.0 alone, whatever the others hold: what they mean in 2.2. */
+export function convertedAlone(some: SettingValues): SettingValues {
+  const all = converted(some);
+  const made = [...flightSettings, ...equipmentSettings].filter((m) => {
+    const source = sourceOf(m);
+    return source !== undefined && source in some;
+  });
+  return Object.fromEntries(made.map(({key}) => [key, all[key]!]));
+}
+
+/** Whether 2.2 has something in place of a setting of 2.0, and takes what it held. */
+export const isCarried = (key: string, value: SettingValue): boolean => {
+  const made = [...flightSettings, ...equipmentSettings].filter((m) => sourceOf(m) === key);
+  return made.length > 0 && made.every((m) => valueOf(m, {[key]: value}) !== undefined);
+};
+
+const sourceOf = ({key, before}: MadeSetting): string | undefined =>
+  before === undefined ? undefined : before === 'same' ? key : (before.key ?? key);
+
 function valueOf({key, kind, usual, before}: MadeSetting, held: SettingValues): SettingValue | undefined {
   if (before === undefined) return undefined;
   if (before === 'same') return held[key] ?? usual;
