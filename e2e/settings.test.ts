@@ -1,6 +1,15 @@
 /** Everything that a flight controller holds: seen, searched, and brought to newer firmware with an account of each. */
 import {expect, test} from './test';
-import {connectAndSurvey, expectAccessible, station, updateBramblesController, watchErrors} from './support';
+import {
+  beginOrder,
+  connectAndSurvey,
+  docketOf,
+  expectAccessible,
+  finishOrder,
+  station,
+  updateBramblesController,
+  watchErrors,
+} from './support';
 
 test('Bramble: 149 settings of Plumb 2.0 are on 2.2, in its places, units and words, each accounted for', async ({
   page,
@@ -11,7 +20,7 @@ test('Bramble: 149 settings of Plumb 2.0 are on 2.2, in its places, units and wo
   await page.getByRole('group', {name: 'Parameters of'}).getByText('Flight controller').click();
   const held = page.locator('bx-held-settings');
   await expect(held.getByRole('heading', {name: /by the account of Plumb 2\.0/})).toBeVisible();
-  await held.getByRole('button', {name: 'Only what is not default, 8'}).click();
+  await held.getByRole('button', {name: 'Not default, 8'}).click();
   await expect(held.getByRole('row', {name: /roll centre/})).toContainText('24 × 10 deg/s');
 
   await updateBramblesController(page);
@@ -25,7 +34,12 @@ test('Bramble: 149 settings of Plumb 2.0 are on 2.2, in its places, units and wo
   await expect(row('quirk 7')).toContainText('7');
   await expect(row('name')).toContainText('"Bramble"');
 
-  await held.getByRole('button', {name: 'Show all'}).click();
+  await held.getByRole('button', {name: /^Not default, /}).click();
+  // What the update did is told from the snapshot that the order kept.
+  await held.getByRole('button', {name: /^Changed by the update, /}).click();
+  await held.getByRole('button', {name: 'roll centre', exact: true}).click();
+  await expect(held.getByText('24 in 2.0. The same in other units.')).toBeVisible();
+  await held.getByRole('button', {name: /^Changed by the update, /}).click();
   await held.getByLabel('Search settings').fill('video bands');
   await held.getByRole('button', {name: 'bands', exact: true}).click();
   await expect(
@@ -37,5 +51,71 @@ test('Bramble: 149 settings of Plumb 2.0 are on 2.2, in its places, units and wo
   await page.getByRole('link', {name: 'Logbook'}).click();
   await page.getByRole('button', {name: 'Journal'}).click();
   await expect(page.getByText(/149 settings accounted for: .* 3 gone \(gains\.loop_kind, /)).toBeVisible();
+  errors.expectNone();
+});
+
+test('settings of Juniper are planned by field, default and section, set by the order, and proven', async ({page}) => {
+  const errors = watchErrors(page);
+  await connectAndSurvey(page);
+  await station(page, 'Parameters').click();
+  await page.getByRole('group', {name: 'Parameters of'}).getByText('Flight controller').click();
+  const held = page.locator('bx-held-settings');
+  const row = (name: string) => held.getByRole('row', {name: new RegExp(`^\\S* ?${name} `)});
+  const search = held.getByLabel('Search settings');
+
+  // A number that it does not take stays where it was typed, with the reason, and out of the plan.
+  await search.fill('rates roll');
+  await held.getByRole('button', {name: 'roll centre', exact: true}).click();
+  const field = held.getByRole('spinbutton', {name: 'Plan of roll centre'});
+  const type = async (text: string) => {
+    await field.click();
+    await field.press('Control+a');
+    await field.pressSequentially(text);
+    await field.press('Tab');
+  };
+  await type('3');
+  await expect(held.getByText('3 is not a number from 10 to 1000 in steps of 5, deg/s.')).toBeVisible();
+  await expect(row('roll centre')).toContainText('not planned');
+  await type('250');
+  await expect(row('roll centre')).toContainText('250 deg/s');
+  await expect(row('roll centre')).toContainText('differs');
+  await held.getByRole('button', {name: 'roll centre', exact: true}).click();
+
+  // A section as it was found; a line of it at its default; a choice of few.
+  await search.fill('video');
+  await held.getByRole('button', {name: 'Plan what was found: Video'}).click();
+  await held.getByRole('button', {name: 'power', exact: true}).click();
+  await held.getByRole('button', {name: 'Plan the default', exact: true}).click();
+  await expect(row('power')).toContainText('differs');
+  await held.getByRole('button', {name: 'power', exact: true}).click();
+
+  // A table: one row more, one field of it changed.
+  await held.getByRole('button', {name: 'powers', exact: true}).click();
+  await held.getByRole('button', {name: 'Add a row'}).click();
+  await held
+    .getByRole('textbox', {name: /^Plan of powers, row \d+, label$/})
+    .last()
+    .fill('max');
+  await held
+    .getByRole('textbox', {name: /^Plan of powers, row \d+, label$/})
+    .last()
+    .press('Tab');
+  await expect(row('powers')).toContainText('differs');
+  await search.fill('');
+  await held.getByRole('button', {name: 'Differs from plan, 3'}).click();
+  await expect(held.getByRole('rowheader')).toHaveText([/roll centre/, /power\s*$/, /powers/]);
+  await expectAccessible(page, 'planned settings');
+
+  const docket = docketOf(page);
+  await expect(docket.getByText('Set 3 other settings of the flight controller')).toBeVisible();
+  await docket.getByRole('button', {name: 'Propellers are off'}).click();
+  await beginOrder(page);
+  await finishOrder(page);
+  await expect(held.getByRole('button', {name: 'Differs from plan, 0'})).toBeVisible();
+  await held.getByRole('button', {name: 'Differs from plan, 0'}).click();
+  await expect(row('roll centre')).toContainText('as planned');
+  await expect(row('powers')).toContainText('as planned');
+  await expect(docket.getByText('Set 3 other settings')).toBeHidden();
+
   errors.expectNone();
 });

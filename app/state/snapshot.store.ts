@@ -5,6 +5,7 @@ import type {ParameterKey} from '@core/settings/definitions';
 import type {Problem} from '@core/problem';
 import {readSnapshot, snapshotOfFound, withRestored, type RestorePlan, type Snapshot} from '@core/snapshot/snapshot';
 import {database} from '../store/database';
+import {watchTable, type TableWatch} from '../store/watch-table';
 import {CraftChange} from './craft-change';
 import {FleetStore} from './fleet.store';
 import {RecordStore} from './record.store';
@@ -14,39 +15,57 @@ interface SnapshotState {
   readonly craftId: string;
   readonly all: readonly Snapshot[];
   readonly problem: Problem | undefined;
+  /** Those that the browser's store refused: they last until this tab closes. */
+  readonly unkept: readonly Snapshot[];
 }
 
 export const SnapshotStore = signalStore(
   {providedIn: 'root'},
-  withState<SnapshotState>({craftId: '', all: [], problem: undefined}),
+  withState<SnapshotState>({craftId: '', all: [], problem: undefined, unkept: []}),
   withComputed((store) => ({
     /** Newest first. */
     listed: computed(() => [...store.all()].sort((a, b) => b.at.localeCompare(a.at))),
   })),
   withMethods((store, fleet = inject(FleetStore), record = inject(RecordStore)) => {
-    inject(CraftChange).onOther(() => patchState(store, {craftId: '', all: [], problem: undefined}));
+    inject(CraftChange).onOther(() => patchState(store, {craftId: '', all: [], problem: undefined, unkept: []}));
     const notices = inject(StoreNotices);
+    let watch: {readonly craftId: string; readonly of: TableWatch} | undefined;
+    const keptOf = async (craftId: string) => {
+      const kept = await database.snapshots.where({craftId}).toArray();
+      return kept.map(({craftId: _, ...snapshot}): Snapshot => snapshot);
+    };
+    /** An order keeps one too, and so does another tab. */
+    const follow = (craftId: string): void => {
+      if (watch?.craftId === craftId) return;
+      watch?.of.stop();
+      const hear = (kept: readonly Snapshot[]) => {
+        const isKept = ({id}: Snapshot) => kept.some((s) => s.id === id);
+        const unkept = store.unkept().filter((s) => !isKept(s));
+        if (store.craftId() === craftId) patchState(store, {all: [...kept, ...unkept], unkept});
+      };
+      watch = {craftId, of: watchTable(() => keptOf(craftId), hear)};
+    };
     const keep = async (snapshot: Snapshot): Promise<void> => {
       const craftId = store.craftId();
       if (store.craftId() === craftId)
         patchState(store, ({all}) => ({all: [...all.filter((s) => s.id !== snapshot.id), snapshot]}));
       await database.snapshots.put({...snapshot, craftId}).catch((error: unknown) =>
-        patchState(store, {
+        patchState(store, ({unkept}) => ({
+          unkept: [...unkept, snapshot],
           problem: {
             code: 'store-failed',
             place: "browser's store",
             meaning: `It refused the snapshot (${error instanceof Error ? error.name : String(error)}); it lasts until this tab closes.`,
             remedy: 'Save it as JSON now, or free space on this computer and keep it again.',
           },
-        }),
+        })),
       );
     };
     return {
       async load(craftId: string): Promise<void> {
-        const kept =
-          (await database.snapshots.where({craftId}).toArray().catch(notices.unread('The snapshots of this craft'))) ??
-          [];
-        patchState(store, {craftId, all: kept.map(({craftId: _, ...snapshot}) => snapshot), problem: undefined});
+        const kept = (await keptOf(craftId).catch(notices.unread('The snapshots of this craft'))) ?? [];
+        patchState(store, {craftId, all: kept, unkept: [], problem: undefined});
+        follow(craftId);
       },
       /** Keeps what was found last under a name. */
       async take(name: string): Promise<void> {

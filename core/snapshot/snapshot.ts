@@ -3,7 +3,9 @@ import {bytesToHex} from '@noble/hashes/utils.js';
 import * as z from 'zod';
 import {plannedFor, type Craft, type PlannedValue} from '../craft/craft';
 import {controllerPlanSchema} from '../controller/plan';
-import {settingValueSchema} from '../link/setting-shapes';
+import type {BoardSettings} from '../controller/settings/board-settings';
+import type {Described} from '../controller/settings/planned-settings';
+import {settingEntrySchema, settingValueSchema} from '../link/setting-shapes';
 import {failure, success, type Result} from '../problem';
 import {joinValues} from '../craft/plan-values';
 import {carryOver, type CarryOver} from '../settings/carry-over';
@@ -55,8 +57,16 @@ export const snapshotSchema = z.object({
     .record(z.string(), settingValueSchema)
     .optional()
     .describe('Everything that the flight controller held, by the keys of its own description'),
+  description: z
+    .object({version: z.string().max(20), entries: z.array(settingEntrySchema).max(2000)})
+    .optional()
+    .describe('What the firmware that held those settings said of each, and its version'),
 });
 export type Snapshot = z.infer<typeof snapshotSchema>;
+
+/** Everything that the flight controller held, with its own description; undefined where the snapshot does not have it. */
+export const settingsHeldBy = ({settings, description}: Snapshot): (BoardSettings & Described) | undefined =>
+  settings && description && {...description, values: settings};
 
 export function snapshotOfFound(
   found: Found,
@@ -74,7 +84,10 @@ export function snapshotOfFound(
       page: bytesToHex(esc.settingsPage),
     })),
     ...(found.controller && {controller: {...found.controller.config}}),
-    ...(found.controller?.settings && {settings: {...found.controller.settings.values}}),
+    ...(found.controller?.settings && {
+      settings: {...found.controller.settings.values},
+      description: {version: found.controller.identity.version, entries: [...found.controller.settings.entries]},
+    }),
   };
 }
 

@@ -1,14 +1,15 @@
 /** What Parameters says of everything else that a flight controller holds. */
 import {beforeAll, describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
-import {Harness} from '@simulator/testing/bench-harness';
+import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import type {Found} from '../../bench/found';
 import {emptyQuestion, questionOf} from '../../testing/question-of';
 import {readText} from '../../controller/text/read-text';
 import {textFile} from './controller-text';
-import {heldSettingsSheet, type SettingsSearch} from './held-settings';
+import {snapshotOfFound, readSnapshot} from '../../snapshot/snapshot';
+import {editsTo, heldSettingsSheet, withPlannedSettings, type SettingsSearch} from './held-settings';
 
-const all: SettingsSearch = {text: '', onlyChanged: false, opened: undefined};
+const all: SettingsSearch = {text: '', only: undefined, opened: undefined, snapshots: []};
 let found: Found;
 beforeAll(async () => {
   const settings = {
@@ -31,13 +32,13 @@ describe('what else a flight controller holds', () => {
     expect(sheet.sections[0]).toMatchObject({name: 'Rates'});
     expect(sheet.sections[0]!.lines[0]).toEqual({
       ...{key: 'rates.roll_centre', name: 'roll centre', found: '200 deg/s', usual: '200 deg/s'},
-      ...{isUsual: true, opened: undefined},
+      ...{plan: '–', verdict: 'not planned', differs: false, isUsual: true, opened: undefined},
     });
   });
 
   it('is narrowed to what is not default, and searched by key or word', () => {
-    expect(ask().changedText).toBe('Only what is not default, 3');
-    const changed = ask({onlyChanged: true});
+    expect(ask().filters.map(({text}) => text)).toEqual(['Differs from plan, 0', 'Not default, 3']);
+    const changed = ask({only: 'usual'});
     expect(keys(changed)).toEqual(['gains.roll_p', 'craft.name', 'overlay.elements']);
     expect(changed.sections.flatMap(({lines}) => lines.map(({found: now, usual}) => [now, usual]))).toEqual([
       ['51', '45'],
@@ -57,7 +58,7 @@ describe('what else a flight controller holds', () => {
   it('opens to its sentence, what it takes, what it was, what locks it, and its rows', () => {
     const opened = (key: string) =>
       ask({opened: key}).sections.flatMap(({lines}) => lines.flatMap((l) => l.opened ?? []))[0]!;
-    expect(opened('battery.lowest_v')).toEqual({
+    expect(opened('battery.lowest_v')).toMatchObject({
       sentence: 'Voltage of a cell below which nobody should fly on.',
       facts: [
         {name: 'takes', text: 'a number from 2.5 to 5 in steps of 0.01, V'},
@@ -73,6 +74,58 @@ describe('what else a flight controller holds', () => {
       heads: ['what', 'x', 'y', 'shown'],
       rows: [['"signal"', '3', '2', 'on']],
     });
+  });
+
+  it('is planned by line and by section, and held against what was found', () => {
+    const q = questionOf(juniper, {record: {found}});
+    const section = ask({text: 'gains roll'}).sections[0]!;
+    expect(section).toMatchObject({name: 'Gains', count: '4 lines'});
+    const asFound = withPlannedSettings(juniper, q, editsTo(q, section.keys, 'found'));
+    const planned = withPlannedSettings(asFound, q, editsTo(q, ['gains.roll_p'], 'default'));
+    const lines = heldSettingsSheet(questionOf(planned, {record: {found}}), {...all, only: 'plan'});
+    expect(lines.filters[0]).toEqual({only: 'plan', isOn: true, text: 'Differs from plan, 1'});
+    expect(lines.sections.flatMap((s) => s.lines)).toMatchObject([
+      {key: 'gains.roll_p', found: '51', plan: '45', verdict: 'differs'},
+    ]);
+    const none = withPlannedSettings(planned, q, editsTo(q, section.keys, 'nothing'));
+    expect(none.plan).toEqual(juniper.plan);
+  });
+
+  it('names what is planned and this firmware cannot hold, by the key that it was planned by', () => {
+    const entry = {...found.controller!.settings!.entries[0]!, key: 'lab.gone'};
+    const craft = {...juniper, plan: {...juniper.plan, settings: {'lab.gone': {version: '2.1', entry, value: 200}}}};
+    const q = questionOf(craft, {record: {found}});
+    expect(heldSettingsSheet(q, all).refused).toEqual([
+      {key: 'lab.gone', text: 'Planned as 200. This firmware has nothing in its place.'},
+    ]);
+    expect(withPlannedSettings(craft, q, {'lab.gone': undefined}).plan).toEqual(juniper.plan);
+  });
+
+  it('tells what the last update changed, by the newest snapshot of other firmware', async () => {
+    const settings = {'battery.min_v': 33, 'rates.roll_centre': 24};
+    const older = await new Harness({
+      craft: demoCraft('bramble'),
+      oldController: true,
+      setup: (b) => ({...b, controller: {...b.controller, settings}}),
+    }).survey();
+    const about = {id: 's', craft: 'Juniper', name: 'before', at: '2026-05-01T10:00:00.000Z'};
+    const kept = readSnapshot(JSON.stringify(snapshotOfFound(older, about)));
+    if (!kept.ok) throw new Error(kept.problem.meaning);
+    const now = {...about, id: 't', at: '2026-05-02T10:00:00.000Z'};
+    const snapshots = [snapshotOfFound(found, now), kept.value];
+    const told = (key: string) =>
+      ask({opened: key, snapshots})
+        .sections.flatMap(({lines}) => lines.flatMap((l) => l.opened?.facts ?? []))
+        .find(({name}) => name === 'by the update')?.text;
+    expect(told('battery.lowest_v')).toMatch(/^renamed from battery\.min_v, 33 in 2\.0/);
+    expect(told('rates.roll_centre')).toBe('24 in 2.0. The same in other units.');
+    expect(told('craft.name')).toBeUndefined();
+    const changed = ask({only: 'update', snapshots});
+    expect(keys(changed)).toContain('battery.lowest_v');
+    expect(keys(changed)).not.toContain('craft.name');
+    expect(changed.filters.at(-1)!.text).toBe(`Changed by the update, ${keys(changed).length}`);
+    // Without a snapshot of other firmware there was no update that anybody knows of.
+    expect(ask({snapshots: snapshots.slice(0, 1)}).filters.map(({only}) => only)).toEqual(['plan', 'usual']);
   });
 
   it('goes into the text that is saved, with what each line takes and means, and reads back', () => {

@@ -1,21 +1,36 @@
-/** Everything that a flight controller holds beside the fields of the plan: by its own description, searched and opened. */
-import {sameJson} from '../../canonical-json';
-import {lockWords} from '../../controller/locks';
+/** Everything that a flight controller holds beside the fields of the plan: by its own description, planned line by line. */
+import {changesOver, type SettingChangeOver} from '../../controller/settings/changes-over';
 import {textOf} from '../../controller/settings/carry-settings';
 import {otherEntries} from '../../controller/settings/field-entries';
+import {
+  settingsPlannedFor,
+  withSettings,
+  type Described,
+  type PlannedSetting,
+  type SettingEdits,
+} from '../../controller/settings/planned-settings';
+import type {Craft} from '../../craft/craft';
+import type {FoundController} from '../../bench/found';
 import {runningName} from '../../firmware/controller-releases';
-import {expectedOf} from '../../link/setting-accepts';
-import type {SettingEntry, SettingKind, SettingValue, SettingValues} from '../../link/setting-shapes';
+import type {SettingEntry} from '../../link/setting-shapes';
+import {settingsHeldBy, type Snapshot} from '../../snapshot/snapshot';
 import {capital} from '../../words/capital';
 import {counted} from '../../words/counted';
 import type {JudgedCraft} from '../craft-question';
+import {heldLine, type HeldLine} from './held-line';
+
+/** What is shown alone: what differs from the plan, what is not default, what the last update of the firmware changed. */
+export type SettingsFilter = 'plan' | 'usual' | 'update';
 
 export interface SettingsSearch {
   /** Every word of it stands in the key or the sentence of a setting. */
   readonly text: string;
-  readonly onlyChanged: boolean;
+  /** Undefined where all are shown. */
+  readonly only: SettingsFilter | undefined;
   /** Key of the setting that is opened; undefined while none is. */
   readonly opened: string | undefined;
+  /** Of the craft, newest first: what its firmware of before held. */
+  readonly snapshots: readonly Snapshot[];
 }
 
 interface HeldSettings {
@@ -24,108 +39,124 @@ interface HeldSettings {
   /** What is said where none are there, or none match; empty where lines stand. */
   readonly empty: string;
   readonly sections: readonly HeldSection[];
-  /** What the button says that leaves those at their default away. */
-  readonly changedText: string;
+  /** What can be shown alone; none where nothing is there. */
+  readonly filters: readonly {readonly only: SettingsFilter; readonly text: string; readonly isOn: boolean}[];
+  /** What is planned and this firmware cannot hold: the key that it was planned by, and why. */
+  readonly refused: readonly {readonly key: string; readonly text: string}[];
 }
 
 interface HeldSection {
   readonly name: string;
   readonly lines: readonly HeldLine[];
+  readonly keys: readonly string[];
+  /** How many lines a button of the section acts on: "7 lines". */
+  readonly count: string;
 }
 
-interface HeldLine {
-  readonly key: string;
-  /** Key without its section, in words. */
-  readonly name: string;
-  readonly found: string;
-  readonly usual: string;
-  readonly isUsual: boolean;
-  /** What is told of one that is opened; undefined of the others. */
-  readonly opened: OpenedLine | undefined;
-}
+const nothing = (empty: string): HeldSettings => ({
+  ...{title: 'Everything else it holds', empty, sections: [], filters: [], refused: []},
+});
 
-interface OpenedLine {
-  readonly sentence: string;
-  /** What it takes, since when it is there, what locks it: a name and a text each. */
-  readonly facts: readonly {readonly name: string; readonly text: string}[];
-  /** A table's rows with their heads, as they were found; undefined where it is none. */
-  readonly table: {readonly heads: readonly string[]; readonly rows: readonly (readonly string[])[]} | undefined;
-}
-
-export function heldSettingsSheet({record}: Pick<JudgedCraft, 'record'>, search: SettingsSearch): HeldSettings {
-  const {identity, settings, unread} = record.found?.controller ?? {};
-  const nothing = (empty: string): HeldSettings => ({
-    title: 'Everything else it holds',
-    empty,
-    sections: [],
-    changedText: '',
-  });
-  if (!identity) return nothing('It has not been read: survey the bench.');
-  if (unread)
+export function heldSettingsSheet(q: Pick<JudgedCraft, 'record' | 'plan'>, search: SettingsSearch): HeldSettings {
+  const {controller} = q.record.found ?? {};
+  if (!controller) return nothing('It has not been read: survey the bench.');
+  if (controller.unread)
     return nothing(
       'It describes its settings, and long transfers get lost on the way: plug the cable straight into the computer, without a hub, and survey again.',
     );
-  if (!settings) return nothing(`${runningName(identity)} does not describe what else it holds.`);
-  const all = otherEntries(settings, identity.version);
-  const changed = all.filter((entry) => !isUsual(entry, settings.values));
+  if (!controller.settings) return nothing(`${runningName(controller.identity)} does not describe what else it holds.`);
+  return sheetOf(q, controller, search);
+}
+
+function sheetOf({plan}: Pick<JudgedCraft, 'plan'>, controller: FoundController, search: SettingsSearch): HeldSettings {
+  const {identity, settings} = controller;
+  const held = settings!;
+  const all = otherEntries(held, identity.version);
+  const planned = settingsPlannedFor(plan.settings, describedBy(controller));
+  const plannedAt = new Map(planned.flatMap((p) => (p.refusal === undefined ? [[p.key, p] as const] : [])));
+  const changes = lastUpdate(controller, search.snapshots);
+  const lineAt = (entry: SettingEntry): HeldLine =>
+    heldLine({
+      ...{entry, found: held.values[entry.key]!, planned: plannedAt.get(entry.key)?.value},
+      ...{change: changes?.get(entry.key), isOpened: search.opened === entry.key},
+    });
+  const lines = all.map((entry) => ({entry, line: lineAt(entry)}));
+  const isIn: Readonly<Record<SettingsFilter, (line: HeldLine) => boolean>> = {
+    plan: ({differs}) => differs,
+    usual: ({isUsual}) => !isUsual,
+    update: ({key}) => changes?.has(key) === true,
+  };
   const words = search.text.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = (search.onlyChanged ? changed : all).filter((entry) => matches(entry, words));
-  const sections = [...new Set(shown.map(sectionOf))];
+  const shown = lines
+    .filter(({entry, line}) => matches(entry, words) && (search.only === undefined || isIn[search.only](line)))
+    .map(({line}) => line);
   return {
     title: `Everything else it holds, ${counted(all.length, 'setting')} by the account of ${runningName(identity)}`,
     empty: shown.length ? '' : 'No setting matches: shorten the search, or show all.',
-    sections: sections.map((section) => ({
-      name: capital(section.replaceAll('_', ' ')),
-      lines: shown
-        .filter((entry) => sectionOf(entry) === section)
-        .map((entry) => lineOf(entry, settings.values, search)),
-    })),
-    changedText: search.onlyChanged ? 'Show all' : `Only what is not default, ${changed.length}`,
+    sections: sectionsOf(shown),
+    filters: filterNames
+      .filter(({only}) => only !== 'update' || changes)
+      .map(({only, name}) => ({
+        ...{only, isOn: search.only === only},
+        text: `${name}, ${lines.filter(({line}) => isIn[only](line)).length}`,
+      })),
+    refused: planned.flatMap(refusedOf),
   };
 }
 
-const sectionOf = ({key}: SettingEntry): string => key.split('.')[0]!;
-const nameOf = ({key}: SettingEntry): string => (key.split('.')[1] ?? key).replaceAll('_', ' ');
-const isUsual = ({key, usual}: SettingEntry, values: SettingValues): boolean => sameJson(values[key], usual);
+const filterNames: readonly {readonly only: SettingsFilter; readonly name: string}[] = [
+  {only: 'plan', name: 'Differs from plan'},
+  {only: 'usual', name: 'Not default'},
+  {only: 'update', name: 'Changed by the update'},
+];
+
+function sectionsOf(lines: readonly HeldLine[]): HeldSection[] {
+  const sectionOf = ({key}: HeldLine) => key.split('.')[0]!;
+  return [...new Set(lines.map(sectionOf))].map((section) => {
+    const own = lines.filter((line) => sectionOf(line) === section);
+    const keys = own.map(({key}) => key);
+    return {name: capital(section.replaceAll('_', ' ')), lines: own, keys, count: counted(keys.length, 'line')};
+  });
+}
 
 function matches(entry: SettingEntry, words: readonly string[]): boolean {
   const said = `${entry.key} ${entry.key.replaceAll(/[._]/g, ' ')} ${entry.sentence}`.toLowerCase();
   return words.every((word) => said.includes(word));
 }
 
-function lineOf(entry: SettingEntry, values: SettingValues, {opened}: SettingsSearch): HeldLine {
-  const value = values[entry.key]!;
-  return {
-    ...{key: entry.key, name: nameOf(entry), isUsual: isUsual(entry, values)},
-    found: withUnit(value, entry.kind),
-    usual: withUnit(entry.usual, entry.kind),
-    opened: opened === entry.key ? openedOf(entry, value) : undefined,
-  };
+const refusedOf = ({plannedAs, value, refusal}: PlannedSetting) =>
+  refusal === undefined ? [] : [{key: plannedAs, text: `Planned as ${textOf(value)}. ${refusal}`}];
+
+const describedBy = ({identity, settings}: FoundController): Described => ({
+  ...{version: identity.version, entries: settings!.entries},
+});
+
+/** By the newest snapshot of other firmware; undefined where there is none. */
+function lastUpdate(
+  controller: FoundController,
+  snapshots: readonly Snapshot[],
+): ReadonlyMap<string, SettingChangeOver> | undefined {
+  const now = describedBy(controller);
+  for (const snapshot of snapshots) {
+    const before = settingsHeldBy(snapshot);
+    if (before && before.version !== now.version) return changesOver(before, now);
+  }
+  return undefined;
 }
 
-/** A value with its unit; words without the marks of a text. */
-function withUnit(value: SettingValue, kind: SettingKind): string {
-  if (kind.of === 'truth') return value === true ? 'on' : 'off';
-  if (kind.of === 'one of' && typeof value === 'string') return value;
-  const text = value === '' ? 'empty' : textOf(value);
-  return kind.of === 'number' && kind.unit ? `${text} ${kind.unit}` : text;
+/** What lines are planned as: their default, what was found, or nothing. */
+export type PlanAs = 'default' | 'found' | 'nothing';
+
+export function editsTo({record}: Pick<JudgedCraft, 'record'>, keys: readonly string[], to: PlanAs): SettingEdits {
+  const {entries, values} = record.found!.controller!.settings!;
+  const usual = new Map(entries.map((entry) => [entry.key, entry.usual]));
+  const value = (key: string) => (to === 'default' ? usual.get(key) : to === 'found' ? values[key] : undefined);
+  return Object.fromEntries(keys.map((key) => [key, value(key)]));
 }
 
-function openedOf({kind, sentence, since, lockedWhile, was}: SettingEntry, value: SettingValue): OpenedLine {
-  const before = was?.map((former) => `${former.key}, before ${former.before}`).join('; ');
-  const facts = [
-    {name: 'takes', text: expectedOf(kind)},
-    {name: 'there since', text: since},
-    ...(before ? [{name: 'was', text: before}] : []),
-    ...(lockedWhile ? [{name: 'locked', text: lockWords[lockedWhile].why}] : []),
-  ];
-  return {sentence, facts, table: kind.of === 'table' ? tableOf(kind, value) : undefined};
-}
-
-function tableOf({columns}: Extract<SettingKind, {of: 'table'}>, value: SettingValue): OpenedLine['table'] {
-  const rows = Array.isArray(value) ? value.filter((row) => typeof row === 'object') : [];
-  return {
-    heads: columns.map(({name}) => name.replaceAll('_', ' ')),
-    rows: rows.map((row) => columns.map(({name, kind}) => withUnit(row[name] ?? '', kind))),
-  };
+/** The craft with these settings planned. The flight controller must have been read. */
+export function withPlannedSettings(craft: Craft, {record}: Pick<JudgedCraft, 'record'>, edits: SettingEdits): Craft {
+  const {settings: planned, ...plan} = craft.plan;
+  const settings = withSettings(planned, describedBy(record.found!.controller!), edits);
+  return {...craft, plan: settings ? {...plan, settings} : plan};
 }
