@@ -1,4 +1,5 @@
 /** Everything that a flight controller holds: seen, searched, and brought to newer firmware with an account of each. */
+import {readFileSync} from 'node:fs';
 import {expect, test} from './test';
 import {
   beginOrder,
@@ -117,5 +118,44 @@ test('settings of Juniper are planned by field, default and section, set by the 
   await expect(row('powers')).toContainText('as planned');
   await expect(docket.getByText('Set 3 other settings')).toBeHidden();
 
+  errors.expectNone();
+});
+
+test('of a pasted block only the ticked lines are planned; a section alone goes out as a file', async ({page}) => {
+  const errors = watchErrors(page);
+  await connectAndSurvey(page);
+  await station(page, 'Parameters').click();
+  await page.getByRole('group', {name: 'Parameters of'}).getByText('Flight controller').click();
+  const text = page.locator('bx-controller-text');
+  await text.getByRole('button', {name: 'Paste lines'}).click();
+  const field = text.getByRole('textbox', {name: 'Lines of another controller text'});
+  const read = text.getByRole('button', {name: 'Read these lines'});
+  await field.fill('[gains\nroll_p = 60');
+  await read.click();
+  await expect(text.getByText(/It is not valid TOML/)).toBeVisible();
+  await field.fill('[gains]\nroll_p = 60\nroll_i = 9000\nnobody = 3\n\n[rates]\nroll_centre = 300\nyaw_curve = 12\n');
+  await read.click();
+  const row = (name: string) => text.getByRole('row', {name: new RegExp(`^${name} `)});
+  await expect(row('roll_i')).toContainText('9000 is not a whole number');
+  await expect(row('nobody')).toContainText('3, unknown to this firmware');
+  await expect(row('roll_i').getByRole('checkbox')).toHaveCount(0);
+  await row('roll_centre').getByRole('checkbox').check();
+  await expectAccessible(page, 'pasted lines');
+  await text.getByRole('button', {name: 'Plan 1 line'}).click();
+
+  const held = page.locator('bx-held-settings');
+  await held.getByRole('button', {name: 'Differs from plan, 1'}).click();
+  await expect(held.getByRole('row', {name: /roll centre/})).toContainText('300 deg/s');
+  await expect(docketOf(page).getByText('Set 1 other setting of the flight controller')).toBeVisible();
+
+  await text.getByLabel('Save as a file').click();
+  await page.getByRole('option', {name: 'section rates'}).click();
+  const saved = page.waitForEvent('download');
+  await text.getByRole('button', {name: 'Save the plan'}).click();
+  const file = await saved;
+  expect(file.suggestedFilename()).toBe('juniper-controller-plan-rates.toml');
+  const content = readFileSync(await file.path(), 'utf8');
+  expect(content).toContain('roll_centre = 300');
+  expect(content).not.toContain('[gains]');
   errors.expectNone();
 });

@@ -1,26 +1,31 @@
 import {ChangeDetectionStrategy, Component, effect, inject, signal, untracked} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
+import {Textarea} from 'primeng/textarea';
+import type {ControllerText} from '@core/controller/text/read-text';
 import {
+  pastedText,
   textFile,
   textSheet,
   withTakenLines,
   withTicked,
   type OpenedText,
   type TextNow,
+  type TextPart,
 } from '@core/sheets/parameters/controller-text';
 import {download} from '../../shared/download';
 import {pickedFiles} from '../../shared/picked-files';
 import {readControllerText} from '../../state/controller-text-reader';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FileInbox} from '../../state/file-inbox';
+import {OtherCraftStore} from '../../state/other-craft.store';
 import {FleetStore} from '../../state/fleet.store';
 import {SnapshotStore} from '../../state/snapshot.store';
 
 /** The whole configuration of the flight controller as text: by sections, against the plan, lines of another text taken over. */
 @Component({
   selector: 'bx-controller-text',
-  imports: [FormsModule, Select],
+  imports: [FormsModule, Select, Textarea],
   templateUrl: './controller-text.component.html',
   styleUrl: './controller-text.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -29,18 +34,24 @@ export class ControllerTextComponent {
   private readonly fleet = inject(FleetStore);
   private readonly question = inject(CraftQuestionStore);
   private readonly snapshots = inject(SnapshotStore);
+  private readonly others = inject(OtherCraftStore);
   private readonly inbox = inject(FileInbox);
   private readonly files = signal<readonly OpenedText[]>([]);
   protected readonly chosen = signal<string | undefined>(undefined);
   protected readonly onlyDiffering = signal(false);
   /** Paths of lines to take over from the other text. */
   protected readonly taken = signal<readonly string[]>([]);
+  /** Lines that a file is saved with. */
+  protected readonly part = signal<TextPart>('all');
+  /** Whether the field for pasted lines is open, and what stands in it. */
+  protected readonly pastes = signal(false);
+  protected readonly pasted = signal('');
   protected readonly sheet = this.question.sheet((q) => textSheet(q, this.now()));
 
   constructor() {
     effect(() => {
       const {id} = this.fleet.current()!;
-      untracked(() => void this.snapshots.load(id));
+      untracked(() => void Promise.all([this.snapshots.load(id), this.others.load(id)]));
     });
     effect(() => {
       if (this.inbox.has('controller text')) untracked(() => void this.openAll(this.inbox.takeAll('controller text')));
@@ -49,7 +60,7 @@ export class ControllerTextComponent {
 
   private now(): TextNow {
     return {
-      ...{files: this.files(), snapshots: this.snapshots.listed(), chosen: this.chosen()},
+      ...{files: this.files(), snapshots: this.snapshots.listed(), crafts: this.others.crafts(), chosen: this.chosen()},
       ...{onlyDiffering: this.onlyDiffering(), taken: this.taken()},
     };
   }
@@ -76,15 +87,28 @@ export class ControllerTextComponent {
 
   private async openAll(files: readonly File[]): Promise<void> {
     for (const file of files) {
-      const text = await readControllerText(file);
-      const id = crypto.randomUUID();
-      this.files.update((open) => [{id, label: file.name, text}, ...open]);
-      this.choose(id);
+      this.add(file.name, await readControllerText(file));
     }
   }
 
+  /** Reads the lines that were pasted as another text; the field stays open where some of them are wrong. */
+  protected readPasted(): void {
+    const text = pastedText(this.pasted());
+    this.add('pasted lines', text);
+    // A block is a few lines among many: they are what is to be seen.
+    this.onlyDiffering.set(true);
+    if (!text.faults.length) this.pasted.set('');
+    this.pastes.set(text.faults.length > 0);
+  }
+
+  private add(label: string, text: ControllerText): void {
+    const id = crypto.randomUUID();
+    this.files.update((open) => [{id, label, text}, ...open]);
+    this.choose(id);
+  }
+
   protected save(of: 'found' | 'plan'): void {
-    const {name, content} = textFile(this.question.question()!, of);
+    const {name, content} = textFile(this.question.question()!, of, this.part());
     download(name, content, 'application/toml');
   }
 }

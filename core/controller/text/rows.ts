@@ -1,5 +1,6 @@
 /** The lines of a controller side by side: as found, as planned, and as another text has them. */
 import {canonicalJson} from '../../canonical-json';
+import type {SettingValue} from '../../link/setting-shapes';
 import type {ControllerConfig, ControllerFields, ControllerPlan} from '../plan';
 import {entries, headSection, type Entry, type Place, type TextVersion} from './entries';
 import {fieldsIn, valueOf} from './field-values';
@@ -21,6 +22,8 @@ export interface TextRow {
   readonly other: string | undefined;
   /** The other text's own line, where it has one that can be planned. */
   readonly line: TextLine | undefined;
+  /** What the other text says of a setting beside the fields, as this firmware takes it; absent where it does not. */
+  readonly setting?: SettingValue;
   readonly differs: {readonly foundPlan: boolean; readonly otherPlan: boolean};
 }
 

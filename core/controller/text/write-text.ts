@@ -1,17 +1,20 @@
 /** Writes a configuration as text: by sections, each line with its unit and what it means; lines nobody knows go along. */
 import {stringify, type TomlValue} from 'smol-toml';
+import {sameJson} from '../../canonical-json';
 import type {ControllerConfig} from '../plan';
 import {groupedBySection, isPlainTable} from './read-text';
 import {entries, headSection, type Place, type TextVersion} from './entries';
 import {valueOf} from './field-values';
 
-interface WrittenOf {
+export interface WrittenOf {
   readonly firmware: string;
   readonly version: string;
   readonly board: string;
   readonly chip: string;
   /** Lines that no entry knows, kept as they were read; what each means, where that is known. */
-  readonly more?: readonly (Omit<LineToWrite, 'comment'> & {readonly comment?: string})[];
+  readonly more?: readonly (Omit<LineToWrite, 'comment'> & {readonly comment?: string; readonly isUsual?: boolean})[];
+  /** Which lines are meant, all where left out. @param isUsual whether it is at its default. */
+  readonly isMeant?: (line: LineToWrite, isUsual: boolean) => boolean;
 }
 
 export interface LineToWrite {
@@ -23,6 +26,7 @@ export interface LineToWrite {
 
 /** By the places of `version`; a field that it has no place for is left out. */
 export function writeText(config: Partial<ControllerConfig>, of: WrittenOf, version: TextVersion): string {
+  const {isMeant = () => true} = of;
   const head: LineToWrite[] = [
     ...(['firmware', 'version', 'board', 'chip'] as const).map((key) => ({
       ...{section: headSection, key, value: of[key], comment: ''},
@@ -34,9 +38,14 @@ export function writeText(config: Partial<ControllerConfig>, of: WrittenOf, vers
   const known = entries.flatMap((entry): LineToWrite[] => {
     const place = entry.places[version];
     const value = valueOf(config, entry.field);
-    return place && value !== undefined ? [lineFor(place, value, entry.comment)] : [];
+    if (!place || value === undefined) return [];
+    const line = lineFor(place, value, entry.comment);
+    return isMeant(line, sameJson(line.value, lineFor(place, entry.usual, '').value)) ? [line] : [];
   });
-  const more = (of.more ?? []).map((l) => ({comment: 'kept as it was found', ...l}));
+  const more = (of.more ?? []).flatMap(({isUsual = false, ...l}): LineToWrite[] => {
+    const line = {comment: 'kept as it was found', ...l};
+    return isMeant(line, isUsual) ? [line] : [];
+  });
   return writeLines([...head, ...known, ...more]);
 }
 

@@ -11,7 +11,7 @@ import {juniper} from '@demo/craft/juniper';
 import {textFile, textSheet, withTakenLines, withTicked, type TextNow} from './controller-text';
 
 const now = (over: Partial<TextNow> = {}): TextNow => ({
-  ...{files: [], snapshots: [], chosen: undefined, onlyDiffering: false, taken: []},
+  ...{files: [], snapshots: [], crafts: [], chosen: undefined, onlyDiffering: false, taken: []},
   ...over,
 });
 const opened = (text: string): Partial<TextNow> => ({

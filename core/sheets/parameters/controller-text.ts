@@ -2,18 +2,21 @@
 import {lockNote} from '../../controller/locks';
 import {planOver, type ControllerConfig, type ControllerPlan} from '../../controller/plan';
 import {carryText, type CarriedText} from '../../controller/text/carry-text';
-import {textVersions, type TextVersion} from '../../controller/text/entries';
-import {groupedBySection, pathOf, readText, type ControllerText} from '../../controller/text/read-text';
+import {headSection, textVersions, type TextVersion} from '../../controller/text/entries';
+import {groupedBySection, pathOf, readText, shown, type ControllerText} from '../../controller/text/read-text';
 import {planFrom, textRows, type TextRow} from '../../controller/text/rows';
-import {writeText, type LineToWrite} from '../../controller/text/write-text';
+import {writeText, type LineToWrite, type WrittenOf} from '../../controller/text/write-text';
+import {settingsPlannedFor} from '../../controller/settings/planned-settings';
 import {settingLines} from '../../controller/settings/setting-lines';
+import {carriedFrom, settingRows, settingsOfText, type HeldElsewhere} from '../../controller/settings/setting-rows';
 import type {Craft} from '../../craft/craft';
 import type {FoundController} from '../../bench/found';
-import type {Snapshot} from '../../snapshot/snapshot';
+import {settingsHeldBy, type Snapshot} from '../../snapshot/snapshot';
 import {counted} from '../../words/counted';
 import {momentText} from '../../words/moment';
 import type {Choice} from '../choice';
 import type {JudgedCraft} from '../craft-question';
+import {withPlannedSettings} from './held-settings';
 
 /** A text that was opened. */
 export interface OpenedText {
@@ -22,11 +25,19 @@ export interface OpenedText {
   readonly text: ControllerText;
 }
 
+export interface OtherCraft {
+  readonly id: string;
+  readonly name: string;
+  readonly controller: FoundController;
+}
+
 export interface TextNow {
   /** Files that were opened, the newest first. */
   readonly files: readonly OpenedText[];
   readonly snapshots: readonly Snapshot[];
-  /** "found", or the id of a file or snapshot; undefined while no other text is looked at. */
+  /** Other craft whose flight controller was read. */
+  readonly crafts: readonly OtherCraft[];
+  /** "found", or the id of a file, a snapshot or another craft; undefined while no other text is looked at. */
   readonly chosen: string | undefined;
   readonly onlyDiffering: boolean;
   /** Lines that are ticked. */
@@ -46,6 +57,8 @@ interface TextSheet {
   readonly isFound: boolean;
   /** What the button says that plans the ticked lines. */
   readonly planText: string;
+  /** What a file can hold. */
+  readonly parts: Choice<TextPart>[];
 }
 
 interface CarriedSheet {
@@ -87,32 +100,66 @@ export function textSheet(q: JudgedCraft, now: TextNow): TextSheet {
       place: `Line ${line}${key ? `, ${key}` : ''}`,
       text: `${message} It is not accepted like this. Correct the file and open it again.`,
     })),
-    carried: other?.carried && carriedSheet(other.carried),
+    carried: other?.carried && carriedSheet({...other.carried, report: fatesOf(other, heldNow(q))}),
     sections: textSections(q, now, other),
     empty: controller ? 'Nothing differs.' : 'No flight controller was read yet: survey the bench over its cable.',
     isFound: controller !== undefined,
     planText: `Plan ${counted(now.taken.length, 'line')}`,
+    parts: [
+      {label: 'all lines', value: 'all'},
+      {label: 'only what is not default', value: 'not default'},
+      ...sectionNames(q).map((section) => ({label: `section ${section}`, value: {section}})),
+    ],
   };
 }
 
-/** As a file: with everything else that the controller holds, which no plan changes. */
-export function textFile(q: JudgedCraft, of: 'found' | 'plan'): {readonly name: string; readonly content: string} {
+/** Lines that were pasted, read as any other text. */
+export const pastedText = (lines: string): ControllerText => readText(lines);
+
+/** Lines of a file: all of them, those that are not at their default, or one section. */
+export type TextPart = 'all' | 'not default' | {readonly section: string};
+
+/** As a file: with everything else that the controller holds. */
+export function textFile(
+  q: JudgedCraft,
+  of: 'found' | 'plan',
+  part: TextPart = 'all',
+): {readonly name: string; readonly content: string} {
   const controller = q.record.found?.controller;
   const config = of === 'plan' ? {...plannedOf(q), gyroHz: controller?.config.gyroHz} : controller!.config;
   const name = q.craft.name.toLowerCase().replace(/\W+/g, '-');
+  const more = part === 'all' ? '' : `-${typeof part === 'string' ? part.replace(' ', '-') : part.section}`;
+  const isMeant = (line: LineToWrite, isUsual: boolean) =>
+    part === 'all' ||
+    line.section === headSection ||
+    (part === 'not default' ? !isUsual : line.section === part.section);
   return {
-    name: `${name}-controller-${of}.toml`,
-    content: written(controller, config as ControllerConfig, otherLines(controller)),
+    name: `${name}-controller-${of}${more}.toml`,
+    content: written(controller, config as ControllerConfig, {more: otherLines(q, of), isMeant}),
   };
 }
 
+/** Sections that a file can be of alone. */
+const sectionNames = (q: JudgedCraft): string[] => {
+  const rows = textRows({
+    version: versionOf(q.record.found?.controller),
+    found: undefined,
+    plan: plannedOf(q),
+    other: undefined,
+  });
+  const others = otherLines(q, 'plan').map(({section}) => section);
+  return [...new Set([...rows.map(({section}) => section), ...others])].filter((name) => name !== '').sort();
+};
+
 /** The craft with the ticked lines of the other text in its plan. */
 export function withTakenLines(craft: Craft, q: JudgedCraft, now: TextNow): Craft {
-  const rows = rowsOf(q, otherText(q, now));
-  const lines = rows.flatMap((r) => (r.line && now.taken.includes(r.path) ? [r.line] : []));
+  const rows = rowsOf(q, otherText(q, now)).filter((r) => now.taken.includes(r.path));
+  const lines = rows.flatMap((r) => (r.line ? [r.line] : []));
   const {props, ...fields} = planFrom(lines, versionOf(q.record.found?.controller), plannedOf(q));
   const plan = {...craft.plan, controller: {...craft.plan.controller, ...fields}};
-  return {...craft, ...(props && {props}), plan};
+  const settings = rows.flatMap((r) => (r.setting === undefined ? [] : [[r.path, r.setting] as const]));
+  const planned = {...craft, ...(props && {props}), plan};
+  return settings.length ? withPlannedSettings(planned, q, Object.fromEntries(settings)) : planned;
 }
 
 /** Ticks these lines; where all of them are ticked, takes the ticks away. */
@@ -132,28 +179,37 @@ const plannedOf = ({plan, record}: JudgedCraft): ControllerPlan =>
 function written(
   controller: FoundController | undefined,
   config: ControllerConfig,
-  more: readonly LineToWrite[] = [],
+  some: Pick<WrittenOf, 'more' | 'isMeant'> = {},
 ): string {
   const version = versionOf(controller);
   const {firmware = 'Plumb', version: own = version, board = '', chip = ''} = controller?.identity ?? {};
-  return writeText(config, {firmware, version: own, board, chip, more}, version);
+  return writeText(config, {firmware, version: own, board, chip, ...some}, version);
 }
 
-const otherLines = (controller: FoundController | undefined): LineToWrite[] =>
-  controller?.settings ? settingLines(controller.settings, controller.identity.version) : [];
+/** What it holds beside the fields, with what is planned of it over that. */
+function otherLines(q: JudgedCraft, of: 'found' | 'plan'): (LineToWrite & {readonly isUsual: boolean})[] {
+  const held = heldNow(q);
+  if (!held) return [];
+  const planned = of === 'plan' ? settingsPlannedFor(q.plan.settings, held) : [];
+  const placed = planned.filter(({refusal}) => refusal === undefined).map(({key, value}) => [key, value] as const);
+  return settingLines({...held, values: {...held.values, ...Object.fromEntries(placed)}}, held.version);
+}
 
-const textChoices = ({record}: JudgedCraft, {files, snapshots}: TextNow): Choice<string>[] => [
+const textChoices = ({record}: JudgedCraft, {files, snapshots, crafts}: TextNow): Choice<string>[] => [
   ...files.map(({label, id}) => ({label, value: id})),
   ...(record.found?.controller ? [{label: 'what was found', value: 'found'}] : []),
   ...snapshots
     .filter((s) => s.controller)
     .map((s) => ({label: `snapshot ${s.name}, ${momentText(s.at)}`, value: s.id})),
+  ...crafts.map(({id, name}) => ({label: `${name}, as it was found`, value: id})),
 ];
 
 interface OtherText {
   readonly label: string;
   readonly text: ControllerText;
   readonly carried: CarriedText | undefined;
+  /** What it holds beside the fields; undefined where that cannot be held against what the controller describes. */
+  readonly settings: HeldElsewhere | undefined;
 }
 
 function otherText(q: JudgedCraft, now: TextNow): OtherText | undefined {
@@ -161,18 +217,40 @@ function otherText(q: JudgedCraft, now: TextNow): OtherText | undefined {
   if (!source) return undefined;
   const version = versionOf(q.record.found?.controller);
   const isOld = source.text.readAs !== version && source.text.lines.length > 0;
-  return {...source, carried: isOld ? carryText(source.text, version) : undefined};
+  const held = heldNow(q);
+  return {
+    ...{...source, carried: isOld ? carryText(source.text, version) : undefined},
+    settings: held && (source.settings ?? settingsOfText(source.text, held)),
+  };
 }
 
-function sourceOf(q: JudgedCraft, now: TextNow): Omit<OtherText, 'carried'> | undefined {
+/** Everything that the controller holds, by its own description. */
+const heldNow = ({record}: JudgedCraft): HeldElsewhere | undefined =>
+  record.found?.controller && heldBy(record.found.controller);
+
+const heldBy = ({settings, identity}: FoundController): HeldElsewhere | undefined =>
+  settings && {...settings, version: identity.version};
+
+type Source = Omit<OtherText, 'carried' | 'settings'> & {readonly settings?: HeldElsewhere | undefined};
+
+function sourceOf(q: JudgedCraft, now: TextNow): Source | undefined {
   const {files, snapshots, chosen} = now;
   const label = textChoices(q, now).find((c) => c.value === chosen)?.label;
   if (label === undefined) return undefined;
   const file = files.find((f) => f.id === chosen);
   if (file) return file;
   const controller = q.record.found?.controller;
-  const config = chosen === 'found' ? controller!.config : snapshots.find((s) => s.id === chosen)!.controller;
-  return {label, text: readText(written(controller, config as ControllerConfig))};
+  if (chosen === 'found') return {label, text: readText(written(controller, controller!.config)), settings: heldNow(q)};
+  const craft = now.crafts.find((c) => c.id === chosen);
+  if (craft)
+    return {
+      label,
+      text: readText(written(craft.controller, craft.controller.config)),
+      settings: heldBy(craft.controller),
+    };
+  const snapshot = snapshots.find((s) => s.id === chosen)!;
+  const text = readText(written(controller, snapshot.controller as ControllerConfig));
+  return {label, text, settings: settingsHeldBy(snapshot)};
 }
 
 /** Lines that the other text gives; what it did not say, only its newer firmware would, is not offered as its word. */
@@ -183,12 +261,19 @@ function givenBy({text, carried}: OtherText): ControllerText {
   return {...over, lines: over.lines.filter((l) => !fresh.includes(pathOf(l)))};
 }
 
-const rowsOf = (q: JudgedCraft, other: OtherText | undefined): TextRow[] =>
-  textRows({
+function rowsOf(q: JudgedCraft, other: OtherText | undefined): TextRow[] {
+  const held = heldNow(q);
+  const rows = textRows({
     version: versionOf(q.record.found?.controller),
     found: q.record.found?.controller?.config,
     ...{plan: plannedOf(q), other: other && givenBy(other)},
   });
+  if (!held || !other?.settings) return rows;
+  const own = settingRows({held, planned: q.plan.settings, other: other.settings});
+  // What a setting is has its own row: as a line that nobody knows it is not told again.
+  const told = new Set(Object.keys(other.settings.values));
+  return [...rows.filter((r) => r.field !== '' || !told.has(r.path)), ...own];
+}
 
 /** More changed lines than these are folded. */
 const shortReport = 12;
@@ -225,7 +310,28 @@ function textSections(q: JudgedCraft, {onlyDiffering, taken}: TextNow, other: Ot
   });
 }
 
-const canTake = (row: TextRow): boolean => row.line !== undefined && row.differs.otherPlan;
+const canTake = (row: TextRow): boolean =>
+  (row.line !== undefined || row.setting !== undefined) && row.differs.otherPlan;
 
 const otherNote = ({other, plan}: TextRow): string =>
   `${other ?? '–'}${other !== undefined && plan === undefined ? ', unknown to this firmware' : ''}`;
+
+/** Fates of everything that a text of other firmware holds: of fields by their places, of the rest by its description. */
+function fatesOf({carried, settings}: OtherText, held: HeldElsewhere | undefined): CarriedText['report'] {
+  if (!held || !settings) return carried!.report;
+  const own = new Set(Object.keys(settings.values));
+  const others = carriedFrom(settings, held).map(
+    ({fate, from, to, was, is, note}) =>
+      ({
+        fate: fate === 'split' ? 'renamed' : fate,
+        ...{
+          from,
+          to,
+          note,
+          was: was === undefined ? undefined : shown(was),
+          is: is === undefined ? undefined : shown(is),
+        },
+      }) satisfies CarriedText['report'][number],
+  );
+  return [...carried!.report.filter((l) => l.fate !== 'unknown' || !own.has(l.from ?? '')), ...others];
+}

@@ -5,11 +5,15 @@ import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import type {Found} from '../../bench/found';
 import {emptyQuestion, questionOf} from '../../testing/question-of';
 import {readText} from '../../controller/text/read-text';
-import {textFile} from './controller-text';
+import {textFile, textSheet, withTakenLines, withTicked, type TextNow, type TextPart} from './controller-text';
 import {snapshotOfFound, readSnapshot} from '../../snapshot/snapshot';
 import {editsTo, heldSettingsSheet, withPlannedSettings, type SettingsSearch} from './held-settings';
 
 const all: SettingsSearch = {text: '', only: undefined, opened: undefined, snapshots: []};
+const textNow = (over: Partial<TextNow> = {}): TextNow => ({
+  ...{files: [], snapshots: [], crafts: [], chosen: undefined, onlyDiffering: false, taken: []},
+  ...over,
+});
 let found: Found;
 beforeAll(async () => {
   const settings = {
@@ -138,6 +142,105 @@ describe('what else a flight controller holds', () => {
     const line = new Map(read.lines.map((l) => [[l.section, l.key].filter(Boolean).join('.'), l.value]));
     // A list of tables in a section is TOML's own; every value is what is held, of the plan's fields too.
     for (const {key} of entries) expect([key, line.get(key)]).toEqual([key, values[key]]);
+  });
+
+  it('goes out in part: one section, or only what is not default, planned values over those found', () => {
+    const planned = withPlannedSettings(juniper, questionOf(juniper, {record: {found}}), {'gains.pitch_p': 99});
+    const q = questionOf(planned, {record: {found}});
+    const lines = (of: 'found' | 'plan', part: TextPart) => {
+      const {name, content} = textFile(q, of, part);
+      const own = readText(content).lines.filter(({section}) => section !== 'controller');
+      return {name, lines: own.map(({section, key, value}) => [section, key, value])};
+    };
+    const gains = lines('plan', {section: 'gains'});
+    expect(gains.name).toBe('juniper-controller-plan-gains.toml');
+    expect(new Set(gains.lines.map(([section]) => section))).toEqual(new Set(['gains']));
+    expect(gains.lines).toContainEqual(['gains', 'pitch_p', 99]);
+    expect(gains.lines).toContainEqual(['gains', 'roll_p', 51]);
+    expect(lines('found', {section: 'gains'}).lines).toContainEqual(['gains', 'pitch_p', 47]);
+    const set = lines('found', 'not default').lines;
+    expect(set).toContainEqual(['gains', 'roll_p', 51]);
+    expect(set.some(([section, key]) => section === 'gains' && key === 'pitch_p')).toBe(false);
+    expect(set.length).toBeLessThan(lines('found', 'all').lines.length / 2);
+    const parts = textSheet(q, textNow()).parts.map(({label}) => label);
+    expect(parts).toEqual(expect.arrayContaining(['all lines', 'section gains', 'section motors', 'section overlay']));
+  });
+
+  describe('comes in from another text', () => {
+    const q = () => questionOf(juniper, {record: {found}});
+    const opened = (text: string, over: Partial<TextNow> = {}) =>
+      textNow({files: [{id: 'f', label: 'pasted lines', text: readText(text)}], chosen: 'f', ...over});
+    const rows = (now: TextNow) =>
+      textSheet(q(), now).sections.flatMap((s) => s.rows.map((r) => ({...r, section: s.name})));
+
+    it('line by line, each with its fate; nothing is planned but what is ticked', () => {
+      const text = '[gains]\nroll_p = 60\npitch_p = 47\nroll_i = 9000\nnobody = 3\n[loop]\nfrequency_hz = 4000\n';
+      const now = opened(text, {onlyDiffering: true});
+      const own = rows(now).filter(({section}) => section === 'gains');
+      expect(own.map(({key, other, canTake, meaning}) => [key, other, canTake, meaning.slice(0, 24)])).toEqual([
+        ['roll_p', '60', true, 'Part of the roll loop th'],
+        // What is held already is not told again.
+        ['roll_i', '9000', false, '9000 is not a whole numb'],
+        ['nobody', '3, unknown to this firmware', false, ''],
+      ]);
+      const taken = withTakenLines(juniper, q(), {...now, taken: ['gains.roll_p']});
+      expect(Object.entries(taken.plan.settings!).map(([key, {value}]) => [key, value])).toEqual([
+        ['gains.roll_p', 60],
+      ]);
+      expect(taken.plan.controller).toEqual(juniper.plan.controller);
+      expect(withTakenLines(juniper, q(), now)).toEqual(juniper);
+    });
+
+    it('of older firmware in its places, units and words', () => {
+      const text = '[controller]\nversion = "2.0"\n[battery]\nmin_v = 36\n[rates]\nroll_centre = 24\n';
+      const now = opened(text);
+      expect(rows(now).filter(({canTake, path}) => canTake && /battery|rates/.test(path))).toMatchObject([
+        {path: 'rates.roll_centre', other: '240', meaning: expect.stringMatching(/^How quickly/)},
+        {
+          path: 'battery.lowest_v',
+          other: '3.6',
+          meaning: expect.stringMatching(/^renamed from battery\.min_v, 36 there\. /),
+        },
+      ]);
+      const lines = textSheet(q(), now).carried!.lines;
+      expect(lines.find(({path}) => path === 'battery.min_v → battery.lowest_v')).toMatchObject({fate: 'renamed'});
+      expect(lines.some(({fate}) => fate === 'unknown')).toBe(false);
+    });
+
+    it('is copied from another craft, of other firmware too', async () => {
+      const settings = {'video.power': 4, 'rates.roll_centre': 30};
+      const other = await new Harness({
+        craft: demoCraft('bramble'),
+        oldController: true,
+        setup: (b) => ({...b, controller: {...b.controller, settings}}),
+      }).survey();
+      const crafts = [{id: 'bramble', name: 'Bramble', controller: other.controller!}];
+      const now = textNow({crafts, chosen: 'bramble'});
+      expect(textSheet(q(), now)).toMatchObject({other: 'Bramble, as it was found'});
+      const own = rows(now).filter(({path}) => path === 'rates.roll_centre' || path === 'video.power');
+      expect(own.map(({path, other: told, canTake}) => [path, told, canTake])).toEqual([
+        ['rates.roll_centre', '300', true],
+        ['video.power', '4', true],
+      ]);
+      const taken = withTakenLines(juniper, q(), {...now, taken: ['rates.roll_centre']});
+      expect(taken.plan.settings!['rates.roll_centre']).toMatchObject({version: '2.2', value: 300});
+    });
+
+    it('a section alone is put back from a snapshot, by the description that it keeps', async () => {
+      const settings = {'video.power': 3, 'overlay.units': 'imperial', 'gains.roll_p': 9};
+      const other = await new Harness({setup: (b) => ({...b, controller: {...b.controller, settings}})}).survey();
+      const snapshot = snapshotOfFound(other, {
+        id: 's',
+        craft: 'Juniper',
+        name: 'good',
+        at: '2026-05-01T10:00:00.000Z',
+      });
+      const now = textNow({snapshots: [snapshot], chosen: 's'});
+      const section = textSheet(q(), now).sections.find(({name}) => name === 'video')!;
+      expect(section).toMatchObject({takeable: ['video.power'], takeText: 'all of video, 1 line'});
+      const taken = withTakenLines(juniper, q(), {...now, taken: withTicked([], section.takeable)});
+      expect(Object.keys(taken.plan.settings!)).toEqual(['video.power']);
+    });
   });
 
   it('says why nothing stands there', () => {
