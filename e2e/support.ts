@@ -58,6 +58,7 @@ type Happening =
   | 'Cable into the single-wire adapter'
   | 'Firmware of the flight controller hangs'
   | 'Flight controller holds a stranger’s firmware'
+  | 'Flight controller replaced with a new one'
   | 'Another program changes its settings'
   | 'Motor replaced with a 12-pole one';
 /** What is on or off on the simulated bench. */

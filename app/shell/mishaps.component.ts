@@ -55,6 +55,7 @@ export class MishapsComponent {
       entry('Flight controller restarts by itself', () => standIn.restartController(), {disabled: !connected}),
       entry('Firmware of the flight controller hangs', () => standIn.hangController(), {disabled: !connected}),
       entry('Flight controller holds a stranger’s firmware', () => standIn.strangeController(), {disabled: !connected}),
+      entry('Flight controller replaced with a new one', () => standIn.replaceController(), {disabled: !connected}),
       ...this.roads(),
     ];
   }

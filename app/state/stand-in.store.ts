@@ -47,6 +47,7 @@ export const StandInStore = signalStore(
       restartController: (): Promise<void> => control().restartController(),
       hangController: (): Promise<void> => control().hangController(),
       strangeController: (): Promise<void> => control().strangeController(),
+      replaceController: (): Promise<void> => control().replaceController(),
       plugInByHand: (): Promise<void> => control().plugInByHand(),
       /** Another program changes the settings of an ESC. */
       meddle: (output: number): Promise<void> => control().meddle(output),

@@ -113,6 +113,8 @@ export interface BenchControl {
   hangController(): Promise<void>;
   /** Somebody else's firmware is on the flight controller, and its loader tells no board. */
   strangeController(): Promise<void>;
+  /** Another flight controller of the same make is in its place, as its maker set it. */
+  replaceController(): Promise<void>;
   /** Someone plugs the cable in with the flight controller's button held, or its pads bridged. */
   plugInByHand(): Promise<void>;
   /** Another program changes the settings of an ESC. */

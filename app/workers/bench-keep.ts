@@ -1,7 +1,7 @@
 /** Keeps the stand-in bench's flash and configuration over page reloads, as real hardware keeps them without power. */
 import type {SettingValues} from '@core/link/setting-shapes';
 import Dexie, {type Table} from 'dexie';
-import type {WireConfig} from '@core/link/operations';
+import type {ControllerIdentity, WireConfig} from '@core/link/operations';
 import {chips} from '@core/firmware/chips';
 import type {Road} from '@core/link/operations';
 import type {BenchId} from './bench-control';
@@ -25,6 +25,7 @@ interface Keepable {
     readonly hardware: {readonly chip: keyof typeof chips};
   }[];
   readonly controller: {
+    readonly identity: ControllerIdentity;
     readonly saved: WireConfig;
     readonly settings?: SettingValues | undefined;
     readonly loader: KeptLoader;
@@ -68,6 +69,7 @@ export class BenchKeep extends Dexie {
     }
     const saved = (await this.get<WireConfig>('controller')) ?? first.controller.saved;
     const settings = (await this.get<SettingValues>('settings')) ?? first.controller.settings;
+    const serial = (await this.get<string>('serial')) ?? first.controller.identity.serial;
     const loader = (await this.get<KeptLoader>('loader')) ?? first.controller.loader;
     const power = (await this.get<{on: boolean; cycles: number}>('power')) ?? {
       on: first.batteryOn,
@@ -76,7 +78,7 @@ export class BenchKeep extends Dexie {
     const road = (await this.get<Road>('road')) ?? first.road;
     return {
       ...first,
-      controller: {...first.controller, saved, settings, loader},
+      controller: {...first.controller, saved, settings, loader, identity: {...first.controller.identity, serial}},
       batteryOn: power.on,
       cycles: power.cycles,
       road,

@@ -7,6 +7,7 @@ import type {BenchSetup} from '@simulator/hardware/bench-setup';
 import {benches} from '@simulator/benches/benches';
 import type {Pose} from '@simulator/hardware/hands/hand';
 import type {Transmitter} from '@simulator/hardware/hands/transmitter';
+import {factoryConfig} from '@simulator/hardware/controller/controller-fields';
 import {Random} from '@simulator/random';
 import {meddleWithSettings} from '@simulator/hardware/hands/meddle';
 import {VirtualTime} from '@core/link/virtual-time';
@@ -137,6 +138,15 @@ class Host implements BenchControl {
   async strangeController(): Promise<void> {
     const bench = await this.ready();
     bench.board.loader.holdStranger(new Random(Date.now()));
+    bench.detach();
+  }
+
+  async replaceController(): Promise<void> {
+    const bench = await this.ready();
+    const {identity, kept} = bench.controller;
+    const serial = `C${new Random(Date.now()).below(1e6)}`;
+    bench.controller.replaceBoard(serial, factoryConfig(identity.version, kept));
+    await this.keep.put('serial', serial);
     bench.detach();
   }
 

@@ -53,6 +53,7 @@ export const snapshotSchema = z.object({
     .loose()
     .optional()
     .describe('Configuration of the flight controller as read'),
+  controllerSerial: z.string().max(80).optional().describe('Serial of the flight controller, where it tells one'),
   settings: z
     .record(z.string(), settingValueSchema)
     .optional()
@@ -84,6 +85,7 @@ export function snapshotOfFound(
       page: bytesToHex(esc.settingsPage),
     })),
     ...(found.controller && {controller: {...found.controller.config}}),
+    ...(found.controller?.identity.serial !== undefined && {controllerSerial: found.controller.identity.serial}),
     ...(found.controller?.settings && {
       settings: {...found.controller.settings.values},
       description: {version: found.controller.identity.version, entries: [...found.controller.settings.entries]},

@@ -13,6 +13,7 @@ import {
   type TextNow,
   type TextPart,
 } from '@core/sheets/parameters/controller-text';
+import {replacedController, withReplacedController} from '@core/sheets/parameters/replaced-controller';
 import {download} from '../../shared/download';
 import {pickedFiles} from '../../shared/picked-files';
 import {readControllerText} from '../../state/controller-text-reader';
@@ -48,6 +49,8 @@ export class ControllerTextComponent {
   protected readonly pasted = signal('');
   protected readonly sheet = this.question.sheet((q) => textSheet(q, this.now()));
 
+  protected readonly replaced = this.question.sheet((q) => replacedController(q, this.snapshots.listed()));
+
   constructor() {
     effect(() => {
       const {id} = this.fleet.current()!;
@@ -63,6 +66,12 @@ export class ControllerTextComponent {
       ...{files: this.files(), snapshots: this.snapshots.listed(), crafts: this.others.crafts(), chosen: this.chosen()},
       ...{onlyDiffering: this.onlyDiffering(), taken: this.taken()},
     };
+  }
+
+  /** Everything that the flight controller before held, as one step that undo takes back. */
+  protected planReplaced(): void {
+    const q = this.question.question()!;
+    this.fleet.edit((craft) => withReplacedController(craft, q, this.snapshots.listed()));
   }
 
   protected choose(value: string): void {

@@ -162,6 +162,10 @@ export function withTakenLines(craft: Craft, q: JudgedCraft, now: TextNow): Craf
   return settings.length ? withPlannedSettings(planned, q, Object.fromEntries(settings)) : planned;
 }
 
+/** Lines of the other text that can be planned, and would change the plan. */
+export const takeableRows = (q: JudgedCraft, now: TextNow): readonly TextRow[] =>
+  rowsOf(q, otherText(q, now)).filter(canTake);
+
 /** Ticks these lines; where all of them are ticked, takes the ticks away. */
 export function withTicked(taken: readonly string[], paths: readonly string[]): readonly string[] {
   const isAll = paths.every((p) => taken.includes(p));
