@@ -42,7 +42,7 @@ test('Juniper with another flight controller: all that the one before held, in o
   await page.getByRole('group', {name: 'Parameters of'}).getByText('Flight controller').click();
   const gate = page.locator('bx-controller-text .gate').filter({hasText: 'took the place of another'});
   await expect(gate).toContainText('is of another flight controller');
-  await expect(gate).toContainText(/To prove anew on this one: .*every setting as planned/);
+  await expect(gate).toContainText(/To prove again on this one: .*every setting as planned/);
   await expectAccessible(page, 'replaced controller');
   await gate.getByRole('button', {name: /^Plan \d+ lines as the one before held them/}).click();
   await expect(gate.getByRole('button')).toHaveCount(0);

@@ -53,7 +53,7 @@ export const snapshotSchema = z.object({
     .loose()
     .optional()
     .describe('Configuration of the flight controller as read'),
-  controllerSerial: z.string().max(80).optional().describe('Serial of the flight controller, where it tells one'),
+  controllerSerial: z.string().max(80).optional().describe('Serial of the flight controller, where it reports one'),
   settings: z
     .record(z.string(), settingValueSchema)
     .optional()

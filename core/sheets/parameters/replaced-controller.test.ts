@@ -28,7 +28,7 @@ describe('another flight controller', () => {
     expect(told.text).toMatch(
       /^The snapshot before the order of .* is of another flight controller\. The plan says nothing of \d+ lines/,
     );
-    expect(told.proveText).toMatch(/^To prove anew on this one: .*order and rotation/);
+    expect(told.proveText).toMatch(/^To prove again on this one: .*order and rotation/);
   });
 
   it('gets everything into the plan that the one before held: fields, receiver, mounting, and the rest', () => {
@@ -59,8 +59,7 @@ describe('another flight controller', () => {
     expect(replacedController(asking(after), [own, old])).toBeUndefined();
     expect(replacedController(asking(before), [old])).toBeUndefined();
     expect(replacedController(asking(after), [])).toBeUndefined();
-    const {controllerSerial: _, ...nameless} = old;
-    expect(replacedController(asking(after), [nameless])).toBeUndefined();
+    expect(replacedController(asking(after), [{...old, controllerSerial: undefined}])).toBeUndefined();
     expect(withReplacedController(juniper, asking(before), [old])).toBe(juniper);
   });
 });

@@ -28,7 +28,7 @@ export function replacedController(q: JudgedCraft, snapshots: readonly Snapshot[
         : 'Nothing that it held is missing: the plan says it, or this one holds it too.'
     }`,
     planText: lines ? `Plan ${counted(lines, 'line')} as the one before held them` : '',
-    proveText: lost.length ? `To prove anew on this one: ${lost.map(({name}) => name.toLowerCase()).join('; ')}.` : '',
+    proveText: lost.length ? `To prove again on this one: ${lost.map(({name}) => name.toLowerCase()).join('; ')}.` : '',
   };
 }
 
