@@ -80,6 +80,9 @@ test('settings of Juniper are planned by field, default and section, set by the 
   await type('250');
   await expect(row('roll centre')).toContainText('250 deg/s');
   await expect(row('roll centre')).toContainText('differs');
+  const rates = page.locator('bx-turn-rates');
+  await expect(rates.getByText('0.40 → 0.50 deg/s')).toBeVisible();
+  await expect(rates.getByRole('img', {name: 'Roll over the stick, to 720 deg/s at its end'})).toBeVisible();
   await held.getByRole('button', {name: 'roll centre', exact: true}).click();
 
   // A section as it was found; a line of it at its default; a choice of few.

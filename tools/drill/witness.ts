@@ -193,7 +193,9 @@ export class Witness {
   private missedSettingsBeside(order: WorkOrder): number {
     const set = order.steps.find((s) => s.kind === 'set-settings');
     const isCarried = order.steps.some((s) => s.kind === 'carry-settings');
-    if (!set && !isCarried) return 0;
+    // New firmware whose settings a person chose not to have put back: they are in the snapshot.
+    const isLeft = !isCarried && order.steps.some((s) => s.kind === 'write-controller');
+    if (isLeft || (!set && !isCarried)) return 0;
     const {version, settings} = this.controllerBefore;
     const wanted = isCarried && compareVersions(version, '2.2') < 0 ? converted(settings) : settings;
     const planned = set ? this.plannedTruth(set.settings) : {};

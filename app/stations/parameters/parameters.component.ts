@@ -24,6 +24,7 @@ import {RecordStore} from '../../state/record.store';
 import {WorkStore} from '../../state/work.store';
 import {ControllerTextComponent} from './controller-text.component';
 import {HeldSettingsComponent} from './held-settings.component';
+import {TurnRatesComponent} from './turn-rates.component';
 import {DotStripComponent} from './dot-strip.component';
 import {ParameterEditorComponent} from './parameter-editor.component';
 import {ParameterPanelComponent} from './parameter-panel.component';
@@ -51,6 +52,7 @@ const betweenGroupsMs = 16;
     ConnectComponent,
     ControllerTextComponent,
     HeldSettingsComponent,
+    TurnRatesComponent,
     DotStripComponent,
     ParameterEditorComponent,
     ParameterPanelComponent,

@@ -1,0 +1,83 @@
+/** Turn rates on screen: found beside planned, degrees per second over the stick, and what a small move is worth. */
+import {sameJson} from '../../canonical-json';
+import {settingsPlannedFor} from '../../controller/settings/planned-settings';
+import {perMicrosecond, rateAt, rateAxes, turnRateIn, type TurnRate} from '../../controller/turn-rates';
+import {capital} from '../../words/capital';
+import type {JudgedCraft} from '../craft-question';
+
+export interface RateCurve {
+  readonly of: 'found' | 'planned';
+  /** Share of the throw, and degrees per second. */
+  readonly points: readonly (readonly [number, number])[];
+}
+
+interface RateRow {
+  readonly name: string;
+  readonly differs: boolean;
+  /** As found, and as planned where that differs. */
+  readonly curves: readonly RateCurve[];
+  /** Under each of {@link rateHeads}; both sides where they differ. */
+  readonly cells: readonly string[];
+  /** What the picture says, for a reader who does not see it. */
+  readonly label: string;
+}
+
+interface RatesSheet {
+  readonly rows: readonly RateRow[];
+  /** Top of the charts, one for all axes: degrees per second. */
+  readonly highest: number;
+}
+
+export const rateHeads: readonly string[] = ['One µs at the centre', 'Half the throw', 'End of the stick'];
+
+/** Undefined while no controller was read that describes its turn rates in degrees per second. */
+export function ratesSheet({record, plan}: Pick<JudgedCraft, 'record' | 'plan'>): RatesSheet | undefined {
+  const {settings, identity} = record.found?.controller ?? {};
+  const kind = settings?.entries.find(({key}) => key === 'rates.roll_centre')?.kind;
+  if (!settings || !identity || kind?.of !== 'number' || kind.unit !== 'deg/s') return undefined;
+  const described = {version: identity.version, entries: settings.entries};
+  const planned = settingsPlannedFor(plan.settings, described).filter(({refusal}) => refusal === undefined);
+  const values = {...settings.values, ...Object.fromEntries(planned.map(({key, value}) => [key, value]))};
+  const rates = rateAxes.flatMap((axis) => {
+    const [found, wanted] = [turnRateIn(settings.values, axis), turnRateIn(values, axis)];
+    return found && wanted ? [{name: capital(axis), found, wanted}] : [];
+  });
+  return {
+    rows: rates.map(rowOf),
+    highest: Math.ceil(Math.max(0, ...rates.flatMap(({found, wanted}) => [topOf(found), topOf(wanted)])) / 100) * 100,
+  };
+}
+
+function rowOf({
+  name,
+  found,
+  wanted,
+}: {
+  readonly name: string;
+  readonly found: TurnRate;
+  readonly wanted: TurnRate;
+}): RateRow {
+  const differs = !sameJson(found, wanted);
+  const [was, is] = [figuresOf(found), figuresOf(wanted)];
+  return {
+    ...{name, differs},
+    curves: [curveOf('found', found), ...(differs ? [curveOf('planned', wanted)] : [])],
+    cells: was.map((text, i) => `${text === is[i] ? text : `${text} → ${is[i]}`} deg/s`),
+    label: `${name} over the stick, to ${wanted.highest} deg/s at its end`,
+  };
+}
+
+const drawnSteps = 40;
+const curveOf = (of: RateCurve['of'], rate: TurnRate): RateCurve => ({
+  ...{
+    of,
+    points: Array.from({length: drawnSteps + 1}, (_, i) => [i / drawnSteps, rateAt(rate, i / drawnSteps)] as const),
+  },
+});
+const topOf = (rate: TurnRate): number => Math.max(...curveOf('found', rate).points.map(([, at]) => at));
+
+const figuresOf = (rate: TurnRate): string[] => [
+  perMicrosecond(rate, 0).toFixed(2),
+  rateAt(rate, 0.5).toFixed(0),
+  rateAt(rate, 1).toFixed(0),
+];
