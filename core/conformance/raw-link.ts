@@ -14,6 +14,9 @@ export interface Heard {
 /** Time an answer is waited for, ms: longer than any time-out of the link but those of a restart. */
 const patienceMs = 2_600;
 
+/** A turn that took longer is time in which this program itself was held up: an answer may lie unread. */
+const mostTurnMs = 20;
+
 export class RawLink {
   readonly reports: {readonly report: Report; readonly atMs: number}[] = [];
   /** Answers in the order they came. */
@@ -66,10 +69,13 @@ export class RawLink {
     sequence: number,
     {from = 0, began = this.clock.now(), forMs = patienceMs}: {from?: number; began?: number; forMs?: number} = {},
   ): Promise<Heard> {
-    while (this.clock.now() - began < forMs && !this.ended) {
+    let waited = this.clock.now() - began;
+    while (waited < forMs && !this.ended) {
       const heard = this.answers.slice(from).find(({message}) => message.sequence === sequence);
       if (heard) return {...sorted(heard.message), afterMs: heard.atMs - began};
+      const before = this.clock.now();
       await sleep(this.clock, 2);
+      waited += Math.min(this.clock.now() - before, mostTurnMs);
     }
     return {kind: 'silence', value: undefined, afterMs: this.clock.now() - began};
   }

@@ -1,0 +1,120 @@
+/**
+ * What settings of a flight controller say together with the craft: battery and log against pack and motors, and what armed
+ * motors do at zero throttle. Only settings that the firmware describes are looked at.
+ */
+import type {SettingValue, SettingValues} from '../link/setting-shapes';
+import type {Craft} from '../craft/craft';
+import {canModel} from '../motor/model';
+import {fastestHz} from '../motor/full-throttle';
+import type {Remark} from '../remark';
+
+/** A full LiPo cell, V (trade fact). */
+const fullCellVolts = 4.2;
+
+export interface RemarkQuestion {
+  readonly craft: Craft;
+  /** As planned, else as found. */
+  readonly values: SettingValues;
+  /** Loop rate as planned, else as found, Hz. */
+  readonly loopHz: number | undefined;
+}
+
+export const settingRemarks = (q: RemarkQuestion): Remark[] => [...battery(q), ...log(q), ...zeroThrottle(q)];
+
+const numberOf = (value: SettingValue | undefined): number | undefined =>
+  typeof value === 'number' ? value : undefined;
+
+function battery({craft, values}: RemarkQuestion): Remark[] {
+  const warning = numberOf(values['battery.warning_v']);
+  const lowest = numberOf(values['battery.lowest_v']);
+  if (values['battery.meter'] === 'off')
+    return [
+      {
+        tag: 'plan',
+        word: 'battery',
+        text: 'The voltage meter is off: no setting of the battery acts, and nothing warns of an empty pack.',
+      },
+    ];
+  if (warning === undefined || lowest === undefined) return [];
+  const {cells} = craft.battery;
+  const told = numberOf(values['battery.cells']) ?? 0;
+  const full = numberOf(values['battery.full_v']);
+  const counted = told || (full === undefined ? cells : cellsCounted(cells, full));
+  const pack = (volts: number) => `${(volts * counted).toFixed(1)} V`;
+  if (counted !== cells)
+    return [
+      {
+        ...{tag: 'diff', word: 'battery'},
+        text: `${told ? `It is set to ${told} cells` : `Full cells of ${full} V make it count ${counted} cells`}, and the pack of this craft has ${cells}: it would warn at ${pack(warning)}, ${((warning * counted) / cells).toFixed(2)} V a cell.`,
+      },
+    ];
+  if (warning <= lowest)
+    return [
+      {
+        ...{tag: 'diff', word: 'battery'},
+        text: `It warns at ${warning} V a cell, not above the lowest of ${lowest} V: the warning comes too late.`,
+      },
+    ];
+  return [
+    {
+      tag: 'ok',
+      word: 'battery',
+      text: `With ${cells} cells it warns at ${pack(warning)}; the lowest is ${pack(lowest)}.`,
+    },
+  ];
+}
+
+/** Cells that a full pack is taken for: its voltage over that of a full cell, rounded up (common practice). */
+function cellsCounted(cells: number, fullV: number): number {
+  // A pack that rests is a little below full.
+  const rested = 0.98;
+  return Math.ceil((cells * fullCellVolts * rested) / fullV);
+}
+
+const shares: Readonly<Record<string, number>> = {1: 1, '1/2': 1 / 2, '1/4': 1 / 4, '1/8': 1 / 8, '1/16': 1 / 16};
+/** What Noise reads of a flight: the gyro before its filters where it is there, and the speeds of the motors. */
+const [gyros, speeds] = [['gyro', 'unfiltered gyro'], 'speeds'] as const;
+
+function log({craft, values, loopHz}: RemarkQuestion): Remark[] {
+  const to = values['logging.to'];
+  const share = shares[String(values['logging.rate_share'])];
+  if (to === 'off') return [{tag: 'plan', word: 'log', text: 'Flights are not logged: Noise has nothing to read.'}];
+  if (to === undefined || share === undefined || loopHz === undefined) return [];
+  const keeps = values['logging.keeps'];
+  const kept: readonly unknown[] = Array.isArray(keeps) ? keeps : [];
+  if (!gyros.some((line) => kept.includes(line)))
+    return [{tag: 'diff', word: 'log', text: 'The log keeps no gyro: Noise cannot read it.'}];
+  const rate = loopHz * share;
+  const without = kept.includes(speeds)
+    ? ''
+    : ' It keeps no speeds of the motors: Noise cannot tell one motor from another.';
+  const fastest = canModel(craft) ? fastestHz(craft) : undefined;
+  const text = `Flights are logged at ${rate} Hz, which shows up to ${rate / 2} Hz.`;
+  if (fastest !== undefined && 2 * fastest > rate)
+    return [
+      {
+        ...{tag: 'diff', word: 'log'},
+        text: `${text} The motors turn at up to ${fastest.toFixed(0)} Hz (predicted): their lines fold back to other frequencies.${without}`,
+      },
+    ];
+  return [{tag: without ? 'wait' : 'ok', word: 'log', text: `${text}${without}`}];
+}
+
+function zeroThrottle({values}: RemarkQuestion): Remark[] {
+  const at = values['behaviour.at_zero_throttle'];
+  if (at === 'loop acts')
+    return [
+      {
+        ...{tag: 'wait', word: 'zero throttle'},
+        text: 'Armed, the loop acts at zero throttle too. With the propellers off nothing answers it: motors rev up by themselves when the craft is tilted. That is no fault; disarm.',
+      },
+    ];
+  if (at === 'motors stop')
+    return [
+      {
+        ...{tag: 'wait', word: 'zero throttle'},
+        text: 'Armed, the motors stand at zero throttle: a craft that stands still may be armed, and it does not hold its attitude when the throttle is closed in flight.',
+      },
+    ];
+  return [];
+}
