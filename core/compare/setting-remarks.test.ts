@@ -52,6 +52,6 @@ describe('settings with the craft', () => {
 
   it('at zero throttle: motors that rev up by themselves are no fault', () => {
     expect(told({'behaviour.at_zero_throttle': 'loop acts'})[2]).toContain('rev up by themselves');
-    expect(told({'behaviour.at_zero_throttle': 'motors stop'})[2]).toContain('the motors stand');
+    expect(told({'behaviour.at_zero_throttle': 'motors stop'})[2]).toContain('the motors are at rest');
   });
 });

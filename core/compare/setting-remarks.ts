@@ -77,7 +77,8 @@ const [gyros, speeds] = [['gyro', 'unfiltered gyro'], 'speeds'] as const;
 
 function log({craft, values, loopHz}: RemarkQuestion): Remark[] {
   const to = values['logging.to'];
-  const share = shares[String(values['logging.rate_share'])];
+  const said = values['logging.rate_share'];
+  const share = typeof said === 'string' ? shares[said] : undefined;
   if (to === 'off') return [{tag: 'plan', word: 'log', text: 'Flights are not logged: Noise has nothing to read.'}];
   if (to === undefined || share === undefined || loopHz === undefined) return [];
   const keeps = values['logging.keeps'];
@@ -87,7 +88,7 @@ function log({craft, values, loopHz}: RemarkQuestion): Remark[] {
   const rate = loopHz * share;
   const without = kept.includes(speeds)
     ? ''
-    : ' It keeps no speeds of the motors: Noise cannot tell one motor from another.';
+    : ' It keeps no speeds of the motors: Noise cannot say which motor a line is of.';
   const fastest = canModel(craft) ? fastestHz(craft) : undefined;
   const text = `Flights are logged at ${rate} Hz, which shows up to ${rate / 2} Hz.`;
   if (fastest !== undefined && 2 * fastest > rate)
@@ -106,14 +107,14 @@ function zeroThrottle({values}: RemarkQuestion): Remark[] {
     return [
       {
         ...{tag: 'wait', word: 'zero throttle'},
-        text: 'Armed, the loop acts at zero throttle too. With the propellers off nothing answers it: motors rev up by themselves when the craft is tilted. That is no fault; disarm.',
+        text: 'Armed, the loop acts at zero throttle too. With the propellers off nothing answers it: motors rev up by themselves when the craft is tilted. Nothing is broken; disarm.',
       },
     ];
   if (at === 'motors stop')
     return [
       {
         ...{tag: 'wait', word: 'zero throttle'},
-        text: 'Armed, the motors stand at zero throttle: a craft that stands still may be armed, and it does not hold its attitude when the throttle is closed in flight.',
+        text: 'Armed, the motors are at rest at zero throttle: a craft that looks off may be armed, and it does not hold its attitude when the throttle is closed in flight.',
       },
     ];
   return [];

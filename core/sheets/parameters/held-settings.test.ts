@@ -95,6 +95,16 @@ describe('what else a flight controller holds', () => {
     expect(none.plan).toEqual(juniper.plan);
   });
 
+  it('says what settings come to with this craft, as planned', () => {
+    const words = (craft = juniper) =>
+      heldSettingsSheet(questionOf(craft, {record: {found}}), all).remarks.map(({tag, word}) => `${tag} ${word}`);
+    expect(words()).toEqual(['ok battery', 'ok log']);
+    const q = questionOf(juniper, {record: {found}});
+    expect(words(withPlannedSettings(juniper, q, {'battery.cells': 4, 'logging.to': 'off'}))).toEqual([
+      ...['diff battery', 'plan log'],
+    ]);
+  });
+
   it('names what is planned and this firmware cannot hold, by the key that it was planned by', () => {
     const entry = {...found.controller!.settings!.entries[0]!, key: 'lab.gone'};
     const craft = {...juniper, plan: {...juniper.plan, settings: {'lab.gone': {version: '2.1', entry, value: 200}}}};

@@ -1,5 +1,7 @@
 /** Everything that a flight controller holds beside the fields of the plan: by its own description, planned line by line. */
 import {changesOver, type SettingChangeOver} from '../../controller/settings/changes-over';
+import {settingRemarks} from '../../compare/setting-remarks';
+import {planOver} from '../../controller/plan';
 import {textOf} from '../../controller/settings/carry-settings';
 import {otherEntries} from '../../controller/settings/field-entries';
 import {
@@ -12,6 +14,7 @@ import {
 import type {Craft} from '../../craft/craft';
 import type {FoundController} from '../../bench/found';
 import {runningName} from '../../firmware/controller-releases';
+import type {Remark} from '../../remark';
 import type {SettingEntry} from '../../link/setting-shapes';
 import {settingsHeldBy, type Snapshot} from '../../snapshot/snapshot';
 import {capital} from '../../words/capital';
@@ -41,6 +44,8 @@ interface HeldSettings {
   readonly sections: readonly HeldSection[];
   /** What can be shown alone; none where nothing is there. */
   readonly filters: readonly {readonly only: SettingsFilter; readonly text: string; readonly isOn: boolean}[];
+  /** What settings say together with the craft. */
+  readonly remarks: readonly Remark[];
   /** What is planned and this firmware cannot hold: the key that it was planned by, and why. */
   readonly refused: readonly {readonly key: string; readonly text: string}[];
 }
@@ -53,11 +58,13 @@ interface HeldSection {
   readonly count: string;
 }
 
+type Asked = Pick<JudgedCraft, 'craft' | 'record' | 'plan'>;
+
 const nothing = (empty: string): HeldSettings => ({
-  ...{title: 'Everything else it holds', empty, sections: [], filters: [], refused: []},
+  ...{title: 'Everything else it holds', empty, sections: [], filters: [], refused: [], remarks: []},
 });
 
-export function heldSettingsSheet(q: Pick<JudgedCraft, 'record' | 'plan'>, search: SettingsSearch): HeldSettings {
+export function heldSettingsSheet(q: Asked, search: SettingsSearch): HeldSettings {
   const {controller} = q.record.found ?? {};
   if (!controller) return nothing('It has not been read: survey the bench.');
   if (controller.unread)
@@ -68,7 +75,7 @@ export function heldSettingsSheet(q: Pick<JudgedCraft, 'record' | 'plan'>, searc
   return sheetOf(q, controller, search);
 }
 
-function sheetOf({plan}: Pick<JudgedCraft, 'plan'>, controller: FoundController, search: SettingsSearch): HeldSettings {
+function sheetOf({plan, craft}: Asked, controller: FoundController, search: SettingsSearch): HeldSettings {
   const {identity, settings} = controller;
   const held = settings!;
   const all = otherEntries(held, identity.version);
@@ -100,6 +107,10 @@ function sheetOf({plan}: Pick<JudgedCraft, 'plan'>, controller: FoundController,
         ...{only, isOn: search.only === only},
         text: `${name}, ${lines.filter(({line}) => isIn[only](line)).length}`,
       })),
+    remarks: settingRemarks({
+      ...{craft, values: {...held.values, ...Object.fromEntries([...plannedAt].map(([key, {value}]) => [key, value]))}},
+      loopHz: planOver(plan.controller, controller.config).loopHz,
+    }),
     refused: planned.flatMap(refusedOf),
   };
 }
