@@ -53,7 +53,7 @@ test('Bramble from Plumb 2.0 to 2.2: cable out in the middle, resumed, text kept
   await station(page, 'Parameters').click();
   await page.getByRole('group', {name: 'Parameters of'}).getByText('Flight controller').click();
   const text = page.locator('bx-controller-text');
-  await text.getByRole('combobox').click();
+  await text.getByRole('combobox', {name: 'Held against'}).click();
   await page.getByRole('option', {name: /before Plumb 2\.2/}).click();
   for (const section of ['receiver', 'moving_notches', 'low_passes'])
     await text.getByRole('button', {name: new RegExp(`^all of ${section}, \\d lines?`)}).click();

@@ -54,7 +54,7 @@ test('pictures of the flight controller', async ({page}) => {
   await docketOf(page).getByText('carried out').waitFor({timeout: 60_000});
   await station(page, 'Parameters').click();
   await page.getByRole('group', {name: 'Parameters of'}).getByText('Flight controller').click();
-  await page.locator('bx-controller-text').getByRole('combobox').click();
+  await page.locator('bx-controller-text').getByRole('combobox', {name: 'Held against'}).click();
   await page.getByRole('option', {name: /before Plumb/}).click();
   await shoot(page, 'controller-text');
   await station(page, 'Arming').click();
