@@ -41,10 +41,13 @@ interface RowsQuestion {
 }
 
 /** What becomes of each on the firmware of now, in the order of its description; what is new there is not among them. */
-export const carriedFrom = (other: HeldElsewhere, now: Described): CarriedSetting[] =>
-  carrySettings(other, otherEntries(now, now.version), {from: other.version, to: now.version}).filter(
+export function carriedFrom(other: HeldElsewhere, now: Described): CarriedSetting[] {
+  // Fields of the plan have rows of their own, whatever each version calls them.
+  const before = {...other, entries: otherEntries(other, other.version)};
+  return carrySettings(before, otherEntries(now, now.version), {from: other.version, to: now.version}).filter(
     ({from, fate}) => fate !== 'new' && from !== undefined,
   );
+}
 
 /** A row for each that would change the plan, or that this firmware does not take. */
 export function settingRows({held, planned, other}: RowsQuestion): TextRow[] {

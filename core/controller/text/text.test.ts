@@ -38,6 +38,15 @@ describe('a configuration as text', () => {
     expect({...fields, gyroHz: config.gyroHz}).toEqual(config);
   });
 
+  it('reads back with no switches at all: an empty list belongs to no other section', () => {
+    const bare = {...config, switches: []};
+    for (const version of textVersions) {
+      const read = readText(writeText(bare, {...of, version}, version));
+      expect(read.lines.filter((l) => !l.known)).toEqual([]);
+      expect(fieldsIn(read.lines, version, {}).fields.switches).toEqual([]);
+    }
+  });
+
   it('has sections, units and comments', () => {
     expect(sectionsOf(readText(text)).map((s) => s.name)).toEqual([
       ...['controller', 'motors', 'loop', 'motor_notches', 'moving_notches', 'low_passes', 'mounting', 'receiver'],

@@ -56,7 +56,11 @@ export const lineFor = (place: Place, value: TomlValue, comment: string): LineTo
 
 /** Any lines as a text: those without a section first, then each section with its own tables last. */
 export function writeLines(lines: readonly LineToWrite[]): string {
-  const sections = groupedBySection(lines).sort(([a], [b]) => Number(a !== '') - Number(b !== ''));
+  // An empty list of tables is a key like any other: behind a heading it would belong to that.
+  const isBare = (l: LineToWrite) => l.key === '' && !isNested(l.value);
+  const bare = lines.filter(isBare).map((l) => wholeText(l.section, l));
+  const others = lines.filter((l) => !isBare(l));
+  const sections = groupedBySection(others).sort(([a], [b]) => Number(a !== '') - Number(b !== ''));
   const parts = sections.map(([section, own]) => {
     const flat = own.filter((l) => l.key !== '' && !isNested(l.value));
     const nested = own.filter((l) => l.key !== '' && isNested(l.value));
@@ -67,7 +71,7 @@ export function writeLines(lines: readonly LineToWrite[]): string {
     const wholes = own.filter((l) => l.key === '').map((l) => wholeText(section, l));
     return [head + flat.map(flatText).join(''), ...inner, ...wholes].filter((part) => part !== '').join('\n');
   });
-  return parts.join('\n');
+  return [bare.join(''), ...parts].filter((part) => part !== '').join('\n');
 }
 
 /** Tables, and lists of nothing but tables, are written under a heading of their own. */

@@ -227,6 +227,13 @@ describe('what else a flight controller holds', () => {
       const crafts = [{id: 'bramble', name: 'Bramble', controller: other.controller!}];
       const now = textNow({crafts, chosen: 'bramble'});
       expect(textSheet(q(), now)).toMatchObject({other: 'Bramble, as it was found'});
+      // Fields of the plan have their own rows, whatever 2.0 called them; what is told besides has no place in 2.2.
+      const alone = rows(now).filter(({other: told}) => told.includes('unknown to this firmware'));
+      expect(alone.map(({path}) => path).sort()).toEqual([
+        'battery.sag_filter_hz',
+        'gains.loop_kind',
+        'telemetry.inverted',
+      ]);
       const own = rows(now).filter(({path}) => path === 'rates.roll_centre' || path === 'video.power');
       expect(own.map(({path, other: told, canTake}) => [path, told, canTake])).toEqual([
         ['rates.roll_centre', '300', true],
