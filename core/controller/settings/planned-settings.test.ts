@@ -82,6 +82,18 @@ describe('a planned setting', () => {
     expect(Object.keys(withSettings(lost, newer, {'a.gone': undefined})!)).toEqual(['b.new']);
   });
 
+  it('that does not fit stays as it was planned through other edits, until its place is planned anew', () => {
+    const wide = withSettings(undefined, older, {'a.level': 80});
+    const more = withSettings(wide, newer, {'b.new': 1});
+    expect(settingsPlannedFor(more, newer)).toEqual([
+      {key: 'b.new', plannedAs: 'b.new', value: 1, refusal: undefined},
+      {key: 'b.level', plannedAs: 'a.level', value: 80, refusal: '80 is not a whole number from 0 to 60.'},
+    ]);
+    const right = withSettings(more, newer, {'b.level': 60});
+    expect(Object.keys(right!)).toEqual(['b.new', 'b.level']);
+    expect(settingDifferences(right, holding(newer, {'b.new': 1, 'b.level': 60}), '2.0')).toEqual([]);
+  });
+
   it('takes no value that its setting does not take', () => {
     expect(() => withSettings(planned, older, {'a.level': 101})).toThrow(
       'a.level: 101 is not a whole number from 0 to 100.',

@@ -5,7 +5,13 @@
 import * as z from 'zod';
 import {sameJson} from '../../canonical-json';
 import {refusalOf} from '../../link/setting-accepts';
-import {settingEntrySchema, settingValueSchema, type SettingEntry, type SettingValue} from '../../link/setting-shapes';
+import {
+  settingEntrySchema,
+  settingValueSchema,
+  type SettingEntry,
+  type SettingValue,
+  type SettingValues,
+} from '../../link/setting-shapes';
 import {textVersionOf} from '../text/carry-config';
 import type {BoardSettings} from './board-settings';
 import {carrySettings, type CarriedSetting} from './carry-settings';
@@ -59,6 +65,14 @@ export function settingsPlannedFor(
   return all.sort((a, b) => at(a) - at(b));
 }
 
+/** Values of what is planned, as far as this firmware can hold it, by its own keys. */
+export const valuesPlannedFor = (planned: PlannedSettings | undefined, described: Described): SettingValues =>
+  Object.fromEntries(
+    settingsPlannedFor(planned, described).flatMap(({key, value, refusal}) =>
+      refusal === undefined ? [[key, value] as const] : [],
+    ),
+  );
+
 function asPlanned({fate, from, to, was, is, refused}: CarriedSetting): PlannedSetting[] {
   if (fate === 'new' || from === undefined) return [];
   const about = {key: to ?? from, plannedAs: from};
@@ -108,11 +122,14 @@ export function withSettings(
   edits: SettingEdits,
 ): PlannedSettings | undefined {
   const entryOf = new Map(entries.map((entry) => [entry.key, entry]));
-  const kept = settingsPlannedFor(planned, {version, entries}).map(
-    ({key, plannedAs, value, refusal}) =>
-      [key, refusal === undefined ? {version, entry: entryOf.get(key)!, value} : planned![plannedAs]!] as const,
+  const carried = settingsPlannedFor(planned, {version, entries});
+  const next = new Map(
+    carried.map(({key, plannedAs, value, refusal}) =>
+      refusal === undefined
+        ? ([key, {version, entry: entryOf.get(key)!, value}] as const)
+        : ([plannedAs, planned![plannedAs]!] as const),
+    ),
   );
-  const next = new Map(kept);
   for (const [key, value] of Object.entries(edits)) {
     const entry = entryOf.get(key);
     if (value === undefined) next.delete(key);
@@ -121,6 +138,8 @@ export function withSettings(
     else {
       const refusal = refusalOf(entry.kind, value);
       if (refusal) throw new RangeError(`${key}: ${refusal.text}`);
+      // What older firmware called it, and held otherwise than this one takes, is planned by this from now on.
+      for (const {plannedAs} of carried.filter((c) => c.key === key)) next.delete(plannedAs);
       next.set(key, {version, entry, value});
     }
   }
