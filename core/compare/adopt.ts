@@ -3,7 +3,7 @@ import type {Craft, Plan, PlannedValue} from '../craft/craft';
 import type {FirmwarePlan} from '../firmware/plan/firmware-plan';
 import type {ControllerConfig, ControllerPlan} from '../controller/plan';
 import {joinValues} from '../craft/plan-values';
-import {settingsPlannedFor, withSettings} from '../controller/settings/planned-settings';
+import {valuesPlannedFor, withSettings} from '../controller/settings/planned-settings';
 import {controllerFields} from '../controller/fields';
 import {definitionOf, parameterDefinitions, type ParameterKey} from '../settings/definitions';
 import {firmwareText, foundEsc, type Found, type FoundEsc} from '../bench/found';
@@ -58,8 +58,8 @@ function otherSettings({settings}: Plan, {controller}: Found): Pick<Plan, 'setti
   const held = controller?.settings;
   if (!held) return {settings};
   const described = {version: controller.identity.version, entries: held.entries};
-  const placed = settingsPlannedFor(settings, described).filter(({refusal}) => refusal === undefined);
-  const now = Object.fromEntries(placed.map(({key}) => [key, held.values[key]]));
+  const placed = Object.keys(valuesPlannedFor(settings, described));
+  const now = Object.fromEntries(placed.map((key) => [key, held.values[key]]));
   return {settings: withSettings(settings, described, now)};
 }
 

@@ -7,9 +7,7 @@ import type {Craft} from '../craft/craft';
 import {canModel} from '../motor/model';
 import {fastestHz} from '../motor/full-throttle';
 import type {Remark} from '../remark';
-
-/** A full LiPo cell, V (trade fact). */
-const fullCellVolts = 4.2;
+import {fullCellVolts} from './rules/pack';
 
 export interface RemarkQuestion {
   readonly craft: Craft;

@@ -4,7 +4,7 @@ import {driveOf} from '../../motor/effects/effect';
 import {physicsOf, type BoardRating, type Rule, type RuleQuestion} from './rule';
 
 /** A LiPo cell that is full, V (trade fact). */
-const fullCellVolts = 4.2;
+export const fullCellVolts = 4.2;
 
 interface CellRange {
   readonly least: number;

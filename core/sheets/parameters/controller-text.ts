@@ -6,7 +6,7 @@ import {headSection, textVersions, type TextVersion} from '../../controller/text
 import {groupedBySection, pathOf, readText, shown, type ControllerText} from '../../controller/text/read-text';
 import {planFrom, textRows, type TextRow} from '../../controller/text/rows';
 import {writeText, type LineToWrite, type WrittenOf} from '../../controller/text/write-text';
-import {settingsPlannedFor} from '../../controller/settings/planned-settings';
+import {valuesPlannedFor} from '../../controller/settings/planned-settings';
 import {settingLines} from '../../controller/settings/setting-lines';
 import {carriedFrom, settingRows, settingsOfText, type HeldElsewhere} from '../../controller/settings/setting-rows';
 import type {Craft} from '../../craft/craft';
@@ -194,9 +194,8 @@ function written(
 function otherLines(q: JudgedCraft, of: 'found' | 'plan'): (LineToWrite & {readonly isUsual: boolean})[] {
   const held = heldNow(q);
   if (!held) return [];
-  const planned = of === 'plan' ? settingsPlannedFor(q.plan.settings, held) : [];
-  const placed = planned.filter(({refusal}) => refusal === undefined).map(({key, value}) => [key, value] as const);
-  return settingLines({...held, values: {...held.values, ...Object.fromEntries(placed)}}, held.version);
+  const planned = of === 'plan' ? valuesPlannedFor(q.plan.settings, held) : {};
+  return settingLines({...held, values: {...held.values, ...planned}}, held.version);
 }
 
 const textChoices = ({record}: JudgedCraft, {files, snapshots, crafts}: TextNow): Choice<string>[] => [

@@ -6,6 +6,7 @@ import {textOf} from '../../controller/settings/carry-settings';
 import {otherEntries} from '../../controller/settings/field-entries';
 import {
   settingsPlannedFor,
+  valuesPlannedFor,
   withSettings,
   type Described,
   type PlannedSetting,
@@ -80,11 +81,11 @@ function sheetOf({plan, craft}: Asked, controller: FoundController, search: Sett
   const held = settings!;
   const all = otherEntries(held, identity.version);
   const planned = settingsPlannedFor(plan.settings, describedBy(controller));
-  const plannedAt = new Map(planned.flatMap((p) => (p.refusal === undefined ? [[p.key, p] as const] : [])));
+  const values = valuesPlannedFor(plan.settings, describedBy(controller));
   const changes = lastUpdate(controller, search.snapshots);
   const lineAt = (entry: SettingEntry): HeldLine =>
     heldLine({
-      ...{entry, found: held.values[entry.key]!, planned: plannedAt.get(entry.key)?.value},
+      ...{entry, found: held.values[entry.key]!, planned: values[entry.key]},
       ...{change: changes?.get(entry.key), isOpened: search.opened === entry.key},
     });
   const lines = all.map((entry) => ({entry, line: lineAt(entry)}));
@@ -108,7 +109,7 @@ function sheetOf({plan, craft}: Asked, controller: FoundController, search: Sett
         text: `${name}, ${lines.filter(({line}) => isIn[only](line)).length}`,
       })),
     remarks: settingRemarks({
-      ...{craft, values: {...held.values, ...Object.fromEntries([...plannedAt].map(([key, {value}]) => [key, value]))}},
+      ...{craft, values: {...held.values, ...values}},
       loopHz: planOver(plan.controller, controller.config).loopHz,
     }),
     refused: planned.flatMap(refusedOf),

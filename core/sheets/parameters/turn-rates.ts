@@ -1,6 +1,6 @@
 /** Turn rates on screen: found beside planned, degrees per second over the stick, and what a small move is worth. */
 import {sameJson} from '../../canonical-json';
-import {settingsPlannedFor} from '../../controller/settings/planned-settings';
+import {valuesPlannedFor} from '../../controller/settings/planned-settings';
 import {perMicrosecond, rateAt, rateAxes, turnRateIn, type TurnRate} from '../../controller/turn-rates';
 import {capital} from '../../words/capital';
 import type {JudgedCraft} from '../craft-question';
@@ -36,8 +36,7 @@ export function ratesSheet({record, plan}: Pick<JudgedCraft, 'record' | 'plan'>)
   const kind = settings?.entries.find(({key}) => key === 'rates.roll_centre')?.kind;
   if (!settings || !identity || kind?.of !== 'number' || kind.unit !== 'deg/s') return undefined;
   const described = {version: identity.version, entries: settings.entries};
-  const planned = settingsPlannedFor(plan.settings, described).filter(({refusal}) => refusal === undefined);
-  const values = {...settings.values, ...Object.fromEntries(planned.map(({key, value}) => [key, value]))};
+  const values = {...settings.values, ...valuesPlannedFor(plan.settings, described)};
   const rates = rateAxes.flatMap((axis) => {
     const [found, wanted] = [turnRateIn(settings.values, axis), turnRateIn(values, axis)];
     return found && wanted ? [{name: capital(axis), found, wanted}] : [];
