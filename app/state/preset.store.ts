@@ -5,6 +5,8 @@ import type {OwnPreset} from '@core/craft/own-presets';
 import {database} from '../store/database';
 import {FleetStore} from './fleet.store';
 
+const byName = (a: OwnPreset, b: OwnPreset) => a.name.localeCompare(b.name);
+
 export const PresetStore = signalStore(
   {providedIn: 'root'},
   withState<{readonly all: readonly OwnPreset[]; readonly storeFault: string | undefined}>({
@@ -20,7 +22,10 @@ export const PresetStore = signalStore(
       async load(): Promise<void> {
         try {
           const kept = await database.presets.toArray();
-          patchState(store, {all: kept.sort((a, b) => a.name.localeCompare(b.name))});
+          patchState(store, ({all}) => {
+            const late = all.filter(({id}) => !kept.some((k) => k.id === id));
+            return {all: [...kept, ...late].sort(byName)};
+          });
         } catch (error) {
           fail(error);
         }
@@ -31,7 +36,7 @@ export const PresetStore = signalStore(
         if (!craft) return;
         const preset: OwnPreset = {id: crypto.randomUUID(), name, note, at: Date.now(), craft};
         patchState(store, ({all}) => ({
-          all: [...all, preset].sort((a, b) => a.name.localeCompare(b.name)),
+          all: [...all, preset].sort(byName),
           storeFault: undefined,
         }));
         await database.presets.put(preset).catch(fail);
