@@ -1,6 +1,5 @@
 import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
-import {FormsModule} from '@angular/forms';
-import {SelectButton} from 'primeng/selectbutton';
+import {ButtonsFieldComponent} from '../../shared/buttons-field.component';
 import {GateComponent} from '../../shared/gate.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
@@ -11,7 +10,7 @@ import {FailSafeStore} from './fail-safe.store';
 /** What the craft does without a signal: told in one sentence, planned, and tried with motors at idle. */
 @Component({
   selector: 'bx-fail-safe-view',
-  imports: [FormsModule, GateComponent, HoldButtonComponent, NumberFieldComponent, ProblemComponent, SelectButton],
+  imports: [ButtonsFieldComponent, GateComponent, HoldButtonComponent, NumberFieldComponent, ProblemComponent],
   providers: [FailSafeStore],
   templateUrl: './fail-safe-view.component.html',
   styleUrl: './arming-view.css',

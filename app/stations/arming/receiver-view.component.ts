@@ -1,6 +1,5 @@
 import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
-import {FormsModule} from '@angular/forms';
-import {Select} from 'primeng/select';
+import {SelectFieldComponent} from '../../shared/select-field.component';
 import {sticks} from '@core/sheets/arming/receiver';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {StandInStore} from '../../state/stand-in.store';
@@ -10,7 +9,7 @@ import {ReceiverStore} from './receiver.store';
 /** What comes from the transmitter: channel order from four moves, ends and centre from sweeps, frames and their gaps. */
 @Component({
   selector: 'bx-receiver-view',
-  imports: [ChannelStripComponent, FormsModule, NumberFieldComponent, Select],
+  imports: [SelectFieldComponent, ChannelStripComponent, NumberFieldComponent],
   providers: [ReceiverStore],
   templateUrl: './receiver-view.component.html',
   styleUrl: './arming-view.css',

@@ -1,9 +1,12 @@
 import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
+import {ButtonsFieldComponent} from '../../shared/buttons-field.component';
+import {SelectFieldComponent} from '../../shared/select-field.component';
+import type {Craft} from '@core/craft/craft';
+import type {Choice} from '../../shared/choice';
 import {FormsModule} from '@angular/forms';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
-import {SelectButton} from 'primeng/selectbutton';
 import {CraftDrawingComponent} from '../../shared/craft-drawing.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
 import {TextFieldComponent} from '../../shared/text-field.component';
@@ -16,13 +19,14 @@ import {OwnPresetsComponent} from './own-presets.component';
 @Component({
   selector: 'bx-craft',
   imports: [
+    ButtonsFieldComponent,
+    SelectFieldComponent,
     NgTemplateOutlet,
     FormsModule,
     NumberFieldComponent,
     TextFieldComponent,
     InputText,
     Select,
-    SelectButton,
     CraftDrawingComponent,
     OwnPresetsComponent,
     SymptomsComponent,
@@ -35,7 +39,11 @@ import {OwnPresetsComponent} from './own-presets.component';
 export class CraftComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly edit = inject(CraftStore);
-  protected readonly propsChoices = [
+  protected readonly axes = [
+    {key: 'xMm', name: 'to the right'},
+    {key: 'yMm', name: 'to the front'},
+  ] as const;
+  protected readonly propsChoices: Choice<Craft['props']>[] = [
     {label: 'props in', value: 'in'},
     {label: 'props out', value: 'out'},
   ];

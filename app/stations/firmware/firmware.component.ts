@@ -1,4 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {ButtonsFieldComponent} from '../../shared/buttons-field.component';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
 import {TableModule} from 'primeng/table';
@@ -24,6 +25,7 @@ import {WriteStripsComponent} from './write-strips.component';
 @Component({
   selector: 'bx-firmware',
   imports: [
+    ButtonsFieldComponent,
     FormsModule,
     SelectButton,
     TableModule,

@@ -1,7 +1,6 @@
 import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
-import {FormsModule} from '@angular/forms';
-import {Select} from 'primeng/select';
-import {SelectButton} from 'primeng/selectbutton';
+import {ButtonsFieldComponent} from '../../shared/buttons-field.component';
+import {SelectFieldComponent} from '../../shared/select-field.component';
 import {budgetSheet, type ControllerPlan} from '@core/sheets/signal/signal-budget';
 import {ConnectComponent} from '../../shared/connect.component';
 import {NumberFieldComponent} from '../../shared/number-field.component';
@@ -17,13 +16,12 @@ import {SignalFindingsComponent} from './signal-findings.component';
 @Component({
   selector: 'bx-budget-view',
   imports: [
+    ButtonsFieldComponent,
+    SelectFieldComponent,
     ConnectComponent,
-    FormsModule,
     LoopBarsComponent,
     NumberFieldComponent,
     PairTableComponent,
-    Select,
-    SelectButton,
     SignalFindingsComponent,
   ],
   templateUrl: './budget-view.component.html',

@@ -1,7 +1,6 @@
 import {ChangeDetectionStrategy, Component, effect, inject, signal, untracked} from '@angular/core';
-import {FormsModule} from '@angular/forms';
-import {Select} from 'primeng/select';
-import {SelectButton} from 'primeng/selectbutton';
+import {ButtonsFieldComponent} from '../../shared/buttons-field.component';
+import {SelectFieldComponent} from '../../shared/select-field.component';
 import {stressChoices, stressRule, stressSheet} from '@core/sheets/signal/stress';
 import {GateComponent} from '../../shared/gate.component';
 import {HoldButtonComponent} from '../../shared/hold-button.component';
@@ -21,14 +20,13 @@ import {SignalFindingsComponent} from './signal-findings.component';
 @Component({
   selector: 'bx-stress-view',
   imports: [
-    FormsModule,
+    ButtonsFieldComponent,
+    SelectFieldComponent,
     GateComponent,
     HoldButtonComponent,
     LiveStripsComponent,
     LossStripsComponent,
     ProblemComponent,
-    Select,
-    SelectButton,
     SignalFindingsComponent,
   ],
   templateUrl: './stress-view.component.html',

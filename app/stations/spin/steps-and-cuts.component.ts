@@ -1,4 +1,5 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, untracked} from '@angular/core';
+import {SelectFieldComponent} from '../../shared/select-field.component';
 import {FormsModule} from '@angular/forms';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
@@ -20,6 +21,7 @@ import {SuggestedIdleComponent} from './suggested-idle.component';
 @Component({
   selector: 'bx-steps-and-cuts',
   imports: [
+    SelectFieldComponent,
     FormsModule,
     InputText,
     Select,

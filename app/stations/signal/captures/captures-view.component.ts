@@ -8,8 +8,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import {FormsModule} from '@angular/forms';
-import {SelectButton} from 'primeng/selectbutton';
+import {ButtonsFieldComponent} from '../../../shared/buttons-field.component';
 import type {Frame} from '@core/capture/decode/frames';
 import {ChartComponent} from '../../../charts/chart.component';
 import {download} from '../../../shared/download';
@@ -41,13 +40,12 @@ const fewWires = 12;
 @Component({
   selector: 'bx-captures-view',
   imports: [
+    ButtonsFieldComponent,
     ChartComponent,
-    FormsModule,
     FrameTableComponent,
     ProblemComponent,
     SignalFindingsComponent,
     TimelineComponent,
-    SelectButton,
   ],
   templateUrl: './captures-view.component.html',
   styleUrl: './captures-view.component.css',

@@ -1,8 +1,8 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {ButtonsFieldComponent} from '../../../shared/buttons-field.component';
+import {SelectFieldComponent} from '../../../shared/select-field.component';
 import {FormsModule} from '@angular/forms';
 import {InputText} from 'primeng/inputtext';
-import {Select} from 'primeng/select';
-import {SelectButton} from 'primeng/selectbutton';
 import {
   deskCommands,
   deskProtocol,
@@ -23,7 +23,14 @@ import {WaveformComponent} from './waveform.component';
 /** The desk for one frame: a command and its reply as bits and levels with their times, and bits read back. */
 @Component({
   selector: 'bx-frame-desk',
-  imports: [FormsModule, InputText, NumberFieldComponent, Select, SelectButton, WaveformComponent],
+  imports: [
+    ButtonsFieldComponent,
+    SelectFieldComponent,
+    FormsModule,
+    InputText,
+    NumberFieldComponent,
+    WaveformComponent,
+  ],
   templateUrl: './frame-desk.component.html',
   styleUrl: './frame-desk.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
