@@ -99,7 +99,7 @@ test('a snapshot is kept, held against the plan, planned again, saved and brough
   await expect(comparison.getByText('Nothing differs.')).toBeVisible();
   await comparison.getByRole('combobox').click();
   await page.getByRole('option', {name: 'the plan'}).click();
-  await expect(comparison.getByRole('row', {name: /^PWM frequency/})).toContainText('24 kHz → 48 kHz');
+  await expect(comparison.getByRole('row', {name: /^PWM frequency/})).toContainText('24 → 48 kHz');
   await comparison.getByRole('button', {name: 'Plan PWM frequency as it was'}).click();
   await expect(docketOf(page).getByText('PWM frequency 24 kHz → 48 kHz')).toHaveCount(0);
   await comparison.getByRole('button', {name: 'Plan all its values'}).click();
@@ -118,4 +118,22 @@ test('a snapshot is kept, held against the plan, planned again, saved and brough
   await expect(page.getByRole('alert')).toContainText('It is not JSON. Nothing was taken over.');
   await bring(json);
   await expect(page.getByRole('button', {name: 'Compare before the rebuild'})).toHaveCount(2);
+});
+
+test('two craft side by side: a section of Sorrel goes into the plan of Juniper, its flight controller is laid beside', async ({
+  page,
+}) => {
+  await connectAndSurvey(page, 'Sorrel');
+  await page.getByRole('link', {name: 'Fleet', exact: true}).click();
+  await page.getByRole('button', {name: 'Connect the simulated bench of Juniper'}).click();
+  await expect(page.getByText('What stands out')).toBeVisible();
+  await page.getByRole('link', {name: 'Logbook'}).click();
+  await page.getByRole('button', {name: 'Compare Sorrel, as it was found'}).click();
+  const comparison = page.getByRole('region', {name: 'Comparison of Sorrel, as it was found'});
+  await expect(comparison.getByRole('row', {name: /^Timing advance/})).toContainText('→');
+  await comparison.getByRole('button', {name: /^Plan all of Running as it was/}).click();
+  await expect(docketOf(page).getByText('Timing advance 22.5° → 15°')).toBeVisible();
+  await expectAccessible(page, 'Logbook with two craft');
+  await comparison.getByRole('link', {name: /Its flight controller, line by line/}).click();
+  await expect(page.getByRole('columnheader', {name: 'Sorrel, as it was found'})).toBeVisible();
 });

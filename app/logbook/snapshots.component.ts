@@ -1,5 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked} from '@angular/core';
+import {NgTemplateOutlet} from '@angular/common';
 import {FormsModule} from '@angular/forms';
+import {RouterLink} from '@angular/router';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
 import {snapshotFile, snapshotsSheet, type SnapshotFormat} from '@core/sheets/keeping/snapshots';
@@ -9,13 +11,14 @@ import {ProblemComponent} from '../shared/problem.component';
 import {pickedFiles} from '../shared/picked-files';
 import {FileInbox} from '../state/file-inbox';
 import {FleetStore} from '../state/fleet.store';
+import {OtherCraftStore} from '../state/other-craft.store';
 import {RecordStore} from '../state/record.store';
 import {SnapshotStore} from '../state/snapshot.store';
 
 /** Snapshots: taken and brought in, held against the plan, what was found or another one, and planned again. */
 @Component({
   selector: 'bx-snapshots',
-  imports: [FormsModule, InputText, Select, ProblemComponent],
+  imports: [FormsModule, InputText, NgTemplateOutlet, RouterLink, Select, ProblemComponent],
   templateUrl: './snapshots.component.html',
   styleUrl: './snapshots.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -24,7 +27,8 @@ export class SnapshotsComponent {
   protected readonly snapshots = inject(SnapshotStore);
   private readonly inbox = inject(FileInbox);
   protected readonly record = inject(RecordStore);
-  private readonly fleet = inject(FleetStore);
+  private readonly others = inject(OtherCraftStore);
+  protected readonly fleet = inject(FleetStore);
 
   protected readonly name = signal('');
   protected readonly pickedId = signal<string | undefined>(undefined);
@@ -33,7 +37,8 @@ export class SnapshotsComponent {
 
   protected readonly sheet = computed(() =>
     snapshotsSheet({
-      ...{listed: this.snapshots.listed(), craft: this.fleet.current(), found: this.record.found()},
+      ...{listed: this.snapshots.listed(), crafts: this.others.crafts()},
+      ...{craft: this.fleet.current(), found: this.record.found()},
       ...{pickedId: this.pickedId(), against: this.against(), onlyDiffering: this.onlyDiffering()},
     }),
   );
@@ -41,7 +46,7 @@ export class SnapshotsComponent {
   constructor() {
     effect(() => {
       const craftId = this.record.craftId();
-      untracked(() => void this.snapshots.load(craftId));
+      untracked(() => void Promise.all([this.snapshots.load(craftId), this.others.load(craftId)]));
     });
     // The next one when the last one's problem was read.
     effect(() => {
@@ -62,6 +67,10 @@ export class SnapshotsComponent {
   protected async pickFile(event: Event): Promise<void> {
     const [file] = pickedFiles(event);
     if (file) await this.snapshots.bringIn(await file.text());
+  }
+
+  protected pick(id: string): void {
+    this.pickedId.update((before) => (before === id ? undefined : id));
   }
 
   protected save(snapshot: Snapshot, as: SnapshotFormat): void {

@@ -1,7 +1,7 @@
-/** Flight controllers of the other craft, as each was found last: what a plan can take lines from. */
+/** The other craft, as each was found last: what a plan can take values and lines from. */
 import {inject} from '@angular/core';
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
-import type {OtherCraft} from '@core/sheets/parameters/controller-text';
+import type {OtherCraft} from '@core/sheets/other-craft';
 import {database} from '../store/database';
 import {FleetStore} from './fleet.store';
 import {StoreNotices} from './store-notices';
@@ -15,8 +15,7 @@ export const OtherCraftStore = signalStore(
       const records = (await database.records.toArray().catch(notices.unread('What other craft hold'))) ?? [];
       const crafts = records.flatMap(({craftId, found}): OtherCraft[] => {
         const craft = fleet.crafts().find(({id}) => id === craftId);
-        const controller = found?.controller;
-        return craft && controller && craftId !== own ? [{id: craftId, name: craft.name, controller}] : [];
+        return craft && found && craftId !== own ? [{id: craftId, name: craft.name, found}] : [];
       });
       patchState(store, {crafts});
     },

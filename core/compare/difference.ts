@@ -5,6 +5,7 @@ import {plannedFor, type Craft, type Plan, type PlannedValue} from '../craft/cra
 import {firmwareName} from '../firmware/plan/firmware-plan';
 import {
   definitionOf,
+  changeText,
   formatValue,
   parameterDefinitions,
   type ParameterDefinition,
@@ -120,12 +121,9 @@ function stepsOf(
   off: readonly Held[],
 ): {readonly step: string; readonly of: readonly Held[]}[] {
   const show = shower(definition);
-  const unit = definition.unit ? ` ${definition.unit}` : '';
   const groups = new Map<string, Held[]>();
   for (const held of off) {
-    const [from, to] = [show(held.value), show(plannedFor(planned, held.output))];
-    const bare = unit && from.endsWith(unit) && to.endsWith(unit) ? from.slice(0, -unit.length) : from;
-    const step = `${bare} → ${to}`;
+    const step = changeText(definition, show(held.value), show(plannedFor(planned, held.output)));
     groups.set(step, [...(groups.get(step) ?? []), held]);
   }
   return [...groups].map(([step, of]) => ({step, of}));

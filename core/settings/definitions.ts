@@ -67,3 +67,10 @@ export function formatValue(definition: ParameterDefinition, value: number): str
   if (!definition.unit || (definition.choices && Number.isNaN(Number(label)))) return label;
   return definition.unit === '°' ? `${label}°` : `${label} ${definition.unit}`;
 }
+
+/** "48 → 24 kHz": a unit that is a word of its own is written once. */
+export function changeText({unit}: ParameterDefinition, from: string, to: string): string {
+  const ending = ` ${unit}`;
+  const bare = unit && from.endsWith(ending) && to.endsWith(ending) ? from.slice(0, -ending.length) : from;
+  return `${bare} → ${to}`;
+}

@@ -82,7 +82,7 @@ describe('a comparison', () => {
     expect(differing(lines)).toEqual(['Rotation', 'Timing advance', 'PWM frequency', 'Active braking']);
     const braking = lines.find((l) => l.name === 'Active braking')!;
     expect(braking.motors.map((m) => m.differs)).toEqual([false, false, true, false]);
-    expect(braking.motors[2]).toEqual({left: 'off', right: 'on', differs: true});
+    expect(braking.motors[2]).toEqual({left: 'off', right: 'on', change: 'off → on', differs: true});
   });
 
   it('a value that only one side has differs when someone chose it', () => {
@@ -97,7 +97,7 @@ describe('a comparison', () => {
 
   it('with the plan, calibrated values are free and no difference', () => {
     const lines = compareSides(sideOfSnapshot(snapshot), sideOfPlan(juniper), 4);
-    expect(lines.find((l) => l.name === 'Throttle minimum')!.motors[0]).toEqual({
+    expect(lines.find((l) => l.name === 'Throttle minimum')!.motors[0]).toMatchObject({
       left: '1016 µs',
       right: 'free',
       differs: false,

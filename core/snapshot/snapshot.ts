@@ -10,6 +10,7 @@ import {failure, success, type Result} from '../problem';
 import {joinValues} from '../craft/plan-values';
 import {carryOver, type CarryOver} from '../settings/carry-over';
 import {
+  changeText,
   definitionOf,
   formatValue,
   isLayoutRevision,
@@ -126,9 +127,15 @@ export const bytesOfHex = (hex: string): Uint8Array =>
   Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
 
 /** One line of a comparison: what each motor holds on the left and on the right. */
-interface ComparedLine {
+export interface ComparedLine {
   readonly name: string;
-  readonly motors: readonly {readonly left: string; readonly right: string; readonly differs: boolean}[];
+  readonly motors: readonly {
+    readonly left: string;
+    readonly right: string;
+    /** From left to right. */
+    readonly change: string;
+    readonly differs: boolean;
+  }[];
   readonly differs: boolean;
 }
 
@@ -163,7 +170,9 @@ export function compareSides(left: Side, right: Side, motors: number): ComparedL
       return {left: show(a), right: show(b), differs: !isOpen && isOther(definition, a, b), any};
     });
     if (!cells.some((c) => c.any)) return [];
-    const lines = cells.map(({left: l, right: r, differs}) => ({left: l, right: r, differs}));
+    const lines = cells.map(({left: l, right: r, differs}) => ({
+      ...{left: l, right: r, differs, change: changeText(definition, l, r)},
+    }));
     return [{name: definition.name, motors: lines, differs: lines.some((c) => c.differs)}];
   });
 }

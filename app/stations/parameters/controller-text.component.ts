@@ -1,4 +1,13 @@
-import {ChangeDetectionStrategy, Component, effect, inject, signal, untracked} from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
 import {Textarea} from 'primeng/textarea';
@@ -38,7 +47,9 @@ export class ControllerTextComponent {
   private readonly others = inject(OtherCraftStore);
   private readonly inbox = inject(FileInbox);
   private readonly files = signal<readonly OpenedText[]>([]);
-  protected readonly chosen = signal<string | undefined>(undefined);
+  /** Id of the text that is looked at first. */
+  readonly against = input<string>();
+  protected readonly chosen = linkedSignal(() => this.against());
   protected readonly onlyDiffering = signal(false);
   /** Paths of lines to take over from the other text. */
   protected readonly taken = signal<readonly string[]>([]);

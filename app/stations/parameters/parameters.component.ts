@@ -6,6 +6,8 @@ import {
   computed,
   effect,
   inject,
+  input,
+  linkedSignal,
   signal,
 } from '@angular/core';
 import type {PlannedValue} from '@core/craft/craft';
@@ -80,7 +82,9 @@ export class ParametersComponent {
     {label: 'Flight controller', value: 'controller'},
   ];
   private readonly inbox = inject(FileInbox);
-  protected readonly view = signal<'escs' | 'controller'>('escs');
+  /** Id of a snapshot or craft whose flight controller is to be held against this one, from the address. */
+  readonly text = input<string>();
+  protected readonly view = linkedSignal<'escs' | 'controller'>(() => (this.text() ? 'controller' : 'escs'));
   protected readonly onlyDiffering = signal(false);
   /** Parameter whose line is open. */
   protected readonly opened = signal<string | undefined>(undefined);

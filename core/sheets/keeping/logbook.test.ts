@@ -2,6 +2,7 @@
 import {describe, expect, it} from 'vitest';
 import {parse} from 'smol-toml';
 import {readSnapshot, snapshotOfFound, withRestored, type Snapshot} from '../../snapshot/snapshot';
+import type {FoundEsc} from '../../bench/found';
 import type {LayoutRevision} from '../../settings/definitions';
 import {withEightMotors} from '../../testing/question-of';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
@@ -56,10 +57,35 @@ describe('snapshots', () => {
   };
   const sheet = (over: Partial<SnapshotsNow> = {}) =>
     snapshotsSheet({
-      ...{listed: [hot, before], craft: juniper, found, pickedId: 'c', against: 'b', onlyDiffering: true},
+      ...{listed: [hot, before], crafts: [], craft: juniper, found, pickedId: 'c', against: 'b', onlyDiffering: true},
       ...over,
     });
 
+  const linesOf = (held: ReturnType<typeof sheet>['held']) => held!.sections.flatMap((s) => s.lines);
+
+  it('stand beside other craft, whose values are planned by line or by section', () => {
+    const changed = {timing: 30, startLow: 1090, throttleMin: 1090};
+    const withValues = (e: FoundEsc) => ({
+      ...e,
+      settings: {...e.settings!, values: {...e.settings!.values, ...changed}},
+    });
+    const alder = {...found, escs: found.escs.map(withValues)};
+    const crafts = [{id: 'alder', name: 'Alder', found: alder}];
+    const {others, held} = sheet({crafts, pickedId: 'alder', against: 'found'});
+    expect(others.map(({snapshot}) => snapshot.name)).toEqual(['Alder, as it was found']);
+    expect(held).toMatchObject({name: 'Alder, as it was found', controllerOf: 'alder'});
+    expect(sheet({crafts}).held!.others.map((o) => o.value)).toContain('alder');
+    expect(held!.sections.map(({name, plans}) => [name, plans])).toEqual([
+      ['Running', ['timing']],
+      ['Starting', ['startLow']],
+      // What calibration made of another craft's ESC is shown, and nothing of it is planned.
+      ['Throttle range', []],
+    ]);
+    const planned = withRestored(juniper.plan.parameters, held!.restore!, held!.sections[1]!.plans);
+    expect(planned).toEqual({...juniper.plan.parameters, startLow: {kind: 'same', value: 1090}});
+    const bare = {...alder, controller: undefined};
+    expect(sheet({crafts: [{...crafts[0]!, found: bare}], pickedId: 'alder'}).held!.controllerOf).toBeUndefined();
+  });
   it('held against another show what differs, motor by motor, and what of it can be planned', () => {
     const {held, rows} = sheet();
     expect(rows.map((r) => [r.snapshot.name, r.escs])).toEqual([
@@ -67,20 +93,21 @@ describe('snapshots', () => {
       ['before', '4 ESCs'],
     ]);
     expect(held!.others.map((o) => o.value)).toEqual(['found', 'plan', 'b']);
-    expect(held!.lines).toEqual([
+    expect(held!.sections).toMatchObject([{name: 'Running', plans: ['timing']}]);
+    expect(linesOf(held)).toEqual([
       expect.objectContaining({
         ...{name: 'Timing advance', plans: 'timing'},
         cells: expect.arrayContaining([{text: '30° → 22.5°', differs: true}]),
       }),
     ]);
-    expect(sheet({onlyDiffering: false}).held!.lines.length).toBeGreaterThan(10);
+    expect(linesOf(sheet({onlyDiffering: false}).held).length).toBeGreaterThan(10);
     expect(held!.differing).toBe(1);
   });
   it('held against what was found, the plan, or nothing that is known', () => {
-    expect(sheet({pickedId: 'b', against: 'found'}).held).toMatchObject({differing: 0, lines: []});
+    expect(sheet({pickedId: 'b', against: 'found'}).held).toMatchObject({differing: 0, sections: []});
     expect(sheet({pickedId: 'b', against: 'plan'}).held!.differing).toBeGreaterThan(0);
-    expect(sheet({against: 'gone'}).held!.lines).toEqual([]);
-    expect(sheet({against: 'found', found: undefined}).held!.lines).toEqual([]);
+    expect(sheet({against: 'gone'}).held!.sections).toEqual([]);
+    expect(sheet({against: 'found', found: undefined}).held!.sections).toEqual([]);
     expect(sheet({pickedId: undefined}).held).toBeUndefined();
     expect(sheet({craft: undefined}).held).toMatchObject({motors: [], restore: undefined});
     expect(sheet({craft: withEightMotors(juniper)}).held!.motors).toHaveLength(8);

@@ -15,6 +15,7 @@ import {settingsHeldBy, type Snapshot} from '../../snapshot/snapshot';
 import {counted} from '../../words/counted';
 import {momentText} from '../../words/moment';
 import type {Choice} from '../choice';
+import type {OtherCraft} from '../other-craft';
 import type {JudgedCraft} from '../craft-question';
 import {withPlannedSettings} from './held-settings';
 
@@ -25,17 +26,11 @@ export interface OpenedText {
   readonly text: ControllerText;
 }
 
-export interface OtherCraft {
-  readonly id: string;
-  readonly name: string;
-  readonly controller: FoundController;
-}
-
 export interface TextNow {
   /** Files that were opened, the newest first. */
   readonly files: readonly OpenedText[];
   readonly snapshots: readonly Snapshot[];
-  /** Other craft whose flight controller was read. */
+  /** Other craft, as each was found last. */
   readonly crafts: readonly OtherCraft[];
   /** "found", or the id of a file, a snapshot or another craft; undefined while no other text is looked at. */
   readonly chosen: string | undefined;
@@ -204,7 +199,7 @@ const textChoices = ({record}: JudgedCraft, {files, snapshots, crafts}: TextNow)
   ...snapshots
     .filter((s) => s.controller)
     .map((s) => ({label: `snapshot ${s.name}, ${momentText(s.at)}`, value: s.id})),
-  ...crafts.map(({id, name}) => ({label: `${name}, as it was found`, value: id})),
+  ...crafts.filter(({found}) => found.controller).map(({id, name}) => ({label: `${name}, as it was found`, value: id})),
 ];
 
 interface OtherText {
@@ -244,13 +239,8 @@ function sourceOf(q: JudgedCraft, now: TextNow): Source | undefined {
   if (file) return file;
   const controller = q.record.found?.controller;
   if (chosen === 'found') return {label, text: readText(written(controller, controller!.config)), settings: heldNow(q)};
-  const craft = now.crafts.find((c) => c.id === chosen);
-  if (craft)
-    return {
-      label,
-      text: readText(written(craft.controller, craft.controller.config)),
-      settings: heldBy(craft.controller),
-    };
+  const own = now.crafts.find((c) => c.id === chosen)?.found.controller;
+  if (own) return {label, text: readText(written(own, own.config)), settings: heldBy(own)};
   const snapshot = snapshots.find((s) => s.id === chosen)!;
   const text = readText(written(controller, snapshot.controller as ControllerConfig));
   return {label, text, settings: settingsHeldBy(snapshot)};

@@ -224,7 +224,7 @@ describe('what else a flight controller holds', () => {
         oldController: true,
         setup: (b) => ({...b, controller: {...b.controller, settings}}),
       }).survey();
-      const crafts = [{id: 'bramble', name: 'Bramble', controller: other.controller!}];
+      const crafts = [{id: 'bramble', name: 'Bramble', found: other}];
       const now = textNow({crafts, chosen: 'bramble'});
       expect(textSheet(q(), now)).toMatchObject({other: 'Bramble, as it was found'});
       // Fields of the plan have their own rows, whatever 2.0 called them; what is told besides has no place in 2.2.
