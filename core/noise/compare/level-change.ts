@@ -2,7 +2,7 @@
  * By how much a level differs between two flights at equal motor speed. What grows with speed is one law for both, so that
  * other throttle is no other noise; the later flight has one coefficient beside it.
  */
-import {criticalValue, fitLaw, speedTerms} from '../tracking/log-law';
+import {fitLaw, speedTerms} from '../tracking/log-law';
 
 export interface Change {
   /** Before over after, dB: positive where it is quieter. */
@@ -37,7 +37,7 @@ export function levelChange(before: Series, after: Series): Change | undefined {
     y: sides.flatMap((s) => s.power),
     atS: sides.flatMap((s) => s.atS),
   });
-  return law && {db: -perNeper * law.b[later]!, bound: criticalValue * perNeper * Math.sqrt(law.varianceOf(later))};
+  return law && {db: -perNeper * law.b[later]!, bound: perNeper * law.boundOf(later)};
 }
 
 const mean = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0) / values.length;

@@ -4,9 +4,11 @@
  * below nothing now and then. Neighbouring moments are alike: the variance of a coefficient is that of the sums of its
  * parts second by second, each freed of what it shares with the one before (Andrews and Monahan 1992; the share after
  * Kendall 1954), with Bartlett's weights over half of the time (Newey and West 1987) and the critical value of Kiefer
- * and Vogelsang (2005) for such a window, all as we remember them; `bidex calibrate` measures how often a bound holds.
+ * and Vogelsang (2005) for such a window, all as we remember them, wider by Student's quantile where few stretches of the
+ * flights do not depend on each other; `bidex calibrate` measures how often a bound holds.
  */
 import {cholesky, solve} from '../../numbers/cholesky';
+import {normal95, student95} from '../../numbers/student';
 
 interface LawQuestion {
   /** What each power depends on; the first column is 1. */
@@ -20,14 +22,14 @@ interface LawQuestion {
 
 interface Law {
   readonly b: Float64Array;
-  /** Variance of a coefficient. */
-  varianceOf(k: number): number;
+  /** Half width of the 95 % interval of a coefficient. */
+  boundOf(k: number): number;
 }
 
 /** Share of a flight over which its seconds may be alike. */
 const windowShare = 0.5;
 /** At 95 %, of Bartlett's weights over that share. */
-export const criticalValue = 1.96 + 2.9694 * windowShare + 0.416 * windowShare ** 2 - 0.5324 * windowShare ** 3;
+export const criticalValue = normal95 + 2.9694 * windowShare + 0.416 * windowShare ** 2 - 0.5324 * windowShare ** 3;
 const rounds = 60;
 /** A step of the coefficients from which on they count as found; a fit that comes no nearer is none. */
 const settled = {at: 1e-7, near: 1e-3};
@@ -43,15 +45,18 @@ export function fitLaw({rows, y, atS, splits = []}: LawQuestion): Law | undefine
   const ends = [...splits, rows.length];
   return {
     b,
-    varianceOf(k) {
+    boundOf(k) {
       const unit = new Float64Array(n);
       unit[k] = 1;
       const influence = solve(factor, n, unit);
       const parts = rows.map((row, i) => dot(row, influence) * off[i]!);
-      return ends.reduce((sum, end, s) => {
+      const flights = ends.map((end, s) => {
         const from = ends[s - 1] ?? 0;
-        return sum + alikeVariance(parts.slice(from, end), atS.slice(from, end));
-      }, 0);
+        return sumOf(parts.slice(from, end), atS.slice(from, end));
+      });
+      const variance = flights.reduce((sum, f) => sum + f.variance, 0);
+      const stretches = flights.reduce((sum, f) => sum + f.stretches, 0);
+      return criticalValue * fewWiden(stretches - n) * Math.sqrt(variance);
     },
   };
 }
@@ -83,10 +88,12 @@ function converge(fitted: Fitted, factor: Float64Array, start: number): Float64A
 const sums = {lastS: 1, fewest: 8};
 /** One second shares no more of the next than this, as far as a flight of minutes can show. */
 const mostShared = 0.8;
+/** Of fewer the quantile tells more of itself than of the flight. */
+const minFreedom = 3;
 
-/** Variance of the sum of the parts of one flight. */
-function alikeVariance(u: readonly number[], atS: readonly number[]): number {
-  const all = summed(u, atS);
+/** Variance of the sum of the parts of one flight, and in how many stretches that do not depend on each other it was seen. */
+function sumOf(u: readonly number[], atS: readonly number[]): {variance: number; stretches: number} {
+  const {all, seen} = summed(u, atS);
   const shared = sharedWithNext(all);
   const freed = all.slice(1).map((v, i) => v - shared * all[i]!);
   const window = Math.max(1, windowShare * all.length);
@@ -97,14 +104,21 @@ function alikeVariance(u: readonly number[], atS: readonly number[]): number {
     variance += (lag ? 2 : 1) * (1 - lag / window) * product;
   }
   // The first sum has none before it: the others stand for it.
-  return ((all.length / freed.length) * variance) / (1 - shared) ** 2;
+  variance *= all.length / freed.length / (1 - shared) ** 2;
+  // Of a series in which each shares so much of the one before (Bayley and Hammersley 1946); what was not seen counts nothing.
+  return {variance, stretches: (seen.size * (1 - shared)) / (1 + shared)};
 }
 
-function summed(u: readonly number[], atS: readonly number[]): number[] {
+/** By how much the interval of so few degrees of freedom is wider than that of many. */
+const fewWiden = (freedom: number): number => student95(Math.max(minFreedom, freedom)) / normal95;
+
+/** Sums of equal length, and which of them have a part at all. */
+function summed(u: readonly number[], atS: readonly number[]): {all: number[]; seen: ReadonlySet<number>} {
   const span = atS.at(-1)! - atS[0]!;
   const all = Array.from({length: Math.max(sums.fewest, Math.ceil(span / sums.lastS))}, () => 0);
-  u.forEach((v, i) => (all[Math.min(all.length - 1, Math.floor(((atS[i]! - atS[0]!) / span) * all.length))]! += v));
-  return all;
+  const at = atS.map((t) => Math.min(all.length - 1, Math.floor(((t - atS[0]!) / span) * all.length)));
+  u.forEach((v, i) => (all[at[i]!]! += v));
+  return {all, seen: new Set(at)};
 }
 
 /** Share of each sum that comes back in the next, 0…1; short series show too little of it. */

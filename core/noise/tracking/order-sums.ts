@@ -89,7 +89,7 @@ const maxNoise = 8;
 /** The noise beside a line may be another than on it by this share: its slope, and what else is near. */
 const noiseDoubt = 0.2;
 
-/** Square less what noise adds, by the law of speed; bounds from the scatter between blocks, at least from the noise. */
+/** Square less what noise adds, by the law of speed; bounds from the scatter between blocks and from the noise. */
 function amplitudeOf(samples: readonly LineSample[], axis: number): Omit<OrderAmplitude, 'blockS'> {
   const usual = upperMedian(samples.map((s) => s.noises[axis]!));
   const quiet = samples.filter((s) => s.noises[axis]! <= maxNoise * usual);
@@ -104,8 +104,11 @@ function amplitudeOf(samples: readonly LineSample[], axis: number): Omit<OrderAm
   const noise = mean(quiet.map((s) => s.noises[axis]!));
   // |A + n|² scatters by 2·A²·n² + n⁴; blocks overlap by half.
   const ofNoise = (2 * square * noise + noise ** 2) / Math.max(1, quiet.length / 2) + (noiseDoubt * noise) ** 2;
-  const scatter = law ? square ** 2 * law.varianceOf(0) : variance(y) / Math.max(1, quiet.length / 2);
-  const error = criticalValue * Math.sqrt(Math.max(ofNoise, scatter));
+  const scatter = law
+    ? square * law.boundOf(0)
+    : criticalValue * Math.sqrt(variance(y) / Math.max(1, quiet.length / 2));
+  // What the noise hides is the same in every block: the scatter between them does not show it.
+  const error = Math.hypot(criticalValue * Math.sqrt(ofNoise), scatter);
   const amplitude = Math.sqrt(square);
   // Of a root: half the relative error; where the square drowns in its error, the error's own root.
   const bound = square > error ? error / (2 * amplitude) : Math.sqrt(square + error) - amplitude;
