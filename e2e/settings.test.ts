@@ -143,13 +143,15 @@ test('of a pasted block only the ticked lines are planned; a section alone goes 
   await expect(row('nobody')).toContainText('3, unknown to this firmware');
   await expect(row('roll_i').getByRole('checkbox')).toHaveCount(0);
   await row('roll_centre').getByRole('checkbox').check();
+  await row('roll_p').getByRole('checkbox').check();
   await expectAccessible(page, 'pasted lines');
-  await text.getByRole('button', {name: 'Plan 1 line'}).click();
+  await text.getByRole('button', {name: 'Plan 2 lines'}).click();
 
   const held = page.locator('bx-held-settings');
-  await held.getByRole('button', {name: 'Differs from plan, 1'}).click();
+  await held.getByRole('button', {name: 'Differs from plan, 2'}).click();
   await expect(held.getByRole('row', {name: /roll centre/})).toContainText('300 deg/s');
-  await expect(docketOf(page).getByText('Set 1 other setting of the flight controller')).toBeVisible();
+  await expect(page.locator('bx-gains').getByRole('row', {name: /^Roll/})).toContainText('48 → 60');
+  await expect(docketOf(page).getByText('Set 2 other settings of the flight controller')).toBeVisible();
 
   await text.getByLabel('Save as a file').click();
   await page.getByRole('option', {name: 'section rates'}).click();

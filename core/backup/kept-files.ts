@@ -1,5 +1,6 @@
 /** Files that are kept as they are. */
 import type {ControllerConfig} from '../controller/plan';
+import type {SettingValues} from '../link/setting-shapes';
 import type {Mapping} from '../flight/mapping';
 import type {Noted} from '../flight/noted';
 
@@ -28,6 +29,8 @@ export interface KeptLog {
   readonly mapping?: Mapping | undefined;
   /** What had been read from the flight controller when it was kept. */
   readonly config?: ControllerConfig | undefined;
+  /** Everything else that it held then. */
+  readonly settings?: SettingValues | undefined;
   /** What a person wrote on it. */
   readonly notes?: string | undefined;
   /** What a person measured on that flight. */

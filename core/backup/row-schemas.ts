@@ -297,6 +297,7 @@ export const keptLogSchema = z.object({
   sha256: id,
   mapping: mappingSchema.optional(),
   config: controllerConfigSchema.optional(),
+  settings: z.record(z.string(), settingValueSchema).optional(),
   notes: z.string().max(longestNote).optional(),
   noted: notedSchema.optional(),
 });

@@ -1,5 +1,6 @@
 /** A flight of one craft: kept with it, or shipped with the demo for the craft it was computed for. */
 import type {ControllerConfig} from '../controller/plan';
+import type {SettingValues} from '../link/setting-shapes';
 import type {Mapping} from './mapping';
 import type {Noted} from './noted';
 
@@ -13,6 +14,8 @@ export interface Flight {
   readonly keptAt: number;
   /** What had been read from the controller when it was kept. */
   readonly config?: ControllerConfig | undefined;
+  /** Everything else that it held then, by the keys of its own description. */
+  readonly settings?: SettingValues | undefined;
   readonly mapping?: Mapping | undefined;
   readonly notes?: string | undefined;
   /** What a person measured on it. */

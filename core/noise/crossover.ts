@@ -34,6 +34,12 @@ export interface NoCrossover {
 export const crossoverHzOf = (crossover: Crossover | NoCrossover | undefined): number =>
   crossover?.kind === 'found' ? crossover.hz : assumedCrossoverHz;
 
+/** "34.2 ± 1.2 Hz on roll, with 48 ± 3° of margin as flown, from 12 windows with stick steps". */
+export function crossoverFigures({hz, boundHz, axis, marginDeg, marginBoundDeg, windows}: Crossover): string {
+  const margin = `${marginDeg.toFixed(0)} ± ${marginBoundDeg.toFixed(0)}° of margin as flown`;
+  return `${hz.toFixed(1)} ± ${boundHz.toFixed(1)} Hz on ${axis}, with ${margin}, from ${windows} windows with stick steps`;
+}
+
 /** Length of a window, s. */
 const windowS = 0.5;
 /** Least windows with quick sticks. */

@@ -69,6 +69,7 @@ export const FlightStore = signalStore(
       isDemo: false,
       keptAt: Date.now(),
       config: record.found()?.controller?.config,
+      settings: record.found()?.controller?.settings?.values,
     }),
     /** Ends reading, computing or flying at once. */
     cancel(): void {
@@ -291,15 +292,18 @@ const sourceOf = async (flight: Flight): Promise<Blob | string | undefined> => {
   return kept && new Blob([kept.file as Uint8Array<ArrayBuffer>]);
 };
 
-const flightOf = ({id, craftId, name, addedAt, config, mapping, notes, noted}: KeptLog): Flight => ({
-  ...{id, craftId, config, mapping, notes, noted},
+const flightOf = ({id, craftId, name, addedAt, config, settings, mapping, notes, noted}: KeptLog): Flight => ({
+  ...{id, craftId, config, settings, mapping, notes, noted},
   label: name,
   isDemo: false,
   keptAt: addedAt,
 });
 
-const keptOf = ({id, craftId, label, keptAt, config, mapping, notes, noted}: Flight, file: Uint8Array): KeptLog => ({
-  ...{id, craftId, config, mapping, notes, noted, file},
+const keptOf = (
+  {id, craftId, label, keptAt, config, settings, mapping, notes, noted}: Flight,
+  file: Uint8Array,
+): KeptLog => ({
+  ...{id, craftId, config, settings, mapping, notes, noted, file},
   name: label,
   addedAt: keptAt,
 });

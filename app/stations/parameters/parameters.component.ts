@@ -25,6 +25,7 @@ import {PlanEdits} from '../../state/plan-edits';
 import {RecordStore} from '../../state/record.store';
 import {WorkStore} from '../../state/work.store';
 import {ControllerTextComponent} from './controller-text.component';
+import {GainsComponent} from './gains.component';
 import {HeldSettingsComponent} from './held-settings.component';
 import {TurnRatesComponent} from './turn-rates.component';
 import {DotStripComponent} from './dot-strip.component';
@@ -55,6 +56,7 @@ const betweenGroupsMs = 16;
     ControllerTextComponent,
     HeldSettingsComponent,
     TurnRatesComponent,
+    GainsComponent,
     DotStripComponent,
     ParameterEditorComponent,
     ParameterPanelComponent,

@@ -2,7 +2,7 @@ import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/cor
 import {rateHeads, ratesSheet} from '@core/sheets/parameters/turn-rates';
 import {ChartComponent} from '../../charts/chart.component';
 import {CraftQuestionStore} from '../../state/craft-question.store';
-import {rateOption} from './rate-chart';
+import {curveOption} from './curve-chart';
 
 /** How quickly the craft is told to turn over the stick, axis by axis: found beside planned. */
 @Component({
@@ -63,6 +63,6 @@ export class TurnRatesComponent {
   protected readonly sheet = inject(CraftQuestionStore).sheet((q) => ratesSheet(q));
   protected readonly options = computed(() => {
     const {rows, highest} = this.sheet()!;
-    return rows.map(({curves}) => rateOption(curves, highest));
+    return rows.map(({curves}) => curveOption(curves, {start: 'centre', top: highest}));
   });
 }

@@ -3,7 +3,7 @@ import {budgetWith} from '../../controller/budget-of';
 import {sectionsPerAxis, type FilterChain} from '../../filters/chain';
 import {phaseLagDeg, totalDelayMs, type DelayEntry, type FilterName} from '../../filters/delay-ledger';
 import {axes, type Axis} from '../../flight/mapping';
-import {crossoverHzOf, type Crossover, type NoCrossover} from '../../noise/crossover';
+import {crossoverFigures, crossoverHzOf, type Crossover, type NoCrossover} from '../../noise/crossover';
 import {decibelBounds} from '../../spectra/welch';
 import {bands, noiseFromHz, rmsBetween, type Forecast} from '../../tuning/forecast';
 import {gainText, type PredictedGain} from '../../tuning/predicted-gain';
@@ -140,6 +140,5 @@ function lagText(totalMs: number, {crossover, filterRateHz}: FiltersNow): string
 
 function crossoverText(c: Crossover | NoCrossover | undefined): string {
   if (c?.kind !== 'found') return `That crossover is assumed for this craft: ${c?.why ?? 'no flight is open'}.`;
-  const margin = `${c.marginDeg.toFixed(0)} ± ${c.marginBoundDeg.toFixed(0)}° of margin as flown`;
-  return `There the loop of this craft crosses a gain of 1: ${c.hz.toFixed(1)} ± ${c.boundHz.toFixed(1)} Hz on ${c.axis}, with ${margin}, from ${c.windows} windows with stick steps.`;
+  return `There the loop of this craft crosses a gain of 1: ${crossoverFigures(c)}.`;
 }

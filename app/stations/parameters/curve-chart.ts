@@ -1,10 +1,15 @@
-/** Chart option: degrees per second over the stick for one axis, as found and, where it differs, as planned. */
-import type {RateCurve} from '@core/sheets/parameters/turn-rates';
+/** Chart option: what a firmware makes of a share of throw or throttle, as found and, where it differs, as planned. */
 import {sheetAxis, sheetColours} from '../../charts/chart.component';
 
-export function rateOption(curves: readonly RateCurve[], highest: number) {
+interface Curve {
+  readonly of: 'found' | 'planned';
+  readonly points: readonly (readonly [number, number])[];
+}
+
+/** @param start what the share of nothing is called. @param top end of the upright axis. */
+export function curveOption(curves: readonly Curve[], {start, top}: {readonly start: string; readonly top: number}) {
   const colours = sheetColours();
-  const line = ({of, points}: RateCurve) => ({
+  const line = ({of, points}: Curve) => ({
     type: 'line',
     silent: true,
     symbol: 'none',
@@ -24,9 +29,9 @@ export function rateOption(curves: readonly RateCurve[], highest: number) {
     grid: {left: 40, right: curves.length > 1 ? 56 : 14, top: 12, bottom: 24},
     xAxis: sheetAxis(colours, '', {
       ...{min: 0, max: 1, interval: 0.5, splitLine: {show: false}},
-      axisLabel: {color: colours.ink3, fontSize: 11, formatter: (v: number) => (v ? `${v * 100} %` : 'centre')},
+      axisLabel: {color: colours.ink3, fontSize: 11, formatter: (v: number) => (v ? `${v * 100} %` : start)},
     }),
-    yAxis: sheetAxis(colours, '', {min: 0, max: highest}),
+    yAxis: sheetAxis(colours, '', {min: 0, max: top}),
     series: curves.map(line),
   };
 }
