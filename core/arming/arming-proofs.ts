@@ -15,6 +15,8 @@ type ProofAbout = Pick<NewProof, 'at' | 'session' | 'cycles' | 'grounds'> & {
 export interface Verdict {
   readonly holds: boolean;
   readonly text: string;
+  /** Frames of the receiver per second, where they were counted. */
+  readonly frameHz?: number;
 }
 
 /** Motors have to stand within this after the last frame, ms (trade fact). */
@@ -25,12 +27,13 @@ const agreeDeg = 5;
 /** A record, or undefined where nothing was counted or no craft was there. */
 export function armingProof(
   kind: ProofKind,
-  {holds, text}: Verdict,
+  {holds, text, frameHz}: Verdict,
   {counted, ...about}: ProofAbout & {readonly counted: number},
 ): NewProof | undefined {
   const count = countOf(counted);
   const {on} = about;
-  return count === undefined || !isSome(on) ? undefined : {...about, on, kind, holds, text, count};
+  if (count === undefined || !isSome(on)) return undefined;
+  return {...about, on, kind, holds, text, count, ...(frameHz !== undefined && {frameHz})};
 }
 
 export const mountingText = ({roll, pitch, yaw}: Mounting): string => {

@@ -112,6 +112,7 @@ const newProofSchema = z.object({
   grounds: z.array(groundSchema).min(1).max(500),
   on: z.array(z.object({output, serial: id})).min(1),
   count: z.number().int().min(1),
+  frameHz: z.number().positive().optional(),
   replies: z
     .array(
       z.object({

@@ -55,6 +55,8 @@ export interface NewProof extends ProofScope, ProofMoment {
   readonly grounds: Some<Ground>;
   /** Reply loss per level and motor, for kind "replies". */
   readonly replies?: readonly ReplyMeasure[];
+  /** Frames of the receiver per second, for kind "receiver". */
+  readonly frameHz?: number;
 }
 
 export interface ProofRecord extends NewProof {

@@ -110,9 +110,11 @@ export function receiverSheet(q: JudgedCraft, now: ReceiverNow): ReceiverSheet {
 }
 
 /** What moves and sweeps say together; undefined while one of them is missing or said too little. */
-export function receiverVerdict(q: JudgedCraft, {order, ends, isSweeping}: ReceiverNow): Verdict | undefined {
+export function receiverVerdict(q: JudgedCraft, {order, ends, isSweeping, timing}: ReceiverNow): Verdict | undefined {
   const isWhole = ends.length > 0 && !isSweeping && ends.every((e) => !e.advice.missing);
-  return order?.kind === 'found' && isWhole ? judgeReceiver(order, ends, armingField(q, 'receiver').set) : undefined;
+  if (order?.kind !== 'found' || !isWhole) return undefined;
+  const verdict = judgeReceiver(order, ends, armingField(q, 'receiver').set);
+  return {...verdict, ...(timing && {frameHz: timing.rateHz})};
 }
 
 /** Channel of each stick: as the moves found it, before them as it is set. */

@@ -11,6 +11,7 @@ import type {Prediction} from '../../tuning/prediction';
 import {counted} from '../../words/counted';
 import {wholePercent} from '../../words/percent';
 import type {JudgedCraft} from '../craft-question';
+import {sticksSheet, type SticksSheet} from './sticks';
 
 export interface FiltersNow {
   readonly axis: Axis;
@@ -54,6 +55,8 @@ interface DelaySheet {
   readonly load: string | undefined;
   /** What it costs in phase, and where; empty where the delay is not stated. */
   readonly lag: string;
+  /** What a move of the stick takes to the loop, part by part, as planned. */
+  readonly sticks: SticksSheet;
 }
 
 export interface DelayLine {
@@ -110,6 +113,7 @@ function delaySheet(q: JudgedCraft, now: FiltersNow, planned: Prediction): Delay
   return {
     atHz: crossoverHzOf(now.crossover),
     entries: planned.ledger.map(delayLine),
+    sticks: sticksSheet(q),
     total: ms(total),
     surplusMs: Math.max(0, (found ?? 0) - (total ?? Infinity)),
     found: found === undefined ? undefined : ms(found),

@@ -12,7 +12,6 @@ import {
   type GainPart,
   type Quieter,
 } from '../../controller/gains';
-import {valuesPlannedFor} from '../../controller/settings/planned-settings';
 import type {Flight} from '../../flight/flight';
 import type {SettingEntry, SettingValues} from '../../link/setting-shapes';
 import {crossoverFigures, type Crossover, type NoCrossover} from '../../noise/crossover';
@@ -20,6 +19,7 @@ import {capital} from '../../words/capital';
 import {momentText} from '../../words/moment';
 import {wholePercent} from '../../words/percent';
 import type {JudgedCraft} from '../craft-question';
+import {heldAndPlanned} from '../held-and-planned';
 
 export interface GainsNow {
   /** The flight that is open on Noise; undefined where none is. */
@@ -76,17 +76,12 @@ export const gainHeads: readonly string[] = [
 ];
 
 /** Undefined while no controller was read that describes gains of its axes. */
-export function gainsSheet(
-  {record, plan}: Pick<JudgedCraft, 'record' | 'plan'>,
-  now: GainsNow,
-): GainsSheet | undefined {
-  const {settings, identity} = record.found?.controller ?? {};
-  if (!settings || !identity) return undefined;
-  const described = {version: identity.version, entries: settings.entries};
-  const found = settings.values;
-  const planned = {...found, ...valuesPlannedFor(plan.settings, described)};
+export function gainsSheet(q: Pick<JudgedCraft, 'record' | 'plan'>, now: GainsNow): GainsSheet | undefined {
+  const held = heldAndPlanned(q);
+  if (!held) return undefined;
+  const {found, planned} = held;
   const flown = now.flight?.settings;
-  const entries = new Map(settings.entries.map((entry) => [entry.key, entry]));
+  const entries = new Map(held.entries.map((entry) => [entry.key, entry]));
   const rows = gainAxes.flatMap((axis) => {
     const set = gainsIn(planned, axis);
     return set && gainsIn(found, axis) ? [rowOf(axis, {found, planned, entries, flown})] : [];

@@ -1,9 +1,9 @@
 /** Turn rates on screen: found beside planned, degrees per second over the stick, and what a small move is worth. */
 import {sameJson} from '../../canonical-json';
-import {valuesPlannedFor} from '../../controller/settings/planned-settings';
 import {perMicrosecond, rateAt, rateAxes, turnRateIn, type TurnRate} from '../../controller/turn-rates';
 import {capital} from '../../words/capital';
 import type {JudgedCraft} from '../craft-question';
+import {heldAndPlanned} from '../held-and-planned';
 
 export interface RateCurve {
   readonly of: 'found' | 'planned';
@@ -31,14 +31,12 @@ interface RatesSheet {
 export const rateHeads: readonly string[] = ['One µs at the centre', 'Half the throw', 'End of the stick'];
 
 /** Undefined while no controller was read that describes its turn rates in degrees per second. */
-export function ratesSheet({record, plan}: Pick<JudgedCraft, 'record' | 'plan'>): RatesSheet | undefined {
-  const {settings, identity} = record.found?.controller ?? {};
-  const kind = settings?.entries.find(({key}) => key === 'rates.roll_centre')?.kind;
-  if (!settings || !identity || kind?.of !== 'number' || kind.unit !== 'deg/s') return undefined;
-  const described = {version: identity.version, entries: settings.entries};
-  const values = {...settings.values, ...valuesPlannedFor(plan.settings, described)};
+export function ratesSheet(q: Pick<JudgedCraft, 'record' | 'plan'>): RatesSheet | undefined {
+  const held = heldAndPlanned(q);
+  const kind = held?.entries.find(({key}) => key === 'rates.roll_centre')?.kind;
+  if (!held || kind?.of !== 'number' || kind.unit !== 'deg/s') return undefined;
   const rates = rateAxes.flatMap((axis) => {
-    const [found, wanted] = [turnRateIn(settings.values, axis), turnRateIn(values, axis)];
+    const [found, wanted] = [turnRateIn(held.found, axis), turnRateIn(held.planned, axis)];
     return found && wanted ? [{name: capital(axis), found, wanted}] : [];
   });
   return {

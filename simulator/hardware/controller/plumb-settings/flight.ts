@@ -80,7 +80,11 @@ const sticks = [
       },
     },
   ),
-  made('sticks.smoothing_hz', [number(5, 250, 1, 'Hz'), 30], 'Cut-off of the smoothing where it is set.'),
+  made(
+    'sticks.smoothing_hz',
+    [number(5, 250, 1, 'Hz'), 30],
+    'Cut-off of the smoothing where it is set, a low-pass of first order.',
+  ),
   // One cut-off of 2.0 is two in 2.2.
   made(
     'sticks.feed_smoothing_hz',
