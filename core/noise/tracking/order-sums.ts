@@ -3,6 +3,7 @@ import {axes, type Axis} from '../../flight/mapping';
 import type {Line, Phasor} from './block-fit';
 import {criticalValue, fitLaw, speedTerms} from './log-law';
 import {upperMedian} from '../../numbers/median';
+import {normal95} from '../../numbers/student';
 
 export interface OrderAmplitude {
   /** At the speed `atHz`, by the law that the blocks follow, deg/s peak. */
@@ -107,8 +108,8 @@ function amplitudeOf(samples: readonly LineSample[], axis: number): Omit<OrderAm
   const scatter = law
     ? square * law.boundOf(0)
     : criticalValue * Math.sqrt(variance(y) / Math.max(1, quiet.length / 2));
-  // What the noise hides is the same in every block: the scatter between them does not show it.
-  const error = Math.hypot(criticalValue * Math.sqrt(ofNoise), scatter);
+  // What the noise hides is the same in every block: the scatter between them does not show it, and its size is known.
+  const error = Math.hypot(normal95 * Math.sqrt(ofNoise), scatter);
   const amplitude = Math.sqrt(square);
   // Of a root: half the relative error; where the square drowns in its error, the error's own root.
   const bound = square > error ? error / (2 * amplitude) : Math.sqrt(square + error) - amplitude;
