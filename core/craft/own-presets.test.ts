@@ -30,7 +30,11 @@ describe('a preset of one’s own', () => {
     const changed = applyPreset(juniper, preset, ['battery']);
     expect(craftChanges(juniper, changed)).toEqual([{name: 'Battery', from: '6S 1300 mAh', to: '4S 1500 mAh'}]);
     const parameters = applyPreset(juniper, presetOf(sorrel), ['parameters']);
-    expect(craftChanges(juniper, parameters)).toContainEqual({name: 'Timing advance', from: '22.5°', to: '15°'});
+    expect(craftChanges(juniper, parameters)).toContainEqual({
+      name: 'Lowest start-up power',
+      from: '1060 µs',
+      to: '1075 µs',
+    });
     expect(parameters.plan.firmware).toEqual(juniper.plan.firmware);
   });
 

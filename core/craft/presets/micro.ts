@@ -19,7 +19,7 @@ export const micro: Preset = {
     plan: {
       firmware: {family: 'Cadence', version: '2.1', pwmKhz: 48},
       parameters: {
-        timing: same(15),
+        timing: same(22.5),
         activeBraking: same(1),
         demag: same(1),
         startLow: same(1075),
@@ -27,8 +27,8 @@ export const micro: Preset = {
         lowSpeedLimit: same(5),
         throttleMin: calibrated,
         throttleMax: calibrated,
-        toneLoudness: same(140),
-        lostToneLoudness: same(140),
+        toneLoudness: same(200),
+        lostToneLoudness: same(200),
         lostToneWait: same(2),
         temperatureLimit: same(100),
       },
@@ -40,8 +40,10 @@ export const micro: Preset = {
         arms: outputs(4),
         notchHarmonics: [1, 2],
         notchQ: 4,
-        notchMinHz: 150,
-        movingNotches: 0,
+        // Lowest notch at 80 to 100 Hz, and one narrow moving notch beside those that follow the motors: common practice.
+        notchMinHz: 90,
+        movingNotches: 1,
+        movingQ: 8,
         gyroLowPassHz: 300,
         idlePercent: 6,
       },
@@ -51,6 +53,7 @@ export const micro: Preset = {
     startLow: 'Light rotors and stiff ducts: 25 to 50 µs over the default keeps them from stuttering.',
     startHigh: 'Raised together with the lowest power, so that the span between them stays.',
     lowSpeedLimit: '5 protects windings of a few turns when a leaf stops the propeller.',
-    toneLoudness: 'Below a third of the range motors this small are too quiet.',
+    timing: 'Motors of few turns and many revolutions: 22.5° or more keeps them in step (common practice).',
+    toneLoudness: 'Motors this small are quiet: about 200 of 255 is typical.',
   },
 };
