@@ -69,7 +69,7 @@ test('a station and the verdict of an edit stand in the next frames, with eight 
     await expect(page.getByRole('heading', {level: 1, name})).toBeVisible();
   }
   const slow = await slowness(page);
-  const changes = {...(await stationChanges(page, names)), ...(await edits(page))};
+  const changes = {...(await stationChanges(page, names)), ...(await edits(page)), ...(await settingEdits(page))};
   for (const [name, {frames, ms}] of Object.entries(changes))
     console.log(`eight motors, ${name}: ${frames} frames, ${againstReference(ms, slow)}`);
   for (const [name, {frames}] of Object.entries(changes)) expect(frames, name).toBeLessThanOrEqual(maxFrames);
@@ -109,6 +109,23 @@ async function edits(page: Page): Promise<Record<string, Change>> {
   await row.locator('.name').click();
   await expect(row.locator('canvas')).toHaveCount(0);
   return {'edit to verdict': closed, 'edit with its chart open': open};
+}
+
+/** A section of everything else that the flight controller holds is planned, with all its lines on the screen. */
+async function settingEdits(page: Page): Promise<Record<string, Change>> {
+  const views = page.getByRole('group', {name: 'Parameters of'});
+  await views.getByText('Flight controller').click();
+  const lines = page.locator('bx-held-settings button.name');
+  await expect(lines.first()).toBeVisible();
+  expect(await lines.count()).toBeGreaterThan(130);
+  const button = (does: string) => `[aria-label="${does}: Rates"]`;
+  const verdict = 'bx-held-settings tbody tr:first-child td:last-child';
+  const planned = await middle(
+    () => clickUntil(page, button('Plan what was found'), verdict, 'as planned'),
+    () => page.locator(button('Not planned')).click(),
+  );
+  await views.getByText('ESCs').click();
+  return {'edit of nine settings among all': planned};
 }
 
 /** The middle of three. */

@@ -1,6 +1,7 @@
 /** The logbook of a craft: orders with their journals, claims, and the way back. */
 import {signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
+import {provideRouter} from '@angular/router';
 import {settle as stored} from '../testing/settle';
 import type {Craft} from '@core/craft/craft';
 import {snapshotOfFound} from '@core/snapshot/snapshot';
@@ -39,6 +40,7 @@ async function logbook(kept: KeptOrder[], claims: KeptClaim[] = []) {
   };
   TestBed.configureTestingModule({
     providers: [
+      provideRouter([]),
       {provide: WorkStore, useValue: work},
       {
         provide: RecordStore,
