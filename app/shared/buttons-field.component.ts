@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, input, output} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
-import type {Choice} from './choice';
+import type {Choice} from '@core/sheets/choice';
 
 /** One of few, as buttons in a row, with its label: two cells of a form's grid. One is always chosen. */
 @Component({

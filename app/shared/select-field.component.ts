@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, input, output} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
-import type {Choice} from './choice';
+import type {Choice} from '@core/sheets/choice';
 
 /** One of many, in a list that opens, with its label: two cells of a form's grid. */
 @Component({

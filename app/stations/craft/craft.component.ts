@@ -3,7 +3,7 @@ import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
 import {ButtonsFieldComponent} from '../../shared/buttons-field.component';
 import {SelectFieldComponent} from '../../shared/select-field.component';
 import type {Craft} from '@core/craft/craft';
-import type {Choice} from '../../shared/choice';
+import type {Choice} from '@core/sheets/choice';
 import {FormsModule} from '@angular/forms';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
