@@ -49,7 +49,10 @@ export class ControllerTextComponent {
   private readonly files = signal<readonly OpenedText[]>([]);
   /** Id of the text that is looked at first. */
   readonly against = input<string>();
-  protected readonly chosen = linkedSignal(() => this.against());
+  protected readonly chosen = linkedSignal<string | undefined, string | undefined>({
+    source: this.against,
+    computation: (against, before) => against ?? before?.value,
+  });
   protected readonly onlyDiffering = signal(false);
   /** Paths of lines to take over from the other text. */
   protected readonly taken = signal<readonly string[]>([]);

@@ -86,7 +86,11 @@ export class ParametersComponent {
   private readonly inbox = inject(FileInbox);
   /** Id of a snapshot or craft whose flight controller is to be held against this one, from the address. */
   readonly text = input<string>();
-  protected readonly view = linkedSignal<'escs' | 'controller'>(() => (this.text() ? 'controller' : 'escs'));
+  /** A way here without such an id leaves the view as it was. */
+  protected readonly view = linkedSignal<string | undefined, 'escs' | 'controller'>({
+    source: this.text,
+    computation: (text, before) => (text ? 'controller' : (before?.value ?? 'escs')),
+  });
   protected readonly onlyDiffering = signal(false);
   /** Parameter whose line is open. */
   protected readonly opened = signal<string | undefined>(undefined);
