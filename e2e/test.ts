@@ -99,7 +99,8 @@ async function clear(page: Page, origin: string): Promise<void> {
 /**
  * Runs in the page. Where bench and page are stepped, something new comes with every task, and drawing it took most of the
  * time: a screen that changes all the time is drawn every so many ms; one that stood still, or that a hand has just acted
- * on, at once: what a click moves has moved before the next one. What the application is built with draws by whichever
+ * on, at once: what a click moves has moved before the next one. So is what has new elements: nobody acts on a field before
+ * it is filled. What the application is built with draws by whichever
  * comes first of a timer without a time and the next frame.
  */
 function drawRarely(everyMs: number): void {
@@ -115,6 +116,8 @@ function drawRarely(everyMs: number): void {
       waiting.delete(id);
       next = performance.now() + (window.bidexDrawEveryMs ?? 0);
       callback();
+      // What a drawing itself puts on the page is filled by it.
+      added.takeRecords();
     };
     const id = later(draw, ms);
     waiting.set(id, draw);
@@ -134,6 +137,10 @@ function drawRarely(everyMs: number): void {
     cancelAnimationFrame: clear,
   });
   const drawNow = () => later(() => [...waiting.values()].forEach((draw) => draw()));
+  const added = new MutationObserver((changes) => {
+    if (changes.some(({addedNodes}) => addedNodes.length)) drawNow();
+  });
+  added.observe(document, {subtree: true, childList: true});
   for (const act of ['click', 'input', 'change', 'keydown', 'pointerdown', 'pointerup'])
     window.addEventListener(act, drawNow, {capture: true});
 }
