@@ -13,6 +13,17 @@ interface ArmMove {
   readonly yMm: number;
 }
 
+/** The arm in hand: the scale the drawing had when it was taken, and where on it the pointer took it, mm. */
+interface ArmInHand extends ArmMove {
+  readonly scale: number;
+  readonly held: Point;
+}
+
+interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+
 const size = 452;
 /** Farthest an arm may lie from the centre, mm. */
 const maxMm = 2000;
@@ -37,8 +48,7 @@ export class CraftDrawingComponent {
   /** Whether arms can be dragged, or moved with the arrow keys. */
   readonly movable = input(false);
   readonly moved = output<ArmMove>();
-  /** The arm in hand, with the scale the drawing had when it was taken. */
-  private readonly inHand = signal<(ArmMove & {readonly scale: number}) | undefined>(undefined);
+  private readonly inHand = signal<ArmInHand | undefined>(undefined);
 
   protected readonly places = computed(() => {
     const inHand = this.inHand();
@@ -78,22 +88,17 @@ export class CraftDrawingComponent {
 
   protected take(event: PointerEvent, {i, scale}: {i: number; scale: number}): void {
     const {xMm, yMm} = this.arms()[i]!;
-    this.inHand.set({arm: i, xMm, yMm, scale});
+    const at = pointed(event, scale);
+    this.inHand.set({arm: i, xMm, yMm, scale, held: {x: at.x - xMm, y: at.y - yMm}});
     (event.target as Element).setPointerCapture(event.pointerId);
   }
 
   protected drag(event: PointerEvent): void {
     const inHand = this.inHand();
-    const svg = (event.target as SVGElement).ownerSVGElement;
-    if (!inHand || !svg) return;
-    const box = svg.getBoundingClientRect();
-    const onSheet = (at: number, from: number, length: number) => ((at - from) / length) * size - size / 2;
+    if (!inHand) return;
+    const at = pointed(event, inHand.scale);
     const inside = (mm: number) => Math.round(Math.max(-maxMm, Math.min(maxMm, mm)));
-    this.inHand.set({
-      ...inHand,
-      xMm: inside(onSheet(event.clientX, box.left, box.width) / inHand.scale),
-      yMm: inside(-onSheet(event.clientY, box.top, box.height) / inHand.scale),
-    });
+    this.inHand.set({...inHand, xMm: inside(at.x - inHand.held.x), yMm: inside(at.y - inHand.held.y)});
   }
 
   protected drop(): void {
@@ -115,6 +120,16 @@ export class CraftDrawingComponent {
   protected answer(arm: number, sense: RotationDirection): void {
     this.answered.emit({arm, sense});
   }
+}
+
+/** Where the pointer is on the drawing, mm from the centre of the craft; `scale` in units of the drawing per mm. */
+function pointed(event: PointerEvent, scale: number): Point {
+  const box = (event.target as SVGElement).ownerSVGElement!.getBoundingClientRect();
+  const onSheet = (at: number, from: number, length: number) => ((at - from) / length) * size - size / 2;
+  return {
+    x: onSheet(event.clientX, box.left, box.width) / scale,
+    y: -onSheet(event.clientY, box.top, box.height) / scale,
+  };
 }
 
 /** The name stands on the side away from the centre, where no arm line comes from; beyond the disc where that is small. */

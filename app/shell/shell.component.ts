@@ -77,9 +77,12 @@ const isFileField = (target: EventTarget | null): boolean =>
         <kbd>?</kbd>
       </button>
       @if (standIn.isPresent()) {
-        @defer (when fleet.loaded()) {
-          <bx-mishaps />
-        }
+        <div class="late">
+          <span class="room text" aria-hidden="true">Simulate a fault</span>
+          @defer (when fleet.loaded()) {
+            <bx-mishaps />
+          }
+        </div>
       }
       <div class="lamp" [class.on]="bench.isConnected()">
         {{
@@ -191,6 +194,15 @@ const isFileField = (target: EventTarget | null): boolean =>
       font-size: var(--fs-note);
       cursor: pointer;
       padding: var(--s4) var(--s2);
+    }
+    .late {
+      display: grid;
+    }
+    .late > * {
+      grid-area: 1 / 1;
+    }
+    .room {
+      visibility: hidden;
     }
     .text:hover {
       text-decoration: underline;
