@@ -1,9 +1,12 @@
-import {Component, provideZonelessChangeDetection, signal} from '@angular/core';
+import {ChangeDetectionStrategy, Component, provideZonelessChangeDetection, signal} from '@angular/core';
 import {TestBed} from '@angular/core/testing';
 import {NavigationEnd, provideRouter, Router} from '@angular/router';
 import {RootComponent} from './root.component';
 
-@Component({template: '<button [disabled]="true">{{ text() }}</button>'})
+@Component({
+  template: '<button [disabled]="true">{{ text() }}</button>',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
 class ViewComponent {
   protected readonly text = signal('filled');
 }
