@@ -87,8 +87,12 @@ export function encodeSettings(layout: LayoutRevision, values: Settings, base?: 
 
 /** Tenths of a volt and the like have no exact binary form: both ways round to a millionth. */
 const exact = (value: number) => Math.round(value * 1e6) / 1e6;
-const fromStored = ({scale = 1, bias = 0}: Storage, stored: number) => exact((stored + bias) * scale);
-const toStored = ({scale = 1, bias = 0}: Storage, value: number) => exact(value / scale - bias);
+function fromStored({scale = 1, bias = 0, codes = {}}: Storage, stored: number): number {
+  const coded = Object.entries(codes).find(([, code]) => code === stored);
+  return coded ? Number(coded[0]) : exact((stored + bias) * scale);
+}
+const toStored = ({scale = 1, bias = 0, codes}: Storage, value: number): number =>
+  codes?.[value] ?? exact(value / scale - bias);
 
 /** A value of some settings; the default where they do not say it. */
 export const valueIn = (settings: Settings, key: ParameterKey): number => settings[key] ?? definitionOf(key).default;

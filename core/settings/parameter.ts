@@ -20,6 +20,8 @@ export interface Storage {
   /** Value = (stored + bias) × scale. */
   readonly scale?: number;
   readonly bias?: number;
+  /** Values that are stored under a number of their own, which the rule above would give to no other. */
+  readonly codes?: Readonly<Record<number, number>>;
   /** Values this revision cannot hold, although newer ones can. */
   readonly lacks?: readonly number[];
 }

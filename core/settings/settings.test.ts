@@ -29,6 +29,20 @@ const anySettings = (layout: LayoutRevision) =>
   ) as fc.Arbitrary<Settings>;
 
 describe('settings page', () => {
+  it('32 kHz has a code of its own, in the layout that knows it alone; every other frequency reads as before', () => {
+    const stored = (pwm: number) => encodeSettings(8, {pwm})[6];
+    expect([pwmFollows, 24, 32, 48, 96].map(stored)).toEqual([0, 1, 3, 2, 4]);
+    expect(refusalOf(definitionOf('pwm'), 32, 8)).toBeUndefined();
+    expect(refusalOf(definitionOf('pwm'), 32, 6)).toContain('not in firmware with layout 6');
+  });
+
+  it('a temperature limit may be off', () => {
+    const limit = definitionOf('temperatureLimit');
+    expect([0, 60, 140].map((v) => refusalOf(limit, v))).toEqual([undefined, undefined, undefined]);
+    expect([formatValue(limit, 0), formatValue(limit, 105)]).toEqual(['off', '105 °C']);
+    expect(refusalOf(limit, 55)).toContain('one of off, 60,');
+  });
+
   it.each(layoutRevisions)('layout %i: every value comes back, unknown bytes stay', (layout) => {
     fc.assert(
       fc.property(anySettings(layout), fc.uint8Array({minLength: 64, maxLength: 64}), (values, base) => {

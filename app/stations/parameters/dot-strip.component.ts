@@ -125,7 +125,7 @@ export class DotStripComponent {
   protected readonly ticks = computed(() => {
     const {choices, ticks} = this.definition();
     return choices
-      ? choices.map((c) => ({x: this.toX()(c.value), text: c.label}))
+      ? choices.flatMap((c) => (ticks.includes(c.value) ? [{x: this.toX()(c.value), text: c.label}] : []))
       : ticks.map((t) => ({x: this.toX()(t), text: String(t)}));
   });
   protected readonly bars = computed(() => [

@@ -50,7 +50,7 @@ describe('parameter editor', () => {
   });
 
   it('shows a number with its unit', async () => {
-    const {host} = await editor('temperatureLimit', {kind: 'same', value: 105});
-    expect(host.querySelector('input')!.value).toBe('105 °C');
+    const {host} = await editor('currentLimit', {kind: 'same', value: 45});
+    expect(host.querySelector('input')!.value).toBe('45 A');
   });
 });

@@ -2,6 +2,9 @@
 import {beatsWithPwm, commutationRange, fullThrottle} from '../../motor/full-throttle';
 import {plannedMargin} from '../../motor/effects/desync';
 import {driveOf, hoverPwmHz, type EffectQuestion} from '../../motor/effects/effect';
+import {fullThrottleHeat} from '../../motor/effects/pwm';
+import {pwmFollows} from '../../settings/parameters/special-values';
+import {valueIn} from '../../settings/page';
 import {hoverPoint, lostDuty} from '../../motor/hover';
 import {canModel} from '../../motor/model';
 import {startMargin} from '../../motor/starting';
@@ -68,6 +71,22 @@ export const physicsRules: readonly Rule[] = [
         (p) => beatsWithPwm(hoverPwmHz(p), ...turning(p)),
         (p) =>
           `This craft commutates ${kHz(turning(p)[0])} to ${kHz(turning(p)[1])} times a second between hover and full throttle, close to the PWM of ${kHz(hoverPwmHz(p))}: the torque pulses where they meet.`,
+      ),
+  },
+  {
+    id: 'follow-heat',
+    severity: 'warn',
+    keys: ['pwm', 'pwmHigh'],
+    remedy:
+      'Plan a lower highest frequency, or a fixed one. Fly half a minute at full throttle at most, land, and lay a hand on the board.',
+    check: (q) =>
+      onPhysics(
+        q,
+        (p) => p.builtPwmKhz === undefined && valueIn(p.settings, 'pwm') === pwmFollows,
+        (p) => {
+          const [followed, fixed] = [fullThrottleHeat(p, valueIn(p.settings, 'pwmHigh')), fullThrottleHeat(p, 24)];
+          return `At full throttle PWM that follows the speed comes up to ${valueIn(p.settings, 'pwmHigh')} kHz: predicted, each bridge then makes ${followed.toFixed(1)} W of heat, ${(followed / fixed).toFixed(1)} × that of 24 kHz. Boards have burned with it (common practice).`;
+        },
       ),
   },
   {

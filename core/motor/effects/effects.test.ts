@@ -4,9 +4,11 @@ import {juniper} from '@demo/craft/juniper';
 import {sorrel} from '@demo/craft/sorrel';
 import {definitionOf, parameterDefinitions, type ParameterKey} from '../../settings/definitions';
 import {pwmFollows, timingAutomatic} from '../../settings/parameters/special-values';
+import {fullThrottle} from '../full-throttle';
 import {flightMinutes} from '../hover';
 import {hoverPwmHz, type EffectQuestion} from './effect';
 import {effectOf} from './effect-of';
+import {fullThrottleHeat} from './pwm';
 
 const ofJuniper: EffectQuestion = {craft: juniper, deadTimeS: 45e-9, settings: {pwm: 48, timing: 22.5}};
 const ofSorrel: EffectQuestion = {craft: sorrel, deadTimeS: 300e-9, settings: {}, builtPwmKhz: 48};
@@ -107,5 +109,20 @@ describe('the other lines', () => {
     expect(figure('brakeStrength', 10, 'Coast-down in flight', off)).toBe(
       figure('brakeStrength', 100, 'Coast-down in flight', off),
     );
+  });
+});
+
+describe('the heat of a bridge at full throttle', () => {
+  it('is that of edges and body diodes, by hand: V·I·(40 ns) and 0.8 V·I·2·t_dead, times the frequency', () => {
+    const heat = fullThrottleHeat(ofJuniper, 96);
+    const {amps, cellVolts} = fullThrottle(juniper, {pwmHz: 96_000, deadTimeS: 45e-9});
+    const volts = cellVolts * juniper.battery.cells;
+    expect(heat).toBeCloseTo(amps * 96_000 * (volts * 40e-9 + 0.8 * 2 * 45e-9), 9);
+  });
+  it('of PWM that follows is that of its highest frequency', () => {
+    const follows: EffectQuestion = {...ofJuniper, settings: {...ofJuniper.settings, pwmHigh: 96}};
+    const name = 'Heat of each bridge at full throttle';
+    expect(figure('pwm', pwmFollows, name, follows)).toBe(figure('pwm', 96, name));
+    expect(parseFloat(figure('pwm', 96, name)!)).toBeGreaterThan(3 * parseFloat(figure('pwm', 24, name)!));
   });
 });

@@ -3,6 +3,8 @@ import type {ParameterDefinition} from '../parameter';
 import {chosen, everywhere, same, u8} from './coding';
 
 const cellVolts = [2.8, 2.9, 3, 3.1, 3.2, 3.3, 3.4, 3.5, 3.6];
+const off = {value: 0, label: 'off'};
+const upTo140 = Array.from({length: 17}, (_, i) => 60 + 5 * i);
 
 export const protection: readonly ParameterDefinition[] = [
   {
@@ -25,15 +27,13 @@ export const protection: readonly ParameterDefinition[] = [
     key: 'temperatureLimit',
     name: 'Temperature limit',
     aside: 'cuts power at',
+    ...chosen([off, ...upTo140.map((value) => ({value, label: String(value)}))], 105),
     unit: '°C',
-    min: 60,
-    max: 140,
     step: 5,
-    default: 105,
-    ticks: [60, 80, 105, 140],
-    help: 'The ESC takes power back above this.',
+    ticks: [0, 80, 105, 140],
+    help: 'The ESC takes power back above this. Off is common where a board has no sensor, or on a small craft that must never fade.',
     tooLow: 'Weak on a hot day.',
-    tooHigh: 'The bridge ages.',
+    tooHigh: 'The bridge ages; off, nothing stops it from burning.',
     odd: 'that arm fades on a hot day',
     storage: everywhere(u8(18)),
   },
@@ -41,7 +41,7 @@ export const protection: readonly ParameterDefinition[] = [
     key: 'lowVoltageLimit',
     name: 'Low-voltage limit',
     aside: 'per cell',
-    ...chosen([{value: 0, label: 'off'}, ...cellVolts.map((value) => ({value, label: value.toFixed(1)}))], 0),
+    ...chosen([off, ...cellVolts.map((value) => ({value, label: value.toFixed(1)}))], 0),
     unit: 'V',
     step: 0.1,
     help: 'The ESC takes power back when a cell falls below this.',

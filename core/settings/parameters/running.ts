@@ -52,6 +52,7 @@ export const running: readonly ParameterDefinition[] = [
     ...chosen(
       [
         {value: 24, label: '24'},
+        {value: 32, label: '32', rare: true},
         {value: 48, label: '48'},
         {value: 96, label: '96'},
         {value: pwmFollows, label: 'follow'},
@@ -64,9 +65,9 @@ export const running: readonly ParameterDefinition[] = [
     tooHigh: 'Dead time eats torque at low throttle, and the bridge runs warmer.',
     odd: 'that arm answers small throttle changes differently; yaw wanders in a hover',
     storage: {
-      5: u8(6, {scale: 24, lacks: [pwmFollows]}),
-      6: u8(6, {scale: 24, lacks: [pwmFollows]}),
-      8: u8(6, {scale: 24}),
+      5: u8(6, {scale: 24, lacks: [32, pwmFollows]}),
+      6: u8(6, {scale: 24, lacks: [32, pwmFollows]}),
+      8: u8(6, {scale: 24, codes: {32: 3}}),
     },
   },
   {

@@ -2,9 +2,13 @@
 import type {ParameterDefinition} from '../parameter';
 import {everywhere, u16} from './coding';
 
-/** Common practice: calibrated end points of four ESCs differ by up to about 10 µs. */
-const calibratedSpread = 10;
-const common = {unit: 'µs', step: 1, perMotor: true, calibratedSpread} as const;
+/**
+ * Common practice: calibrated low ends of four ESCs differ by up to about 10 µs. A clock is off by a share, so what it makes
+ * of a pulse of twice the length is off by twice as much.
+ */
+const spreadAtLowEndUs = 10;
+const spreadAt = (pulseUs: number) => ({calibratedSpread: (spreadAtLowEndUs * pulseUs) / 1000});
+const common = {unit: 'µs', step: 1, perMotor: true} as const;
 
 export const throttle: readonly ParameterDefinition[] = [
   {
@@ -12,6 +16,7 @@ export const throttle: readonly ParameterDefinition[] = [
     name: 'Throttle minimum',
     aside: 'own per ESC',
     ...common,
+    ...spreadAt(1000),
     min: 1000,
     max: 1100,
     default: 1020,
@@ -28,6 +33,7 @@ export const throttle: readonly ParameterDefinition[] = [
     name: 'Throttle centre',
     aside: 'own per ESC, both ways',
     ...common,
+    ...spreadAt(1500),
     min: 1400,
     max: 1600,
     default: 1500,
@@ -43,6 +49,7 @@ export const throttle: readonly ParameterDefinition[] = [
     name: 'Throttle maximum',
     aside: 'own per ESC',
     ...common,
+    ...spreadAt(2000),
     min: 1800,
     max: 2000,
     default: 1980,

@@ -25,7 +25,7 @@ interface MotorCell {
 }
 
 /** So many choices stand beside each other; more are listed. */
-const maxFew = 4;
+const maxFew = 5;
 /** So many choices can be told apart by their first letter: one cell per motor has room for it. */
 const maxLettered = 3;
 /** So many motors' values are told one by one; of more the least and the most. */

@@ -8,6 +8,7 @@ import type {Found} from '../../bench/found';
 import {wantedDirections} from '../../craft/craft';
 import {sleep} from '../../link/port';
 import type {Sighting} from './sighting';
+import {definitionOf} from '../../settings/definitions';
 import {throttleRange} from './throttle-range';
 import {mixerOf} from '../../craft/mixer';
 import {foundAsPlanned} from '../../testing/found-as-planned';
@@ -30,7 +31,7 @@ describe('the throttle range', () => {
       ends([1020, 1983], [1024, 1976], [1017, 1980]),
       ['expected spread'],
     ],
-    ['equal ends were typed', ends([1050, 1950], [1050, 1950]), ['hand-set', 'ends not reached']],
+    ['equal ends were typed, which is a way of its own', ends([1050, 1950], [1050, 1950]), ['hand-set']],
     ['calibrated apart', ends([1020, 1980], [1048, 1980]), ['too far apart']],
     [
       'a receiver that does not reach the ends',
@@ -39,6 +40,22 @@ describe('the throttle range', () => {
     ],
     ['a narrow range', ends([1090, 1850], [1091, 1851]), ['expected spread', 'ends not reached', 'narrow']],
   ])('%s', (_, found, expected) => expect(words(found)).toEqual(expected));
+
+  it('typed ends say what of the travel does nothing, where that is more than calibration leaves', () => {
+    const text = (min: number, max: number) =>
+      throttleRange(ends([min, max], [min, max]), 2).remarks.find((r) => r.word === 'hand-set')?.text;
+    expect(text(1050, 1950)).toContain('the first 50 and the last 50 µs do nothing');
+    expect(text(1020, 1980)).not.toContain('do nothing');
+  });
+
+  it('allows high ends twice the spread of low ones, as the comparison with the plan does: a clock is off by a share', () => {
+    expect(words(ends([1020, 1970], [1025, 1988]))).toEqual(['expected spread']);
+    expect(words(ends([1020, 1970], [1025, 1991]))).toEqual(['too far apart']);
+    const spreads = (['throttleMin', 'throttleCentre', 'throttleMax'] as const).map(
+      (k) => definitionOf(k).calibratedSpread,
+    );
+    expect(spreads).toEqual([10, 15, 20]);
+  });
 
   it('of a motor that turns both ways has its centre in the middle', () => {
     const both = ends([1020, 1980], [1022, 1979]);

@@ -59,17 +59,13 @@ const outputsOf = (ends: readonly EscEnds[], motors: number): string =>
 
 function spreadRemarks(ends: readonly EscEnds[]): Remark[] {
   if (ends.length < 2) return [];
-  const usual = definitionOf('throttleMin').calibratedSpread!;
+  const usual = {
+    low: definitionOf('throttleMin').calibratedSpread!,
+    high: definitionOf('throttleMax').calibratedSpread!,
+  };
   const [low, high] = [spreadOf(ends.map((e) => e.minUs)), spreadOf(ends.map((e) => e.maxUs))];
-  if (low === 0 && high === 0)
-    return [
-      {
-        tag: 'wait',
-        word: 'hand-set',
-        text: 'All ends are equal to the microsecond, so they were typed and not calibrated: each ESC reads pulses with its own clock, so motors start and reach full throttle up to about 10 µs apart. Calibrate to take that out.',
-      },
-    ];
-  if (low <= usual && high <= 2 * usual)
+  if (isTyped(ends)) return [typedRemark(ends[0]!, usual)];
+  if (low <= usual.low && high <= usual.high)
     return [
       {
         tag: 'ok',
@@ -81,13 +77,28 @@ function spreadRemarks(ends: readonly EscEnds[]): Remark[] {
     {
       tag: 'diff',
       word: 'too far apart',
-      text: `Low ends differ by ${low} µs, high ends by ${high} µs; clocks explain about ${usual} and ${2 * usual} µs. They were calibrated apart from each other: calibrate all at once.`,
+      text: `Low ends differ by ${low} µs, high ends by ${high} µs; clocks explain about ${usual.low} and ${usual.high} µs. They were calibrated apart from each other: calibrate all at once.`,
     },
   ];
 }
 
-/** Ends far inside 1000 and 2000 on every ESC: what calibrated them did not reach the ends. */
+/** Calibration never leaves several ESCs equal to the microsecond: a person typed these. */
+const isTyped = (ends: readonly EscEnds[]): boolean =>
+  ends.length > 1 && spreadOf(ends.map((e) => e.minUs)) === 0 && spreadOf(ends.map((e) => e.maxUs)) === 0;
+
+function typedRemark({minUs, maxUs}: EscEnds, usual: {readonly low: number; readonly high: number}): Remark {
+  const [idle, lost] = [minUs - trueEnds.lowest, trueEnds.highest - maxUs];
+  const outside = idle > insideUs.most || lost > insideUs.most;
+  return {
+    tag: 'wait',
+    word: 'hand-set',
+    text: `All ends are equal to the microsecond, ${minUs} and ${maxUs}: they were typed, which is a way of its own. Each ESC reads pulses with its own clock, so motors start up to about ${usual.low} µs apart and reach full throttle up to about ${usual.high} µs apart.${outside ? ` Of the 1000 to 2000 µs that a flight controller sends, the first ${idle} and the last ${lost} µs do nothing.` : ''} Calibration takes that out.`,
+  };
+}
+
+/** Ends far inside 1000 and 2000 on every ESC that were calibrated: what calibrated them did not reach the ends. */
 function reachRemarks(ends: readonly EscEnds[], motors: number): Remark[] {
+  if (isTyped(ends)) return [];
   const high = ends.filter((e) => trueEnds.highest - e.maxUs > insideUs.most);
   const low = ends.filter((e) => e.minUs - trueEnds.lowest > insideUs.most);
   if (ends.length < 2 || (high.length < ends.length && low.length < ends.length)) return [];
