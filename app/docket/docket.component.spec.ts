@@ -49,7 +49,7 @@ function docket(
       {provide: StandInStore, useValue: fakeStandIn(bench.calls)},
       {provide: WorkStore, useValue: work},
       {provide: RecordStore, useValue: {found: signal(record.found)}},
-      {provide: CraftQuestionStore, useValue: {question: computed(question)}},
+      {provide: CraftQuestionStore, useValue: {question: computed(question), judged: signal(undefined)}},
       {provide: FleetStore, useValue: fleet},
       provideRouter([]),
     ],

@@ -6,6 +6,7 @@ import {settle as stored} from '../testing/settle';
 import type {Craft} from '@core/craft/craft';
 import {snapshotOfFound} from '@core/snapshot/snapshot';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
+import {CraftQuestionStore} from '../state/craft-question.store';
 import {FleetStore} from '../state/fleet.store';
 import {RecordStore} from '../state/record.store';
 import {WorkStore} from '../state/work.store';
@@ -41,6 +42,7 @@ async function logbook(kept: KeptOrder[], claims: KeptClaim[] = []) {
   TestBed.configureTestingModule({
     providers: [
       provideRouter([]),
+      {provide: CraftQuestionStore, useValue: {judged: signal(undefined)}},
       {provide: WorkStore, useValue: work},
       {
         provide: RecordStore,

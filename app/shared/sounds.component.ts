@@ -1,17 +1,25 @@
-import {ChangeDetectionStrategy, Component, signal} from '@angular/core';
-import {playTones, signalTones, startTones} from './tones';
+import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
+import {startSounds, type StartTones} from '@core/sheets/sounds/start-sounds';
+import {CraftQuestionStore} from '../state/craft-question.store';
+import {playTones} from './tones';
 
 /** What ESCs sound after power-up, in words and to hear. */
 @Component({
   selector: 'bx-sounds',
   template: `
-    <p>
-      <b>Listen:</b> three rising tones say that an ESC has power and runs its firmware; two more that it receives the
-      throttle signal. An ESC in its bootloader stays silent after the first part, or altogether.
-    </p>
-    <button type="button" class="link" [disabled]="playing()" (click)="play(true)">Play all five</button>
-    ·
-    <button type="button" class="link" [disabled]="playing()" (click)="play(false)">Play the first three</button>
+    @for (sound of sounds(); track sound.of) {
+      <p>
+        <b>{{ sound.of || 'Listen' }}:</b> {{ sound.text }}
+      </p>
+      <button type="button" class="link" [disabled]="playing()" (click)="play([sound.tones.power, sound.tones.signal])">
+        Play all of them
+      </button>
+      ·
+      <button type="button" class="link" [disabled]="playing()" (click)="play([sound.tones.power])">
+        Play the first part
+      </button>
+    }
+    <p>An ESC in its bootloader stays silent after the first part, or altogether.</p>
   `,
   styles: `
     :host {
@@ -31,11 +39,13 @@ import {playTones, signalTones, startTones} from './tones';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SoundsComponent {
+  private readonly judged = inject(CraftQuestionStore).judged;
+  protected readonly sounds = computed(() => startSounds(this.judged()));
   protected readonly playing = signal(false);
 
-  protected async play(all: boolean): Promise<void> {
+  protected async play(parts: readonly StartTones['power'][]): Promise<void> {
     this.playing.set(true);
-    await playTones(all ? [startTones, signalTones] : [startTones]);
+    await playTones(parts);
     this.playing.set(false);
   }
 }

@@ -6,16 +6,6 @@ interface Tone {
   readonly ms: number;
 }
 
-/** Three rising tones: power and firmware. Two more: a valid throttle signal. Pitches are our own; ESCs differ. */
-export const startTones: readonly Tone[] = [
-  {hz: 880, ms: 160},
-  {hz: 1047, ms: 160},
-  {hz: 1319, ms: 200},
-];
-export const signalTones: readonly Tone[] = [
-  {hz: 1047, ms: 140},
-  {hz: 1568, ms: 260},
-];
 const gapMs = 60;
 const pauseMs = 500;
 

@@ -36,7 +36,8 @@ export const CraftQuestionStore = signalStore(
       judged: computed(() => {
         const craft = fleet.current();
         if (!craft) return undefined;
-        return judgedCraft({craft, record: record.record(), now: bench.moment(), board: shelf.boardOf(craft)});
+        const [board, releases] = [shelf.boardOf(craft), shelf.catalogue()?.releases];
+        return judgedCraft({craft, record: record.record(), now: bench.moment(), board, releases});
       }),
     };
   }),

@@ -31,6 +31,11 @@ export class PlanEdits {
     this.fleet.setParameter(definition.key, setOnMotors(planned, {value, motors, held: values}));
   }
 
+  /** A value for every motor. */
+  setAll(key: ParameterKey, value: number): void {
+    this.fleet.setParameter(key, {kind: 'same', value});
+  }
+
   clear(key: ParameterKey): void {
     this.fleet.clearParameter(key);
   }

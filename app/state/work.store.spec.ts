@@ -57,6 +57,7 @@ async function workshop() {
     images: signal({}),
     loading: signal(false),
     boardOf: () => undefined,
+    catalogue: signal(undefined),
     imageFor: memoryShelf.imageFor.bind(memoryShelf),
     controllerImage: (craft: Pick<Craft, 'plan'>, board = '') => memoryShelf.controllerImage(craft, board),
     keepWhatWasRead: () => Promise.resolve(),

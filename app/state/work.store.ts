@@ -108,6 +108,7 @@ export const WorkStore = signalStore(
         measured: store._measured(),
         sightings: record.sightings(),
         board: shelf.boardOf(craft),
+        releases: shelf.catalogue()?.releases,
       });
       // While the shelf is being read, a missing image is no news yet.
       return !built.ok && built.problem.code === 'no-image' && shelf.loading() ? undefined : built;
@@ -143,7 +144,8 @@ export const WorkStore = signalStore(
       const found = record.found();
       const processor = found?.controller?.identity;
       const held = heldDirections(found);
-      return judgePlan({craft, escs: store.plannedEscs(), sightings, processor, held, board: shelf.boardOf(craft)});
+      const [escs, board, releases] = [store.plannedEscs(), shelf.boardOf(craft), shelf.catalogue()?.releases];
+      return judgePlan({craft, escs, sightings, processor, held, board, releases});
     }),
   })),
   withProps(() => ({

@@ -3,6 +3,7 @@ import * as ed25519 from '@noble/ed25519';
 import {sha256, sha512} from '@noble/hashes/sha2.js';
 import {bytesToHex, hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
 import * as z from 'zod';
+import {pulseProtocols} from '../dshot/protocol';
 import {failure, success, type Problem, type Result} from '../problem';
 import {controllerBoardSchema, controllerReleaseSchema} from './controller-releases';
 
@@ -20,8 +21,14 @@ const boardSchema = z.object({
   amps: z.number().positive(),
   cells: z.string(),
   features: z.array(z.string()),
+  /** What its maker leaves ESC parameters at, by their key; those that are not named stay at the firmware's default. */
+  defaults: z.record(z.string(), z.number()).optional(),
 });
 export type Board = z.infer<typeof boardSchema>;
+
+const tonesSchema = z
+  .array(z.object({hz: z.number().min(20).max(20_000), ms: z.number().int().min(10).max(5000)}))
+  .max(20);
 
 const releaseSchema = z.object({
   id: z.string(),
@@ -35,6 +42,10 @@ const releaseSchema = z.object({
   date: z.iso.date(),
   note: z.string(),
   features: z.array(z.string()),
+  /** Pulses that it takes beside DShot; undefined where the catalogue does not say. */
+  pulses: z.array(z.enum(pulseProtocols)).optional(),
+  /** What it sounds after power-up: that it runs, then that it receives the throttle signal. */
+  tones: z.object({power: tonesSchema, signal: tonesSchema}).optional(),
   /** PWM frequency built in, kHz. */
   pwmKhz: z.number().int().positive().optional(),
   /** Versions of the base a reply module works with. */
@@ -66,6 +77,13 @@ export const signedCatalogueSchema = z.object({catalogue: z.string(), signature:
 const releasePublicKey = '6b3c4cd6691b4675ac47d91fb932ca2f9ad528c3cd9a4405107a77e12a0def9d';
 
 export const sha256Hex = (bytes: Uint8Array): string => bytesToHex(sha256(bytes));
+
+/** The release that an ESC runs or will run, by what its identity says; undefined where the catalogue does not have it. */
+export const releaseOf = (
+  releases: readonly Release[],
+  {family, version, variant, board}: Pick<Release, 'family' | 'version' | 'variant' | 'board'>,
+): Release | undefined =>
+  releases.find((r) => r.family === family && r.version === version && r.variant === variant && r.board === board);
 
 /** What a release is called, without its family. */
 export const releaseTitle = ({version, pwmKhz, variant}: Pick<Release, 'version' | 'pwmKhz' | 'variant'>): string =>

@@ -8,6 +8,7 @@ import type {ImagePart} from '../firmware/plan/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
 import {firmwareName} from '../firmware/plan/firmware-plan';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
+import type {Release} from '../firmware/releases';
 import {equalSerialFindings} from '../compare/rules/equal-serials';
 import {controllerWork, type ControllerImage} from './controller-work';
 import {escWork} from './esc-work';
@@ -68,6 +69,8 @@ export interface OrderQuestion {
   readonly measured?: readonly MeasuredBefore[];
   /** What the ESC boards of the craft are rated for, where it is known. */
   readonly board?: BoardRating | undefined;
+  /** What the catalogue says of published firmware. */
+  readonly releases?: readonly Release[] | undefined;
 }
 
 /** Builds the order of `kinds`, or says why there is none. An order without steps means: nothing to do. */
@@ -167,7 +170,7 @@ function leftOutOf({found, leave}: OrderQuestion): LeftOut[] {
 
 /** The plan held against its rules, on the firmware that will run. */
 function judged(
-  {craft, found, leaveSteps, sightings, board}: OrderQuestion,
+  {craft, found, leaveSteps, sightings, board, releases}: OrderQuestion,
   escs: readonly OrderEsc[],
 ): readonly Finding[] {
   const isWritten = !leaveSteps?.includes('write-firmware');
@@ -178,6 +181,7 @@ function judged(
     processor: found.controller?.identity,
     held: heldDirections(found),
     board,
+    releases,
   });
 }
 

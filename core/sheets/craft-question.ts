@@ -1,5 +1,5 @@
 /** Everything that a sheet may look at, put together once per change: what the plan asks, what was found, proven and is now. */
-import type {Board} from '../firmware/releases';
+import type {Board, Release} from '../firmware/releases';
 import {findDifferences, type Differences} from '../compare/difference';
 import type {Plan} from '../craft/craft';
 import {wholePlan} from '../craft/whole-plan';
@@ -33,6 +33,8 @@ export interface JudgedCraft extends RouteQuestion {
   readonly states: Readonly<Record<StationName, StationState>>;
   /** What the catalogue knows of the planned ESC board. */
   readonly board: Board | undefined;
+  /** What the catalogue says of published ESC firmware; undefined until it was read. */
+  readonly releases?: readonly Release[] | undefined;
 }
 
 export interface CraftQuestion extends JudgedCraft {
@@ -40,7 +42,7 @@ export interface CraftQuestion extends JudgedCraft {
 }
 
 /** What is not computed from the rest. */
-export type CraftSources = RouteQuestion & Pick<JudgedCraft, 'board'>;
+export type CraftSources = RouteQuestion & Pick<JudgedCraft, 'board' | 'releases'>;
 
 export function judgedCraft(sources: CraftSources): JudgedCraft {
   const {craft, record} = sources;

@@ -9,6 +9,12 @@ export const pwmBuilds: readonly PwmBuild[] = [24, 48, 96];
 
 const range = (from: number, to: number) => Array.from({length: to - from + 1}, (_, i) => from + i);
 
+const tone = (hz: number, ms: number) => ({hz, ms});
+const tones: MadeRelease['tones'] = {
+  power: [tone(1319, 90), tone(1568, 90), tone(2093, 140)],
+  signal: [tone(1568, 90), tone(2093, 180)],
+};
+
 /** Oldest first. */
 export const cadenceReleases: readonly MadeRelease[] = [
   {
@@ -21,6 +27,8 @@ export const cadenceReleases: readonly MadeRelease[] = [
     date: '2023-11-18',
     changed: range(0, 12),
     note: 'DShot, no replies.',
+    pulses: ['analog', 'oneshot125', 'oneshot42'],
+    tones,
   },
   {
     version: '2.0',
@@ -32,6 +40,8 @@ export const cadenceReleases: readonly MadeRelease[] = [
     date: '2025-02-08',
     changed: [0, 2, 3, 6, 7, 10, 12],
     note: 'Bidirectional DShot up to DShot300.',
+    pulses: ['analog', 'oneshot125'],
+    tones,
   },
   {
     version: '2.1',
@@ -43,6 +53,8 @@ export const cadenceReleases: readonly MadeRelease[] = [
     date: '2026-04-25',
     changed: [0, 4, 7, 9],
     note: 'Bidirectional DShot, quicker replies, softer start.',
+    pulses: ['analog', 'oneshot125'],
+    tones,
   },
 ];
 

@@ -4,9 +4,13 @@ import {identityBytes, writeIdentity, type Feature, type VersionBounds} from '@c
 import {type Variant} from '@core/settings/variant';
 import type {Image} from '@core/firmware/image';
 import type {LayoutRevision} from '@core/settings/definitions';
+import type {Release} from '@core/firmware/releases';
 import {madeNoise} from './made-noise';
 
-export interface MadeRelease {
+/** What the catalogue says of a release, and its image does not. */
+type Published = Pick<Release, 'pulses' | 'tones'>;
+
+export interface MadeRelease extends Published {
   readonly version: string;
   readonly layout: LayoutRevision;
   /** Lowest bootloader revision that can write it. */

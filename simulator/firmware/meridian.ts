@@ -9,6 +9,19 @@ import {makeImage, type MadeRelease} from './image-maker';
 
 const range = (from: number, to: number) => Array.from({length: to - from + 1}, (_, i) => from + i);
 
+const allPulses: MadeRelease['pulses'] = ['analog', 'oneshot125', 'oneshot42', 'multishot'];
+/** From 4.0 on the short pulses are gone. */
+const longPulses: MadeRelease['pulses'] = ['analog', 'oneshot125'];
+const tone = (hz: number, ms: number) => ({hz, ms});
+const tones3: MadeRelease['tones'] = {
+  power: [tone(880, 160), tone(1047, 160), tone(1319, 200)],
+  signal: [tone(1047, 140), tone(1568, 260)],
+};
+const tones4: MadeRelease['tones'] = {
+  power: [tone(784, 120), tone(988, 120), tone(1175, 120), tone(1568, 220)],
+  signal: [tone(1568, 120), tone(1175, 260)],
+};
+
 /** Oldest first. */
 export const meridianReleases: readonly MadeRelease[] = [
   {
@@ -21,6 +34,8 @@ export const meridianReleases: readonly MadeRelease[] = [
     date: '2024-03-02',
     changed: range(0, 41),
     note: 'DShot, active braking.',
+    pulses: allPulses,
+    tones: tones3,
   },
   {
     version: '3.9',
@@ -32,6 +47,8 @@ export const meridianReleases: readonly MadeRelease[] = [
     date: '2024-10-19',
     changed: [0, 5, 6, 7, 8, 9, 10, 11, 19, 20, 21, 22, 23, 28, 29, 30, 31, 32, 37],
     note: 'Smoother low throttle.',
+    pulses: allPulses,
+    tones: tones3,
   },
   {
     version: '4.0',
@@ -43,6 +60,8 @@ export const meridianReleases: readonly MadeRelease[] = [
     date: '2025-05-11',
     changed: [0, 1, 12, 13, 24],
     note: 'Withdrawn: current limit ignored after a desync. Use 4.1 or newer.',
+    pulses: longPulses,
+    tones: tones4,
   },
   {
     version: '4.1',
@@ -54,6 +73,8 @@ export const meridianReleases: readonly MadeRelease[] = [
     date: '2025-09-27',
     changed: [0, 9, 10, 25, 33],
     note: 'Bidirectional DShot.',
+    pulses: longPulses,
+    tones: tones4,
   },
   {
     version: '4.2',
@@ -65,6 +86,8 @@ export const meridianReleases: readonly MadeRelease[] = [
     date: '2026-06-14',
     changed: [0, 2, 14, 15, 16, 26, 34, 35, 38],
     note: 'Bidirectional DShot, speed-following PWM, start-up melody.',
+    pulses: longPulses,
+    tones: tones4,
   },
   {
     version: '4.3-b1',
@@ -76,6 +99,8 @@ export const meridianReleases: readonly MadeRelease[] = [
     date: '2026-10-30',
     changed: [0, 3, 17, 27, 41],
     note: 'Trial build. Open fault: start-up stutter below 30 °C on M32 boards.',
+    pulses: longPulses,
+    tones: tones4,
   },
 ];
 

@@ -17,6 +17,7 @@ export const boards: readonly Board[] = [
     amps: 45,
     cells: '3–6S',
     features: ['current sensor', 'temperature sensor'],
+    defaults: {timing: 22.5, pwm: 48, temperatureLimit: 110, currentLimit: 45},
   },
   {
     name: 'Basalt 30',
@@ -47,6 +48,8 @@ export const boards: readonly Board[] = [
     amps: 40,
     cells: '3–6S',
     features: ['current sensor'],
+    // No sensor of temperature: a limit would rest on nothing.
+    defaults: {temperatureLimit: 0, currentLimit: 40},
   },
   {
     name: 'Chalk 5',
@@ -96,6 +99,8 @@ function published(
       features: [...features],
       bootRevision,
       ...(features.includes('replies') && {needsController}),
+      ...(made.pulses && {pulses: [...made.pulses]}),
+      ...(made.tones && {tones: made.tones}),
       ...more,
     },
   };

@@ -147,7 +147,8 @@ export const SpinHoldStore = signalStore(
         store.end();
         const found = record.found();
         const esc = found && foundEsc(found, output);
-        const asked = {kind, output, settings: esc?.settings?.values, answered: esc !== undefined, samples};
+        const {protocol} = fleet.current()!.plan.controller;
+        const asked = {kind, output, settings: esc?.settings?.values, answered: esc !== undefined, samples, protocol};
         patchState(store, {advice: {output, kind, ...adviceOn(asked)}});
       },
       /** Plans start-up powers for the ESC of an output. */

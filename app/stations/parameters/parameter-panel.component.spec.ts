@@ -57,10 +57,12 @@ describe('an open line', () => {
     const {host, changes} = panel('activeBraking');
     button(host, 'As it was found').click();
     button(host, 'off of motor 3 for all').click();
+    button(host, 'Default, on').click();
     button(host, 'Do not set it').click();
     expect(changes).toEqual([
       ['activeBraking', {kind: 'per motor', values: [1, 1, 0, 1]}],
       ['activeBraking', {kind: 'same', value: 0}],
+      ['activeBraking', {kind: 'same', value: 1}],
       ['activeBraking', undefined],
     ]);
   });

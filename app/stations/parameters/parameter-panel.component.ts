@@ -55,6 +55,10 @@ export class ParameterPanelComponent {
     this.plan.adopt(this.definition().key, motor);
   }
 
+  protected planFor(value: number): void {
+    this.plan.setAll(this.definition().key, value);
+  }
+
   protected leaveOpen(): void {
     this.plan.clear(this.definition().key);
   }

@@ -6,7 +6,8 @@ import type {Melody} from '@core/sheets/parameters/sounds';
 import {pickedFiles} from '../../shared/picked-files';
 import {ProblemComponent} from '../../shared/problem.component';
 import {SoundsComponent} from '../../shared/sounds.component';
-import {lostTone, playTones, startTones, tonesOf} from '../../shared/tones';
+import {typicalTones} from '@core/sheets/sounds/start-sounds';
+import {lostTone, playTones, tonesOf} from '../../shared/tones';
 import {FileInbox} from '../../state/file-inbox';
 import {SoundsStore} from '../../state/spin/sounds.store';
 import {MelodyRollComponent} from './melody-roll.component';
@@ -50,6 +51,6 @@ export class SoundsViewComponent {
   protected async sound(output: number, kind: 'usual' | 'lost-craft', loudness: number | undefined): Promise<void> {
     const isStandIn = await this.sounds.sound(output, kind);
     if (isStandIn && loudness !== undefined)
-      await playTones([kind === 'usual' ? startTones.slice(0, 1) : lostTone], {loudness});
+      await playTones([kind === 'usual' ? typicalTones.power.slice(0, 1) : lostTone], {loudness});
   }
 }

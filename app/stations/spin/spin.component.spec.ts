@@ -70,7 +70,7 @@ async function spin({isSurveyed = true, change = (_: ReturnType<typeof fakeBench
         },
       },
       {provide: RecordStore, useValue: record},
-      {provide: ShelfStore, useValue: {boardOf: () => undefined}},
+      {provide: ShelfStore, useValue: {boardOf: () => undefined, catalogue: signal(undefined)}},
     ],
   });
   withoutCharts(MotorOrderComponent);

@@ -1,7 +1,7 @@
 /** A rule across parameters: what it looks at, and what it says when it is broken. */
 import type {Craft} from '../../craft/craft';
 import type {Found} from '../../bench/found';
-import type {Board} from '../../firmware/releases';
+import type {Board, Release} from '../../firmware/releases';
 import type {Hardware} from '../../firmware/plan/fit';
 import type {Identity} from '../../firmware/identity';
 import type {EffectQuestion} from '../../motor/effects/effect';
@@ -30,6 +30,8 @@ export interface RuleQuestion {
   readonly processor: Pick<ControllerIdentity, 'chip' | 'clockMhz'> | undefined;
   /** What the ESC boards of the craft are rated for; undefined where no catalogue tells it. */
   readonly board?: BoardRating | undefined;
+  /** What the catalogue says of published firmware. */
+  readonly releases?: readonly Release[] | undefined;
   /** What decides over directions as it is held now; undefined before a survey. */
   readonly held: HeldDirections | undefined;
 }

@@ -1,15 +1,18 @@
 /** Each rule: a plan that breaks it, the words, and the demo's own plans that break none. */
 import {describe, expect, it} from 'vitest';
 import {Harness, demoCraft, shelf} from '@simulator/testing/bench-harness';
+import received from '../../../demo/catalogue.json';
 import {wantedDirections, type Craft, type PlannedValue} from '../../craft/craft';
 import type {ParameterKey} from '../../settings/definitions';
 import {bothWays, pwmFollows} from '../../settings/parameters/special-values';
+import type {Catalogue} from '../../firmware/releases';
 import type {Found} from '../../bench/found';
 import type {Sighting} from '../../spin/sighting/sighting';
 import {makeWorkOrder} from '../../run/order/make-order';
 import {judgePlan, ruleQuestion, rules} from './judge-plan';
 import {packRuleIds} from './pack';
 
+const {releases} = JSON.parse(received.catalogue) as Catalogue;
 const benches: Record<string, Found> = {};
 for (const id of ['juniper', 'sorrel', 'alder']) {
   const h = new Harness({craft: demoCraft(id)});
@@ -41,7 +44,7 @@ function craftWith(id: string, {set = {}, controller, version, pwmKhz, ...more}:
 }
 const judge = (id: string, change: Change = {}, sightings: readonly Sighting[] = []) => {
   const craft = craftWith(id, change);
-  return judgePlan(ruleQuestion(craft, benches[id]!, shelf.imageFor(craft), sightings));
+  return judgePlan({...ruleQuestion(craft, benches[id]!, shelf.imageFor(craft), sightings), releases});
 };
 const seen = (output: number, over: Partial<Sighting> = {}): Sighting => ({
   output,
@@ -66,6 +69,27 @@ const arm = {use: 'arm', channel: 5, fromUs: 1700, toUs: 2100} as const;
 const sticks = {kind: 'serial', port: 2, roll: 1, pitch: 2, throttle: 3, yaw: 4, deadBandUs: 0} as const;
 
 const broken: readonly [string, string, Change, 'refuse' | 'warn', RegExp][] = [
+  [
+    'pulses-taken',
+    'juniper',
+    {controller: {protocol: 'multishot', replies: false}},
+    'refuse',
+    /Meridian 4\.2 takes Analog pulse, Oneshot125 and DShot, not Multishot: motors would not turn/,
+  ],
+  [
+    'low-end-arms',
+    'juniper',
+    {controller: {protocol: 'analog', replies: false}, set: {throttleMin: 1005}},
+    'warn',
+    /low end is 1005 µs, .* up to 1010 µs .* never arms/,
+  ],
+  [
+    'follow-heat',
+    'juniper',
+    {set: {pwm: pwmFollows, pwmHigh: 128}},
+    'warn',
+    /comes up to 128 kHz: predicted, .* W of heat, 5\.3 × that of 24 kHz/,
+  ],
   ['arm-switch', 'juniper', {controller: {switches: []}}, 'refuse', /arms by the sticks/],
   [
     'arm-switch',

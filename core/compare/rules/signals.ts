@@ -5,8 +5,9 @@ import {hears, maxLoadText} from '../../controller/signal-pair';
 import {bitUs, isDigital, protocolName} from '../../dshot/protocol';
 import {wantedDirections, type RotationDirection} from '../../craft/craft';
 import {findChip} from '../../firmware/chips';
+import {releaseOf, type Release} from '../../firmware/releases';
 import {motorList} from '../../words/motor-list';
-import {heldBy, onMotors, type Rule, type RuleQuestion} from './rule';
+import {heldBy, onMotors, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
 
 const other = (sense: RotationDirection): RotationDirection =>
   sense === 'clockwise' ? 'counter-clockwise' : 'clockwise';
@@ -22,6 +23,13 @@ function wrongWay({craft, escs, sightings}: RuleQuestion): number[] {
     return planned <= 1 && will !== wanted[seen.arm] ? [esc.output] : [];
   });
 }
+
+/** Pulses that the firmware of an ESC takes; undefined where the catalogue does not say. */
+const takenPulses = ({releases}: RuleQuestion, {identity}: PlannedEsc): Release['pulses'] =>
+  identity && releaseOf(releases ?? [], identity)?.pulses;
+
+const pulsesText = (pulses: NonNullable<Release['pulses']>): string =>
+  pulses.length ? `${pulses.map((p) => protocolName[p]).join(', ')} and DShot` : 'DShot alone';
 
 export const signalRules: readonly Rule[] = [
   {
@@ -78,6 +86,22 @@ export const signalRules: readonly Rule[] = [
             ? `${protocolName[protocol]} with replies is faster than ${name} receives: replies look fine on the bench and fail in flight. It receives DShot${rate}.`
             : `${name} cannot receive ${protocolName[protocol]}: motors would not turn.`;
         },
+      );
+    },
+  },
+  {
+    id: 'pulses-taken',
+    severity: 'refuse',
+    keys: [],
+    remedy: 'Plan a protocol that it takes on the Signal station, or another firmware on the Firmware station.',
+    check: (q) => {
+      const {protocol} = q.craft.plan.controller;
+      if (isDigital(protocol)) return undefined;
+      return onMotors(
+        q,
+        (esc) => takenPulses(q, esc)?.includes(protocol) === false,
+        (esc) =>
+          `${esc.identity!.family} ${esc.identity!.version} takes ${pulsesText(takenPulses(q, esc)!)}, not ${protocolName[protocol]}: motors would not turn.`,
       );
     },
   },

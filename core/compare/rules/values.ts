@@ -8,6 +8,7 @@ import {
 } from '../../settings/definitions';
 import {isDigital} from '../../dshot/protocol';
 import {bothWays, pwmFollows} from '../../settings/parameters/special-values';
+import {mayNeverArm, neverArmsText} from '../../settings/low-end';
 import {heldBy, onMotors, type PlannedEsc, type Rule} from './rule';
 
 const show = (esc: PlannedEsc, key: ParameterKey) => formatValue(definitionOf(key), heldBy(esc, key));
@@ -77,6 +78,20 @@ export const valueRules: readonly Rule[] = [
             (e) => heldBy(e, 'throttleMax') - heldBy(e, 'throttleMin') < 800,
             (e) =>
               `The throttle spans only ${heldBy(e, 'throttleMax') - heldBy(e, 'throttleMin')} µs: the controller's steps become coarse and a low idle may stop a motor.`,
+          ),
+  },
+  {
+    id: 'low-end-arms',
+    severity: 'warn',
+    keys: ['throttleMin'],
+    remedy: 'Calibrate the end points, or plan the throttle minimum 20 µs higher.',
+    check: (q) =>
+      isDigital(q.craft.plan.controller.protocol)
+        ? undefined
+        : onMotors(
+            q,
+            (e) => e.settings.throttleMin !== undefined && mayNeverArm(heldBy(e, 'throttleMin')),
+            (e) => neverArmsText(heldBy(e, 'throttleMin')),
           ),
   },
   {

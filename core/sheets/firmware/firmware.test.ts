@@ -39,6 +39,17 @@ describe('the firmware sheet', () => {
     expect(sheet(juniper, old, {picked: 0}).why!.esc.output).toBe(0);
   });
 
+  it('lists what changes on the way to the planned version, and what a way back loses', () => {
+    const {notes} = sheet(juniper).why!;
+    expect(notes.goesBack).toBe(false);
+    expect(notes.lines.map((n) => n.version)).toEqual(['3.9', '4.1', '4.2']);
+    expect(notes.lines[0]!.text).toBe('Smoother low throttle.');
+    const back: Craft = {...juniper, plan: {...juniper.plan, firmware: {family: 'Meridian', version: '3.7'}}};
+    expect(sheet(back, old, {picked: 0}).why!.notes).toMatchObject({goesBack: true, lines: [{version: '3.9'}]});
+    const none = {...shelfOf(juniper), releases: []};
+    expect(sheet(juniper, old, {shelf: none}).why!.notes.lines).toEqual([]);
+  });
+
   it('folds away older releases that lack something, and never one of several reasons to refuse', () => {
     const {cards} = sheet(juniper);
     expect(cards.offered.map((c) => c.title)).toEqual(['4.3-b1', '4.2', '4.1']);

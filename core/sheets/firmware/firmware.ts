@@ -7,7 +7,7 @@ import {firmwareName, type FirmwarePlan} from '../../firmware/plan/firmware-plan
 import type {FitReason, Hardware} from '../../firmware/plan/fit';
 import {planPages, type ImagePart, type PagePlan} from '../../firmware/plan/page-plan';
 import {identityOf, type PlannedImage} from '../../firmware/plan/planned-image';
-import type {Release} from '../../firmware/releases';
+import {releaseOf, type Release} from '../../firmware/releases';
 import {writesImages} from '../../run/steps/step-kinds';
 import {counted} from '../../words/counted';
 import type {CraftQuestion} from '../craft-question';
@@ -79,6 +79,11 @@ interface WhyFits {
   readonly isSame: boolean;
   readonly isWrittenAgain: boolean;
   readonly plan: PagePlan;
+  /** What changes on the way from the version that it runs to the planned one, release by release; of an older one, what goes. */
+  readonly notes: {
+    readonly goesBack: boolean;
+    readonly lines: readonly {readonly version: string; readonly text: string}[];
+  };
 }
 
 interface FirmwareSheet {
@@ -193,7 +198,33 @@ function whyFits(esc: FoundEsc, q: FirmwareQuestion): WhyFits | undefined {
       .join(' '),
     isSame: reasons.some((r) => r.check === 'same') && firmwareText(esc) === firmwareName(craft.plan.firmware),
     plan: planPages(chip, planned.image, isWrittenAgain ? [] : esc.pageCrcs),
+    notes: notesBetween(q.shelf.releases ?? [], esc.identity, identity),
   };
+}
+
+/** The notes of the releases after one version up to the other, oldest first; none where the catalogue lacks either. */
+function notesBetween(
+  releases: readonly Release[],
+  runs: FoundEsc['identity'],
+  planned: FoundEsc['identity'],
+): WhyFits['notes'] {
+  const [from, to] = [runs && releaseOf(releases, runs), planned && releaseOf(releases, planned)];
+  if (!from || !to || from.family !== to.family) return {goesBack: false, lines: []};
+  const goesBack = from.date > to.date;
+  const [first, last] = goesBack ? [to, from] : [from, to];
+  // Every version has its note once, whatever boards it is built for.
+  const between = releases.filter(
+    (r) =>
+      // What was withdrawn says why, and not what it brought.
+      r.standing !== 'withdrawn' &&
+      r.family === to.family &&
+      r.variant === to.variant &&
+      r.date > first.date &&
+      r.date <= last.date,
+  );
+  const byVersion = new Map(between.map((r) => [r.version, r]));
+  const inOrder = [...byVersion.values()].sort((a, b) => a.date.localeCompare(b.date));
+  return {goesBack, lines: inOrder.map(({version, note}) => ({version, text: note}))};
 }
 
 /** The firmware plan with another reply module; an empty one is none. */

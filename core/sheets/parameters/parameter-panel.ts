@@ -5,7 +5,7 @@ import type {PlannedValue} from '../../craft/craft';
 import type {Effect} from '../../motor/effects/effect';
 import {effectOf} from '../../motor/effects/effect-of';
 import {canModel} from '../../motor/model';
-import {formatValue} from '../../settings/definitions';
+import {formatValue, refusalOf} from '../../settings/definitions';
 import {motorList} from '../../words/motor-list';
 import type {CraftQuestion} from '../craft-question';
 import type {ParameterRow} from './parameters';
@@ -23,6 +23,8 @@ interface ParameterPanel {
   /** Values found on some motors only: each could be planned for all. */
   readonly candidates: readonly {readonly motor: number; readonly text: string}[];
   readonly canAdopt: boolean;
+  /** Values that somebody else chose: the firmware's default, and what the maker of the board leaves it at. */
+  readonly defaults: readonly {readonly value: number; readonly text: string}[];
   /** Undefined where no formula says what it does. */
   readonly effect: Effect | undefined;
   readonly columns: readonly ValueColumn[];
@@ -51,6 +53,7 @@ export function parameterPanel(row: ParameterRow, q: CraftQuestion, esc: Planned
   return {
     ...{effect, columns, candidates: candidates(row), found: distinct(values), planned: distinct(row.wanted)},
     canAdopt: !row.unavailable && adopted !== undefined,
+    defaults: defaultsOf(row, q.board),
     figures: effect ? figuresOf(effect, columns) : [],
     chartLabel: effect ? `${effect.yName} over ${effect.xName}; ${told.join('; ')}` : '',
     unreadSize: canModel(craft) ? undefined : craft.motor.size,
@@ -61,6 +64,18 @@ export function parameterPanel(row: ParameterRow, q: CraftQuestion, esc: Planned
 export function sharedValue({wanted}: ParameterRow, motors: readonly number[]): PlannedValue | undefined {
   const [first, ...others] = motors.map((m) => wanted[m]);
   return first !== undefined && others.every((v) => v === first) ? {kind: 'same', value: first} : undefined;
+}
+
+/** None for what differs from motor to motor by its nature. */
+function defaultsOf({definition}: ParameterRow, board: CraftQuestion['board']): ParameterPanel['defaults'] {
+  if (definition.perMotor) return [];
+  const byMaker = board?.defaults?.[definition.key];
+  const usual = {value: definition.default, text: `Default, ${formatValue(definition, definition.default)}`};
+  if (!board || byMaker === undefined || refusalOf(definition, byMaker)) return [usual];
+  const text = `${board.name} as made, ${formatValue(definition, byMaker)}`;
+  return byMaker === definition.default
+    ? [{...usual, text: `${usual.text}, also of ${board.name}`}]
+    : [usual, {value: byMaker, text}];
 }
 
 function candidates({definition, values}: ParameterRow): ParameterPanel['candidates'] {
@@ -94,7 +109,7 @@ function columnsOf(row: ParameterRow): ValueColumn[] {
 
 /** The other choices, where there are few; of an image that has the value built in, only those that are builds. */
 function otherChoices({definition, values, wanted, unavailable}: ParameterRow): number[] {
-  const open = (definition.choices ?? []).filter((c) => !unavailable || c.value > 0).map((c) => c.value);
+  const open = (definition.choices ?? []).filter((c) => !c.rare && (!unavailable || c.value > 0)).map((c) => c.value);
   return open.length <= maxColumns ? open.filter((value) => !values.includes(value) && !wanted.includes(value)) : [];
 }
 

@@ -3,7 +3,9 @@ import {describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
 import {demoCraft, Harness, shelf} from '@simulator/testing/bench-harness';
 import {plannedEscs} from '../../compare/rules/judge-plan';
+import received from '../../../demo/catalogue.json';
 import type {Craft} from '../../craft/craft';
+import type {Catalogue} from '../../firmware/releases';
 import type {ParameterKey} from '../../settings/definitions';
 import {emptyQuestion, questionOf, withEightMotors} from '../../testing/question-of';
 import type {CraftQuestion} from '../craft-question';
@@ -89,5 +91,29 @@ describe('an open line', () => {
     expect(sharedValue(row, [0, 1])).toEqual({kind: 'same', value: row.wanted[0]});
     expect(sharedValue(line(sheet(before), 'rotation'), [0, 1, 2, 3])).toBeUndefined();
     expect(sharedValue(row, [])).toBeUndefined();
+  });
+});
+
+describe('values that somebody else chose', () => {
+  const {boards} = JSON.parse(received.catalogue) as Catalogue;
+  const of = (key: ParameterKey, board?: string) => {
+    const q = {...before, board: boards.find((b) => b.name === board)};
+    return parameterPanel(line(sheet(before), key), q, undefined).defaults;
+  };
+
+  it('are the default, and what the maker of the board leaves it at', () => {
+    expect(of('temperatureLimit')).toEqual([{value: 105, text: 'Default, 105 °C'}]);
+    expect(of('temperatureLimit', 'Schist 40')).toEqual([
+      {value: 105, text: 'Default, 105 °C'},
+      {value: 0, text: 'Schist 40 as made, off'},
+    ]);
+    expect(of('currentLimit', 'Gneiss 45')).toEqual([{value: 45, text: 'Default, 45 A, also of Gneiss 45'}]);
+  });
+  it('are none where every motor has its own', () => expect(of('rotation', 'Gneiss 45')).toEqual([]));
+  it('a catalogue that names a value which nobody may plan is not followed', () => {
+    const board = {...boards[0]!, defaults: {temperatureLimit: 7}};
+    expect(
+      parameterPanel(line(sheet(before), 'temperatureLimit'), {...before, board}, undefined).defaults,
+    ).toHaveLength(1);
   });
 });

@@ -7,6 +7,7 @@ const seen = (over: Partial<Unexpected>): Unexpected => ({
   output: 2,
   settings: {startLow: 1050, startHigh: 1125},
   answered: true,
+  protocol: 'dshot300',
   samples: [],
   ...over,
 });
@@ -16,6 +17,15 @@ describe('what to try', () => {
     const {meaning, steps} = adviceOn(seen({kind}));
     for (const sentence of [meaning, ...steps]) expect(sentence).toMatch(/^[A-Z].*\.$/);
     expect(steps.length).toBeGreaterThan(0);
+  });
+  it.each([
+    ['analog', 1005, true],
+    ['analog', 1010, false],
+    ['dshot300', 1005, false],
+  ] as const)('on %s, a low end of %i µs may keep an ESC from arming: %s', (protocol, throttleMin, isTold) => {
+    const {meaning, steps} = adviceOn(seen({protocol, settings: {throttleMin}}));
+    expect(meaning.includes('never arms')).toBe(isTold);
+    expect(steps[0]!.includes('Calibrate the end points')).toBe(isTold);
   });
   it('replies that tell a speed contradict an eye that saw nothing', () =>
     expect(adviceOn(seen({samples: [{atS: 1, rpm: 2400, throttle: 0.05}]})).meaning).toContain('up to 2400 rpm'));

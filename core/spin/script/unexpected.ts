@@ -1,6 +1,8 @@
 /** What to try when a held output did not turn one motor, and only one, as it should. */
 import type {Settings} from '../../settings/page';
 import {definitionOf} from '../../settings/definitions';
+import {isDigital, type Protocol} from '../../dshot/protocol';
+import {mayNeverArm, neverArmsText} from '../../settings/low-end';
 import type {SpeedSample} from '../hold/speed-sample';
 
 /** What a person saw instead of one motor that turns. */
@@ -12,6 +14,8 @@ export interface Unexpected {
   readonly output: number;
   /** Settings of the ESC on that output; undefined where it was not read. */
   readonly settings: Settings | undefined;
+  /** What carries the throttle. */
+  readonly protocol: Protocol;
   /** Whether an ESC answered on that output in the last survey. */
   readonly answered: boolean;
   /** The trace of the hold; empty without replies. */
@@ -41,7 +45,7 @@ export function adviceOn(seen: Unexpected): Advice {
   }
 }
 
-function nothingMoved({output, answered, samples}: Unexpected): Advice {
+function nothingMoved({output, answered, samples, settings, protocol}: Unexpected): Advice {
   const fastest = samples.reduce((most, s) => Math.max(most, s.rpm), 0);
   if (fastest > 300)
     return {
@@ -50,6 +54,16 @@ function nothingMoved({output, answered, samples}: Unexpected): Advice {
       startPower: undefined,
     };
   const name = `output ${output + 1}`;
+  const lowEndUs = settings?.throttleMin;
+  if (answered && !isDigital(protocol) && lowEndUs !== undefined && mayNeverArm(lowEndUs))
+    return {
+      meaning: `${neverArmsText(lowEndUs)} That ESC answered in the survey; its motor did not turn.`,
+      steps: [
+        `Calibrate the end points, or plan the throttle minimum of motor ${output + 1} 20 µs higher, and hold again.`,
+        'Listen at power-up: an ESC that waits for zero throttle does not sound its last tones.',
+      ],
+      startPower: undefined,
+    };
   return {
     meaning: answered
       ? `An ESC answered on ${name} in the survey, so signal and bootloader are there; its motor did not turn.`
