@@ -85,6 +85,20 @@ test('settings of Juniper are planned by field, default and section, set by the 
   await expect(rates.getByRole('img', {name: 'Roll over the stick, to 720 deg/s at its end'})).toBeVisible();
   await held.getByRole('button', {name: 'roll centre', exact: true}).click();
 
+  // Places of the overlay are drawn, and moved by a cell.
+  await search.fill('overlay elements');
+  await held.getByRole('button', {name: 'elements', exact: true}).click();
+  const place = held.getByRole('button', {name: /^cell voltage, column 13 of 60, row \d+ of 22; drag it/});
+  await place.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(
+    held.getByRole('button', {name: /^cell voltage, column 14 of 60, row \d+ of 22; drag it/}),
+  ).toBeFocused();
+  await expect(row('elements')).toContainText('differs');
+  await expectAccessible(page, 'the map of places');
+  await held.getByRole('button', {name: 'Not planned', exact: true}).click();
+  await expect(row('elements')).toContainText('not planned');
+
   // A section as it was found; a line of it at its default; a choice of few.
   await search.fill('video');
   await held.getByRole('button', {name: 'Plan what was found: Video'}).click();

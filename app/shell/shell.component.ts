@@ -197,6 +197,7 @@ const isFileField = (target: EventTarget | null): boolean =>
     }
     .late {
       display: grid;
+      white-space: nowrap;
     }
     .late > * {
       grid-area: 1 / 1;

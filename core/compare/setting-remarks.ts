@@ -17,7 +17,11 @@ export interface RemarkQuestion {
   readonly loopHz: number | undefined;
 }
 
-export const settingRemarks = (q: RemarkQuestion): Remark[] => [...battery(q), ...log(q), ...zeroThrottle(q)];
+export const settingRemarks = (q: RemarkQuestion): Remark[] => [
+  ...battery(q),
+  ...log(q),
+  ...zeroThrottleRemarks(q.values),
+];
 
 const numberOf = (value: SettingValue | undefined): number | undefined =>
   typeof value === 'number' ? value : undefined;
@@ -99,7 +103,8 @@ function log({craft, values, loopHz}: RemarkQuestion): Remark[] {
   return [{tag: without ? 'wait' : 'ok', word: 'log', text: `${text}${without}`}];
 }
 
-function zeroThrottle({values}: RemarkQuestion): Remark[] {
+/** What armed motors do while the throttle is closed. */
+export function zeroThrottleRemarks(values: SettingValues): Remark[] {
   const at = values['behaviour.at_zero_throttle'];
   if (at === 'loop acts')
     return [

@@ -4,6 +4,7 @@ import {SelectButton} from 'primeng/selectbutton';
 import {armingSheet, armingViews, type ArmingView} from '@core/sheets/arming/arming';
 import {ConnectComponent} from '../../shared/connect.component';
 import {ProblemComponent} from '../../shared/problem.component';
+import {RemarksComponent} from '../../shared/remarks.component';
 import {BenchStore} from '../../state/bench.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {StandInStore} from '../../state/stand-in.store';
@@ -25,6 +26,7 @@ import {SwitchesViewComponent} from './switches-view.component';
     MountingViewComponent,
     ProblemComponent,
     ReceiverViewComponent,
+    RemarksComponent,
     SelectButton,
     SwitchesViewComponent,
   ],

@@ -12,12 +12,14 @@ import {
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
 import {SnapshotStore} from '../../state/snapshot.store';
+import {RemarksComponent} from '../../shared/remarks.component';
+import {PlacesMapComponent} from './places-map.component';
 import {SettingEditorComponent} from './setting-editor.component';
 
 /** What the flight controller holds beside the fields of the plan, section by section: seen, and planned line by line. */
 @Component({
   selector: 'bx-held-settings',
-  imports: [FormsModule, InputText, SettingEditorComponent],
+  imports: [FormsModule, InputText, PlacesMapComponent, RemarksComponent, SettingEditorComponent],
   templateUrl: './held-settings.component.html',
   styleUrl: './held-settings.component.css',
   changeDetection: ChangeDetectionStrategy.OnPush,

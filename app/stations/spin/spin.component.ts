@@ -1,8 +1,9 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
-import {spinAsks, spinViews, type SpinView} from '@core/sheets/spin/spin';
+import {spinAsks, spinRemarks, spinViews, type SpinView} from '@core/sheets/spin/spin';
 import {ConnectComponent} from '../../shared/connect.component';
+import {RemarksComponent} from '../../shared/remarks.component';
 import {BenchStore} from '../../state/bench.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FileInbox} from '../../state/file-inbox';
@@ -24,6 +25,7 @@ import {ThrottleRangeComponent} from './throttle-range.component';
     ConnectComponent,
     MixerComponent,
     MotorOrderComponent,
+    RemarksComponent,
     SoundsViewComponent,
     StepsAndCutsComponent,
     ThrottleRangeComponent,
@@ -43,6 +45,8 @@ export class SpinComponent {
   protected readonly views = [...spinViews];
   protected readonly view = signal<SpinView>('order');
   protected readonly lead = computed(() => spinViews.find(({value}) => value === this.view())!.lead);
+  /** Of motors that a person sees turn or rest. */
+  protected readonly remarks = this.questions.sheet((q) => spinRemarks(q, this.view()));
   protected readonly asks = this.questions.sheet((q) => spinAsks(q, this.view()));
 
   constructor() {

@@ -7,6 +7,8 @@ import type {ProofKind} from '../../proof/proof';
 import {standingText} from '../../proof/standing';
 import {armingProofs} from '../../route/stations';
 import {standingTag, standingWord} from '../../words/standing-words';
+import type {Remark} from '../../remark';
+import {armedAtRest} from '../armed-at-rest';
 import type {Choice} from '../choice';
 import type {CraftQuestion, JudgedCraft} from '../craft-question';
 
@@ -42,6 +44,8 @@ interface ArmingSheet {
   readonly proofs: readonly ArmingProofLine[];
   /** What has to be done before anything can be read; undefined where the flight controller is reached. */
   readonly asks: 'other cable' | 'connection' | undefined;
+  /** What the motors of an armed craft do at zero throttle. */
+  readonly remarks: readonly Remark[];
 }
 
 export function armingSheet(q: CraftQuestion, view: ArmingView): ArmingSheet {
@@ -53,6 +57,7 @@ export function armingSheet(q: CraftQuestion, view: ArmingView): ArmingSheet {
       ...{name, tag: standingTag[standing.kind], word: standingWord[standing.kind]},
       since: standingText(standing),
     })),
+    remarks: armedAtRest(q),
     asks: bench.isConnected && bench.isOnAdapter ? 'other cable' : isReached ? undefined : 'connection',
   };
 }

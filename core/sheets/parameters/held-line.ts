@@ -4,6 +4,7 @@ import {textOf} from '../../controller/settings/carry-settings';
 import type {SettingChangeOver} from '../../controller/settings/changes-over';
 import {sameJson} from '../../canonical-json';
 import {expectedOf} from '../../link/setting-accepts';
+import {placesOf} from './places';
 import type {SettingEntry, SettingKind, SettingValue} from '../../link/setting-shapes';
 
 export interface HeldLine {
@@ -26,6 +27,8 @@ interface OpenedLine {
   readonly facts: readonly {readonly name: string; readonly text: string}[];
   /** A table's rows with their heads, as they were found; undefined where it is none. */
   readonly table: {readonly heads: readonly string[]; readonly rows: readonly (readonly string[])[]} | undefined;
+  /** Things with a place on a screen, as planned, else as found; undefined where it holds none. */
+  readonly map: {readonly kind: SettingKind; readonly value: SettingValue} | undefined;
   /** What an editor starts with: as planned, else as found. Undefined for rows that are not planned: they are told as found. */
   readonly edited: {readonly kind: SettingKind; readonly value: SettingValue} | undefined;
   readonly isPlanned: boolean;
@@ -77,6 +80,7 @@ function openedOf({entry, found, planned, change}: LineQuestion): OpenedLine {
   ];
   return {
     ...{sentence, facts, table: kind.of === 'table' ? tableOf(kind, found) : undefined},
+    map: placesOf(kind, planned ?? found) && {kind, value: planned ?? found},
     edited: planned !== undefined || !isRows(kind) ? {kind, value: planned ?? found} : undefined,
     isPlanned: planned !== undefined,
   };

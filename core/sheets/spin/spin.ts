@@ -1,4 +1,6 @@
 /** The views of Spin, and what stands before them. */
+import type {Remark} from '../../remark';
+import {armedAtRest} from '../armed-at-rest';
 import type {CraftQuestion} from '../craft-question';
 
 export type SpinView = 'order' | 'steps' | 'range' | 'mixer' | 'sounds';
@@ -39,3 +41,7 @@ export function spinAsks({bench, record}: CraftQuestion, view: SpinView): 'other
   if (view !== 'sounds' && bench.isConnected && bench.isOnAdapter) return 'other cable';
   return !record.found || !bench.isConnected ? 'connection' : undefined;
 }
+
+/** What a person has to know of motors that turn or rest by themselves, in the views where they are looked at. */
+export const spinRemarks = (q: CraftQuestion, view: SpinView): readonly Remark[] =>
+  view === 'order' || view === 'mixer' ? armedAtRest(q) : [];
