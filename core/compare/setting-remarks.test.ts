@@ -50,6 +50,15 @@ describe('settings with the craft', () => {
     expect(settingRemarks({craft: juniper, values: usual, loopHz: undefined})).toHaveLength(1);
   });
 
+  it('of a log on the board: how long its memory lasts at least', () => {
+    const asked = (over: SettingValues, logBytes?: number) =>
+      settingRemarks({craft: juniper, values: {...usual, ...over}, loopHz: 8000, logBytes})[1]!.text;
+    // 3 of the gyro, 4 speeds, time and count: 9 values of 2 bytes, 4000 times a second: 16 MiB / 72,000 B/s = 233 s.
+    expect(asked({}, 2 ** 24)).toContain('Its 16 MiB hold at least 3.9 minutes of that');
+    expect(asked({'logging.to': 'card'}, 2 ** 24)).not.toContain('MiB');
+    expect(asked({})).not.toContain('MiB');
+  });
+
   it('at zero throttle: motors that rev up by themselves are no fault', () => {
     expect(told({'behaviour.at_zero_throttle': 'loop acts'})[2]).toContain('rev up by themselves');
     expect(told({'behaviour.at_zero_throttle': 'motors stop'})[2]).toContain('the motors are at rest');

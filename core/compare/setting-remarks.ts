@@ -15,6 +15,8 @@ export interface RemarkQuestion {
   readonly values: SettingValues;
   /** Loop rate as planned, else as found, Hz. */
   readonly loopHz: number | undefined;
+  /** Memory on the board for logs, bytes; undefined where it is not told. */
+  readonly logBytes?: number | undefined;
 }
 
 export const settingRemarks = (q: RemarkQuestion): Remark[] => [
@@ -77,7 +79,7 @@ const shares: Readonly<Record<string, number>> = {1: 1, '1/2': 1 / 2, '1/4': 1 /
 /** What Noise reads of a flight: the gyro before its filters where it is there, and the speeds of the motors. */
 const [gyros, speeds] = [['gyro', 'unfiltered gyro'], 'speeds'] as const;
 
-function log({craft, values, loopHz}: RemarkQuestion): Remark[] {
+function log({craft, values, loopHz, logBytes}: RemarkQuestion): Remark[] {
   const to = values['logging.to'];
   const said = values['logging.rate_share'];
   const share = typeof said === 'string' ? shares[said] : undefined;
@@ -92,7 +94,8 @@ function log({craft, values, loopHz}: RemarkQuestion): Remark[] {
     ? ''
     : ' It keeps no speeds of the motors: Noise cannot say which motor a line is of.';
   const fastest = canModel(craft) ? fastestHz(craft) : undefined;
-  const text = `Flights are logged at ${rate} Hz, which shows up to ${rate / 2} Hz.`;
+  const room = to === 'flash' && logBytes !== undefined ? roomText(logBytes, rate * valuesOf(kept, craft)) : '';
+  const text = `Flights are logged at ${rate} Hz, which shows up to ${rate / 2} Hz.${room}`;
   if (fastest !== undefined && 2 * fastest > rate)
     return [
       {
@@ -101,6 +104,26 @@ function log({craft, values, loopHz}: RemarkQuestion): Remark[] {
       },
     ];
   return [{tag: without ? 'wait' : 'ok', word: 'log', text: `${text}${without}`}];
+}
+
+/** Values that each part of a log takes, beside time and count of the loop; of motors one each. */
+const valuesIn: Readonly<Record<string, number | 'motors'>> = {
+  ...{gyro: 3, 'unfiltered gyro': 3, sticks: 4, motors: 'motors', speeds: 'motors'},
+  ...{'loop parts': 9, battery: 2, attitude: 3},
+};
+
+const valuesOf = (kept: readonly unknown[], {arms}: Pick<Craft, 'arms'>): number =>
+  kept.reduce<number>((sum, part) => {
+    const count = valuesIn[String(part)] ?? 0;
+    return sum + (count === 'motors' ? arms.length : count);
+  }, 2);
+
+/** Bytes of a value that is written as it is: firmware that packs its lines writes fewer. */
+const bytesPerValue = 2;
+
+function roomText(bytes: number, valuesPerSecond: number): string {
+  const minutes = bytes / (valuesPerSecond * bytesPerValue) / 60;
+  return ` Its ${(bytes / 2 ** 20).toFixed(0)} MiB hold at least ${minutes.toFixed(1)} minutes of that, at ${bytesPerValue} bytes a value.`;
 }
 
 /** What armed motors do while the throttle is closed. */

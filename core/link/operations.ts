@@ -138,6 +138,8 @@ export const controllerIdentitySchema = z.object({
   version: text,
   /** Serial burnt into its processor; absent where the adapter does not tell it. */
   serial: text.min(1).optional(),
+  /** Memory on the board that flights are logged to, bytes; absent where it has none or does not tell it. */
+  logBytes: z.number().int().positive().max(0xffff_ffff).optional(),
 });
 export type ControllerIdentity = z.infer<typeof controllerIdentitySchema>;
 

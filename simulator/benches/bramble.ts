@@ -55,7 +55,7 @@ export function brambleBench(seed = 1): BenchSetup {
       wiredClockwise: output < 2,
     })),
     controller: {
-      ...withPlumb('Slate F', '2.0', {clockMhz: 216, serial: 'SLF-5523'}),
+      ...withPlumb('Slate F', '2.0', {clockMhz: 216, serial: 'SLF-5523', logBytes: 2 ** 24}),
       saved: {...juniperController, protocol: 'dshot300', switches: []},
       settings,
     },

@@ -115,7 +115,7 @@ export function juniperBench(seed = 1): BenchSetup {
       wiredClockwise: esc.wiredClockwise,
     })),
     controller: {
-      ...withPlumb('Slate F', '2.2', {clockMhz: 216, serial: 'SLF-4107'}),
+      ...withPlumb('Slate F', '2.2', {clockMhz: 216, serial: 'SLF-4107', logBytes: 2 ** 24}),
       saved: juniperController,
       settings: {
         ...{'craft.name': 'Juniper', 'rates.roll_highest': 720, 'rates.pitch_highest': 720, 'gains.roll_p': 48},

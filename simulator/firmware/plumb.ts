@@ -98,7 +98,7 @@ export function publishedControllerReleases(): PublishedControllerRelease[] {
 export function withPlumb(
   board: string,
   version: string,
-  {clockMhz, serial}: Pick<ControllerIdentity, 'clockMhz' | 'serial'>,
+  {clockMhz, serial, logBytes}: Pick<ControllerIdentity, 'clockMhz' | 'serial' | 'logBytes'>,
 ) {
   const {chip} = controllerBoards.find((b) => b.name === board)!;
   const identity: ControllerIdentity = {
@@ -108,6 +108,7 @@ export function withPlumb(
     firmware: 'Plumb',
     version,
     ...(serial !== undefined && {serial}),
+    ...(logBytes !== undefined && {logBytes}),
   };
   const application = flatten(plumbImage(version, board), findControllerChip(chip)!.application);
   return {identity, loader: {application, isActive: false}};

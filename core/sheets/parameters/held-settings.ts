@@ -111,6 +111,7 @@ function sheetOf({plan, craft}: Asked, controller: FoundController, search: Sett
     remarks: settingRemarks({
       ...{craft, values: {...held.values, ...values}},
       loopHz: planOver(plan.controller, controller.config).loopHz,
+      logBytes: identity.logBytes,
     }),
     refused: planned.flatMap(refusedOf),
   };
