@@ -24,6 +24,19 @@ describe('loop rates that a chip can hold', () => {
   it('nothing runs faster than the gyro, and the planned rate is always among them', () => {
     const rates = loopRates({...juniper.plan.controller, loopHz: 5000}, {gyroHz: 4000, clockMhz: 216, outputs: 4});
     expect(rates.map((r) => r.pair.loopHz)).toEqual([8000, 6400, 5000, 4000, 3200, 2000, 1000]);
+    expect(rates[4]!.fault).toBe('no whole samples');
     expect(rates.slice(0, 3).every((r) => r.fault === 'beyond the gyro')).toBe(true);
+  });
+
+  it.each([
+    [8000, [8000, 4000, 2000, 1000]],
+    [6400, [6400, 3200, 1600]],
+    [3333, [3333, 1667]],
+  ])('a loop takes every so many samples of a gyro of %i Hz, a whole number', (gyroHz, whole) => {
+    const place = {gyroHz, clockMhz: 480, outputs: 4};
+    const plan = {...juniper.plan.controller, protocol: 'dshot600', replies: false} as const;
+    const rates = loopRates({...plan, loopHz: gyroHz}, place).filter((r) => r.pair.loopHz <= gyroHz);
+    expect(rates.filter((r) => r.fault !== 'no whole samples').map((r) => r.pair.loopHz)).toEqual(whole);
+    expect(rates.find((r) => r.fault)?.why).toMatch(/^The gyro gives \d+\.\d\d samples in a turn/);
   });
 });

@@ -1,11 +1,11 @@
 /** Which protocol and loop to take: the slowest that carry what the filters need. Faster loops cost load and shorten every bit. */
-import {usualRates} from './loop-rates';
+import {ratesFor} from './loop-rates';
 import type {ControllerPlan} from './plan';
 import {judgePair, protocolRows, type PairVerdict, type SignalPlace} from './signal-pair';
 
 /** Every protocol at every usual rate, judged for one place. */
 export const allPairs = (plan: ControllerPlan, place: SignalPlace): readonly PairVerdict[] =>
-  protocolRows.flatMap((row) => usualRates.map((loopHz) => judgePair(plan, {...row, loopHz}, place)));
+  protocolRows.flatMap((row) => ratesFor(place.gyroHz).map((loopHz) => judgePair(plan, {...row, loopHz}, place)));
 
 /** A command should be with its ESC within so many µs, else it is old when it acts (common practice: DShot300, no source). */
 const quickCommandUs = 60;

@@ -24,7 +24,7 @@ describe('a protocol and a loop', () => {
   });
 
   it('tight is what does not fit at its longest: bits 3 % slow and a pause of 45 µs, which captures accept too', () => {
-    const v = judge('dshot300', true, 6400);
+    const v = judge('dshot300', true, 6400, {gyroHz: 6400});
     expect(v).toMatchObject({verdict: 'tight', fault: undefined});
     // (53.33 + 56) · 1.03 + 45 = 157.6 of 156.25 µs
     expect(v.why).toContain(
@@ -54,7 +54,7 @@ describe('a protocol and a loop', () => {
     expect(judge('oneshot125', false, 4000).why).toContain(
       '250 µs, all of the loop: nothing is left between two of them',
     );
-    expect(judge('oneshot125', false, 6400)).toMatchObject({fault: 'wire too slow'});
+    expect(judge('oneshot125', false, 6400, {gyroHz: 6400})).toMatchObject({fault: 'wire too slow'});
     expect(judge('oneshot42', false, 8000).slackUs).toBeCloseTo(125 - 83.33, 1);
     expect(usualRates.map((hz) => judge('multishot', false, hz).budget.wireFits)).not.toContain(false);
   });
@@ -91,7 +91,7 @@ describe('pairs to prefer', () => {
 
   it('are feasible, with replies, the slowest first that carries the filters: DShot300 at 4 kHz before DShot600 at 8 kHz', () => {
     const preferred = prefer();
-    expect(preferred.map(textOf)).toEqual(['dshot300 4000', 'dshot600 6400', 'dshot600 8000']);
+    expect(preferred.map(textOf)).toEqual(['dshot300 4000', 'dshot600 8000', 'dshot300 2000']);
     for (const {verdict, pair} of preferred)
       expect({verdict, replies: pair.replies}).toEqual({verdict: 'feasible', replies: true});
   });
@@ -105,7 +105,8 @@ describe('pairs to prefer', () => {
     expect(prefer({fastestHz: 540}).map(textOf)[0]).toBe('dshot300 4000');
     // A large craft: 250 turns a second need 1.5 kHz.
     expect(prefer({fastestHz: 250}).map(textOf)[0]).toBe('dshot300 2000');
-    expect(prefer({fastestHz: 1000}).map(textOf)[0]).toBe('dshot600 6400');
+    expect(prefer({fastestHz: 1000}).map(textOf)[0]).toBe('dshot600 8000');
+    expect(prefer({fastestHz: 1000, gyroHz: 6400}).map(textOf)[0]).toBe('dshot600 6400');
     expect(preferredPairs({...plan, notchHarmonics: [1]}, {...place, fastestHz: 540}).map(textOf)[0]).toBe(
       'dshot300 2000',
     );

@@ -42,7 +42,7 @@ export const placeOf = (
 export const samePair = (a: SignalPair, b: SignalPair): boolean =>
   a.protocol === b.protocol && a.replies === b.replies && a.loopHz === b.loopHz;
 
-type PairFault = 'beyond the gyro' | 'too fast for the ESC' | 'wire too slow' | 'overloaded';
+type PairFault = 'beyond the gyro' | 'no whole samples' | 'too fast for the ESC' | 'wire too slow' | 'overloaded';
 
 export interface PairVerdict {
   readonly pair: SignalPair;
@@ -69,16 +69,37 @@ export function judgePair(plan: ControllerPlan, pair: SignalPair, place: SignalP
   return {pair, budget, slackUs, verdict: 'feasible', fault: undefined, why};
 }
 
-function faultOf(
-  {protocol, replies, loopHz}: SignalPair,
-  {load, periodUs, wire, wireFits}: LoopBudget,
-  {gyroHz, chip}: SignalPlace,
-): {readonly fault: PairFault; readonly why: string} | undefined {
-  if (loopHz > gyroHz)
+/** A rate that is rounded to whole Hz still takes whole samples. */
+const sampleTolerance = 0.002;
+
+interface Fault {
+  readonly fault: PairFault;
+  readonly why: string;
+}
+
+/** What a rate asks of the gyro that it does not give. */
+function gyroFault({loopHz}: SignalPair, gyroHz: number): Fault | undefined {
+  const samples = gyroHz / loopHz;
+  if (samples < 1)
     return {
       fault: 'beyond the gyro',
-      why: `The gyro gives a sample every ${us(1e6 / gyroHz)} µs, the loop would ask every ${us(periodUs)}.`,
+      why: `The gyro gives a sample every ${us(1e6 / gyroHz)} µs, the loop would ask every ${us(1e6 / loopHz)}.`,
     };
+  if (Math.abs(samples - Math.round(samples)) <= sampleTolerance) return undefined;
+  return {
+    fault: 'no whole samples',
+    why: `The gyro gives ${samples.toFixed(2)} samples in a turn of the loop; the loop runs on every so many of them, a whole number (common practice).`,
+  };
+}
+
+function faultOf(
+  pair: SignalPair,
+  {load, periodUs, wire, wireFits}: LoopBudget,
+  {gyroHz, chip}: SignalPlace,
+): Fault | undefined {
+  const {protocol, replies} = pair;
+  const ofGyro = gyroFault(pair, gyroHz);
+  if (ofGyro) return ofGyro;
   if (isDigital(protocol) && chip && !hears(chip, protocol, replies)) {
     const rate = chip.fastestReplyDshot;
     const least = bitUs(`dshot${rate}`);

@@ -58,7 +58,7 @@ function budgetForm({craft, record}: JudgedCraft): BudgetForm {
   const found = record.found?.controller?.config.extendedReplies;
   return {
     protocols: Object.entries(protocolName).map(([value, label]) => ({value: value as Protocol, label})),
-    rates: offeredRates(loopHz).map((value) => ({value, label: kHz(value)})),
+    rates: offeredRates(loopHz, record.found?.controller?.config.gyroHz).map((value) => ({value, label: kHz(value)})),
     extended: replies && found !== undefined ? (extendedReplies ?? found) : undefined,
   };
 }
