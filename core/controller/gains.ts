@@ -9,15 +9,14 @@
  * Source: Plumb, the invented firmware. What is good for a craft is not judged here.
  */
 import type {SettingValues} from '../link/setting-shapes';
+import type {TurnAxis} from './turn-axes';
 
-export const gainAxes = ['roll', 'pitch', 'yaw'] as const;
-export type GainAxis = (typeof gainAxes)[number];
 /** To the error of the moment, to the one that lasts, to its change, and to a move of the stick before there is one. */
 export const gainParts = ['p', 'i', 'd', 'feed'] as const;
 export type GainPart = (typeof gainParts)[number];
 export type Gains = Readonly<Record<GainPart, number>>;
 
-export const gainKey = (axis: GainAxis, part: GainPart): string => `gains.${axis}_${part}`;
+export const gainKey = (axis: TurnAxis, part: GainPart): string => `gains.${axis}_${part}`;
 /** Keys of what holds for all axes; shares as percent. */
 export const gainKeys = {
   whole: 'gains.whole_percent',
@@ -26,7 +25,7 @@ export const gainKeys = {
 } as const;
 
 /** Gains of an axis as they were set; undefined where the firmware has none of these settings. */
-export function gainsIn(values: SettingValues, axis: GainAxis): Gains | undefined {
+export function gainsIn(values: SettingValues, axis: TurnAxis): Gains | undefined {
   const all = gainParts.map((part) => values[gainKey(axis, part)]);
   if (!all.every((v) => typeof v === 'number')) return undefined;
   const [p, i, d, feed] = all as [number, number, number, number];

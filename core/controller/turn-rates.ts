@@ -9,9 +9,7 @@
  * Source: Plumb, the invented firmware.
  */
 import type {SettingValues} from '../link/setting-shapes';
-
-export const rateAxes = ['roll', 'pitch', 'yaw'] as const;
-export type RateAxis = (typeof rateAxes)[number];
+import type {TurnAxis} from './turn-axes';
 
 export interface TurnRate {
   /** Slope at the centre, degrees per second over the whole throw. */
@@ -23,14 +21,14 @@ export interface TurnRate {
 }
 
 /** Keys of an axis, in the words of the description. */
-export const rateKeys = (axis: RateAxis): Readonly<Record<keyof TurnRate, string>> => ({
+export const rateKeys = (axis: TurnAxis): Readonly<Record<keyof TurnRate, string>> => ({
   centre: `rates.${axis}_centre`,
   highest: `rates.${axis}_highest`,
   curve: `rates.${axis}_curve`,
 });
 
 /** Undefined where the firmware has no such settings, or other units. */
-export function turnRateIn(values: SettingValues, axis: RateAxis): TurnRate | undefined {
+export function turnRateIn(values: SettingValues, axis: TurnAxis): TurnRate | undefined {
   const {centre, highest, curve} = rateKeys(axis);
   const [c, h, k] = [values[centre], values[highest], values[curve]];
   if (typeof c !== 'number' || typeof h !== 'number' || typeof k !== 'number') return undefined;

@@ -1,10 +1,6 @@
 /** Chart option: what a firmware makes of a share of throw or throttle, as found and, where it differs, as planned. */
+import type {Curve} from '@core/sheets/parameters/curve';
 import {sheetAxis, sheetColours} from '../../charts/chart.component';
-
-interface Curve {
-  readonly of: 'found' | 'planned';
-  readonly points: readonly (readonly [number, number])[];
-}
 
 /** @param start what the share of nothing is called. @param top end of the upright axis. */
 export function curveOption(curves: readonly Curve[], {start, top}: {readonly start: string; readonly top: number}) {

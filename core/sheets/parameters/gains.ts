@@ -1,17 +1,16 @@
 /** Gains of the rate loop on screen: found beside planned, beside what the firmware begins with, and beside the last flight. */
 import {
   acting,
-  gainAxes,
   gainKey,
   gainParts,
   gainShareAt,
   gainsIn,
   quieterIn,
   wholeIn,
-  type GainAxis,
   type GainPart,
   type Quieter,
 } from '../../controller/gains';
+import {turnAxes, type TurnAxis} from '../../controller/turn-axes';
 import type {Flight} from '../../flight/flight';
 import type {SettingEntry, SettingValues} from '../../link/setting-shapes';
 import {crossoverFigures, type Crossover, type NoCrossover} from '../../noise/crossover';
@@ -20,6 +19,7 @@ import {momentText} from '../../words/moment';
 import {wholePercent} from '../../words/percent';
 import type {JudgedCraft} from '../craft-question';
 import {heldAndPlanned} from '../held-and-planned';
+import type {Curve} from './curve';
 
 export interface GainsNow {
   /** The flight that is open on Noise; undefined where none is. */
@@ -50,17 +50,11 @@ interface GainRow {
   readonly acting: string;
 }
 
-export interface AttenuationCurve {
-  readonly of: 'found' | 'planned';
-  /** Throttle and share of the gains, 0 to 1. */
-  readonly points: readonly (readonly [number, number])[];
-}
-
 interface GainsSheet {
   readonly rows: readonly GainRow[];
   readonly whole: string;
-  /** Empty where the firmware does not take gains back. */
-  readonly attenuation: readonly AttenuationCurve[];
+  /** Share of the gains over throttle; empty where the firmware does not take gains back. */
+  readonly attenuation: readonly Curve[];
   readonly attenuationText: string;
   /** What the loop of this craft does in flight with its gains; a whole sentence. */
   readonly loop: string;
@@ -82,7 +76,7 @@ export function gainsSheet(q: Pick<JudgedCraft, 'record' | 'plan'>, now: GainsNo
   const {found, planned} = held;
   const flown = now.flight?.settings;
   const entries = new Map(held.entries.map((entry) => [entry.key, entry]));
-  const rows = gainAxes.flatMap((axis) => {
+  const rows = turnAxes.flatMap((axis) => {
     const set = gainsIn(planned, axis);
     return set && gainsIn(found, axis) ? [rowOf(axis, {found, planned, entries, flown})] : [];
   });
@@ -111,7 +105,7 @@ interface Sides {
   readonly flown: SettingValues | undefined;
 }
 
-function rowOf(axis: GainAxis, sides: Sides): GainRow {
+function rowOf(axis: TurnAxis, sides: Sides): GainRow {
   const set = gainsIn(sides.planned, axis)!;
   const whole = wholeIn(sides.planned);
   const {p, i, d} = acting(set, whole);
@@ -123,7 +117,7 @@ function rowOf(axis: GainAxis, sides: Sides): GainRow {
   };
 }
 
-function cellOf(axis: GainAxis, part: GainPart, {found, planned, entries, flown}: Sides): GainCell {
+function cellOf(axis: TurnAxis, part: GainPart, {found, planned, entries, flown}: Sides): GainCell {
   const key = gainKey(axis, part);
   const {usual, kind} = entries.get(key)!;
   // What the axis was read by is a number in both.
@@ -153,7 +147,7 @@ function attenuationOf(
   };
 }
 
-const curveOf = (of: AttenuationCurve['of'], quieter: Quieter): AttenuationCurve => ({
+const curveOf = (of: Curve['of'], quieter: Quieter): Curve => ({
   of,
   points: [...new Set([0, quieter.from, 1])].map((t) => [t, gainShareAt(quieter, t)] as const),
 });

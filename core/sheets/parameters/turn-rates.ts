@@ -1,21 +1,17 @@
 /** Turn rates on screen: found beside planned, degrees per second over the stick, and what a small move is worth. */
 import {sameJson} from '../../canonical-json';
-import {perMicrosecond, rateAt, rateAxes, turnRateIn, type TurnRate} from '../../controller/turn-rates';
+import {turnAxes} from '../../controller/turn-axes';
+import {perMicrosecond, rateAt, turnRateIn, type TurnRate} from '../../controller/turn-rates';
 import {capital} from '../../words/capital';
 import type {JudgedCraft} from '../craft-question';
 import {heldAndPlanned} from '../held-and-planned';
-
-export interface RateCurve {
-  readonly of: 'found' | 'planned';
-  /** Share of the throw, and degrees per second. */
-  readonly points: readonly (readonly [number, number])[];
-}
+import type {Curve} from './curve';
 
 interface RateRow {
   readonly name: string;
   readonly differs: boolean;
-  /** As found, and as planned where that differs. */
-  readonly curves: readonly RateCurve[];
+  /** Degrees per second over the share of the throw. */
+  readonly curves: readonly Curve[];
   /** Under each of {@link rateHeads}; both sides where they differ. */
   readonly cells: readonly string[];
   /** What the picture says, for a reader who does not see it. */
@@ -35,7 +31,7 @@ export function ratesSheet(q: Pick<JudgedCraft, 'record' | 'plan'>): RatesSheet 
   const held = heldAndPlanned(q);
   const kind = held?.entries.find(({key}) => key === 'rates.roll_centre')?.kind;
   if (!held || kind?.of !== 'number' || kind.unit !== 'deg/s') return undefined;
-  const rates = rateAxes.flatMap((axis) => {
+  const rates = turnAxes.flatMap((axis) => {
     const [found, wanted] = [turnRateIn(held.found, axis), turnRateIn(held.planned, axis)];
     return found && wanted ? [{name: capital(axis), found, wanted}] : [];
   });
@@ -65,7 +61,7 @@ function rowOf({
 }
 
 const drawnSteps = 40;
-const curveOf = (of: RateCurve['of'], rate: TurnRate): RateCurve => ({
+const curveOf = (of: Curve['of'], rate: TurnRate): Curve => ({
   ...{
     of,
     points: Array.from({length: drawnSteps + 1}, (_, i) => [i / drawnSteps, rateAt(rate, i / drawnSteps)] as const),
