@@ -3,6 +3,9 @@
  * motors do at zero throttle. Only settings that the firmware describes are looked at.
  */
 import type {SettingValue, SettingValues} from '../link/setting-shapes';
+import {sticks} from '../arming/channels';
+import {switchUseName} from '../controller/arming-fields';
+import type {ControllerPlan} from '../controller/plan';
 import type {Craft} from '../craft/craft';
 import {canModel} from '../motor/model';
 import {fastestHz} from '../motor/full-throttle';
@@ -15,6 +18,8 @@ export interface RemarkQuestion {
   readonly values: SettingValues;
   /** Loop rate as planned, else as found, Hz. */
   readonly loopHz: number | undefined;
+  /** Which channel is what, as planned, else as found. */
+  readonly channels: Pick<ControllerPlan, 'receiver' | 'switches'>;
   /** Memory on the board for logs, bytes; undefined where it is not told. */
   readonly logBytes?: number | undefined;
 }
@@ -22,7 +27,9 @@ export interface RemarkQuestion {
 export const settingRemarks = (q: RemarkQuestion): Remark[] => [
   ...battery(q),
   ...log(q),
+  ...signal(q),
   ...zeroThrottleRemarks(q.values),
+  ...name(q),
 ];
 
 const numberOf = (value: SettingValue | undefined): number | undefined =>
@@ -125,6 +132,44 @@ function roomText(bytes: number, valuesPerSecond: number): string {
   const minutes = bytes / (valuesPerSecond * bytesPerValue) / 60;
   return ` Its ${(bytes / 2 ** 20).toFixed(0)} MiB hold at least ${minutes.toFixed(1)} minutes of that, at ${bytesPerValue} bytes a value.`;
 }
+
+/** Where the strength of the signal comes on a channel, that channel has nothing else to carry. */
+function signal({values, channels: {receiver, switches = []}}: RemarkQuestion): Remark[] {
+  if (values['signal.from'] !== 'channel') return [];
+  const channel = numberOf(values['signal.channel']) ?? 0;
+  if (channel === 0)
+    return [
+      {
+        ...{tag: 'diff', word: 'signal'},
+        text: 'The strength of the signal is to come on a channel, and none is named: nothing warns of a weak signal.',
+      },
+    ];
+  const stick = sticks.find((s) => receiver?.[s] === channel);
+  const use = switches.find((s) => s.channel === channel)?.use;
+  const other = stick ?? (use && switchUseName[use].toLowerCase());
+  if (other === undefined)
+    return [{tag: 'ok', word: 'signal', text: `The strength of the signal comes on channel ${channel}.`}];
+  return [
+    {
+      ...{tag: 'diff', word: 'signal'},
+      text: `Channel ${channel} is to carry the strength of the signal, and it is ${other}: what is shown follows your hand.`,
+    },
+  ];
+}
+
+/** The name that overlay and logs show, where it is another one than here. */
+function name({craft, values}: RemarkQuestion): Remark[] {
+  const held = values['craft.name'];
+  if (typeof held !== 'string' || isNamed(held, craft)) return [];
+  const says = held.trim() ? `It is called “${held.trim()}” on board` : 'It has no name on board';
+  return [
+    {tag: 'wait', word: 'name', text: `${says}, and ${craft.name} here: overlay and logs show what is on board.`},
+  ];
+}
+
+/** A name on board may be cut where the board has no room for all of it. */
+const isNamed = (held: string, {name: own}: Pick<Craft, 'name'>): boolean =>
+  held.trim() !== '' && own.trim().toLowerCase().startsWith(held.trim().toLowerCase());
 
 /** What armed motors do while the throttle is closed. */
 export function zeroThrottleRemarks(values: SettingValues): Remark[] {

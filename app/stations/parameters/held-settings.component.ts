@@ -7,6 +7,7 @@ import {
   heldSettingsSheet,
   withPlannedSettings,
   type PlanAs,
+  type SettingEdits,
   type SettingsFilter,
 } from '@core/sheets/parameters/held-settings';
 import {CraftQuestionStore} from '../../state/craft-question.store';
@@ -54,12 +55,15 @@ export class HeldSettingsComponent {
   }
 
   protected plan(key: string, value: SettingValue | undefined): void {
-    const q = this.question.question()!;
-    this.fleet.edit((craft) => withPlannedSettings(craft, q, {[key]: value}));
+    this.planEdits({[key]: value});
   }
 
   protected planAll(keys: readonly string[], to: PlanAs): void {
+    this.planEdits(editsTo(this.question.question()!, keys, to));
+  }
+
+  protected planEdits(edits: SettingEdits): void {
     const q = this.question.question()!;
-    this.fleet.edit((craft) => withPlannedSettings(craft, q, editsTo(q, keys, to)));
+    this.fleet.edit((craft) => withPlannedSettings(craft, q, edits));
   }
 }

@@ -105,6 +105,16 @@ describe('what else a flight controller holds', () => {
     ]);
   });
 
+  it('offers the name of the craft where the flight controller has another, as far as it has room', () => {
+    expect(ask().offers).toEqual([]);
+    const craft = {...juniper, name: 'Juniper of the long orchard beside the brook'};
+    const q = questionOf(craft, {record: {found}});
+    const [offer] = heldSettingsSheet(q, all).offers;
+    expect(offer!.edits).toEqual({'craft.name': 'Juniper of the long orch'});
+    const planned = withPlannedSettings(craft, q, offer!.edits);
+    expect(heldSettingsSheet(questionOf(planned, {record: {found}}), all).offers).toEqual([]);
+  });
+
   it('names what is planned and this firmware cannot hold, by the key that it was planned by', () => {
     const entry = {...found.controller!.settings!.entries[0]!, key: 'lab.gone'};
     const craft = {...juniper, plan: {...juniper.plan, settings: {'lab.gone': {version: '2.1', entry, value: 200}}}};

@@ -16,7 +16,7 @@ import type {Craft} from '../../craft/craft';
 import type {FoundController} from '../../bench/found';
 import {runningName} from '../../firmware/controller-releases';
 import type {Remark} from '../../remark';
-import type {SettingEntry} from '../../link/setting-shapes';
+import type {SettingEntry, SettingValues} from '../../link/setting-shapes';
 import {settingsHeldBy, type Snapshot} from '../../snapshot/snapshot';
 import {capital} from '../../words/capital';
 import {counted} from '../../words/counted';
@@ -47,6 +47,8 @@ interface HeldSettings {
   readonly filters: readonly {readonly only: SettingsFilter; readonly text: string; readonly isOn: boolean}[];
   /** What settings say together with the craft. */
   readonly remarks: readonly Remark[];
+  /** What one press plans. */
+  readonly offers: readonly {readonly text: string; readonly edits: SettingEdits}[];
   /** What is planned and this firmware cannot hold: the key that it was planned by, and why. */
   readonly refused: readonly {readonly key: string; readonly text: string}[];
 }
@@ -62,7 +64,7 @@ interface HeldSection {
 type Asked = Pick<JudgedCraft, 'craft' | 'record' | 'plan'>;
 
 const nothing = (empty: string): HeldSettings => ({
-  ...{title: 'Everything else it holds', empty, sections: [], filters: [], refused: [], remarks: []},
+  ...{title: 'Everything else it holds', empty, sections: [], filters: [], refused: [], remarks: [], offers: []},
 });
 
 export function heldSettingsSheet(q: Asked, search: SettingsSearch): HeldSettings {
@@ -83,6 +85,7 @@ function sheetOf({plan, craft}: Asked, controller: FoundController, search: Sett
   const planned = settingsPlannedFor(plan.settings, describedBy(controller));
   const values = valuesPlannedFor(plan.settings, describedBy(controller));
   const changes = lastUpdate(controller, search.snapshots);
+  const fields = planOver(plan.controller, controller.config);
   const lineAt = (entry: SettingEntry): HeldLine =>
     heldLine({
       ...{entry, found: held.values[entry.key]!, planned: values[entry.key]},
@@ -110,11 +113,19 @@ function sheetOf({plan, craft}: Asked, controller: FoundController, search: Sett
       })),
     remarks: settingRemarks({
       ...{craft, values: {...held.values, ...values}},
-      loopHz: planOver(plan.controller, controller.config).loopHz,
-      logBytes: identity.logBytes,
+      ...{loopHz: fields.loopHz, channels: fields, logBytes: identity.logBytes},
     }),
+    offers: namesOffered(craft, all, {...held.values, ...values}),
     refused: planned.flatMap(refusedOf),
   };
+}
+
+/** The name of the craft, as much of it as there is room for, where the flight controller has another. */
+function namesOffered(craft: Craft, entries: readonly SettingEntry[], values: SettingValues): HeldSettings['offers'] {
+  const entry = entries.find(({key}) => key === 'craft.name');
+  if (entry?.kind.of !== 'text') return [];
+  const name = craft.name.trim().slice(0, entry.kind.longest);
+  return values[entry.key] === name ? [] : [{text: `Plan the name ${name}`, edits: {[entry.key]: name}}];
 }
 
 const filterNames: readonly {readonly only: SettingsFilter; readonly name: string}[] = [
@@ -156,6 +167,8 @@ function lastUpdate(
   }
   return undefined;
 }
+
+export type {SettingEdits} from '../../controller/settings/planned-settings';
 
 /** What lines are planned as: their default, what was found, or nothing. */
 export type PlanAs = 'default' | 'found' | 'nothing';
