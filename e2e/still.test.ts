@@ -5,7 +5,7 @@
 import {expect, test} from './test';
 
 /** Of the window times the way: a row of 40 px that pushes a station down is 0.016. */
-const mostMoved = 0.006;
+const mostMoved = 0.01;
 
 declare global {
   interface Window {
