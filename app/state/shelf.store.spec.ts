@@ -8,7 +8,7 @@ import {publishedReleases} from '@simulator/firmware/releases';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import older from '../../demo/catalogue-older.json';
 import received from '../../demo/catalogue.json';
-import {database} from '../store/database';
+import {database, type OwnFile} from '../store/database';
 import {cleanAfterEach} from '../testing/clean';
 import {FleetStore} from './fleet.store';
 import {ShelfStore} from './shelf.store';
@@ -115,6 +115,25 @@ describe('shelf', () => {
     );
     await store.removeFile(sha256);
     expect(store.files()).toEqual([]);
+  });
+
+  it('what is opened while the store is read stays listed', async () => {
+    service();
+    const store = await load();
+    const before = await database.files.toArray();
+    let answer: (files: OwnFile[]) => void = () => undefined;
+    const late = new Promise<OwnFile[]>((resolve) => (answer = resolve));
+    const spy = vi
+      .spyOn(database.files, 'toArray')
+      .mockReturnValueOnce(late as ReturnType<typeof database.files.toArray>);
+    const loading = store.load();
+    await vi.waitFor(() => expect(spy).toHaveBeenCalled());
+    const {image} = published[0]!;
+    await store.addFile({name: 'mine.hex', bytes: new TextEncoder().encode(writeIntelHex(image) + '\n')});
+    answer(before);
+    await loading;
+    expect(store.files().map((f) => f.name)).toEqual(['mine.hex']);
+    spy.mockRestore();
   });
 
   it('keeps what a survey read whole and the shelf has no image of, so that it can be put back', async () => {

@@ -127,10 +127,13 @@ export const ShelfStore = signalStore(
   withMethods((store, fleet = inject(FleetStore), notices = inject(StoreNotices)) => ({
     /** Own files and the kept catalogue. What cannot be read is told, and not shown. */
     async _readStore(): Promise<Catalogue | undefined> {
+      const before = store.files();
       const kept = await database.catalogue().catch(notices.unread('The catalogue that was kept'));
-      const files = (await database.files.toArray().catch(notices.unread('Image files of your own'))) ?? [];
-      patchState(store, {files, ...(kept && {catalogue: kept})});
-      for (const {sha256} of files) await store.image(sha256).catch(store._tell);
+      const read = (await database.files.toArray().catch(notices.unread('Image files of your own'))) ?? [];
+      // What was opened while the store was read may not be in what was read.
+      const opened = store.files().filter((f) => !before.includes(f) && !read.some((r) => r.sha256 === f.sha256));
+      patchState(store, {files: [...read, ...opened], ...(kept && {catalogue: kept})});
+      for (const {sha256} of read) await store.image(sha256).catch(store._tell);
       return kept;
     },
     /** The service's catalogue, or in true words what came instead. */
