@@ -85,7 +85,7 @@ function sheetOf({plan, craft}: Asked, controller: FoundController, search: Sett
   const planned = settingsPlannedFor(plan.settings, describedBy(controller));
   const values = valuesPlannedFor(plan.settings, describedBy(controller));
   const changes = lastUpdate(controller, search.snapshots);
-  const fields = planOver(plan.controller, controller.config);
+  const now = {...held.values, ...values};
   const lineAt = (entry: SettingEntry): HeldLine =>
     heldLine({
       ...{entry, found: held.values[entry.key]!, planned: values[entry.key]},
@@ -111,13 +111,19 @@ function sheetOf({plan, craft}: Asked, controller: FoundController, search: Sett
         ...{only, isOn: search.only === only},
         text: `${name}, ${lines.filter(({line}) => isIn[only](line)).length}`,
       })),
-    remarks: settingRemarks({
-      ...{craft, values: {...held.values, ...values}},
-      ...{loopHz: fields.loopHz, channels: fields, logBytes: identity.logBytes},
-    }),
-    offers: namesOffered(craft, all, {...held.values, ...values}),
+    remarks: remarksOf({plan, craft}, controller, now),
+    offers: namesOffered(craft, all, now),
     refused: planned.flatMap(refusedOf),
   };
+}
+
+function remarksOf(
+  {plan, craft}: Pick<Asked, 'plan' | 'craft'>,
+  {identity, config}: FoundController,
+  values: SettingValues,
+) {
+  const channels = planOver(plan.controller, config);
+  return settingRemarks({craft, values, channels, loopHz: channels.loopHz, logBytes: identity.logBytes});
 }
 
 /** The name of the craft, as much of it as there is room for, where the flight controller has another. */
