@@ -8,7 +8,7 @@ import {NetworkDoor, type LaxDoor} from '@simulator/hardware/wires/network-door'
 import {controllerBoards, plumbImage} from '@simulator/firmware/plumb';
 import {findControllerChip} from '../controller/firmware/chips';
 import {extent, flatten} from '../firmware/image';
-import type {BytePort} from '../link/port';
+import {sleep, type BytePort} from '../link/port';
 import {checkAdapter, conformanceRules, type CheckQuestion} from './check-adapter';
 
 /** @param door how the adapter lets connections in over a network; undefined where it is on a cable. */
@@ -118,3 +118,36 @@ function asHardware(h: Harness): Harness['bench'] {
   Object.defineProperty(bench, 'standIn', {value: false});
   return bench;
 }
+
+describe('a machine that stalls for longer than a lease', () => {
+  /** What is asked for `esc.enter` goes out `stallMs` late, `times` times. */
+  const stalling = (h: Harness, stallMs: number, times: number): BytePort => {
+    const port = openPort(h.bench);
+    const writer = port.writable.getWriter();
+    let left = times;
+    return {
+      readable: port.readable,
+      writable: {
+        getWriter: () => ({
+          close: () => writer.close(),
+          write: async (bytes) => {
+            if (left > 0 && new TextDecoder('latin1').decode(bytes).includes('esc.enter')) {
+              left--;
+              await sleep(h.time, stallMs);
+            }
+            await writer.write(bytes);
+          },
+        }),
+      },
+    };
+  };
+
+  it('finds no fault in an adapter that stopped the motor meanwhile, as it must, and still finds one that is there', async () => {
+    const h = new Harness();
+    const {rules} = await check(h, () => stalling(h, 250, 3), {propsOff: true, only: ['spin-outputs']});
+    expect(rules).toMatchObject([{id: 'spin-outputs', result: 'kept'}]);
+    const again = new Harness();
+    const always = await check(again, () => stalling(again, 250, Infinity), {propsOff: true, only: ['spin-outputs']});
+    expect(always.rules).toMatchObject([{result: 'broken', detail: expect.stringContaining('it was done')}]);
+  });
+});

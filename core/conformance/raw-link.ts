@@ -80,6 +80,15 @@ export class RawLink {
     return {kind: 'silence', value: undefined, afterMs: this.clock.now() - began};
   }
 
+  /** Hears what comes for so long, ms; time in which this program itself was held up does not count, as in an answer's wait. */
+  async hearFor(ms: number): Promise<void> {
+    for (let waited = 0; waited < ms && !this.ended;) {
+      const before = this.clock.now();
+      await sleep(this.clock, 2);
+      waited += Math.min(this.clock.now() - before, mostTurnMs);
+    }
+  }
+
   async close(): Promise<void> {
     this.ended = true;
     await Promise.allSettled([this.reader.cancel(), this.writer.close()]);

@@ -2,7 +2,6 @@
 import {throttleValue} from '../dshot/command';
 import {burstRowBytes} from '../link/burst';
 import {burstSchema, maxBurstBytes, maxBurstRows, operations, type Burst} from '../link/operations';
-import {sleep} from '../link/port';
 import type {Heard, RawLink} from './raw-link';
 import {Broken, expectDone, type Trial} from './adapter-rule';
 
@@ -47,7 +46,20 @@ export class Hold {
   }
 
   async turn(values: readonly number[]): Promise<void> {
+    const sentAt = this.link.clock.now();
     expectDone(await this.renew(values), 'a renewal that turns');
+    this.heldUntil = sentAt + leaseMs;
+  }
+
+  /** Until when the adapter holds the motors at least: it counts from when the renewal came, which is later than it was sent. */
+  private heldUntil = -Infinity;
+
+  /**
+   * Whether the lease is surely not out yet. What was seen later than that, since this machine stalled, shows nothing of the
+   * adapter and is tried again.
+   */
+  get isHeld(): boolean {
+    return this.link.clock.now() < this.heldUntil;
   }
 
   async stop(): Promise<void> {
@@ -69,7 +81,7 @@ class Witness {
 
   static async begin(trial: Trial, link = trial.link): Promise<Witness> {
     expectDone(await link.ask('reports', {on: true}), 'reports');
-    await sleep(link.clock, restReportMs);
+    await link.hearFor(restReportMs);
     const restAmps = link.reports.at(-1)?.report.power.amps ?? 0;
     return new Witness(trial, await startBurst(trial, link), restAmps);
   }
@@ -77,7 +89,7 @@ class Witness {
   /** Throttle of every motor in the newest report, a moment from now. Throws where none comes. */
   async throttles(link = this.trial.link): Promise<readonly number[]> {
     const from = link.reports.length;
-    await sleep(link.clock, reportMs);
+    await link.hearFor(reportMs);
     const report = link.reports.slice(from).at(-1)?.report;
     if (!report) throw new Broken('No report came while a motor was commanded to turn.');
     this.turningAmps = Math.max(this.turningAmps, report.power.amps);
@@ -87,7 +99,7 @@ class Witness {
   /** Throws where anything tells that a motor was commanded, or still turned, later than `atMs` on the client's clock. */
   async stoppedBy(atMs: number, why: string, link = this.trial.link): Promise<void> {
     const wait = atMs + restReportMs + reportMs - link.clock.now();
-    await sleep(link.clock, Math.max(wait, link.reports.length ? 0 : restReportMs));
+    await link.hearFor(Math.max(wait, link.reports.length ? 0 : restReportMs));
     const sign =
       reportedAfter(link, atMs + reportMs) ??
       (await this.keptAfter(link, atMs + reportMs)) ??
@@ -135,7 +147,7 @@ class Witness {
         return turning >= 0
           ? `Motor ${turning + 1} still turns`
           : `The pack still gives ${power.amps.toFixed(1)} A as while motors turned`;
-      await sleep(link.clock, reportMs);
+      await link.hearFor(reportMs);
     }
   }
 }
@@ -164,11 +176,22 @@ async function startBurst({hello}: Trial, link: RawLink): Promise<{sentAt: numbe
   return burst && {sentAt, rateHz: burst.rateHz};
 }
 
+/** A hold that turns motors, what is to be seen of it, and when its last renewal was answered. */
+export interface Turning {
+  readonly hold: Hold;
+  readonly witness: Witness;
+  readonly renewedBy: number;
+}
+
+/** So often a rule is tried in all where this machine stalls for longer than a lease. */
+export const mostTries = 5;
+
 /** A hold that turns the named motors, all where none are named, and what is to be seen of it. */
 export async function turning(
   trial: Trial,
   outputs = Array.from({length: trial.hello.outputs}, (_, output) => output),
-): Promise<{readonly hold: Hold; readonly witness: Witness; readonly renewedBy: number}> {
+  triesLeft = mostTries - 1,
+): Promise<Turning> {
   const {link, hello} = trial;
   for (let output = 0; output < hello.outputs; output++) await link.ask('esc.leave', {output});
   const witness = await Witness.begin(trial);
@@ -180,7 +203,9 @@ export async function turning(
   const told = await witness.throttles();
   const wrong = turned.findIndex((value, output) => value > 0 !== (told[output] ?? 0) > 0);
   if (wrong >= 0) {
+    const wasHeld = hold.isHeld;
     await hold.stop();
+    if (!wasHeld && triesLeft > 0) return turning(trial, outputs, triesLeft - 1);
     const [is, was] = turned[wrong] ? ['is', 'does not show it'] : ['is not', 'shows that it is'];
     throw new Broken(`Motor ${wrong + 1} ${is} commanded to turn, and a report ${was}.`);
   }
