@@ -73,20 +73,22 @@ export class RawLink {
     while (waited < forMs && !this.ended) {
       const heard = this.answers.slice(from).find(({message}) => message.sequence === sequence);
       if (heard) return {...sorted(heard.message), afterMs: heard.atMs - began};
-      const before = this.clock.now();
-      await sleep(this.clock, 2);
-      waited += Math.min(this.clock.now() - before, mostTurnMs);
+      waited += await this.turn();
     }
     return {kind: 'silence', value: undefined, afterMs: this.clock.now() - began};
   }
 
+  /** A moment in which what has come is heard; resolves with how much of it counts as waited, ms. */
+  private async turn(): Promise<number> {
+    const before = this.clock.now();
+    await sleep(this.clock, 2);
+    return Math.min(this.clock.now() - before, mostTurnMs);
+  }
+
   /** Hears what comes for so long, ms; time in which this program itself was held up does not count, as in an answer's wait. */
   async hearFor(ms: number): Promise<void> {
-    for (let waited = 0; waited < ms && !this.ended;) {
-      const before = this.clock.now();
-      await sleep(this.clock, 2);
-      waited += Math.min(this.clock.now() - before, mostTurnMs);
-    }
+    let waited = 0;
+    while (waited < ms && !this.ended) waited += await this.turn();
   }
 
   async close(): Promise<void> {
