@@ -2,7 +2,7 @@
 import {definitionOf} from './definitions';
 
 /** What a flight controller sends for no throttle, µs (trade fact). */
-const lowestPulseUs = 1000;
+export const lowestPulseUs = 1000;
 
 /** The longest that this pulse may be for an ESC: its clock is off by as much as calibrated ends differ, µs. */
 const longestUs = lowestPulseUs + (definitionOf('throttleMin').calibratedSpread ?? 0);

@@ -6,10 +6,11 @@ import type {Remark} from '../../remark';
 import type {Found} from '../../bench/found';
 import {motorList} from '../../words/motor-list';
 import {definitionOf} from '../../settings/definitions';
+import {lowestPulseUs} from '../../settings/low-end';
 import {bothWays} from '../../settings/parameters/special-values';
 
 /** Pulses of a true 0 and full throttle, µs. */
-const trueEnds = {lowest: 1000, highest: 2000} as const;
+const trueEnds = {lowest: lowestPulseUs, highest: 2000} as const;
 /** Calibrated ends lie this far inside of what was sent, so that both are surely reached, µs (common practice: about 20). */
 const insideUs = {least: 0, most: 35} as const;
 /** A range narrower than this wastes resolution; typical hand-set ones run from 1000–2000 down to about 1050–1850, µs. */
