@@ -5,7 +5,8 @@ import {alder} from '@demo/craft/alder';
 import {demoFleet} from '@demo/craft/fleet';
 import {airframe} from './airframes';
 import {wantedDirections, type Arm, type RotationDirection} from './craft';
-import {mixerAxes, mixerCsv, mixerOf, sticksToMotors} from './mixer';
+import {mixerAxes, mixerOf, sticksToMotors} from './mixer';
+import {mixerCsv} from './mixer-text';
 
 const senseOf = (clockwise: boolean): RotationDirection => (clockwise ? 'clockwise' : 'counter-clockwise');
 const alternating = (arms: readonly Arm[]) => arms.map((_, i) => senseOf(i % 2 === 0));

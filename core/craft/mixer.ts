@@ -70,13 +70,6 @@ function freeShare(allocation: Matrix, axis: number): number {
   return Math.sqrt(left.reduce((sum, v) => sum + v * v, 0) / allocation.columns);
 }
 
-/** The mixer as CSV, one line per arm. */
-export function mixerCsv({rows}: Mixer, arms: readonly Arm[]): string {
-  const cell = (text: string) => (/[",\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text);
-  const lines = rows.map((row, m) => [cell(arms[m]!.name), ...mixerAxes.map((axis) => row[axis].toFixed(4))].join(','));
-  return ['arm,throttle,roll,pitch,yaw', ...lines].join('\n') + '\n';
-}
-
 /** Throttle of each motor, 0…1, with the sticks at these places, as far as the motors can follow. */
 export function sticksToMotors({rows}: Mixer, sticks: MixerRow): number[] {
   return rows.map((row) => {

@@ -1,9 +1,12 @@
 /** A random bench, plan and work order for one drill run, all from one seed. */
-import type {Craft, Plan, PlannedValue} from '@core/craft/craft';
+import {wantedDirections, type Craft, type Plan, type PlannedValue} from '@core/craft/craft';
 import {keepsMelody} from '@core/sounds/melody-block';
 import {demoFleet} from '@demo/craft/fleet';
 import {findControllerChip, keepsUsb} from '@core/controller/firmware/chips';
-import {withSettings, type PlannedSettings} from '@core/controller/settings/planned-settings';
+import {asMixerSetting, mixerEntry} from '@core/craft/own-mixer';
+import {withSettings, type PlannedSettings, type SettingEdits} from '@core/controller/settings/planned-settings';
+import {mixerOf} from '@core/craft/mixer';
+import type {SettingEntry} from '@core/link/setting-shapes';
 import {chips} from '@core/firmware/chips';
 import type {HardwareClaim} from '@core/firmware/plan/fit';
 import {compareVersions, isWithin} from '@core/firmware/identity';
@@ -85,20 +88,32 @@ function withController(random: Random, scenario: Scenario): Scenario {
   const settings = drawnSettings(held, random, setSettings);
   const controller = {...withPlumb(identity.board, held, identity), saved, settings};
   const fields = {...craft.plan.controller, ...lockedFields(random, craft, identity.chip)};
-  const others = plannedOthers(random, held);
+  const others = plannedOthers(random, {...craft, plan: {...craft.plan, controller: fields}}, held);
   const plan = {...craft.plan, controller: fields, controllerFirmware: firmware, ...(others && {settings: others})};
   return {...scenario, craft: {...craft, plan}, setup: {...setup, controller}};
 }
 
 /** In half of the runs: some of the other settings, planned by what the firmware describes that is on it. */
-function plannedOthers(random: Random, version: string): PlannedSettings | undefined {
+function plannedOthers(random: Random, craft: Craft, version: string): PlannedSettings | undefined {
   if (random.next() < 0.5) return undefined;
   const entries = describeSettings(version);
   const drawn = Object.entries(drawnSettings(version, random, plannedSettings));
   const values = Object.fromEntries(
     drawn.filter(([key, value]) => compareVersions(version, '2.2') >= 0 || isCarried(key, value)),
   );
-  return withSettings(undefined, {version, entries}, values);
+  const mixer = random.next() < 0.3 ? computedMixer(craft, entries) : {};
+  return withSettings(undefined, {version, entries}, {...values, ...mixer});
+}
+
+/** The mixer of the craft as one of the flight controller's own. */
+function computedMixer(craft: Craft, entries: readonly SettingEntry[]): SettingEdits {
+  const {rows} = mixerOf(craft.arms, wantedDirections(craft));
+  const entry = mixerEntry(entries)!;
+  const fitted = asMixerSetting(
+    entry,
+    craft.plan.controller.arms.map((arm) => rows[arm]!),
+  );
+  return 'value' in fitted ? {[entry.key]: fitted.value} : {};
 }
 
 /** Fields that can be set only with the battery off or the transmitter off, and a raised clock, now and then. */

@@ -1,7 +1,10 @@
 import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
-import {centredSticks, mixerFile, mixerSheet, type MixerAxis} from '@core/sheets/craft/mixer';
+import {centredSticks, mixerFile, mixerOfText, mixerSheet, type MixerAxis} from '@core/sheets/craft/mixer';
+import {withPlannedSettings, type SettingEdits} from '@core/sheets/parameters/held-settings';
 import {download} from '../../shared/download';
+import {pickedFiles} from '../../shared/picked-files';
 import {CraftQuestionStore} from '../../state/craft-question.store';
+import {FleetStore} from '../../state/fleet.store';
 
 /** Mixer of the craft's airframe: what each motor does about each axis, tried with sticks. */
 @Component({
@@ -27,7 +30,7 @@ import {CraftQuestionStore} from '../../state/craft-question.store';
     .sum td {
       border-top: 1px solid var(--ink-3);
     }
-    label {
+    label.stick {
       display: grid;
       grid-template-columns: 150px minmax(0, 1fr) 60px;
       gap: var(--s4);
@@ -35,11 +38,17 @@ import {CraftQuestionStore} from '../../state/craft-question.store';
       min-height: 36px;
       font-size: var(--fs-body);
     }
-    label small {
+    label.stick small {
       display: block;
     }
-    label .n {
+    label.stick .n {
       text-align: right;
+    }
+    .acts {
+      margin: var(--s4) 0;
+      display: flex;
+      flex-wrap: wrap;
+      gap: var(--s4);
     }
     input {
       accent-color: var(--petrol);
@@ -77,7 +86,10 @@ export class MixerComponent {
   private readonly questions = inject(CraftQuestionStore);
   /** The area of a disc, not its width, goes with the throttle. */
   protected readonly root = Math.sqrt;
+  private readonly fleet = inject(FleetStore);
   private readonly sticks = signal(centredSticks);
+  /** Why the file that was opened plans no mixer. */
+  protected readonly refused = signal('');
   protected readonly sheet = this.questions.sheet((q) => mixerSheet(q, this.sticks()));
 
   protected letGo(): void {
@@ -87,6 +99,20 @@ export class MixerComponent {
   protected move(axis: MixerAxis, event: Event): void {
     const value = (event.target as HTMLInputElement).valueAsNumber / 100;
     this.sticks.update((s) => ({...s, [axis]: value}));
+  }
+
+  protected plan(edits: SettingEdits): void {
+    const q = this.questions.judged()!;
+    this.refused.set('');
+    this.fleet.edit((craft) => withPlannedSettings(craft, q, edits));
+  }
+
+  protected async open(event: Event): Promise<void> {
+    const [file] = pickedFiles(event);
+    if (!file) return;
+    const read = mixerOfText(this.questions.judged()!, await file.text());
+    if ('why' in read) this.refused.set(`${file.name}: ${read.why}`);
+    else this.plan(read.edits);
   }
 
   protected save(): void {

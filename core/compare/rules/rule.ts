@@ -1,6 +1,8 @@
 /** A rule across parameters: what it looks at, and what it says when it is broken. */
 import type {Craft} from '../../craft/craft';
 import type {Found} from '../../bench/found';
+import {heldOwnMixer} from '../../craft/own-mixer';
+import type {MixerRow} from '../../craft/mixer';
 import type {Board, Release} from '../../firmware/releases';
 import type {Hardware} from '../../firmware/plan/fit';
 import type {Identity} from '../../firmware/identity';
@@ -43,12 +45,15 @@ interface HeldDirections {
   readonly props: Craft['props'] | undefined;
   /** Rotation setting of each output; undefined where its ESC does not tell it. */
   readonly rotation: Readonly<Record<number, number | undefined>>;
+  /** Rows of a mixer of its own; none where the flight controller mixes for its airframe. */
+  readonly mixer?: readonly MixerRow[];
 }
 
 export const heldDirections = (found: Found | undefined): HeldDirections | undefined =>
   found && {
     props: found.controller?.config.props,
     rotation: Object.fromEntries(found.escs.map((e) => [e.output, e.settings?.values.rotation])),
+    mixer: heldOwnMixer(found.controller?.settings),
   };
 
 /** What breaks a rule. `outputs` names the motors; without them the whole craft is meant. */

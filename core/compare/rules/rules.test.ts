@@ -286,6 +286,8 @@ describe('a rule', () => {
       'dead-time',
       'rotation-sense',
       'props-turn-over',
+      // In core/sheets/craft/mixer.test.ts.
+      'own-mixer',
       // In pack.test.ts.
       ...packRuleIds,
     ]);

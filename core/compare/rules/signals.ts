@@ -3,7 +3,10 @@ import {budgetOf} from '../../controller/budget-of';
 import {loadLimits} from '../../dshot/loop-budget';
 import {hears, maxLoadText} from '../../controller/signal-pair';
 import {bitUs, isDigital, protocolName} from '../../dshot/protocol';
+import {plannedMixer} from '../../craft/own-mixer';
+import {mixerDifferences} from '../../craft/compare-mixer';
 import {wantedDirections, type RotationDirection} from '../../craft/craft';
+import {mixerOf} from '../../craft/mixer';
 import {findChip} from '../../firmware/chips';
 import {releaseOf, type Release} from '../../firmware/releases';
 import {motorList} from '../../words/motor-list';
@@ -65,6 +68,23 @@ export const signalRules: readonly Rule[] = [
       return {
         meaning: `This turns the flight controller’s propeller direction from ${held.props} to ${craft.props} and leaves every ESC’s rotation as it is. Which way the motors turn is not known yet: with motors that turn as before the craft flips at take-off.`,
       };
+    },
+  },
+  {
+    id: 'own-mixer',
+    severity: 'refuse',
+    keys: [],
+    remedy: 'Plan the mixer of this craft, or that of the airframe, on the Spin station under Mixer.',
+    check: ({craft, held}) => {
+      const {arms} = craft.plan.controller;
+      const rows = plannedMixer(craft.plan.settings) ?? held?.mixer ?? [];
+      const mixer = mixerOf(craft.arms, wantedDirections(craft));
+      const reversed = mixerDifferences(rows, {mixer, arms})?.find((d) => d.held * d.wanted < 0);
+      return (
+        reversed && {
+          meaning: `The flight controller would use a mixer of its own. ${reversed.text} The craft flips at take-off.`,
+        }
+      );
     },
   },
   {

@@ -1,7 +1,10 @@
 /** What is planned beside the fields of a flight controller: set, kept, proven, and put back. */
 import {describe, expect, it} from 'vitest';
 import {demoCraft, Harness} from '@simulator/testing/bench-harness';
-import type {Craft} from '../../craft/craft';
+import {asMixerSetting, mixerEntry} from '../../craft/own-mixer';
+import {wantedDirections, type Craft} from '../../craft/craft';
+import {mixerOf, type MixerRow} from '../../craft/mixer';
+import {heldMixer} from '@simulator/hardware/controller/held-mixer';
 import {settingsRow} from '../proof-rows';
 import {withSettings, type SettingEdits} from '../../controller/settings/planned-settings';
 import {describeSettings} from '@simulator/hardware/controller/held-settings';
@@ -37,6 +40,20 @@ describe('planned settings', () => {
     const keys = grounds.map(({key}) => key);
     for (const key of Object.keys(two))
       expect(keys).toEqual(expect.arrayContaining([`setting ${key}`, `planned setting ${key}`]));
+  });
+
+  it('mix by rows of its own from the restart on, read back from what runs', async () => {
+    const craft = demoCraft('juniper');
+    const {rows} = mixerOf(craft.arms, wantedDirections(craft));
+    const outputs = craft.plan.controller.arms.map((arm) => rows[arm]!);
+    const fitted = asMixerSetting(mixerEntry(describeSettings('2.2'))!, outputs);
+    const value = 'value' in fitted ? fitted.value : [];
+    const h = new Harness({craft: planned('juniper', '2.2', {'mixer.rows': value})});
+    expect(problemOf(await h.carryOut(await h.order()))).toBeUndefined();
+    expect([h.bench.controller.mixer, (await h.survey()).controller?.mixer]).toEqual([value, value]);
+    // The firmware's own rows for a quad X, in closed form: the same signs.
+    const signs = (all: readonly MixerRow[]) => all.map((row) => Object.values(row).map(Math.sign));
+    expect(signs(h.bench.controller.mixer)).toEqual(signs(heldMixer(h.bench.controller.running)));
   });
 
   it('of 2.0 are set in the places that 2.2 has for them, after its firmware was written', async () => {

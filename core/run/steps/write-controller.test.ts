@@ -82,7 +82,7 @@ describe('everything else that a flight controller holds', () => {
     expect(problemOf(await h.carryOut(order))).toBeUndefined();
     await expectConverted(h);
     const said = (await h.journal.entries(order.id)).find((e) => e.stepId === 'carry-settings' && e.event === 'done');
-    expect(said?.text).toMatch(/^149 settings accounted for: \d+ kept, \d+ moved or renamed, 2 split, /);
+    expect(said?.text).toMatch(/^150 settings accounted for: \d+ kept, \d+ moved or renamed, 2 split, /);
     expect(said?.text).toContain('3 gone (gains.loop_kind, battery.sag_filter_hz, telemetry.inverted)');
     // Nothing is left to do, and another survey finds it so.
     expect((await h.order({id: 'next'})).steps.some((s) => s.kind === 'carry-settings')).toBe(false);

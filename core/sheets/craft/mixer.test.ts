@@ -1,10 +1,15 @@
 /** What is said of the mixer: four and eight motors, one that no axis turns, and what the flight controller holds. */
 import {describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
-import type {Craft} from '../../craft/craft';
-import type {MixerRow} from '../../craft/mixer';
+import {describeSettings} from '@simulator/hardware/controller/held-settings';
+import {judgePlan} from '../../compare/rules/judge-plan';
+import {heldDirections} from '../../compare/rules/rule';
+import {plannedMixer} from '../../craft/own-mixer';
+import {wantedDirections, type Craft} from '../../craft/craft';
+import {mixerOf, type MixerRow} from '../../craft/mixer';
 import {emptyQuestion, questionOf, withEightMotors} from '../../testing/question-of';
-import {centredSticks, mixerFile, mixerSheet} from './mixer';
+import {withPlannedSettings, type SettingEdits} from '../parameters/held-settings';
+import {centredSticks, mixerFile, mixerOfText, mixerSheet} from './mixer';
 
 /** Juniper with its controller holding these rows. */
 function holding(rows: readonly MixerRow[]) {
@@ -70,5 +75,65 @@ describe('the mixer that a flight controller holds', () => {
   it('differs where roll is reversed on every output, in one sentence', () => {
     const reversed = own.map((row) => ({...row, roll: -row.roll}));
     expect(held(holding(reversed))).toEqual({state: 'differs', differences: ['Its roll is reversed on every output.']});
+  });
+});
+
+/** Juniper with a controller that takes a mixer of its own, and holds these rows. */
+function taking(rows: readonly MixerRow[], craft: Craft = juniper) {
+  const {found} = questionOf(juniper).record;
+  const settings = {entries: describeSettings('2.2'), values: {'mixer.rows': rows.map((row) => ({...row}))}};
+  const identity = {...found!.controller!.identity, version: '2.2'};
+  return questionOf(craft, {record: {found: {...found!, controller: {...found!.controller!, identity, settings}}}});
+}
+const planning = (craft: Craft, actions: readonly {readonly text: string; readonly edits: object}[], text: string) =>
+  withPlannedSettings(craft, taking([]), actions.find((a) => a.text === text)!.edits as SettingEdits);
+const refusals = (craft: Craft, rows: readonly MixerRow[]) =>
+  judgePlan({
+    ...{craft, escs: [], sightings: [], processor: undefined},
+    held: heldDirections(taking(rows, craft).record.found),
+  }).filter((f) => f.id === 'own-mixer');
+
+describe('a mixer of its own on the flight controller', () => {
+  it('is not offered where its firmware takes none', () => {
+    expect(mixerSheet(questionOf(juniper), centredSticks).own).toBeUndefined();
+    expect(mixerOfText(questionOf(juniper), '')).toMatchObject({why: expect.stringContaining('takes no mixer')});
+  });
+  it('is planned in the order of the outputs, as shares that the firmware takes', () => {
+    const {own} = mixerSheet(taking([]), centredSticks);
+    expect(own!.lines.map((l) => l.text)).toEqual(['that of its airframe', 'as found']);
+    const craft = planning(juniper, own!.actions, 'Plan this mixer');
+    const rows = plannedMixer(craft.plan.settings)!;
+    const {rows: computed} = mixerOf(juniper.arms, wantedDirections(juniper));
+    for (const [output, row] of rows.entries())
+      expect(row.roll).toBeCloseTo(computed[juniper.plan.controller.arms[output]!]!.roll, 3);
+    const now = mixerSheet(taking([], craft), centredSticks).own!;
+    expect(now.lines[1]!.text).toBe('the one computed here, 4 rows');
+    expect(now.actions.map((a) => a.text)).toEqual(['Plan that of the airframe', 'Leave it as found']);
+    expect(refusals(craft, [])).toEqual([]);
+  });
+  it('says which settings turn the direction round together', () => {
+    expect(mixerSheet(taking([]), centredSticks).own!.directions).toContain('decides about yaw');
+    expect(mixerSheet(taking(quadX), centredSticks).own!.directions).toContain('its yaw column decides');
+  });
+  it('is refused where it yaws against the planned direction, planned or found', () => {
+    const craft = planning(juniper, mixerSheet(taking([]), centredSticks).own!.actions, 'Plan this mixer');
+    const turned: Craft = {...craft, props: craft.props === 'in' ? 'out' : 'in'};
+    expect(refusals(turned, []).map((f) => f.severity)).toEqual(['refuse']);
+    const rows = plannedMixer(craft.plan.settings)!;
+    const bare: Craft = {...juniper, props: turned.props};
+    expect(refusals(bare, rows)).toHaveLength(1);
+    const airframe = withPlannedSettings(bare, taking(rows), {'mixer.rows': []});
+    expect(refusals(airframe, rows)).toEqual([]);
+  });
+  it('comes from a text, by the names of the arms', () => {
+    const {text} = mixerFile(questionOf(juniper));
+    const read = mixerOfText(taking([]), text);
+    const computed = mixerSheet(taking([]), centredSticks).own!.actions[0]!.edits;
+    expect(read).toEqual({edits: computed});
+    expect(mixerOfText(taking([]), text.replace('rear left', 'tail'))).toMatchObject({
+      why: expect.stringContaining('rear left'),
+    });
+    const large = text.replace(/1\.0000/, '2.0000');
+    expect(mixerOfText(taking([]), large)).toMatchObject({why: expect.stringContaining('mixer.rows')});
   });
 });

@@ -1,15 +1,11 @@
 /** What Spin says of the mixer: what each motor does about each axis, what the flight controller holds, and the sticks tried. */
 import {mixerDifferences} from '../../craft/compare-mixer';
 import {wantedDirections} from '../../craft/craft';
-import {
-  mixerAxes,
-  mixerCsv,
-  mixerOf,
-  sticksToMotors,
-  type Mixer,
-  type MixerAxis,
-  type MixerRow,
-} from '../../craft/mixer';
+import {mixerCsv, readMixer} from '../../craft/mixer-text';
+import {asMixerSetting, mixerEntry, mixerRowsIn, plannedMixer} from '../../craft/own-mixer';
+import type {SettingEdits} from '../../controller/settings/planned-settings';
+import {sameJson} from '../../canonical-json';
+import {mixerAxes, mixerOf, sticksToMotors, type Mixer, type MixerAxis, type MixerRow} from '../../craft/mixer';
 import {wholePercent} from '../../words/percent';
 import type {JudgedCraft} from '../craft-question';
 export type {MixerAxis, MixerRow};
@@ -50,7 +46,17 @@ interface PlacedArm {
   readonly percent: string;
 }
 
+/** A mixer of its own on the flight controller: what it holds, what is planned, and what can be. */
+interface OwnMixer {
+  readonly lines: readonly {readonly name: string; readonly text: string}[];
+  readonly actions: readonly {readonly text: string; readonly edits: SettingEdits}[];
+  /** Which two settings of the direction go together. */
+  readonly directions: string;
+}
+
 interface MixerSheet {
+  /** Undefined where its firmware takes none, or it was not read. */
+  readonly own: OwnMixer | undefined;
   readonly props: string;
   readonly axes: readonly AxisLine[];
   readonly lines: readonly MixerLine[];
@@ -80,6 +86,7 @@ export function mixerSheet(q: JudgedCraft, sticks: MixerRow): MixerSheet {
   const senses = wantedDirections(q.craft);
   const throttles = sticksToMotors(mixer, sticks);
   return {
+    own: ownSetting(q, mixer),
     props: q.craft.props,
     axes: mixerAxes.map((axis) => axisLine(axis, mixer, sticks)),
     lines: mixer.rows.map((row, m) => ({
@@ -128,6 +135,54 @@ function placedArms({craft: {arms}}: JudgedCraft, throttles: readonly number[]):
     ...{x: (xMm / reach) * reachDrawn, y: (-yMm / reach) * reachDrawn},
     ...{throttle: throttles[m]!, percent: (throttles[m]! * 100).toFixed(0)},
   }));
+}
+
+const entryOf = ({record}: JudgedCraft) => mixerEntry(record.found?.controller?.settings?.entries ?? []);
+
+/** Rows of the arms in the order of the outputs. */
+const byOutput = ({craft}: JudgedCraft, rows: readonly MixerRow[]): MixerRow[] =>
+  craft.plan.controller.arms.flatMap((arm) => rows[arm] ?? []);
+
+function ownSetting(q: JudgedCraft, mixer: Mixer): OwnMixer | undefined {
+  const entry = entryOf(q);
+  if (!entry) return undefined;
+  const held = mixerRowsIn(q.record.found!.controller!.settings!.values[entry.key]);
+  const planned = plannedMixer(q.plan.settings);
+  const fitted = asMixerSetting(entry, byOutput(q, mixer.rows));
+  const wanted = 'value' in fitted ? fitted.value : undefined;
+  const next = planned ?? held;
+  const nameOf = (rows: readonly MixerRow[]) => {
+    if (!rows.length) return 'that of its airframe';
+    return `${sameJson(rows, wanted) ? 'the one computed here' : 'one of its own'}, ${rows.length} rows`;
+  };
+  const to = (text: string, value: SettingEdits[string]) => ({text, edits: {[entry.key]: value}});
+  return {
+    lines: [
+      {name: 'found', text: nameOf(held)},
+      {name: 'plan', text: planned ? nameOf(planned) : 'as found'},
+      ...('why' in fitted ? [{name: 'no room', text: fitted.why}] : []),
+    ],
+    actions: [
+      ...(wanted === undefined || sameJson(next, wanted) ? [] : [to('Plan this mixer', wanted)]),
+      ...(next.length ? [to('Plan that of the airframe', [])] : []),
+      ...(planned ? [to('Leave it as found', undefined)] : []),
+    ],
+    directions: next.length
+      ? 'A mixer of its own is used as it is: its yaw column decides, and the propeller direction of the flight controller does not change it. To turn the direction round, plan the rotation of all ESCs and this mixer together.'
+      : 'The propeller direction of the flight controller decides about yaw. To turn it round, plan that and the rotation of all ESCs together; a mixer of its own would replace the first.',
+  };
+}
+
+/** What a text of a mixer would plan, or why it cannot. */
+export type MixerOfText = {readonly edits: SettingEdits} | {readonly why: string};
+
+export function mixerOfText(q: JudgedCraft, text: string): MixerOfText {
+  const entry = entryOf(q);
+  if (!entry) return {why: 'The firmware of this flight controller takes no mixer of its own.'};
+  const read = readMixer(text, q.craft.arms);
+  if ('why' in read) return read;
+  const fitted = asMixerSetting(entry, byOutput(q, read.rows));
+  return 'why' in fitted ? fitted : {edits: {[entry.key]: fitted.value}};
 }
 
 /** The mixer as a file, one line per arm. */

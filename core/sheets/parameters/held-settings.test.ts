@@ -30,8 +30,8 @@ const keys = (sheet: ReturnType<typeof ask>) => sheet.sections.flatMap(({lines})
 describe('what else a flight controller holds', () => {
   it('stands section by section, without the fields that the plan has', () => {
     const sheet = ask();
-    expect(sheet.title).toBe('Everything else it holds, 141 settings by the account of Plumb 2.2');
-    expect(keys(sheet)).toHaveLength(141);
+    expect(sheet.title).toBe('Everything else it holds, 142 settings by the account of Plumb 2.2');
+    expect(keys(sheet)).toHaveLength(142);
     expect(keys(sheet)).not.toContain('motors.poles');
     expect(sheet.sections[0]).toMatchObject({name: 'Rates'});
     expect(sheet.sections[0]!.lines[0]).toEqual({

@@ -7,7 +7,7 @@ import type {Argument, WireConfig, ControllerIdentity, MixerRow} from '@core/lin
 import {factoryConfig, fieldsOf} from './controller-fields';
 import type {SettingValues} from '@core/link/setting-shapes';
 import type {SettingChanges} from './held-settings';
-import {heldMixer, type AirframeKind} from './held-mixer';
+import {heldMixer, ownMixer, type AirframeKind} from './held-mixer';
 
 interface Made {
   /** Airframe for which it mixes, where another than its arms is set. */
@@ -25,12 +25,15 @@ export class Controller {
   running: WireConfig;
   /** Settings beside the fields, with changes not saved yet. */
   pendingSettings: SettingValues;
+  /** Those that it runs on since the last start. */
+  runningSettings: SettingValues;
   /** Mishap: its memory for settings is worn, what is saved does not stay. */
   worn = false;
 
   /** The mixer that it runs on. */
   get mixer(): MixerRow[] {
-    return heldMixer(this.running, this.mixes);
+    const {running, mixes} = this;
+    return ownMixer(this.runningSettings, running.arms.length) ?? heldMixer(running, mixes);
   }
 
   constructor(
@@ -44,7 +47,7 @@ export class Controller {
     this.version = board.version;
     this.saved = fieldsOf(this.version, saved);
     this.pending = this.running = this.saved;
-    this.pendingSettings = this.savedSettings = settings;
+    this.pendingSettings = this.runningSettings = this.savedSettings = settings;
   }
 
   private version: string;
@@ -105,7 +108,7 @@ export class Controller {
 
   restart(): void {
     this.pending = this.running = this.saved;
-    this.pendingSettings = this.savedSettings;
+    this.pendingSettings = this.runningSettings = this.savedSettings;
   }
 
   /** Asked every millisecond for every motor: computed anew only when another configuration runs. */

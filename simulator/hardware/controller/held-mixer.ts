@@ -2,13 +2,20 @@
  * The mixer that the flight controller holds: from the bearings of its airframe, as its own firmware has them, and the sense
  * it was told. Closed forms of its own, apart from what computes mixers in core.
  */
-import type {MixerRow, WireConfig} from '@core/link/operations';
+import {mixerRowSchema, type MixerRow, type WireConfig} from '@core/link/operations';
+import type {SettingValues} from '@core/link/setting-shapes';
 
 export type AirframeKind = 'quad X' | 'hex X' | 'octo X';
 
 const armsOf: Readonly<Record<AirframeKind, number>> = {'quad X': 4, 'hex X': 6, 'octo X': 8};
 const kindOf = (outputs: number): AirframeKind | undefined =>
   (Object.keys(armsOf) as AirframeKind[]).find((kind) => armsOf[kind] === outputs);
+
+/** Rows of its own, where it holds one for each output: they are used as they are, whatever sense it was told. */
+export function ownMixer(settings: SettingValues, outputs: number): MixerRow[] | undefined {
+  const rows = mixerRowSchema.array().length(outputs).safeParse(settings['mixer.rows']);
+  return rows.success ? rows.data : undefined;
+}
 
 /** One row per output; empty where the firmware knows no airframe with so many motors. */
 export function heldMixer({arms, props}: Pick<WireConfig, 'arms' | 'props'>, mixes = kindOf(arms.length)): MixerRow[] {

@@ -3,10 +3,12 @@ import type {SettingKind, SettingScalar, SettingValue, SettingValues, SimpleKind
 import type {Random} from '../../../random';
 import {plumbSettings} from './plumb-settings';
 
-/** @param share of the settings that are set. */
+/** @param share of the settings that are set. A mixer is none that is set at random: with one nothing flies. */
 export function drawnSettings(version: string, random: Random, share: number): SettingValues {
   return Object.fromEntries(
-    plumbSettings(version).flatMap(({key, kind}) => (random.next() < share ? [[key, drawn(kind, random)]] : [])),
+    plumbSettings(version).flatMap(({key, kind}) =>
+      key !== 'mixer.rows' && random.next() < share ? [[key, drawn(kind, random)]] : [],
+    ),
   );
 }
 

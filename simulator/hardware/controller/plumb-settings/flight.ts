@@ -1,5 +1,5 @@
 /** Settings of the invented firmware about sticks and flight: turn rates, gains, smoothing, throttle, levelling. */
-import {choice, fresh, made, number, truth, type MadeSetting} from './made-setting';
+import {choice, fresh, made, number, table, truth, type MadeSetting} from './made-setting';
 
 const axes = ['roll', 'pitch', 'yaw'] as const;
 const perSecond = 'deg/s';
@@ -184,6 +184,16 @@ const motorsAndGyro = [
   ),
 ];
 
+const share = number(-1, 1, 0.001);
+const mixer = [
+  made(
+    'mixer.rows',
+    [table(8, {throttle: share, roll: share, pitch: share, yaw: share}), []],
+    'A mixer of its own, one row for each output in their order. Without rows it mixes for the airframe.',
+    {lockedWhile: 'armed', before: 'same'},
+  ),
+];
+
 export const flightSettings: readonly MadeSetting[] = [
   ...rates,
   ...gains,
@@ -192,4 +202,5 @@ export const flightSettings: readonly MadeSetting[] = [
   ...throttle,
   ...level,
   ...motorsAndGyro,
+  ...mixer,
 ];
