@@ -4,7 +4,7 @@ import type {WireConfig} from '@core/link/operations';
 import type {Road} from '@core/link/operations';
 
 /** How the simulated hand can hold the craft. */
-export type Pose = 'level' | 'nose down' | 'right side down' | 'on its left side' | 'upside down';
+export type Pose = 'level' | 'nose down' | 'right side down' | 'on its left side' | 'upside down' | 'on the bench';
 
 export type BenchPace = 'real' | 'ten' | 'max';
 

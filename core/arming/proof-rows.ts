@@ -6,6 +6,7 @@ import {
   fieldsFound,
   fieldsPlanned,
   firmwareFound,
+  offsetsFound,
   rules,
   type ProofRow,
 } from '../bench/grounds';
@@ -38,5 +39,17 @@ export const failSafeRow: ProofRow = {
     ...controllerFirmware(q),
     ...fieldsFound(q, ['failSafe', 'receiver']),
     ...fieldsPlanned(q, ['failSafe', 'receiver']),
+  ],
+};
+
+export const levelRow: ProofRow = {
+  kind: 'level',
+  restsOn: ['arming', 'controller'],
+  grounds: (q) => [
+    rules(),
+    ...controllerIs(q),
+    ...fieldsFound(q, ['mounting', 'accelerometer']),
+    ...fieldsPlanned(q, ['mounting']),
+    ...offsetsFound(q),
   ],
 };

@@ -3,6 +3,7 @@
  * nobody has read is left out, so that a proof is held against what was read since and nothing else.
  */
 import {canonicalJson} from '../canonical-json';
+import {offsetKeys} from '../controller/settings/level-offsets';
 import {settingsPlannedFor} from '../controller/settings/planned-settings';
 import {controllerFieldName, formatControllerField} from '../controller/fields';
 import type {ControllerConfig, ControllerPlan} from '../controller/plan';
@@ -230,6 +231,14 @@ export const fieldsPlanned = (
       name: `planned ${controllerFieldName(field)}`,
     };
   });
+
+/** What the flight controller takes off its accelerometer, where it tells that. */
+export const offsetsFound = ({found}: GroundsQuestion): KnownGround[] => {
+  const values = found?.controller?.settings?.values ?? {};
+  return offsetKeys.flatMap((key) =>
+    values[key] === undefined ? [] : [{key: `setting ${key}`, value: canonicalJson(values[key]), name: key}],
+  );
+};
 
 /** Settings beside the fields that are planned: as planned, and as they were found where that is told. */
 export const otherSettingsPlanned = ({plan: {settings}, found}: GroundsQuestion): KnownGround[] => {

@@ -10,6 +10,7 @@ export const proofKinds = [
   'mounting',
   'receiver',
   'fail-safe',
+  'level',
   'noise',
 ] as const;
 export type ProofKind = (typeof proofKinds)[number];

@@ -1,5 +1,5 @@
 /** Every kind of proof with what it rests on: a kind without a row does not compile. */
-import {failSafeRow, mountingRow, receiverRow} from '../arming/proof-rows';
+import {failSafeRow, levelRow, mountingRow, receiverRow} from '../arming/proof-rows';
 import {groundsOfRow, type GroundsQuestion, type ProofRow} from '../bench/grounds';
 import {noiseRow} from '../compare/noise-row';
 import type {Ground} from '../proof/ground';
@@ -15,6 +15,7 @@ export const proofTable: Readonly<Record<ProofKind, ProofRow>> = {
   mounting: mountingRow,
   receiver: receiverRow,
   'fail-safe': failSafeRow,
+  level: levelRow,
   noise: noiseRow,
 };
 

@@ -116,7 +116,7 @@ describe('a proof', () => {
 describe('the flight controller changed by another program', () => {
   const mounting = {roll: 0, pitch: 0, yaw: 180};
   it.each([
-    ['mounting', {mounting}, ['settings', 'mounting'], /Mounting of the board was .* and is /],
+    ['mounting', {mounting}, ['settings', 'mounting', 'level'], /Mounting of the board was .* and is /],
     [
       'roll and pitch channels',
       {receiver: {...receiver, roll: receiver.pitch, pitch: receiver.roll}},
@@ -131,7 +131,7 @@ describe('the flight controller changed by another program', () => {
     ['poles', {poles: 12}, ['settings', 'replies'], /^Motor poles was 14 and is 12$/],
     ['gyro rate', {gyroHz: 3200}, ['settings', 'replies'], /^the gyro rate was 8000 Hz and is 3200 Hz$/],
     ['notches', {movingNotches: 4}, ['settings', 'replies'], /^Moving notches was /],
-    ['accelerometer', {accelerometer: false}, ['settings', 'mounting'], /^Accelerometer was on and is off$/],
+    ['accelerometer', {accelerometer: false}, ['settings', 'mounting', 'level'], /^Accelerometer was on and is off$/],
     ['idle', {idlePercent: 2}, ['settings', 'replies'], /^Idle throttle was .* and is 2 %$/],
   ] as [string, Partial<ControllerConfig>, ProofKind[], RegExp][])('%s', (_, config, kinds, sentence) => {
     const all = standings(ask({found: withConfig(config)}));

@@ -1,8 +1,7 @@
 /** How far each station of the route is, from what was found, planned and proven. */
 import {armingFindings} from '../compare/rules/arming-findings';
 import {findDifferences, type Differences} from '../compare/difference';
-import type {ControllerPlan} from '../controller/plan';
-import type {Craft} from '../craft/craft';
+import {planOver, type ControllerPlan} from '../controller/plan';
 import {wholePlan} from '../craft/whole-plan';
 import {isProven, type Standing} from '../proof/standing';
 import {signalFields} from '../spin/verdict/proof-rows';
@@ -128,7 +127,7 @@ function armingState({craft, record}: RouteQuestion, all: Standings): StationSta
   if (!record.found?.controller) return open();
   const findings = armingFindings(craft, record.found.controller.config);
   if (findings.some((f) => f.severity === 'refuse')) return part('not safe');
-  const proofs = armingProofs(craft, all);
+  const proofs = armingProofs({craft, record}, all);
   const failed = proofs.find(({standing}) => standing.kind === 'failed' || standing.kind === 'void');
   if (failed) return part(failed.standing.kind === 'void' ? 'no longer valid' : 'wrong');
   const proven = proofs.filter(({standing}) => isProven(standing)).length;
@@ -137,14 +136,22 @@ function armingState({craft, record}: RouteQuestion, all: Standings): StationSta
   return proven ? part(`${proven} of ${proofs.length}`) : open();
 }
 
-/** What has to be proven before a craft may be armed: a fail-safe is measured by replies, where there are any. */
+/** Levelled flying has a switch, as planned, else as found. */
+export const wantsSelfLevel = ({craft, record}: Pick<RouteQuestion, 'craft' | 'record'>): boolean =>
+  !!planOver(craft.plan.controller, record.found?.controller?.config).switches?.some((s) => s.use === 'level');
+
+/**
+ * What has to be proven before a craft may be armed: a fail-safe is measured by replies, where there are any, and level is
+ * asked for where something levels itself.
+ */
 export const armingProofs = (
-  {plan}: Craft,
-  {mounting, receiver, 'fail-safe': failSafe}: Pick<Standings, 'mounting' | 'receiver' | 'fail-safe'>,
+  q: Pick<RouteQuestion, 'craft' | 'record'>,
+  {mounting, receiver, 'fail-safe': failSafe, level}: Standings,
 ): readonly {readonly name: string; readonly standing: Standing}[] => [
   {name: 'mounting', standing: mounting},
   {name: 'receiver', standing: receiver},
-  ...(plan.controller.replies ? [{name: 'fail-safe', standing: failSafe}] : []),
+  ...(q.craft.plan.controller.replies ? [{name: 'fail-safe', standing: failSafe}] : []),
+  ...(wantsSelfLevel(q) ? [{name: 'level', standing: level}] : []),
 ];
 
 /** Quiet by two flights; else predicted, where a flight is there to predict from. */

@@ -6,6 +6,9 @@ import {parameterGroups} from '@core/settings/definitions';
 import {decodeSettings} from '@core/settings/page';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 
+/** What is taken off the accelerometer. */
+const offsets = ['x', 'y', 'z'].map((axis) => `level.offset_${axis}`);
+
 /** Groups of settings that say nothing of how a motor moves. */
 const still = ['Sounds', 'Replies', 'Helicopter'];
 const stillKeys = new Set(
@@ -41,6 +44,13 @@ export function truthOf(kind: ProofKind, bench: SimulatedBench): string {
     mounting: () => [board, pending.mounting, cockpit.hand.mounted],
     receiver: () => [board, pending.receiver, cockpit.transmitter.ends, cockpit.transmitter.model],
     'fail-safe': () => [firmware(), board, pending.failSafe, pending.receiver],
+    level: () => [
+      board,
+      pending.mounting,
+      cockpit.hand.mounted,
+      cockpit.biasG,
+      offsets.map((key) => controller.keptSettings[key]),
+    ],
     noise: () => [firmware(), settings().map((page) => crc32(page)), motors],
   };
   return canonicalJson(of[kind]());

@@ -11,6 +11,7 @@ import type {Remark} from '../../remark';
 import {armedAtRest} from '../armed-at-rest';
 import type {Choice} from '../choice';
 import type {CraftQuestion, JudgedCraft} from '../craft-question';
+import {areOffsetsSet} from './kept-offsets';
 
 export type ArmingView = 'mounting' | 'receiver' | 'switches' | 'fail-safe' | 'loop';
 
@@ -49,11 +50,11 @@ interface ArmingSheet {
 }
 
 export function armingSheet(q: CraftQuestion, view: ArmingView): ArmingSheet {
-  const {craft, standings, bench, record} = q;
+  const {standings, bench, record} = q;
   const isReached = bench.isConnected && !!record.found?.controller;
   return {
     lead: leads[view],
-    proofs: armingProofs(craft, standings).map(({name, standing}) => ({
+    proofs: armingProofs(q, standings).map(({name, standing}) => ({
       ...{name, tag: standingTag[standing.kind], word: standingWord[standing.kind]},
       since: standingText(standing),
     })),
@@ -119,6 +120,7 @@ const fieldOf: Partial<Record<ProofKind, ArmingField>> = {
 /** Whether what is measured now can be kept as a proof: it is of what is set, and that has to be what is planned. */
 export function canProve(q: JudgedCraft, kind: ProofKind): boolean {
   const field = fieldOf[kind];
+  if (kind === 'level') return isSetAsPlanned(q, 'mounting') && areOffsetsSet(q);
   return field === undefined || isSetAsPlanned(q, field);
 }
 

@@ -4,7 +4,7 @@ import type {ControllerIdentity} from '../../link/operations';
 import type {NoiseForecast} from '../../tuning/noise-forecast';
 import {gainText} from '../../tuning/predicted-gain';
 import {standingText, whatHappened, type Standing} from '../../proof/standing';
-import {routeStates, openStations, type StationState} from '../../route/stations';
+import {openStations, routeStates, wantsSelfLevel, type StationState} from '../../route/stations';
 import {type StationName} from '../../words/station-names';
 import {
   seenStanding,
@@ -98,6 +98,9 @@ function waitedFor(q: RouteQuestion, all: Standings, states: Stations): ProofLin
             'The transmitter has not been switched off yet.',
           ),
         ]
+      : []),
+    ...(wantsSelfLevel(q)
+      ? [proofLine('Level is level', 'arming', all.level, 'It has not been measured at rest yet.')]
       : []),
     switchLine(q),
   ];

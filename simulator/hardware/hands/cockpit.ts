@@ -1,6 +1,7 @@
 /** What stands between a person and arming: the hand, the transmitter, the receiver, and the state they make. */
 import {throttleValue, valueThrottle} from '@core/dshot/command';
 import type {Argument, ArmingBlock, WireConfig} from '@core/link/operations';
+import type {SettingValues} from '@core/link/setting-shapes';
 import {Random} from '../../random';
 import {Hand} from './hand';
 import {Receiver, type ReceiverSetup} from './receiver';
@@ -11,6 +12,8 @@ export interface CockpitSetup {
   readonly mounted: {readonly roll: number; readonly pitch: number; readonly yaw: number};
   readonly transmitter: TransmitterSetup;
   readonly receiver: ReceiverSetup;
+  /** What its accelerometer measures beyond what there is, g, in the board's axes; nothing where left out. */
+  readonly biasG?: readonly [number, number, number];
 }
 
 export const usualCockpit: CockpitSetup = {
@@ -22,6 +25,7 @@ export const usualCockpit: CockpitSetup = {
     channels: 8,
   },
   receiver: {rateHz: 111, noiseUs: 0.5, loss: 0.002},
+  biasG: [0.024, -0.031, 0.012],
 };
 
 export type CockpitCall = {
@@ -41,28 +45,41 @@ export class Cockpit {
   readonly hand: Hand;
   readonly transmitter: Transmitter;
   readonly receiver: Receiver;
+  /** See {@link CockpitSetup}. */
+  readonly biasG: readonly [number, number, number];
   /** Requests that were answered: someone is looking at the hand and the sticks. */
   asked = 0;
 
   constructor(setup: CockpitSetup, seed: number) {
+    this.biasG = setup.biasG ?? [0, 0, 0];
     this.hand = new Hand(new Random(seed ^ 0x4a0d), setup.mounted);
     this.transmitter = new Transmitter(setup.transmitter);
     this.receiver = new Receiver(this.transmitter, setup.receiver, new Random(seed ^ 0x7a1e));
   }
 
   /** Answers a request; a pair of code and text where it is refused. */
-  take(call: CockpitCall, config: WireConfig, nowMs: number): {value: unknown} | {code: string; text: string} {
+  take(
+    call: CockpitCall,
+    {config, settings}: {readonly config: WireConfig; readonly settings: SettingValues},
+    nowMs: number,
+  ): {value: unknown} | {code: string; text: string} {
     this.asked++;
     switch (call.operation) {
       case 'attitude.read':
         if (config.accelerometer === false)
           return {code: 'off', text: 'The accelerometer is off in the configuration.'};
-        return {value: {atMs: nowMs, g: this.hand.acceleration(nowMs)}};
+        return {value: {atMs: nowMs, g: this.measured(settings, nowMs)}};
       case 'receiver.frames':
         return {value: this.receiver.frames(call.argument.since, call.argument.most, nowMs)};
       case 'arming.state':
         return {value: {armed: false, blocks: this.blocks(config, nowMs)}};
     }
+  }
+
+  /** What its accelerometer measures, g, without what it was told to take off. */
+  private measured(settings: SettingValues, nowMs: number): number[] {
+    const off = ['x', 'y', 'z'].map((axis) => Number(settings[`level.offset_${axis}`] ?? 0) / 1000);
+    return this.hand.acceleration(nowMs).map((g, axis) => g + this.biasG[axis]! - off[axis]!);
   }
 
   /** What a hold that heeds the receiver still gets, as a share of what it commands: 1 while frames come. */

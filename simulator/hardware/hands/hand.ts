@@ -2,7 +2,14 @@
 import {Random} from '../../random';
 
 /** How the craft is held. */
-export const poses = ['level', 'nose down', 'right side down', 'on its left side', 'upside down'] as const;
+export const poses = [
+  'level',
+  'nose down',
+  'right side down',
+  'on its left side',
+  'upside down',
+  'on the bench',
+] as const;
 export type Pose = (typeof poses)[number];
 
 type Triple = readonly [number, number, number];
@@ -14,6 +21,8 @@ const angles: Readonly<Record<Pose, {readonly roll: number; readonly pitch: numb
   'right side down': {roll: 52, pitch: 0},
   'on its left side': {roll: -80, pitch: 0},
   'upside down': {roll: 180, pitch: 0},
+  // Put down: level, and nothing trembles.
+  'on the bench': {roll: 0, pitch: 0},
 };
 
 const turnMs = 500;
@@ -25,6 +34,7 @@ export class Hand {
   private from = angles.level;
   private to = angles.level;
   private sinceMs = -Infinity;
+  private isPutDown = false;
 
   /** @param mounted how the board really sits in the craft, degrees about yaw, then pitch, then roll. */
   constructor(
@@ -35,7 +45,8 @@ export class Hand {
 
   pose(pose: Pose, nowMs: number): void {
     this.from = this.angles(nowMs);
-    const miss = () => (this.random.next() * 2 - 1) * offDeg;
+    this.isPutDown = pose === 'on the bench';
+    const miss = () => (this.isPutDown ? 0 : (this.random.next() * 2 - 1) * offDeg);
     this.to = {roll: angles[pose].roll + miss(), pitch: angles[pose].pitch + miss()};
     this.sinceMs = nowMs;
   }
@@ -60,7 +71,7 @@ export class Hand {
     // Up in the craft's axes forward, right, down; then into the board's, turned back about yaw, pitch, roll.
     const up: Triple = [sp, -cp * sr, -cp * cr];
     const [x, y, z] = intoBoard(up, this.mounted);
-    const shake = () => this.random.normal() * Math.hypot(trembleG, noiseG);
+    const shake = () => this.random.normal() * Math.hypot(this.isPutDown ? 0 : trembleG, noiseG);
     return [x + shake(), y + shake(), z + shake()];
   }
 }

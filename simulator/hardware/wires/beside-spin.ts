@@ -49,7 +49,10 @@ export function takeBesideSpin(
   asked: Asked,
 ): {readonly value: unknown} | {readonly code: string; readonly text: string} {
   const {controller, escs, batteryOn: on} = asked;
-  if (isOfCockpit(call)) return asked.cockpit.take(call, controller.pending, asked.nowMs);
+  if (isOfCockpit(call)) {
+    const {pending: config, runningSettings: settings} = controller;
+    return asked.cockpit.take(call, {config, settings}, asked.nowMs);
+  }
   switch (call.operation) {
     case 'mixer.read':
       return {value: controller.mixer};

@@ -125,9 +125,17 @@ const level = [
   made('level.trim_pitch', [number(-30, 30, 0.1, '°'), 0], 'Added to the measured pitch angle.'),
   made('level.strength', [number(0, 200, 1), 50], 'How firmly the craft turns to the angle that the stick asks.'),
   made('level.most_degrees', [number(10, 85, 1, '°'), 55], 'Steepest angle in self-level.'),
-  made('level.offset_x', [number(-2000, 2000, 1, 'mg'), 0], 'What the accelerometer reads along the craft at rest.'),
-  made('level.offset_y', [number(-2000, 2000, 1, 'mg'), 0], 'What the accelerometer reads across the craft at rest.'),
-  made('level.offset_z', [number(-2000, 2000, 1, 'mg'), 0], 'What the accelerometer reads beyond 1 g at rest.'),
+  made('level.offset_x', [number(-2000, 2000, 1, 'mg'), 0], 'What is taken off the accelerometer along the board.'),
+  made(
+    'level.offset_y',
+    [number(-2000, 2000, 1, 'mg'), 0],
+    'What is taken off the accelerometer across the board, to its right.',
+  ),
+  made(
+    'level.offset_z',
+    [number(-2000, 2000, 1, 'mg'), 0],
+    'What is taken off the accelerometer through the board, downwards.',
+  ),
   made(
     'level.blend_percent',
     [number(0, 100, 1, '%'), 50],
