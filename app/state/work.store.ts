@@ -11,7 +11,7 @@ import type {CancelSignal} from '@core/spin/hold/lease';
 import {measureReplies} from '@core/spin/replies/measure-replies';
 import {replyQuestion} from '@core/spin/replies/reply-question';
 import {escsOfPlan, judgePlan, plannedEscs} from '@core/compare/rules/judge-plan';
-import {heldDirections, type Finding, type PlannedEsc} from '@core/compare/rules/rule';
+import {heldNow, type Finding, type PlannedEsc} from '@core/compare/rules/rule';
 import type {StepKind} from '@core/order/steps';
 import {controllerBoardOf} from '@core/order/controller-work';
 import {writtenBy} from '@core/run/resume/written-by';
@@ -143,7 +143,7 @@ export const WorkStore = signalStore(
       const sightings = record.craftId() === craft.id ? record.sightings() : [];
       const found = record.found();
       const processor = found?.controller?.identity;
-      const held = heldDirections(found);
+      const held = heldNow(found);
       const [escs, board, releases] = [store.plannedEscs(), shelf.boardOf(craft), shelf.catalogue()?.releases];
       return judgePlan({craft, escs, sightings, processor, held, board, releases});
     }),

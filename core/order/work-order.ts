@@ -17,7 +17,7 @@ import {fitOf, type OrderEsc} from '../compare/esc-firmware';
 import {identityOf} from '../firmware/plan/planned-image';
 import {type PlannedImage} from '../firmware/plan/planned-image';
 import {judgePlan, plannedEsc} from '../compare/rules/judge-plan';
-import {heldDirections, type BoardRating, type Finding} from '../compare/rules/rule';
+import {heldNow, type BoardRating, type Finding} from '../compare/rules/rule';
 import type {MeasuredBefore} from '../proof/standing';
 import type {Sighting} from '../spin/sighting/sighting';
 import type {Step, StepKind} from './steps';
@@ -179,7 +179,7 @@ function judged(
     escs: escs.map((e) => plannedEsc(craft, isWritten ? e : {...e, identity: undefined})),
     sightings: sightings ?? [],
     processor: found.controller?.identity,
-    held: heldDirections(found),
+    held: heldNow(found),
     board,
     releases,
   });

@@ -1,7 +1,9 @@
 import {ChangeDetectionStrategy, Component, inject, input} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {Select} from 'primeng/select';
+import {withPlannedSettings, type SettingEdits} from '@core/sheets/parameters/held-settings';
 import type {LoopSheet} from '@core/sheets/signal/loop';
+import {CraftQuestionStore} from '../../state/craft-question.store';
 import {FleetStore} from '../../state/fleet.store';
 
 /** The clock of the processor: as rated, or raised, with what that risks and the way back. */
@@ -35,6 +37,11 @@ import {FleetStore} from '../../state/fleet.store';
             could be reached by its loader only.
           </p>
         }
+        @if (sheet().withoutUsb; as without) {
+          <span></span>
+          <button type="button" class="btn" (click)="plan(without.action.edits)">{{ without.action.text }}</button>
+          <p>{{ without.text }}</p>
+        }
       </div>
     }
   `,
@@ -59,5 +66,11 @@ import {FleetStore} from '../../state/fleet.store';
 })
 export class ClockChoiceComponent {
   protected readonly fleet = inject(FleetStore);
+  private readonly questions = inject(CraftQuestionStore);
   readonly sheet = input.required<LoopSheet>();
+
+  protected plan(edits: SettingEdits): void {
+    const q = this.questions.judged()!;
+    this.fleet.edit((craft) => withPlannedSettings(craft, q, edits));
+  }
 }

@@ -12,7 +12,7 @@ import {armingRules} from './arming';
 import {clockRules} from './processor-clock';
 import {packRules} from './pack';
 import {physicsRules} from './physics';
-import {heldDirections, judgeBy, type Finding, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
+import {heldNow, judgeBy, type Finding, type PlannedEsc, type Rule, type RuleQuestion} from './rule';
 import {signalRules} from './signals';
 import {valueRules} from './values';
 
@@ -79,6 +79,6 @@ export function ruleQuestion(
     escs: plannedEscs(craft, found, imageFor),
     sightings,
     processor: found.controller?.identity,
-    held: heldDirections(found),
+    held: heldNow(found),
   };
 }

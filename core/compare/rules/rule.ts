@@ -3,6 +3,7 @@ import type {Craft} from '../../craft/craft';
 import type {Found} from '../../bench/found';
 import {heldOwnMixer} from '../../craft/own-mixer';
 import type {MixerRow} from '../../craft/mixer';
+import type {SettingValues} from '../../link/setting-shapes';
 import type {Board, Release} from '../../firmware/releases';
 import type {Hardware} from '../../firmware/plan/fit';
 import type {Identity} from '../../firmware/identity';
@@ -34,25 +35,28 @@ export interface RuleQuestion {
   readonly board?: BoardRating | undefined;
   /** What the catalogue says of published firmware. */
   readonly releases?: readonly Release[] | undefined;
-  /** What decides over directions as it is held now; undefined before a survey. */
-  readonly held: HeldDirections | undefined;
+  /** What the bench holds now that decides about the plan; undefined before a survey. */
+  readonly held: HeldNow | undefined;
 }
 
 export type BoardRating = Pick<Board, 'name' | 'amps' | 'cells'>;
 
-interface HeldDirections {
+interface HeldNow {
   /** Propeller direction of the flight controller; undefined where it was not read or does not tell it. */
   readonly props: Craft['props'] | undefined;
   /** Rotation setting of each output; undefined where its ESC does not tell it. */
   readonly rotation: Readonly<Record<number, number | undefined>>;
   /** Rows of a mixer of its own; none where the flight controller mixes for its airframe. */
   readonly mixer?: readonly MixerRow[];
+  /** Its other settings; undefined where they were not read. */
+  readonly settings?: SettingValues | undefined;
 }
 
-export const heldDirections = (found: Found | undefined): HeldDirections | undefined =>
+export const heldNow = (found: Found | undefined): HeldNow | undefined =>
   found && {
     props: found.controller?.config.props,
     rotation: Object.fromEntries(found.escs.map((e) => [e.output, e.settings?.values.rotation])),
+    settings: found.controller?.settings?.values,
     mixer: heldOwnMixer(found.controller?.settings),
   };
 

@@ -125,7 +125,7 @@ async function setAndLook(run: RunContext, step: StepOf<'set-controller'>): Prom
     return;
   }
   const {clockMhz} = step.config;
-  const clock = clockMhz ? ` At ${clockMhz} MHz it came back and speaks over USB.` : '';
+  const clock = clockMhz ? ` Set to ${clockMhz} MHz, it came back and speaks over USB.` : '';
   await run.note(step, 'done', `Flight controller set, saved and restarted; it holds what it was given.${clock}`);
 }
 

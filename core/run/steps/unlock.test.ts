@@ -1,4 +1,5 @@
 /** Fields that the flight controller locks: the order waits until a person unlocks them, and sets nothing before. */
+import type {SettingValues} from '../../link/setting-shapes';
 import {describe, expect, it} from 'vitest';
 import {Harness, demoCraft} from '@simulator/testing/bench-harness';
 import type {Craft} from '../../craft/craft';
@@ -109,10 +110,10 @@ describe('a locked field', () => {
 });
 
 describe('a raised clock', () => {
-  const raised = (clockMhz: number, highestMhz?: number) =>
+  const raised = (clockMhz: number, highestMhz?: number, settings?: SettingValues) =>
     new Harness({
       craft: craftWith({clockMhz}),
-      setup: (first) => ({...first, controller: {...first.controller, ...(highestMhz && {highestMhz})}}),
+      setup: (first) => ({...first, controller: {...first.controller, settings, ...(highestMhz && {highestMhz})}}),
     });
 
   it('that holds is set, and the account says that the board speaks over USB', async () => {
@@ -120,10 +121,22 @@ describe('a raised clock', () => {
     const {outcome} = await carried(h);
     expect(outcome.kind).toBe('finished');
     expect(h.bench.controller.clockMhz).toBe(240);
-    expect(h.journal.all.some((e) => /At 240 MHz it came back and speaks over USB/.test(e.text))).toBe(true);
+    expect(h.journal.all.some((e) => /Set to 240 MHz, it came back and speaks over USB/.test(e.text))).toBe(true);
     const tasks = await h.run(h.client.request('tasks.read', null));
     // Cycles of the model over MHz.
     expect(tasks.find((t) => t.name === 'loop')!.us / (3000 / 240)).toBeCloseTo(1, 1);
+  });
+
+  it('for the time without USB alone is refused before the board is set to that, and leaves it within reach after', async () => {
+    await expect(raised(228).order()).rejects.toThrow('has no 48 MHz for USB');
+    const h = raised(228, 220, {'loop.raised_clock': 'only without USB'});
+    const order = await h.order();
+    expect((await h.carryOut(order)).kind).toBe('finished');
+    expect([h.bench.controller.kept.clockMhz, h.bench.controller.clockMhz, h.bench.board.isSilent]).toEqual([
+      228,
+      216,
+      false,
+    ]);
   });
 
   it('at which nothing runs: the board is gone, the way back is told and works', async () => {

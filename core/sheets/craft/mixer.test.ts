@@ -3,7 +3,7 @@ import {describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
 import {describeSettings} from '@simulator/hardware/controller/held-settings';
 import {judgePlan} from '../../compare/rules/judge-plan';
-import {heldDirections} from '../../compare/rules/rule';
+import {heldNow} from '../../compare/rules/rule';
 import {plannedMixer} from '../../craft/own-mixer';
 import {wantedDirections, type Craft} from '../../craft/craft';
 import {mixerOf, type MixerRow} from '../../craft/mixer';
@@ -90,7 +90,7 @@ const planning = (craft: Craft, actions: readonly {readonly text: string; readon
 const refusals = (craft: Craft, rows: readonly MixerRow[]) =>
   judgePlan({
     ...{craft, escs: [], sightings: [], processor: undefined},
-    held: heldDirections(taking(rows, craft).record.found),
+    held: heldNow(taking(rows, craft).record.found),
   }).filter((f) => f.id === 'own-mixer');
 
 describe('a mixer of its own on the flight controller', () => {

@@ -5,7 +5,9 @@ import {placeOf} from '../../controller/signal-pair';
 import type {ControllerTask} from '../../link/operations';
 import {emptyQuestion, questionOf, withEightMotors} from '../../testing/question-of';
 import {foundWith, planning} from '../../testing/with-config';
+import {describeSettings} from '@simulator/hardware/controller/held-settings';
 import type {JudgedCraft} from '../craft-question';
+import {withPlannedSettings} from '../parameters/held-settings';
 import {loadBar, loopSheet} from './loop';
 
 const of = (q: JudgedCraft, tasks: readonly ControllerTask[] = []) => {
@@ -59,6 +61,23 @@ describe('the loop', () => {
     const {clocks} = of(questionOf(juniper, {record: {found: foundWith(juniper, {clockMhz: 0})}}))!;
     expect(clocks[0]).toEqual({value: 0, label: '216 MHz, as rated', disabled: false});
     expect(clocks.every((c) => c.disabled === c.label.endsWith('without USB'))).toBe(true);
+  });
+  it('offers one for the time without a cable where its firmware has that, and then every clock', () => {
+    const entries = describeSettings('2.2');
+    const holding = (when: string, craft = juniper) => {
+      const found = foundWith(craft, {clockMhz: 0});
+      const controller = {...found.controller!, settings: {entries, values: {'loop.raised_clock': when}}};
+      return questionOf(craft, {record: {found: {...found, controller}}});
+    };
+    expect(of(questionOf(juniper, {record: {found: foundWith(juniper, {clockMhz: 0})}}))!.withoutUsb).toBeUndefined();
+    const always = of(holding('always'))!;
+    expect(always.withoutUsb!.action.text).toBe('Use it only without USB');
+    expect(always.clocks.some((c) => c.disabled)).toBe(true);
+    const planned = withPlannedSettings(juniper, holding('always'), always.withoutUsb!.action.edits);
+    expect(of(holding('always', planned))!.withoutUsb!.text).toContain('Carry that out first');
+    const only = of(holding('only without USB', planning(juniper, {clockMhz: 228})))!;
+    expect([only.clocks.some((c) => c.disabled), only.board.includes('at 216 MHz')]).toEqual([false, true]);
+    expect(only.withoutUsb!.text).toContain('start-up tones');
   });
   it('with a raised clock planned says so', () => {
     const found = foundWith(juniper, {clockMhz: 0});

@@ -1,6 +1,7 @@
 /** What Arming says of the loop: the rates that this flight controller can hold, and what it measures of itself. */
 import {budgetOf} from '../../controller/budget-of';
-import {runningMhz} from '../../controller/raised-clock';
+import {isOnlyWithoutUsb, knowsUsb, raisedWhen, runningMhz} from '../../controller/raised-clock';
+import type {SettingEdits} from '../../controller/settings/planned-settings';
 import {findControllerChip, keepsUsb} from '../../controller/firmware/chips';
 import {loopRates} from '../../controller/loop-rates';
 import type {PairVerdict, SignalPlace} from '../../controller/signal-pair';
@@ -11,6 +12,7 @@ import type {ControllerTask} from '../../link/operations';
 import {gyroLoad, shareOf, wholeLoad} from '../../link/task-load';
 import {armingConfigs} from '../arming/arming';
 import type {JudgedCraft} from '../craft-question';
+import {heldAndPlanned} from '../held-and-planned';
 
 interface LoopNow {
   /** What a protocol and a loop rate have to go with; undefined before the flight controller was read. */
@@ -70,6 +72,14 @@ export interface LoopSheet {
   readonly clocks: ClockChoice[];
   readonly clockMhz: number;
   readonly isRaised: boolean;
+  /** A raised clock for the time without a cable alone; undefined where its firmware cannot keep one for that. */
+  readonly withoutUsb: WithoutUsb | undefined;
+}
+
+interface WithoutUsb {
+  readonly text: string;
+  /** What one press plans. */
+  readonly action: {readonly text: string; readonly edits: SettingEdits};
 }
 
 const tags = {feasible: 'ok', tight: 'wait', impossible: 'diff'} as const;
@@ -94,12 +104,15 @@ export function loopSheet(q: JudgedCraft, {place, tasks}: LoopNow): LoopSheet | 
   const {identity, config} = controller;
   const {protocol, replies, loopHz} = planned;
   const clockMhz = planned.clockMhz ?? 0;
+  const isOnly = isOnlyWithoutUsb(controller.settings?.values);
+  const onUsb = isOnly ? {clockMhz: 0} : config;
   return {
-    board: `${identity.board} at ${runningMhz(config, identity.clockMhz)} MHz, gyro at ${config.gyroHz / 1000} kHz; planned are ${protocolName[protocol]}${replies ? ' with replies' : ''}, ${loopHz / 1000} kHz.`,
+    board: `${identity.board} at ${runningMhz(onUsb, identity.clockMhz)} MHz, gyro at ${config.gyroHz / 1000} kHz; planned are ${protocolName[protocol]}${replies ? ' with replies' : ''}, ${loopHz / 1000} kHz.`,
     rates: loopRates(planned, place).map((rate) => rateLine(rate, loopHz)),
     tasks: tasks.length ? tasksSheet(tasks, budgetOf(planned, place)) : undefined,
-    clocks: config.clockMhz === undefined ? [] : clocksOf(identity),
+    clocks: config.clockMhz === undefined ? [] : clocksOf(identity, isOnly),
     ...{clockMhz, isRaised: clockMhz !== 0},
+    withoutUsb: withoutUsb(q),
   };
 }
 
@@ -125,15 +138,35 @@ const taskLine = (task: ControllerTask, planned: number | undefined): TaskLine =
   ...{planned: planned === undefined ? '' : usText(planned), isGyro: task.gyro},
 });
 
-/** Clocks at which USB has no 48 MHz cannot be chosen: such a board could be reached by its loader only. */
-function clocksOf({chip: name, clockMhz}: {readonly chip: string; readonly clockMhz: number}): ClockChoice[] {
+function withoutUsb(q: JudgedCraft): WithoutUsb | undefined {
+  const held = heldAndPlanned(q);
+  if (!held || !knowsUsb(held.entries)) return undefined;
+  const [is, will] = [held.found, held.planned].map(isOnlyWithoutUsb);
+  const to = (value: string) => ({[raisedWhen.key]: value});
+  return {
+    text: is
+      ? 'A raised clock is used only without USB: on this cable the board runs as it is rated, and the load measured here is that of the rated clock. On the battery alone it starts a second time at the raised clock, so the ESCs may begin their start-up tones twice.'
+      : will
+        ? 'Planned: a raised clock only without USB. Carry that out first; after it, clocks without USB can be planned too.'
+        : 'A raised clock is used on the cable too.',
+    action: will
+      ? {text: 'Use it on the cable too', edits: to(raisedWhen.always)}
+      : {text: 'Use it only without USB', edits: to(raisedWhen.withoutUsb)},
+  };
+}
+
+/** Clocks at which USB has no 48 MHz cannot be chosen, unless the board runs as rated on USB: it could be reached by its loader only. */
+function clocksOf(
+  {chip: name, clockMhz}: {readonly chip: string; readonly clockMhz: number},
+  isOnlyWithout: boolean,
+): ClockChoice[] {
   const chip = findControllerChip(name);
   if (!chip) return [];
   return [
     {value: 0, label: `${clockMhz} MHz, as rated`, disabled: false},
     ...chip.raisedMhz.map((mhz) => {
       const speaks = keepsUsb(chip.name, mhz);
-      return {value: mhz, label: `${mhz} MHz${speaks ? '' : ', without USB'}`, disabled: !speaks};
+      return {value: mhz, label: `${mhz} MHz${speaks ? '' : ', without USB'}`, disabled: !speaks && !isOnlyWithout};
     }),
   ];
 }

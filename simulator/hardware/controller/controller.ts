@@ -1,7 +1,7 @@
 /** The simulated flight controller: a saved configuration and the one it runs on. */
 import {budgetOf} from '@core/controller/budget-of';
 import {keepsUsb} from '@core/controller/firmware/chips';
-import {runningMhz} from '@core/controller/raised-clock';
+import {isOnlyWithoutUsb, runningMhz} from '@core/controller/raised-clock';
 import type {LoopBudget} from '@core/dshot/loop-budget';
 import type {Argument, WireConfig, ControllerIdentity, MixerRow} from '@core/link/operations';
 import {factoryConfig, fieldsOf} from './controller-fields';
@@ -116,14 +116,19 @@ export class Controller {
     if (this.budgeted?.of !== this.running || this.budgeted.outputs !== outputs)
       this.budgeted = {
         ...{of: this.running, outputs},
-        is: budgetOf(this.running, {clockMhz: this.identity.clockMhz, outputs}),
+        is: budgetOf(this.runningOnUsb, {clockMhz: this.identity.clockMhz, outputs}),
       };
     return this.budgeted.is;
   }
 
+  /** On this bench the cable is in USB: a clock that is raised only without it is not used. */
+  private get runningOnUsb(): WireConfig {
+    return isOnlyWithoutUsb(this.runningSettings) ? {...this.running, clockMhz: 0} : this.running;
+  }
+
   /** Clock that its processor runs at, MHz. */
   get clockMhz(): number {
-    return runningMhz(this.running, this.identity.clockMhz);
+    return runningMhz(this.runningOnUsb, this.identity.clockMhz);
   }
 
   /** A raised clock at which nothing runs, or USB has no clock: it answers nobody. */

@@ -192,6 +192,15 @@ const motorsAndGyro = [
   ),
 ];
 
+const clock = [
+  made(
+    'loop.raised_clock',
+    [choice('always', 'only without USB'), 'always'],
+    'When a raised clock of the processor is used: with USB connected it can run as it is rated.',
+    fresh,
+  ),
+];
+
 const share = number(-1, 1, 0.001);
 const mixer = [
   made(
@@ -210,5 +219,6 @@ export const flightSettings: readonly MadeSetting[] = [
   ...throttle,
   ...level,
   ...motorsAndGyro,
+  ...clock,
   ...mixer,
 ];
