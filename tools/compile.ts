@@ -65,6 +65,8 @@ export async function compileDoor(root: string, pointer: string): Promise<void> 
   const {metafile} = await compile({
     ...{...usual, absWorkingDir: root, outdir: join(folder, name), metafile: true},
     entryPoints: ['tools/door/main.ts'],
+    // It looks for its binary beside itself.
+    external: ['serialport'],
     // Packages of the older kind ask for others as they run.
     banner: {
       js: `import {createRequire as madeFor} from 'node:module';const require = madeFor(${JSON.stringify(pointer)});`,

@@ -78,7 +78,7 @@ export async function checkAdapter(question: CheckQuestion): Promise<CheckReport
 async function tryRule(
   rule: ConformanceRule,
   adapter: Adapter | undefined,
-  {open, clock}: CheckQuestion,
+  {open, clock, overNetwork}: CheckQuestion,
 ): Promise<RuleResult> {
   const {id, text} = rule;
   const fresh = async () => {
@@ -88,10 +88,16 @@ async function tryRule(
   };
   const lacking = missing(rule, adapter);
   if (lacking) return {id, text, result: 'not tried', detail: lacking};
-  let link = await fresh();
+  // On a network the end of a connection is told; a line that stays in tells the adapter nothing.
+  const greeted = async () => {
+    const opened = await fresh();
+    if (!overNetwork) await opened.greet();
+    return opened;
+  };
+  let link = await greeted();
   const again = async () => {
     await link.close();
-    return (link = await fresh());
+    return (link = await greeted());
   };
   try {
     await rule.try({...(adapter ?? stranger), link, again, second: fresh});
@@ -128,6 +134,7 @@ async function meet({
 }: CheckQuestion): Promise<Adapter | undefined> {
   const link = new RawLink(await open(), clock);
   try {
+    await link.greet();
     const greeted = operations.hello.result.safeParse((await link.ask('hello', null)).value);
     if (!greeted.success) return undefined;
     const {data: hello} = greeted;

@@ -42,6 +42,16 @@ export class RawLink {
     return this.ended;
   }
 
+  /** Begins anew on an adapter whose cable has stayed in since the connection before. */
+  async greet(): Promise<void> {
+    await this.ask('hello', {speaks: [1], client: `check ${this.clock.now()} ${++RawLink.named}`});
+    // What came before is of the connection before.
+    this.answers.length = 0;
+    this.reports.length = 0;
+  }
+
+  private static named = 0;
+
   /** The next number, apart from those a rule chooses itself below 100. */
   next(): number {
     return ++this.sequence;

@@ -33,6 +33,21 @@ export const greeting: readonly ConformanceRule[] = [
     },
   },
   {
+    id: 'hello-client',
+    text: 'A hello of another client begins anew: numbers used before are new again, and reports are off.',
+    async try({link, hello}) {
+      const number = 77;
+      expectDone(await link.ask('power', null, number), 'power');
+      if (hello.abilities.includes('reports')) expectDone(await link.ask('reports', {on: true}), 'reports');
+      await link.greet();
+      const again = operations.hello.result.safeParse((await link.ask('hello', greet, number)).value);
+      if (!again.success) throw new Broken('It answers a number with what another client had asked under it.');
+      const before = link.reports.length;
+      await link.hearFor(400);
+      if (link.reports.length > before) throw new Broken('Reports that another client asked for go on.');
+    },
+  },
+  {
     id: 'abilities',
     text: 'What it names as an ability it knows; what it does not name it refuses.',
     async try({link, hello}) {

@@ -9,7 +9,7 @@ export const leaseMs = 200;
 /** Turns a motor gently: 3 %. */
 export const gentle = throttleValue(0.03);
 /** Time for a report to tell what was commanded, and time in which one comes even at rest, ms. */
-const [reportMs, restReportMs] = [80, 300];
+const [reportMs, restReportMs] = [120, 300];
 /** A burst that covers a rule: rows a second, and how many of them at most. */
 const [rowsHz, maxRows] = [100, 600];
 /** A motor without a propeller has run down after so long, ms. */

@@ -54,6 +54,8 @@ export class BenchClient {
   private readonly reportListeners = new Set<(report: Report) => void>();
   private readonly closeListeners = new Set<(problem: Problem) => void>();
   private sequence = 0;
+  /** Of this connection: a serial line does not tell the adapter that another one has begun. */
+  private readonly name = newName();
   /** Undefined until the adapter said in its `hello` where hold numbers stand. */
   private holds: number | undefined;
   private greeted: Hello | undefined;
@@ -103,7 +105,7 @@ export class BenchClient {
    * when they have none in common.
    */
   async hello(): Promise<Hello> {
-    const hello = await this.request('hello', {speaks: [...spokenVersions]});
+    const hello = await this.request('hello', {speaks: [...spokenVersions], client: this.name});
     if (!spokenVersions.includes(hello.link)) throw new ProblemError(otherVersion(hello.link));
     this.greeted = hello;
     return hello;
@@ -267,6 +269,10 @@ export class BenchClient {
     this.reportListeners.clear();
   }
 }
+
+let named = 0;
+/** A name that no other connection has, of this program or another. */
+const newName = (): string => `${Math.random().toString(36).slice(2)}-${++named}`;
 
 const cableOut: Problem = {
   code: 'cable-out',

@@ -304,8 +304,14 @@ export const refusalSchema = z.object({code: text, text: z.string().max(1000)});
 
 export const operations = {
   hello: {
-    /** Versions the sender speaks; null is version 1. */
-    argument: none.or(z.object({speaks: z.array(version).min(1).max(16)})),
+    argument: none.or(
+      z.object({
+        /** Versions the sender speaks; null is version 1. */
+        speaks: z.array(version).min(1).max(16),
+        /** Names the connection where its cable does not: another name than before begins anew. */
+        client: z.string().min(1).max(40).optional(),
+      }),
+    ),
     result: z.object({
       /** The version that this connection speaks from now on. */
       link: version,

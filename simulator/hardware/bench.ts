@@ -65,6 +65,8 @@ export class SimulatedBench {
   private adapterDialect: Dialect = 'A';
   private cycles: number;
   private link: LinkEnd | undefined;
+  /** Whether its line still carries what was sent before. */
+  isLineBusy: () => boolean = () => false;
   private reportsOn = false;
   private tickTimer: {everyMs: number; cancel: () => void} | undefined;
   private countedTo = 0;
@@ -220,6 +222,9 @@ export class SimulatedBench {
   }
 
   private take(link: LinkEnd, sequence: number, operation: string, argument: unknown): void {
+    const asked = argument as {readonly client?: unknown} | null | undefined;
+    if (operation === 'hello' && link.greetedBy(asked?.client)) this.reportsOn = false;
+    const {client} = link;
     const known = link.answers.find(operation, sequence);
     if (known !== undefined) {
       // A repeat: the answer was lost, or is still on its way. Nothing is done twice.
@@ -230,8 +235,8 @@ export class SimulatedBench {
     if (isAgain) this.keeper?.repeated?.(argument);
     const reply: Reply = (kind, value) => {
       const frame = encodeMessage({sequence, operation: kind, argument: value});
-      link.answers.keep(operation, sequence, frame);
-      this.time.after(adapterMs, () => this.send(link, frame));
+      if (link.client === client) link.answers.keep(operation, sequence, frame);
+      this.time.after(adapterMs, () => link.client === client && this.send(link, frame));
     };
     const refuse = (code: string, text: string) => reply('refused', {code, text});
     if (!(operation in operations)) return refuse('unknown-operation', `This bench does not know "${operation}".`);
@@ -446,7 +451,8 @@ export class SimulatedBench {
     this.countUp();
     if (this.reportsOn || this.isKeeping) this.startReports();
     const link = this.link;
-    if (!link || !this.reportsOn) return;
+    // What would wait on the line is old when it comes, and holds up what comes after it.
+    if (!link || !this.reportsOn || this.isLineBusy()) return;
     const motors = this.road === 'single-wire' ? [] : this.train.told(this.time.now());
     const argument = {
       atMs: this.time.now(),

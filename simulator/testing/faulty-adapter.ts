@@ -30,6 +30,10 @@ const mistakes: Readonly<Record<string, () => Fault>> = {
     foundBy: 'hello-version',
     request: (m, {pass}) => pass(m.operation === 'hello' ? {...m, argument: null} : m),
   }),
+  'takes-every-client-for-one': () => ({
+    foundBy: 'hello-client',
+    request: (m, {pass}) => pass(m.operation === 'hello' ? {...m, argument: null} : m),
+  }),
   'agrees-to-anything': () => ({
     foundBy: 'unknown-operation',
     answer: (m) =>

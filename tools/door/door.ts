@@ -57,12 +57,18 @@ const commands: Readonly<Record<string, Command>> = {
     ...{file: false, options: ['--runs', '--seed', '--of'], load: () => import('./fuzz')},
   },
   bench: {
-    usage: '--craft CRAFT --listen PORT [--fault NAME]',
-    ...{file: false, options: ['--craft', '--listen', '--fault'], load: () => import('./bench')},
+    usage: '--craft CRAFT --listen PORT|--serial PATH [--baud N] [--fault NAME]',
+    ...{file: false, options: ['--craft', '--listen', '--serial', '--baud', '--fault'], load: () => import('./bench')},
+  },
+  bridge: {
+    usage: '[--serial PATH|--connect HOST:PORT|--choose-in-page] [--baud N] [--listen PORT] [--page ORIGIN] [--stay]',
+    ...{file: false, options: ['--serial', '--connect', '--baud', '--listen', '--page']},
+    ...{flags: ['--choose-in-page', '--stay'], load: () => import('./bridge')},
   },
   'check-adapter': {
-    usage: '--connect HOST:PORT [--props-off] [--spare-esc] [--controller-image FILE] [--only RULE,RULE] [--json]',
-    ...{file: false, options: ['--connect', '--controller-image', '--only']},
+    usage:
+      '--connect HOST:PORT|--serial PATH [--props-off] [--spare-esc] [--controller-image FILE] [--only RULE,RULE] [--json]',
+    ...{file: false, options: ['--connect', '--serial', '--controller-image', '--only']},
     ...{flags: ['--props-off', '--spare-esc', '--json'], load: () => import('./check-adapter')},
   },
 };

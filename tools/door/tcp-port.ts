@@ -1,47 +1,34 @@
-/** A byte port over TCP, and the stand-in bench behind one. */
+/** A byte port over TCP, and how its address is written. */
 import {connect, type Socket} from 'node:net';
-import type {BytePort} from '@core/link/port';
+import {UsageError} from './command';
+import {PortRefused, portOver, type OpenPort} from './open-port';
 
-/** Connects to `host`:`port`. Rejects when nobody listens there. */
-export function openTcpPort(host: string, port: number): Promise<BytePort> {
+/** Connects to `host`:`port`. @throws PortRefused when nobody listens there. */
+export function openTcpPort(host: string, port: number): Promise<OpenPort> {
   return new Promise((resolve, reject) => {
     const socket = connect({host, port, noDelay: true});
-    socket.once('error', reject);
+    const refused = ({message}: Error) => reject(new PortRefused('missing', message));
+    socket.once('error', refused);
     socket.once('connect', () => {
-      socket.off('error', reject);
+      socket.off('error', refused);
       resolve(portOf(socket));
     });
   });
 }
 
-function portOf(socket: Socket): BytePort {
-  const chunks = (socket as AsyncIterable<Buffer>)[Symbol.asyncIterator]() as AsyncIterator<Buffer, undefined>;
-  // What ends the socket ends the reads; nothing else is to be told.
-  socket.on('error', () => undefined);
-  return {
-    readable: {
-      getReader: () => ({
-        read: async () => {
-          const next: IteratorResult<Buffer, undefined> = await chunks.next();
-          return next.done ? {done: true} : {done: false, value: new Uint8Array(next.value)};
-        },
-        cancel: () => {
-          socket.destroy();
-          return Promise.resolve();
-        },
-      }),
-    },
-    writable: {
-      getWriter: () => ({
-        write: (bytes) =>
-          new Promise((resolve, reject) => socket.write(bytes, (error) => (error ? reject(error) : resolve()))),
-        close: () => {
-          socket.end();
-          return Promise.resolve();
-        },
-      }),
-    },
-  };
-}
+const portOf = (socket: Socket): OpenPort =>
+  portOver(socket, {
+    destroy: () => void socket.destroy(),
+    finish: () => void socket.end(),
+    write: (bytes) =>
+      new Promise((resolve, reject) => socket.write(bytes, (error) => (error ? reject(error) : resolve()))),
+  });
 
 export const isPort = (port: number): boolean => Number.isInteger(port) && port >= 0 && port <= 0xffff;
+
+/** "127.0.0.1:7000", "[::1]:7000". @throws UsageError */
+export function hostAndPort(address: string): {readonly host: string; readonly port: number} {
+  const [, host = '', digits = ''] = /^(.+):(\d+)$/.exec(address) ?? [];
+  if (!host || !isPort(Number(digits))) throw new UsageError();
+  return {host: host.replace(/^\[(.*)\]$/, '$1'), port: Number(digits)};
+}

@@ -1,0 +1,60 @@
+/** Serial ports of this computer as byte ports. */
+import {SerialPort} from 'serialport';
+import type {ListedPort} from '@core/link/bridge';
+import {PortRefused, portOver, type OpenPort} from './open-port';
+
+/** Bits a second where nobody says otherwise. USB takes any. */
+export const usualBaud = 115_200;
+
+/** Ports that the system lists, those with a maker's number first: the others are mostly sockets without a plug. */
+export async function listSerialPorts(): Promise<ListedPort[]> {
+  const ports = await SerialPort.list();
+  const listed = ports.map(({path, manufacturer, vendorId, productId, serialNumber}) => ({
+    path,
+    ...(manufacturer && {maker: manufacturer}),
+    ...(vendorId && {vendor: vendorId.toLowerCase()}),
+    ...(productId && {product: productId.toLowerCase()}),
+    ...(serialNumber && {serial: serialNumber}),
+  }));
+  return [...listed.filter((p) => p.vendor), ...listed.filter((p) => !p.vendor)];
+}
+
+/** As one line of text: "/dev/ttyACM0, 0483:5740, Example works". */
+export const portText = ({path, maker, vendor, product, serial}: ListedPort): string =>
+  [path, vendor && `${vendor}:${product ?? '????'}`, maker, serial].filter(Boolean).join(', ');
+
+/** @throws PortRefused when another program holds it, or it is not there or not for this user. */
+export async function openSerialPort(path: string, baudRate = usualBaud): Promise<OpenPort> {
+  const port = await opened(path, baudRate);
+  const close = () => {
+    if (port.isOpen) port.close(() => undefined);
+  };
+  return portOver(port, {destroy: close, finish: close, write: (bytes) => written(port, bytes)});
+}
+
+function opened(path: string, baudRate: number): Promise<SerialPort> {
+  return new Promise((resolve, reject) => {
+    const port = new SerialPort({path, baudRate, autoOpen: false});
+    port.open((error) => {
+      if (error) return reject(refusedBy(error));
+      // What lies in it was said to another.
+      port.flush(() => resolve(port));
+    });
+  });
+}
+
+/** A lock that another program has, as the systems say it; everything else is a port that cannot be had. */
+const refusedBy = ({message}: Error): PortRefused =>
+  new PortRefused(
+    /lock|busy|temporarily unavailable|access denied|resource in use/i.test(message) ? 'held' : 'missing',
+    message,
+  );
+
+/** Resolves once the system has taken the bytes: who waits for it sends no faster than the port. */
+function written(port: SerialPort, bytes: Uint8Array): Promise<void> {
+  return new Promise((resolve, reject) => {
+    if (!port.isOpen) return reject(new Error('The port is closed'));
+    port.write(Buffer.from(bytes));
+    port.drain((error) => (error ? reject(error) : resolve()));
+  });
+}
