@@ -20,8 +20,8 @@ import {
 export {expect, type Locator, type Page} from '@playwright/test';
 
 export interface OfWorker {
-  /** Virtual ms for each real one, at most; undefined for the browser's own clock, on which a hand holds. */
-  readonly pace: number | undefined;
+  /** Virtual ms for each real one, at most; 0 for the browser's own clock, on which a hand holds. */
+  readonly pace: number;
   /** The screen is drawn once in so long while it changes all the time, ms; 0 for as often as the browser likes. */
   readonly drawEveryMs: number;
   /** The browser profile of all tests of one worker. */
@@ -40,7 +40,7 @@ export const test = base.extend<{errors: string[]}, OfWorker>({
         ...(viewport !== undefined && {viewport}),
         ...(baseURL !== undefined && {baseURL}),
       });
-      if (pace !== undefined)
+      if (pace)
         await profile.addInitScript((own) => {
           window.bidexPace = own;
         }, pace);
@@ -54,7 +54,8 @@ export const test = base.extend<{errors: string[]}, OfWorker>({
   errors: [
     async ({context}, use) => {
       const errors: string[] = [];
-      const hear = (text: string) => void (text.startsWith('Failed to load resource') || errors.push(text));
+      const hear = (text: string) =>
+        void (/^(Failed to load resource|WebSocket connection to)/.test(text) || errors.push(text));
       const ofConsole = (message: ConsoleMessage) => message.type() === 'error' && hear(message.text());
       const ofScript = (error: WebError) => hear(error.error().message);
       context.on('console', ofConsole);

@@ -49,7 +49,8 @@ const policy = helmet({
       styleSrc: ["'self'", "'unsafe-inline'"],
       fontSrc: ["'self'"],
       imgSrc: ["'self'", 'data:', 'blob:'],
-      connectSrc: ["'self'"],
+      // A bridge on this computer: docs/bench-link.md, "Over a bridge".
+      connectSrc: ["'self'", 'ws://127.0.0.1:*'],
       baseUri: ["'self'"],
       formAction: ["'none'"],
       frameAncestors: ["'none'"],

@@ -70,6 +70,21 @@ export function buildApplication() {
   writeFileSync(stamp, digest);
 }
 
+/** Installs Debian's socat, which joins two pseudo-terminals, where it is missing and this user may. */
+export function installSocat() {
+  if (['/usr/bin/socat', '/bin/socat', '/usr/local/bin/socat', '/opt/homebrew/bin/socat'].some((p) => existsSync(p)))
+    return;
+  console.log('Installing socat with apt ...');
+  const env = {...process.env, DEBIAN_FRONTEND: 'noninteractive'};
+  try {
+    execFileSync('apt-get', ['update', '-qq'], {stdio: 'ignore', env});
+    execFileSync('apt-get', ['install', '-y', '-qq', 'socat'], {stdio: ['ignore', 'ignore', 'inherit'], env});
+  } catch {
+    console.error('socat is missing and could not be installed. Run "apt-get install socat" as root.');
+    process.exit(1);
+  }
+}
+
 /**
  * Path of Chromium; installs Debian's when it is missing and this user may. Its program without windows takes a sixth less
  * of the machine for the same pages.

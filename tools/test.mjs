@@ -2,11 +2,12 @@
 import {spawn} from 'node:child_process';
 import {existsSync, readFileSync, rmSync} from 'node:fs';
 import {join} from 'node:path';
-import {chromiumPath, installPackages, root} from './setup.mjs';
+import {chromiumPath, installPackages, installSocat, root} from './setup.mjs';
 
 const began = Date.now();
 installPackages();
 const chromium = chromiumPath();
+installSocat();
 const reports = join(root, 'test-results');
 rmSync(reports, {recursive: true, force: true});
 let passed = 0;

@@ -2,9 +2,10 @@ import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@ang
 import {Router, RouterLink} from '@angular/router';
 import type {Craft} from '@core/craft/craft';
 import {copyOf, fleetSheet, nextName} from '@core/sheets/keeping/fleet';
+import {BenchMenuDoor} from '../bench/bench-menu-door';
+import {ChosenPort} from '../state/chosen-port';
 import {connectText} from '../shared/connect-text';
 import {BenchStore} from '../state/bench.store';
-import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {BackupComponent} from './backup.component';
 import {NewCraftComponent} from './new-craft.component';
@@ -22,7 +23,8 @@ import type {CraftRecord} from '../store/database';
 export class FleetComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly bench = inject(BenchStore);
-  protected readonly standIn = inject(StandInStore);
+  protected readonly chosen = inject(ChosenPort);
+  protected readonly menu = inject(BenchMenuDoor);
   protected readonly connectText = connectText;
   private readonly record = inject(RecordStore);
   private readonly router = inject(Router);

@@ -1,4 +1,5 @@
 import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
+import {BenchMenuDoor} from '../bench/bench-menu-door';
 import {BenchStore} from '../state/bench.store';
 import {FleetStore} from '../state/fleet.store';
 import {StandInStore} from '../state/stand-in.store';
@@ -39,6 +40,11 @@ import {ProblemComponent} from './problem.component';
         >
           {{ connectText(standIn.isPresent()) }}
         </button>
+        <p>
+          <button type="button" class="link" (click)="menu.craftId.set(craftId())">
+            Connect in another way, or get help
+          </button>
+        </p>
       } @else if (bench.surveying(); as at) {
         <b>Surveying: {{ at.text }}</b>
         <p>Identity, settings and the pages of every ESC, then the flight controller.</p>
@@ -65,6 +71,7 @@ import {ProblemComponent} from './problem.component';
 export class ConnectComponent {
   protected readonly bench = inject(BenchStore);
   protected readonly standIn = inject(StandInStore);
+  protected readonly menu = inject(BenchMenuDoor);
   protected readonly connectText = connectText;
   private readonly fleet = inject(FleetStore);
 

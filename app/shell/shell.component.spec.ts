@@ -16,6 +16,8 @@ function shell(change: (bench: ReturnType<typeof fakeBench>) => void = () => und
   change(bench);
   const fleet = {
     current: signal(undefined),
+    currentId: signal(undefined),
+    crafts: signal([]),
     storeFault: signal(undefined),
     unread: signal(false),
     notice: signal(undefined),

@@ -4,6 +4,8 @@ import {Router, RouterLink, RouterLinkActive, RouterOutlet} from '@angular/route
 import {map} from 'rxjs';
 import {version} from '@core/words/version';
 import {keepFocus} from '../shared/keep-focus';
+import {BenchMenuDoor} from '../bench/bench-menu-door';
+import {ReturningPort} from '../state/returning-port';
 import {BenchStore} from '../state/bench.store';
 import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
@@ -12,6 +14,7 @@ import {RecordStore} from '../state/record.store';
 import {StoreNotices} from '../state/store-notices';
 import {readNote, writeNote} from '../store/local-notes';
 import {onReplaced} from '../store/store-lock';
+import {BenchMenuComponent} from './bench-menu.component';
 import {KeysComponent} from './keys.component';
 import {DroppedFilesComponent} from './dropped-files.component';
 import {MishapsComponent} from './mishaps.component';
@@ -25,7 +28,15 @@ const isFileField = (target: EventTarget | null): boolean =>
 /** Ink bar with bench and battery state and the stop control, and whatever station is open below it. */
 @Component({
   selector: 'bx-shell',
-  imports: [RouterLink, RouterLinkActive, RouterOutlet, DroppedFilesComponent, KeysComponent, MishapsComponent],
+  imports: [
+    RouterLink,
+    RouterLinkActive,
+    RouterOutlet,
+    BenchMenuComponent,
+    DroppedFilesComponent,
+    KeysComponent,
+    MishapsComponent,
+  ],
   template: `
     <header>
       <a class="mark" routerLink="/" aria-label="Bidex, fleet">bi<i>⇄</i>dex</a>
@@ -84,7 +95,15 @@ const isFileField = (target: EventTarget | null): boolean =>
           }
         </div>
       }
-      <div class="lamp" [class.on]="bench.isConnected()">
+      <button
+        type="button"
+        class="lamp"
+        title="How the bench is connected"
+        aria-haspopup="dialog"
+        [class.on]="bench.isConnected()"
+        [disabled]="!fleet.currentId()"
+        (click)="menu.craftId.set(bench.craftId() ?? fleet.currentId())"
+      >
         {{
           bench.isConnected()
             ? 'Bench link' + (bench.hello()?.standIn ? ', simulated' : '')
@@ -92,7 +111,7 @@ const isFileField = (target: EventTarget | null): boolean =>
               ? 'Connecting'
               : 'Bench unplugged'
         }}
-      </div>
+      </button>
       <div class="lamp mono" [class.on]="bench.isPowered()">
         @if (bench.isPowered()) {
           {{ bench.power()!.volts.toFixed(1) }} V · {{ bench.power()!.amps.toFixed(1) }} A
@@ -112,6 +131,11 @@ const isFileField = (target: EventTarget | null): boolean =>
     }
     @defer (when inbox.isBusy()) {
       <bx-dropped-files />
+    }
+    @if (menuOf(); as craft) {
+      @defer {
+        <bx-bench-menu [craftId]="craft.id" [craftName]="craft.name" (closed)="menu.craftId.set(undefined)" />
+      }
     }
     @defer (when showsKeys()) {
       <bx-keys [(visible)]="showsKeys" />
@@ -216,6 +240,19 @@ const isFileField = (target: EventTarget | null): boolean =>
       color: var(--bar-ink-2);
       white-space: nowrap;
     }
+    button.lamp {
+      background: none;
+      border: 0;
+      font-family: inherit;
+      padding: var(--s4) var(--s2);
+      cursor: pointer;
+    }
+    button.lamp:hover:not(:disabled) {
+      text-decoration: underline;
+    }
+    button.lamp:disabled {
+      cursor: default;
+    }
     .lamp::before {
       content: '';
       width: 9px;
@@ -299,11 +336,15 @@ export class ShellComponent {
   protected readonly inbox = inject(FileInbox);
   protected readonly dropping = signal(false);
   protected readonly showsKeys = signal(false);
+  protected readonly menu = inject(BenchMenuDoor);
+  /** The craft whose connection is looked at. */
+  protected readonly menuOf = computed(() => this.fleet.crafts().find((c) => c.id === this.menu.craftId()));
   protected readonly version = version;
   protected readonly dark = signal(readNote(darkKey) === 'yes');
 
   constructor() {
     void this.fleet.load();
+    inject(ReturningPort).watch();
     onReplaced(() => location.reload());
     document.documentElement.classList.toggle('dark', this.dark());
     // In the capturing phase: a dialog that keeps its keys to itself does not keep this one.

@@ -39,7 +39,7 @@ function connectable(h: Harness, fails?: ProblemError, standIn?: unknown) {
         useValue: {open: () => (fails ? Promise.reject(fails) : Promise.resolve(openPort(h.bench)))},
       },
       {provide: STAND_IN, useValue: standIn},
-      {provide: FleetStore, useValue: {crafts: () => [h.craft]}},
+      {provide: FleetStore, useValue: {crafts: () => [h.craft], currentId: () => h.craft.id}},
       {
         provide: RecordStore,
         useValue: {

@@ -3,6 +3,7 @@ import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withProps, withState} from '@ngrx/signals';
 import type {Chip} from '@core/firmware/chips';
 import {BenchClient} from '@core/link/client';
+import type {ConnectEvidence} from '@core/link/connect-help';
 import type {Hello, Power, Report} from '@core/link/operations';
 import {sleep, type BytePort} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
@@ -45,6 +46,8 @@ interface BenchState {
   readonly wires: WirePurpose | undefined;
   /** Names this page's connection to the bench; proofs carry it. */
   readonly session: string | undefined;
+  /** What came over the port of the last try that failed; undefined where none was opened. */
+  readonly evidence: ConnectEvidence | undefined;
   /** A hold of any kind is turning motors. */
   readonly turning: boolean;
 }
@@ -80,6 +83,7 @@ export const BenchStore = signalStore(
   withState<BenchState>({
     ...unplugged,
     problem: undefined,
+    evidence: undefined,
     propsOffSaid: undefined,
     turning: false,
     wires: undefined,
@@ -148,7 +152,9 @@ export const BenchStore = signalStore(
         store._line.client = undefined;
         await open?.close();
       },
-      clearProblem: () => patchState(store, {problem: undefined}),
+      clearProblem: () => patchState(store, {problem: undefined, evidence: undefined}),
+      /** Round trips of the connection of now, ms. */
+      roundTrips: (): readonly number[] => store._line.client?.roundTrips ?? [],
       requireClient(): BenchClient {
         const {client} = store._line;
         if (client && !client.isClosed) return client;
@@ -309,7 +315,7 @@ export const BenchStore = signalStore(
           port = await source.open(fleet.crafts().find((c) => c.id === craftId));
         } catch (error) {
           release();
-          patchState(store, unplugged);
+          patchState(store, {...unplugged, evidence: evidenceOf(error)});
           return store._fail(error);
         }
         const own = new BenchClient(port, clock);
@@ -322,6 +328,7 @@ export const BenchStore = signalStore(
           patchState(store, {
             ...unplugged,
             problem: wanted ? store.problem() : problem,
+            ...(!wanted && {evidence: {...own.counters, code: problem.code}}),
             propsOffSaid: undefined,
             turning: false,
           });
@@ -338,8 +345,9 @@ export const BenchStore = signalStore(
           if (round?.road === 'single-wire') record.setFound(await surveyController(own, round));
           patchState(store, {status: 'connected', craftId, hello, power, session: crypto.randomUUID()});
         } catch (error) {
+          const evidence = evidenceOf(error, own);
           await own.close();
-          patchState(store, unplugged);
+          patchState(store, {...unplugged, evidence});
           store._fail(error);
         }
       },
@@ -358,7 +366,7 @@ export const BenchStore = signalStore(
         if (store.status() !== 'unplugged' && store.craftId() === craftId) return;
         if (store.occupied()) return;
         await store.disconnect();
-        patchState(store, {status: 'connecting', problem: undefined});
+        patchState(store, {status: 'connecting', problem: undefined, evidence: undefined});
         const release = await holdBench();
         if (release) await store._open(craftId, release);
         else patchState(store, {status: 'unplugged', problem: heldElsewhere});
@@ -399,6 +407,11 @@ export const BenchStore = signalStore(
     lowerCap: () => patchState(store, {raisedCap: undefined}),
   })),
 );
+
+const evidenceOf = (error: unknown, client?: BenchClient): ConnectEvidence | undefined =>
+  error instanceof ProblemError
+    ? {code: error.problem.code, bytes: client?.counters.bytes ?? 0, frames: client?.counters.frames ?? 0}
+    : undefined;
 
 function lossSince(before: Report, now: Report): (number | undefined)[] {
   return now.motors.map((m, i) => {

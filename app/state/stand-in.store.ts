@@ -14,7 +14,9 @@ import {
   type TurningOutput,
 } from '../workers/bench-control';
 import {STAND_IN} from '../workers/stand-in';
+import {ChosenPort} from './chosen-port';
 import {BenchStore} from './bench.store';
+import {FleetStore} from './fleet.store';
 
 interface StandInState {
   /** What the bench looks like beside its cable; undefined before it was plugged in. */
@@ -26,9 +28,17 @@ export const StandInStore = signalStore(
   {providedIn: 'root'},
   withState<StandInState>({seen: undefined, mishaps: noMishaps}),
   withComputed((store) => {
-    const standIn = inject(STAND_IN);
+    const [standIn, chosen, bench, fleet] = [
+      inject(STAND_IN),
+      inject(ChosenPort),
+      inject(BenchStore),
+      inject(FleetStore),
+    ];
     return {
-      isPresent: computed(() => standIn !== undefined),
+      /** The bench of the craft at hand is the simulated one. */
+      isPresent: computed(
+        () => standIn !== undefined && chosen.of(bench.craftId() ?? fleet.currentId()).kind === 'simulated',
+      ),
       pace: computed((): BenchPace => store.seen()?.pace ?? 'ten'),
       /** Output the adapter is clipped to. */
       clippedTo: computed(() => store.seen()?.clippedTo),

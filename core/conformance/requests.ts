@@ -34,7 +34,7 @@ export const greeting: readonly ConformanceRule[] = [
   },
   {
     id: 'hello-client',
-    text: 'A hello of another client begins anew: numbers used before are new again, and reports are off.',
+    text: 'A hello of another client resets the connection: request numbers start over, and reports are off.',
     async try({link, hello}) {
       const number = 77;
       expectDone(await link.ask('power', null, number), 'power');
@@ -44,7 +44,7 @@ export const greeting: readonly ConformanceRule[] = [
       if (!again.success) throw new Broken('It answers a number with what another client had asked under it.');
       const before = link.reports.length;
       await link.hearFor(400);
-      if (link.reports.length > before) throw new Broken('Reports that another client asked for go on.');
+      if (link.reports.length > before) throw new Broken('Reports that another client turned on go on.');
     },
   },
   {

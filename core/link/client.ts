@@ -26,6 +26,8 @@ interface Pending {
   readonly reject: (error: ProblemError) => void;
   readonly frame: Uint8Array;
   attempts: number;
+  /** When it was sent first, ms. */
+  sentAt: number;
   stopTimer: () => void;
 }
 
@@ -33,6 +35,9 @@ interface LinkCounters {
   /** Frames that failed CRC, CBOR or shape, or broke SLIP. */
   readonly badFrames: number;
   readonly repeats: number;
+  /** Bytes that came, and frames among them that read. */
+  readonly bytes: number;
+  readonly frames: number;
 }
 
 /** Requests after which hardware is not as before; those that go on with one of them are not among them. */
@@ -42,6 +47,21 @@ const beginsChange: ReadonlySet<Operation> = new Set([
   'controller.save',
   'loader.download',
 ]);
+
+/** Requests that are answered at once: their time is that of the road. */
+const tellsTheRoad: ReadonlySet<Operation> = new Set([
+  'hello',
+  'power',
+  'spin',
+  'spin.stop',
+  'reports',
+  'attitude.read',
+  'receiver.frames',
+  'arming.state',
+  'controller.read',
+  'settings.read',
+]);
+const tripsKept = 500;
 
 /** A link on which nothing at all was heard for this long, while an answer is waited for without end, is dead, ms. */
 const deadAfterMs = 3_000;
@@ -61,6 +81,9 @@ export class BenchClient {
   private greeted: Hello | undefined;
   private heardAt: number;
   private badFrames = 0;
+  private heardBytes = 0;
+  private heardFrames = 0;
+  private readonly trips: number[] = [];
   private repeats = 0;
   private closedBy: Problem | undefined;
   private refusing: Problem | undefined;
@@ -76,7 +99,13 @@ export class BenchClient {
   }
 
   get counters(): LinkCounters {
-    return {badFrames: this.badFrames + this.decoder.dropped, repeats: this.repeats};
+    const {heardBytes: bytes, heardFrames: frames} = this;
+    return {badFrames: this.badFrames + this.decoder.dropped, repeats: this.repeats, bytes, frames};
+  }
+
+  /** Round trips of the last requests that were answered at the first try, ms, the newest last. */
+  get roundTrips(): readonly number[] {
+    return this.trips;
   }
 
   /** Why the link has ended; undefined while it has not. */
@@ -145,6 +174,7 @@ export class BenchClient {
         reject,
         frame,
         attempts: 0,
+        sentAt: this.clock.now(),
         stopTimer: () => undefined,
       });
       this.send(sequence);
@@ -202,6 +232,7 @@ export class BenchClient {
 
   /** Takes bytes from the bench, cut anywhere. The port's reader calls it with everything that comes. */
   take(bytes: Uint8Array): void {
+    this.heardBytes += bytes.length;
     for (const frame of this.decoder.push(bytes)) this.receive(frame);
   }
 
@@ -225,6 +256,7 @@ export class BenchClient {
       return;
     }
     this.heardAt = this.clock.now();
+    this.heardFrames++;
     if (message.operation === 'report') this.report(message);
     else this.answer(message);
   }
@@ -244,6 +276,7 @@ export class BenchClient {
       this.settle(sequence, {code, place: request.place, meaning: text, remedy: remedyOf(code)});
       return;
     }
+    this.noteTrip(request);
     const result = operations[request.operation].result.safeParse(argument);
     if (result.success) {
       if (request.operation === 'hello')
@@ -258,6 +291,13 @@ export class BenchClient {
         remedy: 'Update the adapter.',
       });
     }
+  }
+
+  /** Flash takes its time to be written: what is quick tells about the road. */
+  private noteTrip({operation, attempts, sentAt}: Pending): void {
+    if (attempts !== 1 || !tellsTheRoad.has(operation)) return;
+    this.trips.push(this.clock.now() - sentAt);
+    if (this.trips.length > tripsKept) this.trips.shift();
   }
 
   private end(problem: Problem): void {

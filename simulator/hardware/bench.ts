@@ -454,12 +454,8 @@ export class SimulatedBench {
     // What would wait on the line is old when it comes, and holds up what comes after it.
     if (!link || !this.reportsOn || this.isLineBusy()) return;
     const motors = this.road === 'single-wire' ? [] : this.train.told(this.time.now());
-    const argument = {
-      atMs: this.time.now(),
-      power: this.train.power(this.cycles),
-      load: this.controller.budget(this.escs.length).load,
-      motors,
-    };
+    const {load} = this.controller.budget(this.escs.length);
+    const argument = {atMs: this.time.now(), power: this.train.power(this.cycles), load, motors};
     this.send(link, encodeMessage({sequence: 0, operation: 'report', argument}));
   }
 

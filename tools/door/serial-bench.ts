@@ -2,7 +2,7 @@
 import {sleep, type ByteWriter} from '@core/link/port';
 import {clockOf} from '@core/link/clock';
 import {openSerialPort} from './serial-port';
-import {runBench} from './serve-bench';
+import {runBench, type RunningBench} from './serve-bench';
 
 interface SerialBenchQuestion {
   readonly craft: string;
@@ -10,6 +10,8 @@ interface SerialBenchQuestion {
   readonly fault?: string | undefined;
   /** Bits a second that its wire carries, ten for a byte. */
   readonly baud: number;
+  /** Gets the bench itself, for what hands do beside its cable. */
+  readonly onBench: (running: RunningBench) => void;
   /** Said as the device opens, and as it goes. */
   readonly onDevice: (state: 'open' | 'gone') => void;
 }
@@ -41,8 +43,16 @@ class SlowWire {
 }
 
 /** Never ends: hardware does not either. */
-export async function benchOnSerial({craft, path, fault, baud, onDevice}: SerialBenchQuestion): Promise<never> {
+export async function benchOnSerial({
+  craft,
+  path,
+  fault,
+  baud,
+  onBench,
+  onDevice,
+}: SerialBenchQuestion): Promise<never> {
   const running = runBench({craft, fault});
+  onBench(running);
   const clock = clockOf(globalThis);
   for (;;) {
     const port = await openSerialPort(path, baud).catch(() => undefined);

@@ -6,9 +6,18 @@ import {PortRefused, portOver, type OpenPort} from './open-port';
 /** Bits a second where nobody says otherwise. USB takes any. */
 export const usualBaud = 115_200;
 
+/** As the package lists it. */
+interface SystemPort {
+  readonly path: string;
+  readonly manufacturer: string | undefined;
+  readonly vendorId: string | undefined;
+  readonly productId: string | undefined;
+  readonly serialNumber: string | undefined;
+}
+
 /** Ports that the system lists, those with a maker's number first: the others are mostly sockets without a plug. */
 export async function listSerialPorts(): Promise<ListedPort[]> {
-  const ports = await SerialPort.list();
+  const ports = (await SerialPort.list()) as readonly SystemPort[];
   const listed = ports.map(({path, manufacturer, vendorId, productId, serialNumber}) => ({
     path,
     ...(manufacturer && {maker: manufacturer}),

@@ -1,0 +1,114 @@
+/** By which road a craft is reached: kept for it alone, through the browser's serial interface, with what each refusal is. */
+import {TestBed} from '@angular/core/testing';
+import {afterEach, beforeEach, describe, expect, it, vi} from 'vitest';
+import {juniper} from '@demo/craft/juniper';
+import {ProblemError} from '@core/problem';
+import {ChosenPort} from './chosen-port';
+
+interface FakePort {
+  readonly info: SerialPortInfo;
+  opens: number;
+  isHeld: boolean;
+}
+
+function portOf({info}: {info: SerialPortInfo}) {
+  const state: FakePort = {info, opens: 0, isHeld: false};
+  const port = {
+    getInfo: () => info,
+    open: () => {
+      if (state.isHeld) return Promise.reject(new DOMException('Failed to open serial port.', 'NetworkError'));
+      state.opens++;
+      return Promise.resolve();
+    },
+    readable: {
+      getReader: () => ({
+        read: () => Promise.resolve({done: true}),
+        cancel: () => Promise.resolve(),
+        releaseLock: () => undefined,
+      }),
+    },
+    writable: {
+      getWriter: () => ({write: () => Promise.resolve(), abort: () => Promise.resolve(), releaseLock: () => undefined}),
+    },
+    close: () => Promise.resolve(),
+  };
+  return {state, port: port as unknown as SerialPort};
+}
+
+/** A browser with these ports allowed, and one that a person would choose. */
+function browserWith({allowed = [], chooses}: {allowed?: readonly SerialPort[]; chooses?: SerialPort} = {}) {
+  const asked = {times: 0};
+  const serial = {
+    getPorts: () => Promise.resolve(allowed),
+    requestPort: () => {
+      asked.times++;
+      return chooses ? Promise.resolve(chooses) : Promise.reject(new DOMException('None.', 'NotFoundError'));
+    },
+  };
+  vi.stubGlobal('navigator', {...navigator, serial});
+  return asked;
+}
+
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'opened',
+    (error: unknown) => (error instanceof ProblemError ? error.problem.code : String(error)),
+  );
+const own = {usbVendorId: 0x1209, usbProductId: 0x5741};
+const chosen = () => TestBed.inject(ChosenPort);
+
+beforeEach(() => localStorage.clear());
+afterEach(() => {
+  vi.unstubAllGlobals();
+  TestBed.resetTestingModule();
+});
+
+describe('the road to a bench', () => {
+  it('is the simulated one until another is chosen, for that craft alone, and is kept', () => {
+    expect(chosen().of('juniper').kind).toBe('simulated');
+    chosen().choose('juniper', {kind: 'bridge', at: 4320});
+    chosen().noteHelped('juniper', 'another cable');
+    TestBed.resetTestingModule();
+    expect([chosen().of('juniper').kind, chosen().of('sorrel').kind]).toEqual(['bridge', 'simulated']);
+    expect([chosen().helped('juniper'), chosen().helped('sorrel')]).toEqual(['another cable', '']);
+  });
+  it('begins with the simulated one where what was kept does not read', () => {
+    for (const text of ['{', '[]', '{"juniper":{"choice":{"kind":"radio"}}}']) {
+      localStorage.setItem('bidex-ports', text);
+      expect(chosen().of('juniper').kind).toBe('simulated');
+      TestBed.resetTestingModule();
+    }
+  });
+  it('asks for a serial port once, and opens it again by the numbers of its maker', async () => {
+    const {port, state} = portOf({info: own});
+    const first = browserWith({chooses: port});
+    chosen().choose('juniper', {kind: 'serial'});
+    await chosen().open(juniper);
+    expect([first.times, chosen().of('juniper')]).toEqual([
+      1,
+      {kind: 'serial', known: {vendor: own.usbVendorId, product: own.usbProductId}},
+    ]);
+    const again = browserWith({allowed: [portOf({info: {usbVendorId: 1}}).port, port]});
+    await chosen().open(juniper);
+    expect([again.times, state.opens]).toEqual([0, 2]);
+    expect([chosen().isOf('juniper', port), chosen().isOf('sorrel', port)]).toEqual([true, false]);
+  });
+  it('lets a person choose where two are the same', async () => {
+    const [a, b] = [portOf({info: own}), portOf({info: own})];
+    chosen().choose('juniper', {kind: 'serial', known: {vendor: own.usbVendorId, product: own.usbProductId}});
+    const asked = browserWith({allowed: [a.port, b.port], chooses: b.port});
+    await chosen().open(juniper);
+    expect([asked.times, a.state.opens, b.state.opens]).toEqual([1, 0, 1]);
+  });
+  it('says what was refused: none chosen, held by another, no such interface', async () => {
+    chosen().choose('juniper', {kind: 'serial'});
+    browserWith();
+    expect(await codeOf(chosen().open(juniper))).toBe('no-port-chosen');
+    const {port, state} = portOf({info: own});
+    state.isHeld = true;
+    browserWith({chooses: port});
+    expect(await codeOf(chosen().open(juniper))).toBe('port-held');
+    vi.stubGlobal('navigator', {});
+    expect(await codeOf(chosen().open(juniper))).toBe('no-serial');
+  });
+});

@@ -1,0 +1,188 @@
+/**
+ * Hardware's door: Bidex in Chromium, a bridge, a serial device, and the stand-in on it at 115,200 bit/s in real time. The
+ * devices are pseudo-terminals that socat (Debian) joins.
+ */
+import {expect, test, type Page} from './test';
+import {SerialBench, SerialDevice} from './serial';
+import {beginOrder, docketOf, expectAccessible, proveTheReplies} from './support';
+
+// A bench of its own moves on its own clock, and a hand holds on the browser's.
+test.use({pace: 0, drawEveryMs: 0});
+
+const origin = 'http://127.0.0.1:4399';
+
+async function bridgeTo(serial: SerialBench, ...more: readonly string[]) {
+  const program = serial.door('bridge', '--serial', serial.near, '--listen', '0', '--page', origin, ...more);
+  const at = await program.said(/127\.0\.0\.1:(\d+) for/);
+  return {program, at, code: await program.said(/Code: (\S+)/)};
+}
+
+async function chooseTheBridge(page: Page, {at, code}: {at: string; code: string}): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', {name: 'Connect Juniper in another way'}).click();
+  await page.getByRole('radio', {name: /^Bridge on this computer/}).check();
+  await page.getByLabel('at port').fill(at);
+  await page.getByLabel('Type the code that it shows').fill(code);
+}
+const connect = (page: Page) => page.getByRole('dialog').getByRole('button', {name: 'Connect', exact: true}).click();
+
+test('Juniper over a bridge and a serial device: surveyed, written with the cable pulled in between, resumed', async ({
+  page,
+}) => {
+  const serial = new SerialBench();
+  try {
+    await serial.begin('juniper');
+    const bridge = await bridgeTo(serial, '--stay');
+    await chooseTheBridge(page, {...bridge, code: 'AAAA-AAAA'});
+    await connect(page);
+    await expect(page.getByRole('dialog').getByText('The bridge did not accept the code.')).toBeVisible();
+    await expectAccessible(page, 'wrong code at the bridge');
+    await page.getByLabel('Type the code that it shows').fill(bridge.code);
+    await connect(page);
+    await expect(page.getByRole('dialog')).toBeHidden();
+    await expect(page.getByRole('button', {name: 'Bench link, simulated'})).toBeVisible();
+    await page.getByRole('link', {name: 'Juniper'}).first().click();
+    await page.goto('/craft/juniper/survey');
+    await page.getByRole('button', {name: 'Connect the bench'}).click();
+    await expect(page.getByText('What stands out')).toBeVisible({timeout: 90_000});
+    const docket = docketOf(page);
+    await docket.getByRole('button', {name: 'Propellers are off'}).click();
+    await beginOrder(page);
+    const writing = docket.getByText(/page \d+ of/).first();
+    await expect(writing).toBeVisible({timeout: 90_000});
+    // A stall of the bridge, shorter than what a link bears.
+    bridge.program.stall(true);
+    await page.waitForTimeout(700);
+    bridge.program.stall(false);
+    await page.waitForTimeout(2000);
+    await serial.pullOut();
+    await expect(page.getByText(/cable is out/).first()).toBeVisible();
+    await expect(docket.getByText('Stopped, not lost')).toBeVisible();
+    await serial.plugIn();
+    // Another program takes the port first.
+    const thief = serial.door('bridge', '--serial', serial.near, '--listen', '0', '--page', origin);
+    await thief.said(/Code: /);
+    await thief.end();
+    await page.waitForTimeout(1000);
+    await docket.getByRole('button', {name: 'Connect the bench'}).click();
+    await docket.getByRole('button', {name: 'Resume work order'}).click({timeout: 60_000});
+    await expect(docket.getByText('Bidex sees it on the power reading and goes on by itself.')).toBeVisible({
+      timeout: 240_000,
+    });
+    serial.hand('battery off');
+    await page.waitForTimeout(1500);
+    serial.hand('battery on');
+    await docket.getByRole('button', {name: 'Propellers are off'}).click({timeout: 120_000});
+    await proveTheReplies(page);
+    await page.getByRole('button', {name: 'Bench link, simulated'}).click();
+    await page.getByRole('button', {name: 'Measure again'}).click();
+    const trip = page.getByRole('dialog').getByText(/^Round trip/);
+    await expect(trip).toBeVisible();
+    console.log(`115,200 bit/s, a bridge: ${(await trip.textContent())!.trim()}`);
+  } finally {
+    await serial.end();
+  }
+});
+
+/**
+ * A stand-in of navigator.serial: its one port carries its bytes to the pseudo-terminal by way of the test. A person's chooser
+ * is not there: `refuses` says that they close it.
+ */
+async function standInForSerial(page: Page, device: SerialDevice): Promise<void> {
+  await page.exposeBinding('serialOpen', () => device.open());
+  await page.exposeBinding('serialClose', () => device.close());
+  await page.exposeBinding('serialWrite', (_, bytes: number[]) => device.write(bytes));
+  await page.exposeBinding('serialRead', () => device.read());
+  await page.addInitScript(() => {
+    const call = window as unknown as Record<string, (...args: unknown[]) => Promise<unknown>>;
+    const events = new EventTarget();
+    const port = Object.assign(new EventTarget(), {
+      readable: null as ReadableStream<Uint8Array> | null,
+      writable: null as WritableStream<Uint8Array> | null,
+      getInfo: () => ({usbVendorId: 0x1209, usbProductId: 0x5741}),
+      async open() {
+        if (!(await call['serialOpen']!())) throw new DOMException('Failed to open serial port.', 'NetworkError');
+        port.readable = new ReadableStream({
+          async pull(controller) {
+            const bytes = (await call['serialRead']!()) as number[] | null;
+            if (!bytes) controller.error(new DOMException('The device has been lost.', 'NetworkError'));
+            else controller.enqueue(new Uint8Array(bytes));
+          },
+        });
+        port.writable = new WritableStream({write: (bytes) => call['serialWrite']!([...bytes]).then(() => undefined)});
+      },
+      close: () => call['serialClose']!(),
+    });
+    Object.defineProperty(navigator, 'serial', {
+      value: Object.assign(events, {
+        getPorts: () => Promise.resolve(sessionStorage.getItem('allowed') ? [port] : []),
+        requestPort: () => {
+          if (sessionStorage.getItem('refuses'))
+            throw new DOMException('No port selected by the user.', 'NotFoundError');
+          sessionStorage.setItem('allowed', 'yes');
+          return Promise.resolve(port);
+        },
+      }),
+    });
+  });
+}
+
+test('Juniper over the serial interface of the browser: refused, held, chosen, surveyed, opened again without a choice', async ({
+  page,
+}) => {
+  const serial = new SerialBench();
+  const device = new SerialDevice(serial.near);
+  try {
+    await serial.begin('juniper');
+    await standInForSerial(page, device);
+    await page.goto('/');
+    await page.evaluate(() => sessionStorage.setItem('refuses', 'yes'));
+    await page.getByRole('button', {name: 'Connect Juniper in another way'}).click();
+    await page.getByRole('radio', {name: /^Serial port of this browser/}).check();
+    await connect(page);
+    const dialog = page.getByRole('dialog');
+    await expect(dialog.getByText('No serial port was chosen.')).toBeVisible();
+    await expect(dialog.getByText('No port appeared')).toBeVisible();
+    await page.evaluate(() => sessionStorage.removeItem('refuses'));
+    device.isHeld = true;
+    await connect(page);
+    await expect(dialog.getByText('The port is there and is held')).toBeVisible();
+    await expectAccessible(page, 'a held port');
+    device.isHeld = false;
+    await connect(page);
+    await expect(dialog).toBeHidden({timeout: 90_000});
+    await expect(page.getByRole('button', {name: 'Bench link, simulated'})).toBeVisible();
+    await page.reload();
+    await page.evaluate(() => sessionStorage.setItem('refuses', 'yes'));
+    await page.getByRole('button', {name: 'Connect the bench of Juniper'}).click();
+    await expect(page.getByText('What stands out')).toBeVisible({timeout: 90_000});
+  } finally {
+    await device.close();
+    await serial.end();
+  }
+});
+
+test.describe('a page of another origin', () => {
+  test('reaches no bridge', async ({page}) => {
+    const serial = new SerialBench();
+    try {
+      await serial.begin('juniper');
+      const {at, code} = await bridgeTo(serial);
+      // The same server under another name is another origin.
+      await page.goto('http://localhost:4399/api/releases');
+      const closed = await page.evaluate(
+        ([port, own]) =>
+          new Promise<number>((resolve) => {
+            const socket = new WebSocket(`ws://127.0.0.1:${port!}/`);
+            socket.onopen = () => socket.send(JSON.stringify({code: own}));
+            socket.onmessage = () => resolve(0);
+            socket.onclose = (event) => resolve(event.code);
+          }),
+        [at, code],
+      );
+      expect(closed).toBe(1006);
+    } finally {
+      await serial.end();
+    }
+  });
+});
