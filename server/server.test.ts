@@ -109,7 +109,9 @@ describe('the server', () => {
     const policy = (await fetch(base(), {headers: {accept: 'text/html'}})).headers.get('content-security-policy')!;
     expect(policy).toContain("default-src 'none'");
     expect(policy).toContain("script-src 'self';");
-    expect(policy).not.toMatch(/https?:|unsafe-eval|\*/);
+    // A bridge on this computer, at any port of it, and nothing else.
+    expect(policy).toContain("connect-src 'self' ws://127.0.0.1:*;");
+    expect(policy.replace('ws://127.0.0.1:*', '')).not.toMatch(/https?:|wss?:|unsafe-eval|\*/);
   });
 
   it('keeps hashed files for ever, and asks again for the page at any station', async () => {
