@@ -119,7 +119,7 @@ async function settingEdits(page: Page): Promise<Record<string, Change>> {
   await expect(lines.first()).toBeVisible();
   expect(await lines.count()).toBeGreaterThan(130);
   const button = (does: string) => `[aria-label="${does}: Rates"]`;
-  const verdict = 'bx-held-settings tbody tr:first-child td:last-child';
+  const verdict = `bx-held-settings table:has(${button('Not planned')}) tbody tr:first-child td:last-child`;
   const planned = await middle(
     () => clickUntil(page, button('Plan what was found'), verdict, 'as planned'),
     () => page.locator(button('Not planned')).click(),
