@@ -1,6 +1,6 @@
 /** Takes the three gestures of a mounting by itself, as a hand holds the craft still in each: both hands are on the craft. */
 import type {Gestures} from './mounting';
-import {dot, length, scaled, sum, unit, type Vector} from './rotation';
+import {distance, dot, meanOf, scaled, sum, unit, type Vector} from './rotation';
 
 export const gestures = ['level', 'noseDown', 'rightDown'] as const;
 export type Gesture = (typeof gestures)[number];
@@ -52,11 +52,8 @@ export class GestureWatch {
   private stillMean(nowMs: number): Vector | undefined {
     const {recent} = this;
     if (recent.length < minReadings || nowMs - recent[0]!.atMs < stillMs * 0.8) return undefined;
-    const mean = scaled(
-      recent.reduce<Vector>((total, s) => sum(total, s.g), [0, 0, 0]),
-      1 / recent.length,
-    );
-    return recent.every((s) => length(sum(s.g, scaled(mean, -1))) < stillG) ? mean : undefined;
+    const mean = meanOf(recent.map((s) => s.g));
+    return recent.every((s) => distance(s.g, mean) < stillG) ? mean : undefined;
   }
 
   /** Whether a pose is another than those taken before. */

@@ -5,7 +5,7 @@
  */
 import type {Mounting} from '../controller/arming-fields';
 import type {Verdict} from './arming-proofs';
-import {length, matrixOf, scaled, sum, transposed, turned, type Vector} from './rotation';
+import {distance, length, matrixOf, meanOf, scaled, sum, transposed, turned, type Vector} from './rotation';
 
 /** Rests for so long, ms, with so many readings, each this near to their mean, g: a bench is stiller than a hand. */
 const [restMs, minReadings, restG] = [2000, 20, 0.04];
@@ -38,17 +38,11 @@ export class RestWatch {
   feed(atMs: number, g: Vector): void {
     if (this.result) return;
     this.recent = [...this.recent, {atMs, g}];
-    const mean = meanOf(this.recent);
-    if (this.recent.some((s) => length(sum(s.g, scaled(mean, -1))) > restG)) this.recent = [{atMs, g}];
+    const mean = meanOf(this.recent.map((s) => s.g));
+    if (this.recent.some((s) => distance(s.g, mean) > restG)) this.recent = [{atMs, g}];
     else if (this.share === 1 && this.recent.length >= minReadings) this.result = measureOf(this.recent, mean);
   }
 }
-
-const meanOf = (samples: readonly Sample[]): Vector =>
-  scaled(
-    samples.reduce<Vector>((total, s) => sum(total, s.g), [0, 0, 0]),
-    1 / samples.length,
-  );
 
 function measureOf(samples: readonly Sample[], mean: Vector): LevelMeasure {
   const variance = ([0, 1, 2] as const).map(
@@ -73,11 +67,10 @@ const degrees = 180 / Math.PI;
 /** Whether what self-level takes for level is level, with the offsets and the mounting that are set. */
 export function judgeLevel(measure: LevelMeasure, mounting: Mounting): Verdict {
   const {readings, errorG, mean} = measure;
-  const over = leftOver(measure, mounting);
-  if (length(over) > mostG)
+  if (!canBeTakenOff(measure, mounting))
     return {
       holds: false,
-      text: `At rest it measures ${mg(length(over))} beyond what a level craft does: the bench is not level, or the board is mounted otherwise than it is set.`,
+      text: `At rest it measures ${mg(length(leftOver(measure, mounting)))} beyond what a level craft does: the bench is not level, or the board is mounted otherwise than it is set.`,
     };
   const [forward, right, down] = turned(matrixOf(mounting), mean);
   const tiltDeg = Math.atan2(Math.hypot(forward, right), -down) * degrees;

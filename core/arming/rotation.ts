@@ -17,6 +17,14 @@ export const cross = (a: Vector, b: Vector): Vector => [
 export const length = (v: Vector): number => Math.hypot(...v);
 export const scaled = (v: Vector, by: number): Vector => [v[0] * by, v[1] * by, v[2] * by];
 export const sum = (a: Vector, b: Vector): Vector => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
+/** Of at least one vector. */
+export const meanOf = (vectors: readonly Vector[]): Vector =>
+  scaled(
+    vectors.reduce<Vector>((total, v) => sum(total, v), [0, 0, 0]),
+    1 / vectors.length,
+  );
+/** Length of the difference. */
+export const distance = (a: Vector, b: Vector): number => length(sum(a, scaled(b, -1)));
 /** Throws for a vector without a direction. */
 export function unit(v: Vector): Vector {
   const size = length(v);
