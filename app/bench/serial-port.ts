@@ -19,7 +19,8 @@ export const knownAs = (port: SerialPort): KnownPort => {
   return {vendor: usbVendorId, product: usbProductId};
 };
 
-const isKnown = (port: SerialPort, {vendor, product}: KnownPort): boolean => {
+/** Whether it is the port that these numbers are of. */
+export const isKnown = (port: SerialPort, {vendor, product}: KnownPort): boolean => {
   const own = knownAs(port);
   return own.vendor === vendor && own.product === product;
 };

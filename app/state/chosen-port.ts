@@ -10,7 +10,7 @@ import {readNote, writeNote} from '../store/local-notes';
 import {StandIn} from '../workers/stand-in';
 import {CLOCK} from '../bench/page-clock';
 import type {PortSource} from '../bench/port-source';
-import {allowedPort, chosenPort, knownAs, noSerial, openSerial, serialOf} from '../bench/serial-port';
+import {allowedPort, chosenPort, isKnown, knownAs, noSerial, openSerial, serialOf} from '../bench/serial-port';
 
 const number = z.number().int().min(0).max(0xffff);
 const choiceSchema = z.discriminatedUnion('kind', [
@@ -84,8 +84,7 @@ export class ChosenPort implements PortSource {
   /** Whether a port that has just come is the one of this craft. */
   isOf(craftId: string | undefined, port: SerialPort): boolean {
     const choice = this.of(craftId);
-    const {vendor, product} = knownAs(port);
-    return choice.kind === 'serial' && choice.known?.vendor === vendor && choice.known?.product === product;
+    return choice.kind === 'serial' && choice.known !== undefined && isKnown(port, choice.known);
   }
 
   private keptOf(craftId: string | undefined): Kept {
