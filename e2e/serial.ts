@@ -3,7 +3,7 @@ import {spawn, type ChildProcess} from 'node:child_process';
 import {mkdtempSync, rmSync} from 'node:fs';
 import {tmpdir} from 'node:os';
 import {join} from 'node:path';
-import type {OpenPort} from '../tools/door/open-port';
+import type {BytePort} from '@core/link/port';
 import {openSerialPort} from '../tools/door/serial-port';
 
 interface Program {
@@ -100,7 +100,7 @@ export class SerialBench {
 export class SerialDevice {
   /** Another program has it. */
   isHeld = false;
-  private port: OpenPort | undefined;
+  private port: BytePort | undefined;
 
   constructor(private readonly path: string) {}
 

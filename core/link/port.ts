@@ -17,6 +17,15 @@ export interface ByteWriter {
   close(): Promise<void>;
 }
 
+/** Hands over each piece that comes; resolves at the end of them. */
+export async function readPieces(reader: Pick<ByteReader, 'read'>, take: (bytes: Uint8Array) => void): Promise<void> {
+  for (;;) {
+    const {done, value} = await reader.read();
+    if (done) return;
+    if (value) take(value);
+  }
+}
+
 /** Time as it is passed in: real in the application, virtual in tests. */
 export interface Clock {
   /** Milliseconds; only differences mean anything. */

@@ -18,8 +18,8 @@ import {
   type ListedPort,
   type ToBridge,
 } from '@core/link/bridge';
-import type {ByteWriter} from '@core/link/port';
-import {PortRefused, type OpenPort} from './open-port';
+import type {BytePort, ByteWriter} from '@core/link/port';
+import {PortRefused} from './open-port';
 
 export interface BridgeQuestion {
   /** TCP port on 127.0.0.1; 0 takes a free one. */
@@ -30,7 +30,7 @@ export interface BridgeQuestion {
   readonly serves: string | undefined;
   readonly list: () => Promise<readonly ListedPort[]>;
   /** Opens the port that it serves, or the one that a page chose. */
-  readonly open: (path: string | null) => Promise<OpenPort>;
+  readonly open: (path: string | null) => Promise<BytePort>;
   /** Goes on when a port has gone, instead of ending. */
   readonly stays: boolean;
 }
@@ -125,7 +125,7 @@ function messageIn(data: RawData): ToBridge | undefined {
 
 /** One page that is let in: bytes between its socket and the port, until one of them ends. */
 class Session {
-  private port: OpenPort | undefined;
+  private port: BytePort | undefined;
   private writer: ByteWriter | undefined;
   /** Bytes sent to the page, and those of them that it has taken; bytes that the port has taken. */
   private sent = 0;
@@ -192,7 +192,7 @@ class Session {
       .catch(() => undefined);
   }
 
-  private async fromPort(port: OpenPort): Promise<void> {
+  private async fromPort(port: BytePort): Promise<void> {
     const reader = port.readable.getReader();
     for (;;) {
       while (this.sent - this.takenThere >= bridgeWindow && this.isOpen)

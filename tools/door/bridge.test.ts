@@ -9,7 +9,8 @@ import {BenchClient} from '@core/link/client';
 import {clockOf} from '@core/link/clock';
 import {ProblemError} from '@core/problem';
 import {startBridge, type Bridge, type BridgeQuestion} from './bridge-server';
-import {PortRefused, type OpenPort} from './open-port';
+import type {BytePort} from '@core/link/port';
+import {PortRefused} from './open-port';
 import {serveBench} from './serve-bench';
 import {openTcpPort} from './tcp-port';
 
@@ -27,8 +28,7 @@ function slowPort() {
   let let1: () => void = () => undefined;
   const free = new Promise<void>((resolve) => (let1 = resolve));
   const taken: number[] = [];
-  const port: OpenPort = {
-    gone: new Promise(() => undefined),
+  const port: BytePort = {
     readable: {getReader: () => ({read: () => queue.read(), cancel: () => Promise.resolve(queue.end())})},
     writable: {
       getWriter: () => ({

@@ -1,11 +1,7 @@
-/** A port of this computer that is open: bytes, and what tells that it has gone by itself. */
+/** A port of this computer as a byte port. */
 import type {Duplex} from 'node:stream';
 import {ByteQueue} from '@core/link/byte-queue';
 import type {BytePort} from '@core/link/port';
-
-export interface OpenPort extends BytePort {
-  readonly gone: Promise<void>;
-}
 
 /** Why a port did not open. */
 export class PortRefused extends Error {
@@ -29,7 +25,7 @@ interface Hands {
 }
 
 /** A byte port over a stream of Node, which is read no faster than its bytes are taken. */
-export function portOver(stream: Duplex, {destroy, finish, write}: Hands): OpenPort {
+export function portOver(stream: Duplex, {destroy, finish, write}: Hands): BytePort {
   const queue = new ByteQueue(() => {
     if (stream.isPaused() && queue.waitingBytes < mostWaiting / 2) stream.resume();
   });
@@ -40,12 +36,10 @@ export function portOver(stream: Duplex, {destroy, finish, write}: Hands): OpenP
   // What fails on it ends it; the close that follows is what counts.
   stream.on('error', () => undefined);
   stream.once('end', () => queue.end());
-  const gone = new Promise<void>((resolve) => stream.once('close', () => resolve()));
-  void gone.then(() => queue.end());
+  stream.once('close', () => queue.end());
   const cancel = () => Promise.resolve(destroy());
   const close = () => Promise.resolve(finish());
   return {
-    gone,
     readable: {getReader: () => ({read: () => queue.read(), cancel})},
     writable: {getWriter: () => ({write, close})},
   };

@@ -1,5 +1,5 @@
 /** The stand-in bench on a serial device: at its bit rate, and there again when the device comes back. */
-import {sleep, type ByteWriter} from '@core/link/port';
+import {readPieces, sleep, type ByteWriter} from '@core/link/port';
 import {clockOf} from '@core/link/clock';
 import {openSerialPort} from './serial-port';
 import {runBench, type RunningBench} from './serve-bench';
@@ -66,14 +66,10 @@ export async function benchOnSerial({
     const [there, here] = [port.writable.getWriter(), cable.writable.getWriter()];
     const out = new SlowWire(baud, (bytes) => void there.write(bytes).catch(() => undefined));
     running.bench.isLineBusy = () => out.isBusy;
-    void pumpOut(near, out);
+    void readPieces(near, (bytes) => out.send(bytes));
     const into = new SlowWire(baud, (bytes) => take(running.drive, here, bytes));
     const reader = port.readable.getReader();
-    for (;;) {
-      const {done, value} = await reader.read();
-      if (done) break;
-      into.send(value!);
-    }
+    await readPieces(reader, (bytes) => into.send(bytes));
     onDevice('gone');
     await near.cancel();
     await reader.cancel();
@@ -84,15 +80,4 @@ function take(drive: () => void, cable: ByteWriter, bytes: Uint8Array): void {
   drive();
   cable.write(bytes).catch(() => undefined);
   drive();
-}
-
-async function pumpOut(
-  near: {read(): Promise<{done: boolean; value?: Uint8Array | undefined}>},
-  out: SlowWire,
-): Promise<void> {
-  for (;;) {
-    const {done, value} = await near.read();
-    if (done) return;
-    out.send(value!);
-  }
 }

@@ -1,7 +1,8 @@
 /** Serial ports of this computer as byte ports. */
 import {SerialPort} from 'serialport';
 import type {ListedPort} from '@core/link/bridge';
-import {PortRefused, portOver, type OpenPort} from './open-port';
+import type {BytePort} from '@core/link/port';
+import {PortRefused, portOver} from './open-port';
 
 /** Bits a second where nobody says otherwise. USB takes any. */
 export const usualBaud = 115_200;
@@ -33,7 +34,7 @@ export const portText = ({path, maker, vendor, product, serial}: ListedPort): st
   [path, vendor && `${vendor}:${product ?? '????'}`, maker, serial].filter(Boolean).join(', ');
 
 /** @throws PortRefused when another program holds it, or it is not there or not for this user. */
-export async function openSerialPort(path: string, baudRate = usualBaud): Promise<OpenPort> {
+export async function openSerialPort(path: string, baudRate = usualBaud): Promise<BytePort> {
   const port = await opened(path, baudRate);
   const close = () => {
     if (port.isOpen) port.close(() => undefined);

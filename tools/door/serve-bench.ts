@@ -5,7 +5,7 @@ import {SimulatedBench} from '@simulator/hardware/bench';
 import {NetworkDoor} from '@simulator/hardware/wires/network-door';
 import {openPort} from '@simulator/hardware/wires/port';
 import {VirtualTime} from '@core/link/virtual-time';
-import type {BytePort} from '@core/link/port';
+import {readPieces, type BytePort} from '@core/link/port';
 import {faults, openFaultyPort} from '@simulator/testing/faulty-adapter';
 
 interface BenchQuestion {
@@ -49,14 +49,6 @@ export function serveBench({craft, port, fault}: ServeQuestion): Promise<Server>
   const server = createServer({noDelay: true}, (socket) => {
     const {readable, writable} = door.connect();
     const [reader, writer] = [readable.getReader(), writable.getWriter()];
-    const pump = async () => {
-      for (;;) {
-        const {done, value} = await reader.read();
-        if (done) break;
-        socket.write(value!);
-      }
-      socket.end();
-    };
     socket.on('data', (bytes) => {
       drive();
       // What was not let in, or has lost its cable, is closed.
@@ -65,7 +57,7 @@ export function serveBench({craft, port, fault}: ServeQuestion): Promise<Server>
     });
     socket.on('close', () => void reader.cancel());
     socket.on('error', () => socket.destroy());
-    void pump();
+    void readPieces(reader, (bytes) => socket.write(bytes)).then(() => socket.end());
   });
   server.on('close', stop);
   return new Promise((resolve, reject) => {

@@ -1,10 +1,11 @@
 /** A byte port over TCP, and how its address is written. */
 import {connect, type Socket} from 'node:net';
 import {UsageError} from './command';
-import {PortRefused, portOver, type OpenPort} from './open-port';
+import type {BytePort} from '@core/link/port';
+import {PortRefused, portOver} from './open-port';
 
 /** Connects to `host`:`port`. @throws PortRefused when nobody listens there. */
-export function openTcpPort(host: string, port: number): Promise<OpenPort> {
+export function openTcpPort(host: string, port: number): Promise<BytePort> {
   return new Promise((resolve, reject) => {
     const socket = connect({host, port, noDelay: true});
     const refused = ({message}: Error) => reject(new PortRefused('missing', message));
@@ -16,7 +17,7 @@ export function openTcpPort(host: string, port: number): Promise<OpenPort> {
   });
 }
 
-const portOf = (socket: Socket): OpenPort =>
+const portOf = (socket: Socket): BytePort =>
   portOver(socket, {
     destroy: () => void socket.destroy(),
     finish: () => void socket.end(),
