@@ -16,6 +16,7 @@ import {benchCap} from '@core/spin/script/script-choices';
 import {readFlash} from '@core/bench/esc-access';
 import type {Found} from '@core/bench/found';
 import {survey, surveyArm, surveyController} from '@core/bench/survey';
+import {waitForEsc} from '@core/bench/wait-for-esc';
 import {WireLock, type WirePurpose} from '@core/bench/wire-lock';
 import {answerOtherTabs, holdBench, takeBenchOver} from '../bench/bench-lock';
 import {CLOCK, forTheEye} from '../bench/page-clock';
@@ -34,6 +35,10 @@ interface BenchState {
   /** Share of an application that is being read out. */
   readonly readingOut: number | undefined;
   readonly surveying: {readonly share: number; readonly text: string} | undefined;
+  /** Seconds left for an ESC to answer on the wire of an adapter; undefined while none is waited for. */
+  readonly waitingS: number | undefined;
+  /** Output whose ESC did not answer in that time. */
+  readonly nobodyCame: number | undefined;
   /** Power cycle at which a person said that the propellers are off, and when, epoch ms. */
   readonly propsOffSaid: {readonly cycle: number; readonly at: number} | undefined;
   /** Throttle that scripts keep under, where a person raised it for this connection. */
@@ -64,6 +69,8 @@ const unplugged = {
   raisedCap: undefined,
   surveying: undefined,
   readingOut: undefined,
+  waitingS: undefined,
+  nobodyCame: undefined,
 };
 /** What has the wires, in words; a hold is what the gate is for. */
 const wiresWords: Readonly<Record<WirePurpose, string | undefined>> = {
@@ -131,6 +138,8 @@ export const BenchStore = signalStore(
       recent: [] as Report[],
       listeners: new Set<(report: Report) => void>(),
       connected: new Set<() => unknown>(),
+      /** The wait for an ESC, which ends where this is set. */
+      wait: {aborted: false},
     },
     _lock: new WireLock((wires) => patchState(store, {wires})),
     _watch: new HoldWatch(
@@ -215,7 +224,7 @@ export const BenchStore = signalStore(
       ask: (
         client: BenchClient,
         options: {at: number; onProgress: (share: number, text: string) => void},
-      ) => Promise<Found>,
+      ) => Promise<Found | undefined>,
     ): Promise<void> {
       const {client} = store._line;
       if (!client || store.occupied()) return;
@@ -224,7 +233,8 @@ export const BenchStore = signalStore(
       patchState(store, {surveying: {share: 0, text: 'Asking the bench'}, problem: undefined});
       try {
         const onProgress = (share: number, text: string) => patchState(store, {surveying: {share, text}});
-        record.setFound(await ask(client, {at: Date.now(), onProgress}));
+        const found = await ask(client, {at: Date.now(), onProgress});
+        if (found) record.setFound(found);
         patchState(store, {surveying: undefined});
       } catch (error) {
         store._fail(error);
@@ -240,11 +250,23 @@ export const BenchStore = signalStore(
         if (startMs) await sleep(clock, startMs);
         return survey(client, {...options, known: record.knownEscs()});
       }),
-    /** Reads the one ESC the adapter is clipped to. */
+    /** Reads the one ESC the adapter is clipped to, as soon as it has power; nothing was found where nobody came. */
     surveyArm: (output: number, outputs: number) =>
-      store._surveyWith((client, options) =>
-        surveyArm(client, {...options, output, outputs, before: record.found(), known: record.knownEscs()}),
-      ),
+      store._surveyWith(async (client, options) => {
+        const cancel = (store._line.wait = {aborted: false});
+        const onSilent = (waitingS: number) => patchState(store, {waitingS});
+        patchState(store, {nobodyCame: undefined});
+        const wire = {client, wire: 0, name: `arm ${output + 1}`};
+        const answers = await waitForEsc(wire, {clock, cancel, onSilent}).finally(() =>
+          patchState(store, {waitingS: undefined}),
+        );
+        if (answers)
+          return surveyArm(client, {...options, output, outputs, before: record.found(), known: record.knownEscs()});
+        if (!cancel.aborted) patchState(store, {nobodyCame: output});
+        return undefined;
+      }),
+    /** Nobody will come: the wait for an ESC ends. */
+    stopWaiting: (): void => void (store._line.wait.aborted = true),
     /** Reads the whole application range of one ESC; undefined when it failed, with the problem shown. */
     async readApplication(output: number, chip: Chip): Promise<Uint8Array | undefined> {
       const {client} = store._line;

@@ -22,6 +22,9 @@ function round(found: Found | undefined) {
   const bench = {
     ...fakeBench(),
     surveyArm: (o: number) => done.push(`read ${o}`),
+    waitingS: signal<number | undefined>(undefined),
+    nobodyCame: signal<number | undefined>(undefined),
+    stopWaiting: () => done.push('stop waiting'),
   };
   const done: string[] = [];
   const standIn = fakeStandIn(done);
@@ -36,7 +39,7 @@ function round(found: Found | undefined) {
   const fixture = TestBed.createComponent(ArmRoundComponent);
   fixture.detectChanges();
   const host = fixture.nativeElement as HTMLElement;
-  return {standIn, done, fixture, host, lines: () => [...host.querySelectorAll('li')].map(textOf)};
+  return {bench, standIn, done, fixture, host, lines: () => [...host.querySelectorAll('li')].map(textOf)};
 }
 
 describe('the round', () => {
@@ -68,6 +71,23 @@ describe('the round', () => {
     fixture.detectChanges();
     button(host, 'Read again').click();
     expect(done.at(-1)).toBe('read 0');
+  });
+
+  it('waits for power with the seconds left, and that nobody came is no error', () => {
+    const {bench, standIn, host, done, fixture, lines} = round(one);
+    standIn.isPresent.set(false);
+    fixture.detectChanges();
+    button(host, 'Read arm 2').click();
+    bench.waitingS.set(41);
+    fixture.detectChanges();
+    expect(lines()[1]).toContain('connect the battery: 41 s left');
+    button(host, 'Stop waiting').click();
+    expect(done).toEqual(['read 1', 'stop waiting']);
+    bench.waitingS.set(undefined);
+    bench.nobodyCame.set(1);
+    fixture.detectChanges();
+    expect(lines()[1]).toContain('No ESC answered within 60 s');
+    expect(host.querySelector('bx-problem')).toBeNull();
   });
 
   it('on hardware a person clips: every arm has its button to read', () => {

@@ -23,7 +23,12 @@ import {StandInStore} from '../../state/stand-in.store';
               <b>{{ arm.name }}</b>
               <span>{{ arm.text }}</span>
             </div>
-            @if (bench.surveying() && reading() === arm.output) {
+            @if (list.waits && reading() === arm.output) {
+              <div class="do" role="status">
+                <span>{{ list.waits }}</span>
+                <button type="button" class="btn" (click)="bench.stopWaiting()">Stop waiting</button>
+              </div>
+            } @else if (bench.surveying() && reading() === arm.output) {
               <div class="bar" role="progressbar" [attr.aria-label]="'Reading arm ' + (arm.output + 1)">
                 <i [style.width.%]="(bench.surveying()?.share ?? 0) * 100"></i>
               </div>
@@ -69,7 +74,7 @@ import {StandInStore} from '../../state/stand-in.store';
     }
     li {
       display: grid;
-      grid-template-columns: 30px 1fr 330px;
+      grid-template-columns: 30px 1fr minmax(330px, auto);
       align-items: center;
       gap: var(--s6);
       min-height: 46px;
@@ -111,7 +116,9 @@ export class ArmRoundComponent {
   protected readonly standIn = inject(StandInStore);
   /** Arm that was read last, or is being read. */
   protected readonly reading = signal<number | undefined>(undefined);
-  protected readonly round = inject(CraftQuestionStore).sheet(surveyRound);
+  protected readonly round = inject(CraftQuestionStore).sheet((q) =>
+    surveyRound(q, {waitingS: this.bench.waitingS(), nobodyCame: this.bench.nobodyCame()}),
+  );
 
   /** The simulated adapter is clipped on, then the ESC read: on a real bench a person clips and presses Read. */
   protected async clip(output: number): Promise<void> {

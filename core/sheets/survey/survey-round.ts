@@ -1,5 +1,6 @@
 /** The guided round of a single-wire adapter: which arm is next, what was read, what stood in the way. */
 import {firmwareText} from '../../bench/found';
+import {waitForEscMs} from '../../bench/wait-for-esc';
 import type {CraftQuestion} from '../craft-question';
 
 interface ArmLine {
@@ -14,22 +15,46 @@ interface SurveyRound {
   readonly arms: readonly ArmLine[];
   /** Arms that were read. */
   readonly read: number;
+  /** What a hand does while an ESC is waited for; empty while none is. */
+  readonly waits: string;
 }
 
-export function surveyRound(q: CraftQuestion): SurveyRound {
-  const lines = q.craft.arms.map(({name}, output) => ({output, name, ...armState(q, output)}));
+/** What the wire of the adapter says now. */
+interface RoundNow {
+  /** Seconds left for an ESC to answer. */
+  readonly waitingS: number | undefined;
+  /** Output whose ESC did not answer in time. */
+  readonly nobodyCame: number | undefined;
+}
+
+export function surveyRound(q: CraftQuestion, {waitingS, nobodyCame}: RoundNow): SurveyRound {
+  const lines = q.craft.arms.map(({name}, output) => ({output, name, ...armState(q, output, nobodyCame === output)}));
   const next = lines.findIndex((line) => line.state === 'to come');
   return {
-    arms: lines.map((line, i) => (i === next ? {...line, state: 'next', text: 'next'} : line)),
+    arms: lines.map((line, i) => ({
+      ...line,
+      ...(i === next && {state: 'next' as const}),
+      text: line.text || (i === next ? 'next' : 'not read yet'),
+    })),
     read: lines.filter((line) => line.state === 'read').length,
+    waits:
+      waitingS === undefined
+        ? ''
+        : `No ESC answers yet. Clip the adapter on, then connect the battery: ${waitingS} s left.`,
   };
 }
 
-function armState({record: {found}}: CraftQuestion, output: number): Pick<ArmLine, 'state' | 'text'> {
+/** @param isLate its ESC was waited for, and did not answer. */
+function armState({record: {found}}: CraftQuestion, output: number, isLate: boolean): Pick<ArmLine, 'state' | 'text'> {
   const esc = found?.escs.find((e) => e.output === output);
   if (esc) return {state: 'read', text: `✓ ${firmwareText(esc)}, dialect ${esc.boot.dialect}, ${esc.boot.serial}`};
   const problem = found?.silent.find((s) => s.output === output)?.problem;
   if (problem && problem.code !== 'not-visited')
     return {state: 'trouble', text: `${problem.meaning} ${problem.remedy}`};
-  return {state: 'to come', text: 'not read yet'};
+  return {
+    state: 'to come',
+    text: isLate
+      ? `No ESC answered within ${waitForEscMs / 1000} s. Nothing was changed; read it when power is at hand.`
+      : '',
+  };
 }

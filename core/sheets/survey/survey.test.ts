@@ -109,6 +109,8 @@ describe('the survey', () => {
   });
 });
 
+const noWait = {waitingS: undefined, nobodyCame: undefined};
+
 describe('the round of an adapter', () => {
   const onAdapter = {bench: {isOnAdapter: true}};
   const all = foundAsPlanned(alder);
@@ -116,7 +118,7 @@ describe('the round of an adapter', () => {
   it('begins with the first arm', () => {
     const q = questionOf(alder, {...onAdapter, record: {found: undefined}});
     expect(surveySheet(q)).toMatchObject({asks: 'round', escs: []});
-    expect(surveyRound(q).arms.map((a) => a.state)).toEqual(['next', ...Array<string>(5).fill('to come')]);
+    expect(surveyRound(q, noWait).arms.map((a) => a.state)).toEqual(['next', ...Array<string>(5).fill('to come')]);
   });
 
   it('knows what was read, what stood in the way, and which arm is next', () => {
@@ -124,7 +126,7 @@ describe('the round of an adapter', () => {
     const notYet = [2, 3, 4, 5].map((output) => ({...silent('not-visited'), output}));
     const part = {...all, escs: all.escs.slice(0, 1), silent: [trouble, ...notYet]};
     const q = questionOf(alder, {...onAdapter, record: {found: part}});
-    const {arms, read} = surveyRound(q);
+    const {arms, read} = surveyRound(q, noWait);
     expect(read).toBe(1);
     expect(arms.map((a) => a.state)).toEqual(['read', 'trouble', 'next', 'to come', 'to come', 'to come']);
     expect(arms[1]!.text).toBe('It has no power. Check its wire.');
@@ -132,8 +134,16 @@ describe('the round of an adapter', () => {
     expect(surveySheet(q).silent).toHaveLength(1);
   });
 
+  it('says what is waited for, and that it did not come', () => {
+    const q = questionOf(alder, {...onAdapter, record: {found: undefined}});
+    expect(surveyRound(q, {...noWait, waitingS: 12}).waits).toContain('12 s left');
+    const {arms, waits} = surveyRound(q, {...noWait, nobodyCame: 0});
+    expect(waits).toBe('');
+    expect(arms[0]).toMatchObject({state: 'next', text: expect.stringContaining('No ESC answered within 60 s')});
+  });
+
   it('is over when every arm was read', () => {
-    const {arms, read} = surveyRound(questionOf(alder, onAdapter));
+    const {arms, read} = surveyRound(questionOf(alder, onAdapter), noWait);
     expect([arms.every((a) => a.state === 'read'), read]).toEqual([true, 6]);
   });
 });
