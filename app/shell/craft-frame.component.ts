@@ -19,7 +19,7 @@ import {CraftQuestionStore} from '../state/craft-question.store';
 import {ShelfStore} from '../state/shelf.store';
 import {WorkStore} from '../state/work.store';
 
-const stateWords = {open: 'open', part: 'in part', done: 'done'} as const;
+const stateWords = {open: 'open', part: 'in part', done: 'done', absent: ''} as const;
 
 /** One craft: its route of stations, the open station's sheet, and the docket. */
 @Component({
@@ -198,7 +198,8 @@ export class CraftFrameComponent {
   protected readonly craft = computed(() => (this.fleet.loaded() ? this.fleet.current() : undefined));
   protected readonly stops = computed(() => {
     const states = this.route.states();
-    return stationNames.map((name) => ({
+    const shown = stationNames.filter((name) => states?.[name].state !== 'absent');
+    return shown.map((name) => ({
       name,
       title: stationTitles[name],
       state: states?.[name].state ?? 'open',

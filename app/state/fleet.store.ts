@@ -3,6 +3,7 @@ import {sameJson} from '@core/canonical-json';
 import {computed, inject} from '@angular/core';
 import {patchState, signalStore, withComputed, withMethods, withProps, withState} from '@ngrx/signals';
 import type {Craft, PlannedValue} from '@core/craft/craft';
+import {withOwnFirmware} from '@core/craft/motor-firmware';
 import type {FirmwarePlan} from '@core/firmware/plan/firmware-plan';
 import type {ControllerPlan} from '@core/controller/plan';
 import {withChangedKnown} from '@core/craft/guesses';
@@ -218,6 +219,10 @@ export const FleetStore = signalStore(
     },
     setFirmware(firmware: FirmwarePlan): void {
       store.edit((c) => ({...c, plan: {...c.plan, firmware}}));
+    },
+    /** Firmware for one motor alone, or that of the craft again. */
+    setOwnFirmware(motor: number, firmware: FirmwarePlan | undefined): void {
+      store.edit((c) => ({...c, plan: withOwnFirmware(c.plan, motor, firmware)}));
     },
   })),
 );

@@ -108,7 +108,7 @@ describe('shelf', () => {
     expect(store.ownPlanned(sha256)).toMatchObject({name: 'mine.hex', standing: undefined});
     const own = {...juniper, plan: {...juniper.plan, firmware: {family: 'Meridian', version: '3.9', file: sha256}}};
     const gneiss = {board: 'Gneiss 45', chip: 'M32', deadTimeNs: 45};
-    expect(store.imageFor(own)(gneiss, 'base')?.name).toBe('mine.hex');
+    expect(store.imageFor(own)({output: 0, hardware: gneiss}, 'base')?.name).toBe('mine.hex');
     const found = await new Harness().survey();
     expect(found.escs.map((e) => heldImage(store.supply(), e.identity, 'base')?.name)).toEqual(
       ['3.9', '3.9', '3.7', '3.9'].map((v) => `Meridian ${v}`),

@@ -2,19 +2,18 @@
 import {inject} from '@angular/core';
 import {patchState, signalStore, withMethods, withState} from '@ngrx/signals';
 import type {Craft} from '@core/craft/craft';
+import {wantedFirmware} from '@core/craft/motor-firmware';
 import {findChip, type Chip} from '@core/firmware/chips';
-import type {Hardware} from '@core/firmware/plan/fit';
 import {isWithin} from '@core/firmware/identity';
 import {readIntelHex} from '@core/firmware/formats/intel-hex';
 import type {Image} from '@core/firmware/image';
-import type {ImagePart} from '@core/firmware/plan/page-plan';
 import {
   heldImage,
   ownImage,
   plannedImage,
   releaseImage,
   type ImageSupply,
-  type PlannedImage,
+  type ImageFor,
 } from '@core/firmware/plan/planned-image';
 import type {ControllerRelease} from '@core/firmware/controller-releases';
 import {checkDigest, openCatalogue, type Catalogue, type Release, type Board} from '@core/firmware/releases';
@@ -262,9 +261,9 @@ export const ShelfStore = signalStore(
   withMethods((store) => ({
     /** What an order for a craft asks its shelf. */
     imageFor:
-      ({plan}: Pick<Craft, 'plan'>) =>
-      ({board}: Hardware, part: ImagePart): PlannedImage | undefined =>
-        plannedImage(store.supply(), plan.firmware, {board, part}),
+      (craft: Pick<Craft, 'plan' | 'helicopter'>): ImageFor =>
+      ({output, hardware}, part) =>
+        plannedImage(store.supply(), wantedFirmware(craft, output), {board: hardware.board, part}),
     /** What the ESC boards of a craft are rated for; undefined before a catalogue was read. */
     boardOf: ({escBoard}: Pick<Craft, 'escBoard'>): Board | undefined =>
       store.catalogue()?.boards.find((b) => b.name === escBoard),
@@ -294,7 +293,7 @@ export const ShelfStore = signalStore(
   })),
   withMethods((store) => ({
     /** What the Firmware sheet asks of the shelf. */
-    nowFor(craft: Pick<Craft, 'plan'>): ShelfNow {
+    nowFor(craft: Pick<Craft, 'plan' | 'helicopter'>): ShelfNow {
       // The shelf's images are read one after the other: what fits follows them.
       store.images();
       const own = store.files().flatMap(({sha256, addedAt, file}) => {

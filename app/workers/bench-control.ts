@@ -8,8 +8,8 @@ export type Pose = 'level' | 'nose down' | 'right side down' | 'on its left side
 
 export type BenchPace = 'real' | 'ten' | 'max';
 
-/** The benches that ship: by the craft they stand for, and one with eight ESCs for craft that someone makes. */
-const benchIds = ['juniper', 'sorrel', 'alder', 'bramble', 'octo'] as const;
+/** The benches that ship: by the craft they stand for, one with eight ESCs for craft that someone makes, and one with a single ESC. */
+const benchIds = ['juniper', 'sorrel', 'alder', 'bramble', 'octo', 'loose'] as const;
 export type BenchId = (typeof benchIds)[number];
 export const isBenchId = (id: string): id is BenchId => benchIds.some((known) => known === id);
 

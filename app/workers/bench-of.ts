@@ -6,6 +6,7 @@ import {isBenchId, type BenchId} from './bench-control';
 export function benchOf(craft: Craft | undefined): BenchId | undefined {
   if (!craft) return undefined;
   if (isBenchId(craft.id)) return craft.id;
+  if (craft.loose) return 'loose';
   const alike = demoFleet.find((d) => d.escBoard === craft.escBoard && d.arms.length === craft.arms.length);
   if (alike && isBenchId(alike.id)) return alike.id;
   return craft.escBoard === 'Gneiss 45' && craft.arms.length === 8 ? 'octo' : undefined;

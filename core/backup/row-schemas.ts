@@ -17,6 +17,7 @@ import {settingEntrySchema, settingValueSchema} from '../link/setting-shapes';
 import {mappingSchema} from '../flight/mapping';
 import {notedSchema} from '../flight/noted';
 import {layoutRevisions} from '../settings/definitions';
+import {variants} from '../settings/variant';
 import {settingsSchema} from '../settings/schemas';
 import {
   bytesSchema as bytes,
@@ -54,7 +55,11 @@ const identitySchema = z.object({
 });
 const hardwareSchema = z.object({board: text, chip: text, deadTimeNs: z.number().int().min(0)});
 const claimSchema = hardwareSchema.extend({serial: id, by: text, at: time});
-const decodedSchema = z.object({layout: z.literal(layoutRevisions), values: settingsSchema});
+const decodedSchema = z.object({
+  layout: z.literal(layoutRevisions),
+  values: settingsSchema,
+  variant: z.enum(variants).optional(),
+});
 
 const foundEscSchema = z.object({
   output,

@@ -8,7 +8,8 @@ import {settingsPlannedFor} from '../controller/settings/planned-settings';
 import {controllerFieldName, formatControllerField} from '../controller/fields';
 import type {ControllerConfig, ControllerPlan} from '../controller/plan';
 import {plannedFor, plannedMelody, type Craft, type Plan} from '../craft/craft';
-import {firmwareName} from '../firmware/plan/firmware-plan';
+import {plannedFirmware} from '../craft/motor-firmware';
+import {firmwareName, type FirmwarePlan} from '../firmware/plan/firmware-plan';
 import {keptGrounds, type Ground, type KnownGround} from '../proof/ground';
 import {isSome, type ProofKind, type Some} from '../proof/proof';
 import type {WrittenPart} from '../proof/standing';
@@ -102,9 +103,15 @@ export const firmwareGround = (esc: Pick<FoundEsc, 'identity' | 'module' | 'boot
 export const firmwareFound = (q: GroundsQuestion): KnownGround[] =>
   listed({key: 'firmware', name: 'the firmware'}, ofMotors(q, firmwareGround));
 
-export const firmwarePlanned = ({plan: {firmware}}: GroundsQuestion): KnownGround => ({
+const firmwareValue = (firmware: FirmwarePlan): string =>
+  `${firmwareName(firmware)}${firmware.file === undefined ? '' : ` ${firmware.file}`}`;
+
+/** One for all, or that of each motor where one has its own. */
+export const firmwarePlanned = ({craft, plan}: GroundsQuestion): KnownGround => ({
   key: 'planned firmware',
-  value: `${firmwareName(firmware)}${firmware.file === undefined ? '' : ` ${firmware.file}`}`,
+  value: plan.ownFirmware
+    ? craft.arms.map((_, motor) => firmwareValue(plannedFirmware(plan, motor)))
+    : firmwareValue(plan.firmware),
   name: 'the planned firmware',
 });
 

@@ -10,6 +10,7 @@ import type {BenchClient} from '../link/client';
 import type {BootIdentity, Hello, Power} from '../link/operations';
 import {ProblemError, type Problem} from '../problem';
 import {decodeSettings} from '../settings/page';
+import {variantNamed} from '../settings/variant';
 import {sideBySide} from '../side-by-side';
 import {pageChecksum, readFlash, type EscWire} from './esc-access';
 import type {Found, FoundController, FoundEsc, SilentEsc} from './found';
@@ -222,7 +223,7 @@ async function readEsc(wire: EscWire, {output, at, known, report}: ReadOptions):
   const settingsPage = await readFlash(wire, chip.settings.start, chip.pageBytes);
   await wire.client.request('esc.leave', {output: wire.wire});
   const identity = boot.applicationValid ? content.identity : undefined;
-  const decoded = decodeSettings(settingsPage);
+  const decoded = decodeSettings(settingsPage, variantNamed(identity?.variant));
   const claim = known?.claims.get(boot.serial);
   const hardware = identity ?? known?.hardware.get(boot.serial) ?? claim;
   return {

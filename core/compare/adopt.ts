@@ -1,6 +1,6 @@
 /** What was found, taken over as the plan: wholly, one parameter, or from one motor for all. */
 import type {Craft, Plan, PlannedValue} from '../craft/craft';
-import type {FirmwarePlan} from '../firmware/plan/firmware-plan';
+import {firmwareName, type FirmwarePlan} from '../firmware/plan/firmware-plan';
 import type {ControllerConfig, ControllerPlan} from '../controller/plan';
 import {joinValues} from '../craft/plan-values';
 import {valuesPlannedFor, withSettings} from '../controller/settings/planned-settings';
@@ -47,9 +47,18 @@ function adoptedPlan({plan, arms}: Craft, found: Found): Plan {
     parameters,
     firmware: commonFirmware(found) ?? plan.firmware,
     controller: found.controller ? controllerPlan(plan.controller, found.controller.config) : plan.controller,
+    ...ownFirmware(plan, found),
     ...controllerFirmware(plan, found),
     ...otherSettings(plan, found),
   };
+}
+
+/** A motor that runs what is planned for it alone keeps that plan. */
+function ownFirmware({ownFirmware: own = []}: Plan, {escs}: Found): Pick<Plan, 'ownFirmware'> {
+  const kept = own.filter(({motor, firmware}) =>
+    escs.some((esc) => esc.output === motor && firmwareText(esc) === firmwareName(firmware)),
+  );
+  return kept.length ? {ownFirmware: kept} : {};
 }
 
 /** What is planned of the other settings, as it was found; what this firmware has no place for stays planned. */

@@ -2,6 +2,7 @@
 import {controllerDifferences, type ControllerDifference} from '../controller/fields';
 import {settingDifferences, type SettingDifference} from '../controller/settings/planned-settings';
 import {plannedFor, type Craft, type Plan, type PlannedValue} from '../craft/craft';
+import {plannedFirmware} from '../craft/motor-firmware';
 import {firmwareName} from '../firmware/plan/firmware-plan';
 import {
   definitionOf,
@@ -39,11 +40,11 @@ export interface Differences {
 }
 
 export function findDifferences(plan: Plan, found: Found): Differences {
-  const to = firmwareName(plan.firmware);
   const {controller} = found;
   return {
     firmware: found.escs.flatMap((esc) => {
       const from = firmwareText(esc);
+      const to = firmwareName(plannedFirmware(plan, esc.output));
       return from === to ? [] : [{output: esc.output, from, to}];
     }),
     parameters: parameterDefinitions.flatMap(({key}) =>

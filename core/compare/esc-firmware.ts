@@ -1,5 +1,6 @@
 /** An image that is planned for an ESC, and whether it fits there with everything that plan and found know. */
 import type {Craft} from '../craft/craft';
+import {wantedFirmware} from '../craft/motor-firmware';
 import {judgeFit, type Fit} from '../firmware/plan/fit';
 import type {Identity} from '../firmware/identity';
 import type {ImagePart} from '../firmware/plan/page-plan';
@@ -18,7 +19,7 @@ export interface OrderEsc {
 }
 
 interface FitOfQuestion {
-  readonly craft: Pick<Craft, 'plan'>;
+  readonly craft: Pick<Craft, 'plan' | 'helicopter'>;
   readonly found: Found;
   readonly esc: FoundEsc;
   readonly planned: PlannedImage;
@@ -29,7 +30,8 @@ interface FitOfQuestion {
 
 /** {@link judgeFit} with everything that plan and found know. The ESC's hardware must be known. */
 export function fitOf({craft, found, esc, planned, part, identity}: FitOfQuestion): Fit {
-  const {controller, firmware} = craft.plan;
+  const {controller} = craft.plan;
+  const {module, pwmKhz, variant} = wantedFirmware(craft, esc.output);
   const runs = found.controller?.identity;
   return judgeFit({
     hardware: esc.hardware!,
@@ -38,8 +40,8 @@ export function fitOf({craft, found, esc, planned, part, identity}: FitOfQuestio
     wishes: {
       replies: controller.replies,
       protocol: controller.protocol,
-      module: firmware.module !== undefined,
-      pwmKhz: firmware.pwmKhz,
+      module: module !== undefined,
+      ...{pwmKhz, variant},
     },
     standing: planned.standing,
     claim: esc.claim,

@@ -2,16 +2,15 @@
 import {wholePlan, withWholePlan} from '../craft/whole-plan';
 import {controllerFieldName, lackedFields} from '../controller/fields';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
-import {oddOnesOut} from '../bench/odd-one-out';
 import type {Craft} from '../craft/craft';
 import {counted} from '../words/counted';
 import {motorList} from '../words/motor-list';
-import {firmwareName} from '../firmware/plan/firmware-plan';
 import {parameterDefinitions} from '../settings/definitions';
 import {maxVolts} from './rules/pack';
 import type {BoardRating} from './rules/rule';
 import {findDifferences, judgeParameter, type Differences} from './difference';
 import type {Remark} from '../remark';
+import {oddFirmware} from './odd-firmware';
 
 /**
  * @param board what the ESC boards are rated for, where it is known.
@@ -26,7 +25,7 @@ export function surveyFindings(
   const out = [
     ...tooManyVolts(found, board),
     ...unreadSettings(found),
-    ...oddFirmware(found),
+    ...leftBehind(craft, found),
     ...oddSettings(craft, found),
     ...notAsPlanned(craft, found, differences),
   ];
@@ -60,8 +59,8 @@ const unreadSettings = ({controller}: Found): Remark[] =>
       ]
     : [];
 
-const oddFirmware = (found: Found): Remark[] =>
-  oddOnesOut(found.escs, firmwareText).map((esc) => ({
+const leftBehind = ({plan}: Craft, found: Found): Remark[] =>
+  oddFirmware(plan, found.escs).map((esc) => ({
     tag: 'diff',
     word: 'odd one out',
     text: esc.identity
@@ -80,15 +79,12 @@ const oddSettings = (craft: Craft, found: Found): Remark[] =>
 
 function notAsPlanned(craft: Craft, found: Found, {firmware, parameters, controller, settings}: Differences): Remark[] {
   const {plan, arms} = withWholePlan(craft);
-  const behind = firmware.map((f) => f.output);
   const keys = new Set(parameters.map((p) => p.key)).size;
   const out: Remark[] = [];
-  if (behind.length)
-    out.push({
-      tag: 'plan',
-      word: 'firmware',
-      text: `${motorList(behind, arms.length)} not at ${firmwareName(plan.firmware)} yet.`,
-    });
+  for (const to of new Set(firmware.map((f) => f.to))) {
+    const outputs = firmware.flatMap((f) => (f.to === to ? [f.output] : []));
+    out.push({tag: 'plan', word: 'firmware', text: `${motorList(outputs, arms.length)} not at ${to} yet.`});
+  }
   if (keys)
     out.push({
       tag: 'plan',

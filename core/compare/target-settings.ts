@@ -1,5 +1,6 @@
 /** What an ESC should hold when an order is done. */
-import {plannedFor, type Plan} from '../craft/craft';
+import {plannedFor, type Craft} from '../craft/craft';
+import {variantOf} from '../craft/motor-firmware';
 import {carryOver} from '../settings/carry-over';
 import {isLayoutRevision, type LayoutRevision, type ParameterKey} from '../settings/definitions';
 import {defaultSettings, type Settings} from '../settings/page';
@@ -17,11 +18,14 @@ export function targetLayout(
 
 /** What it held, carried over, with the plan on top. */
 export function targetSettings(
-  plan: Plan,
+  {plan, helicopter}: Pick<Craft, 'plan' | 'helicopter'>,
   esc: Pick<FoundEsc, 'output' | 'settings'>,
   layout: LayoutRevision,
 ): Settings {
-  const base: Settings = esc.settings ? carryOver(esc.settings, layout).values : defaultSettings(layout);
+  const variant = variantOf({helicopter}, esc.output);
+  const base: Settings = esc.settings
+    ? carryOver(esc.settings, layout, variant).values
+    : defaultSettings(layout, variant);
   const values: Partial<Record<ParameterKey, number>> = {...base};
   for (const key of Object.keys(base) as ParameterKey[]) {
     const wanted = plannedFor(plan.parameters[key], esc.output);

@@ -33,6 +33,7 @@ describe('airframes', () => {
 
   it('turn neighbours against each other', () => {
     for (const name of airframeNames) {
+      if (airframe(name, 300).length === 1) continue;
       const directions = wantedDirections({arms: airframe(name, 300), props: 'out'});
       const clockwise = directions.filter((s) => s === 'clockwise').length;
       expect(clockwise, name).toBe(directions.length / 2);

@@ -1,7 +1,16 @@
 /** Arm positions of the usual airframes, in mm from the centre: x to the right, y to the front. */
 import type {Arm} from './craft';
 
-export const airframeNames = ['quad X', 'quad H', 'quad plus', 'hex X', 'octo X'] as const;
+export const airframeNames = [
+  'quad X',
+  'quad H',
+  'quad plus',
+  'hex X',
+  'octo X',
+  'one motor',
+  'two motors, side by side',
+  'main and tail rotor',
+] as const;
 export type AirframeName = (typeof airframeNames)[number];
 
 const quadNames = ['front right', 'rear right', 'rear left', 'front left'];
@@ -10,6 +19,9 @@ const bearings: Readonly<
   Record<Exclude<AirframeName, 'quad H'>, {readonly degrees: readonly number[]; readonly names: readonly string[]}>
 > = {
   'quad X': {degrees: [45, 135, 225, 315], names: quadNames},
+  'one motor': {degrees: [0], names: ['motor']},
+  'two motors, side by side': {degrees: [90, 270], names: ['right', 'left']},
+  'main and tail rotor': {degrees: [0, 180], names: ['main rotor', 'tail rotor']},
   'quad plus': {degrees: [0, 90, 180, 270], names: ['front', 'right', 'rear', 'left']},
   'hex X': {
     degrees: [30, 90, 150, 210, 270, 330],
@@ -47,6 +59,8 @@ export function airframe(name: AirframeName, diagonalMm: number): Arm[] {
     return corners.map(([xMm, yMm], i) => ({name: quadNames[i]!, xMm, yMm}));
   }
   const {degrees, names} = bearings[name];
+  // One motor is the centre.
+  if (degrees.length === 1) return [{name: names[0]!, xMm: 0, yMm: 0}];
   return degrees.map((degree, i) => {
     const angle = (degree * Math.PI) / 180;
     // Adding zero turns -0 into 0.

@@ -1,5 +1,6 @@
 /** Gives a craft other arms and keeps its plan whole: values per motor and the map of outputs follow. */
-import type {Arm, Craft, PlannedValue} from './craft';
+import type {Arm, Craft, Plan, PlannedValue} from './craft';
+import {withOwnFirmware} from './motor-firmware';
 import {fitToMotors} from './plan-values';
 
 /**
@@ -14,12 +15,24 @@ export function changeArms(craft: Craft, arms: readonly Arm[]): Craft {
     const isUnknown = key === 'rotation' && planned.kind === 'per motor' && arms.length > craft.arms.length;
     if (!isUnknown) parameters[key] = fitToMotors(planned, arms.length);
   }
+  const {helicopter, ...rest} = craft;
   return {
-    ...craft,
+    ...rest,
+    ...(helicopter && arms.length <= 2 && {helicopter}),
     arms: [...arms],
-    plan: {...plan, parameters, controller: {...plan.controller, arms: outputMap(plan.controller.arms, arms.length)}},
+    plan: {
+      ...withoutMotorsBeyond(plan, arms.length),
+      parameters,
+      controller: {...plan.controller, arms: outputMap(plan.controller.arms, arms.length)},
+    },
   };
 }
+
+/** Firmware of its own goes with a motor that goes. */
+const withoutMotorsBeyond = (plan: Plan, motors: number): Plan =>
+  (plan.ownFirmware ?? [])
+    .filter(({motor}) => motor >= motors)
+    .reduce((rest, {motor}) => withOwnFirmware(rest, motor, undefined), plan);
 
 function outputMap(before: readonly number[], count: number): number[] {
   const kept = Array.from({length: count}, (_, output) => before[output]).map((arm) =>

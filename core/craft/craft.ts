@@ -9,7 +9,13 @@ export const rotationDirection = z.enum(['clockwise', 'counter-clockwise']);
 export type RotationDirection = z.infer<typeof rotationDirection>;
 
 /** An arm as seen from above; x to the right and y to the front, in mm from the centre. */
-const armSchema = z.object({name: z.string(), xMm: z.number(), yMm: z.number()});
+const armSchema = z.object({
+  name: z.string(),
+  xMm: z.number(),
+  yMm: z.number(),
+  /** Which way its motor must turn, on a craft that is not steered by its motors; else that follows from the arms. */
+  turns: rotationDirection.optional(),
+});
 export type Arm = z.infer<typeof armSchema>;
 
 const motorSchema = z.object({
@@ -40,6 +46,8 @@ export type PlannedValue = z.infer<typeof plannedValue>;
 
 export const planSchema = z.object({
   firmware: firmwarePlanSchema,
+  /** Motors that have another firmware on purpose. */
+  ownFirmware: z.array(z.object({motor: z.number().int().min(0).max(7), firmware: firmwarePlanSchema})).optional(),
   parameters: z.record(z.string(), plannedValue),
   controller: controllerPlanSchema,
   /** Firmware of the flight controller; what it runs stays where left out. */
@@ -80,7 +88,11 @@ export const craftSchema = z.object({
   controllerBoard: z.string(),
   /** Who named the board of a flight controller whose loader does not tell it, and when, epoch ms. */
   controllerClaim: z.object({board: z.string().max(60), by: z.string().max(80), at: z.number()}).optional(),
-  arms: z.array(armSchema).min(3).max(8),
+  arms: z.array(armSchema).min(1).max(8),
+  /** A helicopter: its first motor turns the main rotor, its second the tail rotor. */
+  helicopter: z.boolean().optional(),
+  /** A single ESC on the bench: no craft around it, no flight controller, nothing that flies. */
+  loose: z.boolean().optional(),
   /** Parts that the starting plan guessed, and that nobody has changed or confirmed since. */
   guessed: z.array(z.enum(['airframe', 'motors', 'battery', 'electronics', 'propellers'])).optional(),
   /** Put away: kept with everything, not listed among the flying ones. */
@@ -90,9 +102,13 @@ export const craftSchema = z.object({
 export type Craft = z.infer<typeof craftSchema>;
 export type GuessedPart = NonNullable<Craft['guessed']>[number];
 
+/** Whether the speeds of its motors steer a craft: one or two motors, and a helicopter's, need servos beside them. */
+export const steersByMotors = ({arms, helicopter}: Pick<Craft, 'arms' | 'helicopter'>): boolean =>
+  arms.length > 2 && !helicopter;
+
 /**
  * The sense each arm must turn. Neighbours around the craft alternate; with props out, the front right motor turns
- * clockwise seen from above (its leading blade moves away from the camera in front).
+ * clockwise seen from above (its leading blade moves away from the camera in front). Where servos steer, it is as was said.
  */
 export function wantedDirections(craft: Pick<Craft, 'arms' | 'props'>): RotationDirection[] {
   const around = craft.arms
@@ -101,7 +117,8 @@ export function wantedDirections(craft: Pick<Craft, 'arms' | 'props'>): Rotation
   const directions: RotationDirection[] = craft.arms.map(() => 'clockwise');
   around.forEach(({index}, place) => {
     const even = place % 2 === 0;
-    directions[index] = even === (craft.props === 'out') ? 'clockwise' : 'counter-clockwise';
+    directions[index] =
+      craft.arms[index]!.turns ?? (even === (craft.props === 'out') ? 'clockwise' : 'counter-clockwise');
   });
   return directions;
 }

@@ -32,12 +32,12 @@ export function applyPreset(craft: Craft, {craft: from}: OwnPreset, parts: reado
     ...craft,
     ...(has('motors and propellers') && {motor: from.motor, propeller: from.propeller}),
     ...(has('battery') && {battery: from.battery}),
+    // What it does not bring stays: the controller's firmware is built for one board, melodies and settings are the craft's.
     plan: {
+      ...plan,
       firmware: has('firmware') ? from.plan.firmware : plan.firmware,
       parameters: has('parameters') ? parametersOf(craft, from) : plan.parameters,
       controller: has('flight controller') ? controllerOf(craft, from) : plan.controller,
-      // Built for one board: it stays with its craft.
-      ...(plan.controllerFirmware && {controllerFirmware: plan.controllerFirmware}),
     },
   };
 }

@@ -32,6 +32,19 @@ export function craftWithoutPlan(identity: {readonly id: string; readonly name: 
   return {...craft, kind: 'quad', plan: {...craft.plan, parameters: {}}};
 }
 
+/** A single ESC on the bench: what it holds is read, and nothing is planned but its firmware. */
+export function looseEsc(identity: {readonly id: string; readonly name: string}): Craft {
+  const craft = craftWithoutPlan(identity);
+  return {
+    ...craft,
+    ...{kind: 'one ESC on the bench', loose: true, guessed: undefined, escBoard: '', controllerBoard: ''},
+    arms: airframe('one motor', 0).map((arm) => ({...arm, name: 'ESC'})),
+    // Whatever supplies it on the bench is enough for one ESC.
+    battery: {cells: 1, capacityMah: 1000},
+    plan: {...craft.plan, controller: {...craft.plan.controller, arms: [0], replies: false}},
+  };
+}
+
 /** A copy under another name; what was found and proven stays with the first. */
 export const copyOf = (craft: Craft, identity: {readonly id: string; readonly name: string}): Craft => ({
   ...craft,

@@ -2,7 +2,7 @@
 import {readStatorSize} from './estimates';
 import {withEstimates} from './model';
 import {leadOutput} from '../craft/change-arms';
-import {craftSchema, type Arm, type Craft} from '../craft/craft';
+import {craftSchema, type Arm, type Craft, type RotationDirection} from '../craft/craft';
 
 /** A value of the winding that can follow size and KV. */
 export type WindingKey = NonNullable<Craft['motor']['estimated']>[number];
@@ -31,6 +31,14 @@ export const armFault = ({arms}: Craft, index: number): string =>
 export const withArm =
   (index: number, to: Partial<Arm>): CraftEdit =>
   (craft) => ({...craft, arms: craft.arms.map((arm, i) => (i === index ? {...arm, ...to} : arm))});
+
+/** Which way the motor of an arm must turn, where servos steer. */
+export const withTurns = (arm: number, turns: RotationDirection): CraftEdit => withArm(arm, {turns});
+
+/** A helicopter's ESCs need firmware of their own; which one follows from the motor. */
+export const withHelicopter =
+  (helicopter: boolean): CraftEdit =>
+  (craft) => ({...craft, helicopter: helicopter || undefined});
 
 /** The output leads to that arm; the one that led there takes what is left. */
 export const withOutput =

@@ -21,7 +21,8 @@ export type CraftParts = Pick<Craft, 'motor' | 'propeller' | 'battery' | 'weight
 export const nominalCellVolts = 3.7;
 
 /** Whether the physics of a craft can be computed: what the label does not say is estimated from the stator's size. */
-export const canModel = ({motor}: Pick<Craft, 'motor'>): boolean => readStatorSize(motor.size) !== undefined;
+export const canModel = ({motor, loose}: Pick<Craft, 'motor' | 'loose'>): boolean =>
+  !loose && readStatorSize(motor.size) !== undefined;
 
 /** Stator of a craft for which {@link canModel}. */
 function statorOf({motor}: Pick<Craft, 'motor'>): StatorSize {

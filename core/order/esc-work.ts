@@ -1,7 +1,7 @@
 /** What an order does to one ESC: images, settings, and what is proven afterwards. */
 import {melodyDifference, type MelodyDifference} from '../compare/melody-differences';
 import {plannedMelody} from '../craft/craft';
-import type {Plan} from '../craft/craft';
+import type {Craft} from '../craft/craft';
 import type {ParameterKey} from '../settings/definitions';
 import {hasModuleRest} from '../bench/found';
 import type {ParameterDifference} from '../compare/difference';
@@ -20,7 +20,12 @@ export interface EscWork {
   readonly proves: ProvenTarget;
 }
 
-export function escWork(plan: Plan, leaveSteps: readonly StepKind[], order: OrderEsc): EscWork {
+export function escWork(
+  craft: Pick<Craft, 'plan' | 'helicopter'>,
+  leaveSteps: readonly StepKind[],
+  order: OrderEsc,
+): EscWork {
+  const {plan} = craft;
   const isLeft = leaveSteps.includes('write-firmware');
   const writes = (order.behind || order.rewrite) && !isLeft ? imagesToWrite(order) : [];
   const {esc} = order;
@@ -31,7 +36,7 @@ export function escWork(plan: Plan, leaveSteps: readonly StepKind[], order: Orde
   if (layout === undefined) return {order, writes, settings: undefined, changes: [], proves};
   // Settings are carried over even when the plan on top is left out: an update never loses them.
   const parameters = leaveSteps.includes('set-parameters') ? {} : plan.parameters;
-  const values = targetSettings({...plan, parameters}, esc, layout);
+  const values = targetSettings({...craft, plan: {...plan, parameters}}, esc, layout);
   const changes = (Object.keys(values) as ParameterKey[]).flatMap((key): ParameterDifference[] => {
     const from = esc.settings?.values[key];
     const to = values[key]!;

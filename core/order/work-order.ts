@@ -1,10 +1,9 @@
 /** From plan and found to a work order: ordered steps with reasons and time. */
 import {plannedMelody} from '../craft/craft';
+import {plannedFirmware} from '../craft/motor-firmware';
 import {withWholePlan} from '../craft/whole-plan';
 import {codableMelody} from '../sounds/melody-block';
 import type {Craft, Plan} from '../craft/craft';
-import type {Hardware} from '../firmware/plan/fit';
-import type {ImagePart} from '../firmware/plan/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
 import {firmwareName} from '../firmware/plan/firmware-plan';
 import {firmwareText, type Found, type FoundEsc} from '../bench/found';
@@ -15,7 +14,7 @@ import {escWork} from './esc-work';
 import type {PlanQuestion, StepMeaning, StepMeanings} from './step-kind';
 import {fitOf, type OrderEsc} from '../compare/esc-firmware';
 import {identityOf} from '../firmware/plan/planned-image';
-import {type PlannedImage} from '../firmware/plan/planned-image';
+import type {ImageFor} from '../firmware/plan/planned-image';
 import {judgePlan, plannedEsc} from '../compare/rules/judge-plan';
 import {heldNow, type BoardRating, type Finding} from '../compare/rules/rule';
 import type {MeasuredBefore} from '../proof/standing';
@@ -54,7 +53,7 @@ export interface OrderQuestion {
   readonly craft: Craft;
   readonly found: Found;
   /** The planned image for a board, or undefined when it is not at hand. */
-  readonly imageFor: (hardware: Hardware, part: ImagePart) => PlannedImage | undefined;
+  readonly imageFor: ImageFor;
   /** Outputs whose planned image is written again in full although it is there: the safe re-write. */
   readonly rewrite?: readonly number[];
   /** Outputs a person leaves out: they stay listed as open. */
@@ -106,7 +105,7 @@ function build(question: OrderQuestion, kinds: StepMeanings): Result<WorkOrder> 
   const [refused] = findings.filter((f) => f.severity === 'refuse');
   if (refused) return refuse(`rule-${refused.id}`, refused.place, refused.meaning, refused.remedy);
   const planned = (leave: readonly StepKind[]) => {
-    const works = escs.map((esc) => escWork(craft.plan, leave, esc));
+    const works = escs.map((esc) => escWork(craft, leave, esc));
     const controller = leave.includes('write-controller') ? undefined : work.value;
     return planSteps(
       {craft, found, works, controllerWork: controller, leftOut: leftOut.length > 0, leaveSteps: leave, measured},
@@ -197,11 +196,12 @@ function takeEscs(question: OrderQuestion, ready: readonly FoundEsc[]): Result<r
 }
 
 function takeEsc({craft, found, imageFor, rewrite, leaveSteps}: OrderQuestion, esc: FoundEsc): Result<OrderEsc> {
-  const {plan} = craft;
   const hardware = esc.hardware!;
-  const wanted = firmwareName(plan.firmware);
-  const base = imageFor(hardware, 'base');
-  const module = plan.firmware.module === undefined ? undefined : imageFor(hardware, 'module');
+  const planned = plannedFirmware(craft.plan, esc.output);
+  const wanted = firmwareName(planned);
+  const on = {output: esc.output, hardware};
+  const base = imageFor(on, 'base');
+  const module = planned.module === undefined ? undefined : imageFor(on, 'module');
   const identity = base && identityOf(base.image, hardware.chip, 'base');
   const otherBytes =
     identity !== undefined && esc.identity !== undefined && identity.bodyCrc32 !== esc.identity.bodyCrc32;
@@ -210,19 +210,20 @@ function takeEsc({craft, found, imageFor, rewrite, leaveSteps}: OrderQuestion, e
   const place = `motor ${esc.output + 1}`;
   // Without writing, no image is needed.
   if ((behind || again) && !leaveSteps?.includes('write-firmware')) {
-    if (!base || (plan.firmware.module !== undefined && !module))
+    if (!base || (planned.module !== undefined && !module))
       return refuse(
         'no-image',
         'shelf',
         `The image of ${wanted} for ${hardware.board} is not at hand.`,
         'Load the releases on the Shelf, or plan another firmware.',
       );
-    for (const [planned, part] of [
+    for (const [image, part] of [
       [base, 'base'],
       [module, 'module'],
     ] as const) {
       const reason =
-        planned && fitOf({craft, found, esc, planned, part, identity}).reasons.find((r) => r.verdict === 'refused');
+        image &&
+        fitOf({craft, found, esc, planned: image, part, identity}).reasons.find((r) => r.verdict === 'refused');
       if (reason) return refuse('no-fit', place, reason.text, 'Choose another image on the Firmware station.');
     }
   }

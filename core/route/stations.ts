@@ -19,7 +19,8 @@ import {
 } from './standings';
 
 export interface StationState {
-  readonly state: 'open' | 'part' | 'done';
+  /** 'absent' where a loose ESC has nothing of it. */
+  readonly state: 'open' | 'part' | 'done' | 'absent';
   /** A few words beside the name; empty when there is nothing to say. */
   readonly note: string;
 }
@@ -27,6 +28,7 @@ export interface StationState {
 const open = (note = ''): StationState => ({state: 'open', note});
 const part = (note: string): StationState => ({state: 'part', note});
 const done = (note = ''): StationState => ({state: 'done', note});
+const absent: StationState = {state: 'absent', note: ''};
 
 /** Stations that sign-off does not wait for: a flight comes after it. */
 const afterSignOff: ReadonlySet<StationName> = new Set(['noise']);
@@ -43,7 +45,7 @@ export function routeStates(
   const {craft, record} = q;
   const {found} = record;
   const motors = craft.arms.length;
-  const {pages, settings, replies, motion, noise} = all;
+  const {pages, settings} = all;
   const differs = (fields: readonly (keyof ControllerPlan)[]) =>
     !!found && !isNewerThanFound(settings, record) && !!differences?.controller.some((d) => fields.includes(d.field));
   const states = {
@@ -65,14 +67,21 @@ export function routeStates(
         : parametersOff(differences) && !isNewerThanFound(settings, record)
           ? part(`${parametersOff(differences)} differ`)
           : proven(settings, ''),
-    spin: spinState(q, motion),
-    signal: signalState(replies, differs(signalFields)),
-    arming: armingState(q, all),
-    noise: noiseState(q, noise),
+    ...(craft.loose ? nothingTurns : turningStates(q, all, differs(signalFields))),
   };
   const left = openStations(states).length;
   return {...states, 'sign-off': left === 0 ? done('all proven') : open(found ? `${left} open` : '')};
 }
+
+const nothingTurns = {spin: absent, signal: absent, arming: absent, noise: absent};
+
+/** Stations at which motors, sticks and flights are asked. @param signalDiffers the plan of the signal is not what was found. */
+const turningStates = (q: RouteQuestion, all: Standings, signalDiffers: boolean) => ({
+  spin: spinState(q, all.motion),
+  signal: signalState(all.replies, signalDiffers),
+  arming: armingState(q, all),
+  noise: noiseState(q, all.noise),
+});
 
 /** Lines of the Parameters station that are not as planned. */
 const parametersOff = ({parameters, settings}: Differences): number =>
@@ -85,7 +94,12 @@ const differencesOf = ({craft, record: {found}}: RouteQuestion): Differences | u
 /** Stations that sign-off still waits for. */
 export const openStations = (states: Partial<Record<StationName, StationState>>): StationName[] =>
   stationNames.filter(
-    (name) => name !== 'sign-off' && !afterSignOff.has(name) && states[name] && states[name].state !== 'done',
+    (name) =>
+      name !== 'sign-off' &&
+      !afterSignOff.has(name) &&
+      states[name] &&
+      states[name].state !== 'done' &&
+      states[name].state !== 'absent',
   );
 
 function proven(s: Standing, note: string): StationState {

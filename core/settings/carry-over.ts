@@ -14,16 +14,17 @@ export interface CarryOver {
   readonly outOfRange: readonly {readonly key: ParameterKey; readonly found: number}[];
 }
 
-export function carryOver(from: DecodedSettings, to: LayoutRevision): CarryOver {
-  const values: Partial<Record<ParameterKey, number>> = {...defaultSettings(to)};
+/** @param variant of the firmware that takes them. */
+export function carryOver(from: DecodedSettings, to: LayoutRevision, variant = from.variant): CarryOver {
+  const values: Partial<Record<ParameterKey, number>> = {...defaultSettings(to, variant)};
   const moved: ParameterKey[] = [];
   const added: ParameterKey[] = [];
   const dropped: {key: ParameterKey; last: number}[] = [];
   const outOfRange: {key: ParameterKey; found: number}[] = [];
   for (const definition of parameterDefinitions) {
     const {key} = definition;
-    const old = storageOf(definition, from.layout);
-    const place = storageOf(definition, to);
+    const old = storageOf(definition, from.layout, from.variant);
+    const place = storageOf(definition, to, variant);
     const value = from.values[key];
     if (old && place && value !== undefined) {
       if (old.offset !== place.offset) moved.push(key);

@@ -31,6 +31,8 @@ export type Settings = Readonly<Partial<Record<ParameterKey, number>>>;
 export interface DecodedSettings {
   readonly layout: LayoutRevision;
   readonly values: Settings;
+  /** What the firmware that reads them is made for; multirotors where left out. */
+  readonly variant?: Variant | undefined;
 }
 
 type SettingsFault = 'blank' | 'no-settings' | 'damaged' | 'unknown-layout';
@@ -56,7 +58,7 @@ export function decodeSettings(
         place.width === 2 ? view.getUint16(place.offset, true) : view.getUint8(place.offset),
       );
   }
-  return success({layout, values});
+  return success({layout, values, ...(variant !== 'multirotor' && {variant})});
 }
 
 /**
@@ -93,6 +95,10 @@ function fromStored({scale = 1, bias = 0, codes = {}}: Storage, stored: number):
 }
 const toStored = ({scale = 1, bias = 0, codes}: Storage, value: number): number =>
   codes?.[value] ?? exact(value / scale - bias);
+
+/** The variant whose firmware held these values: one that has parameters of its own tells itself by them. */
+export const variantHolding = (values: Settings): Variant =>
+  parameterDefinitions.find(({key, variants}) => variants && key in values)?.variants?.[0] ?? 'multirotor';
 
 /** A value of some settings; the default where they do not say it. */
 export const valueIn = (settings: Settings, key: ParameterKey): number => settings[key] ?? definitionOf(key).default;

@@ -20,7 +20,7 @@ import {
   type ParameterDefinition,
   type ParameterKey,
 } from '../settings/definitions';
-import {decodeSettings, type DecodedSettings, type Settings} from '../settings/page';
+import {decodeSettings, variantHolding, type DecodedSettings, type Settings} from '../settings/page';
 import {controllerFields, formatControllerField} from '../controller/fields';
 import {firmwareText, type Found} from '../bench/found';
 
@@ -114,7 +114,7 @@ export function readSnapshot(text: string): Result<Snapshot> {
   }
   const escs: Snapshot['escs'] = [];
   for (const esc of read.data.escs) {
-    const page = decodeSettings(bytesOfHex(esc.page));
+    const page = decodeSettings(bytesOfHex(esc.page), variantHolding(esc.values));
     const values = page.ok ? page.value.values : esc.values;
     const wrong = parameterDefinitions.find(({key}) => key in esc.values && values[key] !== esc.values[key]);
     if (wrong) return refuse(`motor ${esc.output + 1}`, `${wrong.name} is not what its settings page says.`);

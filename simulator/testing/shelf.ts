@@ -1,8 +1,13 @@
 /** A shelf in memory with everything the release service publishes, for tests and the drill. */
 import type {Craft} from '@core/craft/craft';
-import type {Hardware} from '@core/firmware/plan/fit';
-import type {ImagePart} from '@core/firmware/plan/page-plan';
-import {plannedImage, releaseImage, type ImageSupply, type PlannedImage} from '@core/firmware/plan/planned-image';
+import {wantedFirmware} from '@core/craft/motor-firmware';
+import {
+  plannedImage,
+  releaseImage,
+  type ImageFor,
+  type ImageSupply,
+  type PlannedImage,
+} from '@core/firmware/plan/planned-image';
 import {plannedControllerImage, type ControllerImage} from '@core/order/controller-work';
 import {publishedControllerReleases} from '../firmware/plumb';
 import {publishedReleases, type PublishedRelease} from '../firmware/releases';
@@ -45,7 +50,7 @@ export class MemoryShelf {
 
   /** What an order for `craft` asks its shelf. */
   imageFor =
-    ({plan}: Pick<Craft, 'plan'>) =>
-    ({board}: Hardware, part: ImagePart): PlannedImage | undefined =>
-      plannedImage(this.supply, plan.firmware, {board, part});
+    (craft: Pick<Craft, 'plan' | 'helicopter'>): ImageFor =>
+    ({output, hardware}, part) =>
+      plannedImage(this.supply, wantedFirmware(craft, output), {board: hardware.board, part});
 }

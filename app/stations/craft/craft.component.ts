@@ -13,6 +13,7 @@ import {TextFieldComponent} from '../../shared/text-field.component';
 import {FleetStore} from '../../state/fleet.store';
 import {SymptomsComponent} from './symptoms.component';
 import {CraftStore} from './craft.store';
+import {LooseEscComponent} from './loose-esc.component';
 import {OwnPresetsComponent} from './own-presets.component';
 
 /** Craft station: what the craft is made of, as drawing and editable basics. */
@@ -26,6 +27,7 @@ import {OwnPresetsComponent} from './own-presets.component';
     NumberFieldComponent,
     TextFieldComponent,
     InputText,
+    LooseEscComponent,
     Select,
     CraftDrawingComponent,
     OwnPresetsComponent,

@@ -4,7 +4,7 @@ import {patchState, signalStore, withComputed, withMethods, withState} from '@ng
 import {airframe, type AirframeName} from '@core/craft/airframes';
 import {changeArms} from '@core/craft/change-arms';
 import {changeProps} from '@core/craft/change-props';
-import type {Arm, Craft, GuessedPart} from '@core/craft/craft';
+import type {Arm, Craft, GuessedPart, RotationDirection} from '@core/craft/craft';
 import {withConfirmed} from '@core/craft/guesses';
 import {
   armFault,
@@ -14,11 +14,13 @@ import {
   withBattery,
   withCounted,
   withEstimated,
+  withHelicopter,
   withMotor,
   withOutput,
   withPackResistance,
   withPoles,
   withPropeller,
+  withTurns,
   withWinding,
   type CraftEdit,
 } from '@core/motor/craft-edits';
@@ -63,6 +65,8 @@ export const CraftStore = signalStore(
       change((craft) => changeArms(craft, airframe(name, diagonalMm))),
     moveArm: (index: number, to: Partial<Arm>): void => change(withArm(index, to)),
     setOutput: (output: number, arm: number): void => change(withOutput(output, arm)),
+    setTurns: (arm: number, turns: RotationDirection): void => change(withTurns(arm, turns)),
+    setHelicopter: (helicopter: boolean): void => change(withHelicopter(helicopter)),
     setMotor: (motor: Partial<Craft['motor']>): void => change(withMotor(motor)),
     setPoles: (poles: number): void => change(withPoles(poles)),
     setCounted: (counted: boolean): void => change(withCounted(counted)),

@@ -1,10 +1,11 @@
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {ButtonsFieldComponent} from '../../shared/buttons-field.component';
 import {FormsModule} from '@angular/forms';
+import {Select} from 'primeng/select';
 import {SelectButton} from 'primeng/selectbutton';
 import {TableModule} from 'primeng/table';
 import {kibText} from '@core/words/size';
-import {firmwareSheet, withModule} from '@core/sheets/firmware/firmware';
+import {chosenFirmware, firmwareSheet, withModule} from '@core/sheets/firmware/firmware';
 import type {Card} from '@core/sheets/firmware/firmware-cards';
 import type {FoundEsc} from '@core/bench/found';
 import {ConnectComponent} from '../../shared/connect.component';
@@ -27,6 +28,7 @@ import {WriteStripsComponent} from './write-strips.component';
   imports: [
     ButtonsFieldComponent,
     FormsModule,
+    Select,
     SelectButton,
     TableModule,
     BoardClaimComponent,
@@ -86,6 +88,11 @@ export class FirmwareComponent {
   protected setModule(module: string): void {
     const craft = this.fleet.current();
     if (craft) this.fleet.setFirmware(withModule(craft.plan.firmware, module));
+  }
+
+  /** Firmware for one motor alone; none of its own where the choice is that of the craft. */
+  protected setOwn(motor: number, id: string): void {
+    this.fleet.setOwnFirmware(motor, chosenFirmware(this.sheet()?.cards.all ?? [], id));
   }
 
   /** Reads an ESC's application out and keeps it on the Shelf as a backup. */

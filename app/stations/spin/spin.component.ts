@@ -1,7 +1,7 @@
 import {ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked} from '@angular/core';
 import {FormsModule} from '@angular/forms';
 import {SelectButton} from 'primeng/selectbutton';
-import {spinAsks, spinRemarks, spinViews, type SpinView} from '@core/sheets/spin/spin';
+import {spinAsks, spinLead, spinRemarks, spinViewsOf, type SpinView} from '@core/sheets/spin/spin';
 import {ConnectComponent} from '../../shared/connect.component';
 import {RemarksComponent} from '../../shared/remarks.component';
 import {BenchStore} from '../../state/bench.store';
@@ -42,9 +42,9 @@ export class SpinComponent {
   private readonly inbox = inject(FileInbox);
   private readonly questions = inject(CraftQuestionStore);
 
-  protected readonly views = [...spinViews];
+  protected readonly views = this.questions.sheet((q) => spinViewsOf(q.craft));
   protected readonly view = signal<SpinView>('order');
-  protected readonly lead = computed(() => spinViews.find(({value}) => value === this.view())!.lead);
+  protected readonly lead = computed(() => spinLead(this.view()));
   /** Of motors that a person sees turn or rest. */
   protected readonly remarks = this.questions.sheet((q) => spinRemarks(q, this.view()));
   protected readonly asks = this.questions.sheet((q) => spinAsks(q, this.view()));

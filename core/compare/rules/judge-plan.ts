@@ -1,13 +1,12 @@
 /** Holds a plan against every rule. */
 import {plannedFor, type Craft} from '../../craft/craft';
 import type {Found} from '../../bench/found';
+import type {ImageFor} from '../../firmware/plan/planned-image';
 import {type OrderEsc} from '../esc-firmware';
 import {identityOf} from '../../firmware/plan/planned-image';
-import {type PlannedImage} from '../../firmware/plan/planned-image';
 import type {Sighting} from '../../spin/sighting/sighting';
 import {targetLayout, targetSettings} from '../target-settings';
 import type {Hardware} from '../../firmware/plan/fit';
-import type {ImagePart} from '../../firmware/plan/page-plan';
 import {armingRules} from './arming';
 import {clockRules} from './processor-clock';
 import {packRules} from './pack';
@@ -26,16 +25,16 @@ export const rules: readonly Rule[] = [
 ];
 
 /** Every rule the plan breaks, refusals first. */
-export const judgePlan = (question: RuleQuestion): Finding[] => judgeBy(rules, question);
+export const judgePlan = (question: RuleQuestion): Finding[] => judgeBy(rulesFor(question.craft), question);
+
+/** Of a loose ESC nothing is known but its settings: no motor, no pack, no flight controller. */
+const rulesFor = ({loose}: Craft): readonly Rule[] => (loose ? valueRules : rules);
 
 /** ESCs as they will be when the plan is carried out on what was found. */
-export function plannedEscs(
-  craft: Craft,
-  found: Found,
-  imageFor: (hardware: Hardware, part: ImagePart) => PlannedImage | undefined,
-): PlannedEsc[] {
+export function plannedEscs(craft: Craft, found: Found, imageFor: ImageFor): PlannedEsc[] {
   return found.escs.map((esc) => {
-    const base = esc.hardware && imageFor(esc.hardware, 'base');
+    const {output, hardware} = esc;
+    const base = hardware && imageFor({output, hardware}, 'base');
     return plannedEsc(craft, {esc, identity: base && identityOf(base.image, esc.boot.chip, 'base')});
   });
 }
@@ -64,14 +63,14 @@ export function plannedEsc(craft: Craft, {esc, identity}: Pick<OrderEsc, 'esc' |
     hardware: esc.hardware,
     identity: identity ?? esc.identity,
     layout,
-    settings: layout === undefined ? {} : targetSettings(craft.plan, esc, layout),
+    settings: layout === undefined ? {} : targetSettings(craft, esc, layout),
   };
 }
 
 export function ruleQuestion(
   craft: Craft,
   found: Found,
-  imageFor: (hardware: Hardware, part: ImagePart) => PlannedImage | undefined,
+  imageFor: ImageFor,
   sightings: readonly Sighting[] = [],
 ): RuleQuestion {
   return {

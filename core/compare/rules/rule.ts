@@ -1,5 +1,6 @@
 /** A rule across parameters: what it looks at, and what it says when it is broken. */
 import type {Craft} from '../../craft/craft';
+import {plannedFirmware} from '../../craft/motor-firmware';
 import type {Found} from '../../bench/found';
 import {heldOwnMixer} from '../../craft/own-mixer';
 import type {MixerRow} from '../../craft/mixer';
@@ -98,11 +99,11 @@ export function onMotors(
 /** The question that physics is asked for one ESC of the plan; undefined while its board or the motors' size is not known. */
 export function physicsOf(
   craft: Craft,
-  {hardware, identity, settings}: Pick<PlannedEsc, 'hardware' | 'identity' | 'settings'>,
+  {output, hardware, identity, settings}: Pick<PlannedEsc, 'output' | 'hardware' | 'identity' | 'settings'>,
 ): EffectQuestion | undefined {
   if (!canModel(craft)) return undefined;
   // Before a survey no image tells its build: then the plan does.
-  const builtPwmKhz = identity ? identity.pwmKhz : craft.plan.firmware.pwmKhz;
+  const builtPwmKhz = identity ? identity.pwmKhz : plannedFirmware(craft.plan, output).pwmKhz;
   return hardware && {craft, deadTimeS: hardware.deadTimeNs * 1e-9, settings, builtPwmKhz};
 }
 

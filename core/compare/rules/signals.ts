@@ -5,7 +5,7 @@ import {hears, maxLoadText} from '../../controller/signal-pair';
 import {bitUs, isDigital, protocolName} from '../../dshot/protocol';
 import {plannedMixer} from '../../craft/own-mixer';
 import {mixerDifferences} from '../../craft/compare-mixer';
-import {wantedDirections, type RotationDirection} from '../../craft/craft';
+import {steersByMotors, wantedDirections, type RotationDirection} from '../../craft/craft';
 import {mixerOf} from '../../craft/mixer';
 import {findChip} from '../../firmware/chips';
 import {releaseOf, type Release} from '../../firmware/releases';
@@ -76,6 +76,7 @@ export const signalRules: readonly Rule[] = [
     keys: [],
     remedy: 'Plan the mixer of this craft, or that of the airframe, on the Spin station under Mixer.',
     check: ({craft, held}) => {
+      if (!steersByMotors(craft)) return undefined;
       const {arms} = craft.plan.controller;
       const rows = plannedMixer(craft.plan.settings) ?? held?.mixer ?? [];
       const mixer = mixerOf(craft.arms, wantedDirections(craft));

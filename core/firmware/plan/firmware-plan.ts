@@ -1,5 +1,6 @@
 /** The firmware that is planned for the ESCs of a craft, and what it is called. */
 import * as z from 'zod';
+import type {Variant} from '../../settings/variant';
 
 export const firmwarePlanSchema = z.object({
   family: z.string(),
@@ -12,6 +13,11 @@ export const firmwarePlanSchema = z.object({
   file: z.string().optional(),
 });
 export type FirmwarePlan = z.infer<typeof firmwarePlanSchema>;
+
+/** A planned firmware with the kind of craft that it must be made for. */
+export interface WantedFirmware extends FirmwarePlan {
+  readonly variant: Variant;
+}
 
 /** "Cadence 2.1, 48 kHz", "Meridian 3.9 + reply module 1.1": planned and found firmware are compared by this name. */
 export function firmwareName({family, version, pwmKhz, module}: Omit<FirmwarePlan, 'file'>): string {

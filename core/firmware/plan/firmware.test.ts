@@ -79,7 +79,7 @@ describe('identity block', () => {
 });
 
 describe('fit', () => {
-  const wishes = {replies: true, protocol: 'dshot300', module: false} as const;
+  const wishes = {replies: true, protocol: 'dshot300', module: false, variant: 'multirotor'} as const;
   const settings = {layout: 8, values: defaultSettings(8)} as const;
   const ask = (over: Partial<Parameters<typeof judgeFit>[0]>) =>
     judgeFit({hardware: gneiss, image, wishes, standing: 'steady', settings, ...over});

@@ -12,7 +12,7 @@ import {regionOf} from './page-plan';
 
 const schist = {board: 'Schist 40', chip: 'M32', deadTimeNs: 40};
 const chalk = {board: 'Chalk 5', chip: 'K8', deadTimeNs: 300};
-const wishes = {replies: true, protocol: 'dshot300', module: false} as const;
+const wishes = {replies: true, protocol: 'dshot300', module: false, variant: 'multirotor'} as const;
 const layout6 = {layout: 6, values: defaultSettings(6)} as const;
 const identityIn = (image: Image, chip: 'M32' | 'K8', part: 'base' | 'module' = 'base'): Identity => {
   const check = checkApplication(flatten(image, regionOf(chips[chip], part)));

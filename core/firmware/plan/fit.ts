@@ -5,6 +5,7 @@ import {protocolName, protocolRate} from '../../dshot/protocol';
 import {carryOver} from '../../settings/carry-over';
 import {describeCarryOver} from '../../settings/carry-over-text';
 import {definitionOf, isLayoutRevision} from '../../settings/definitions';
+import {variantNamed, type Variant} from '../../settings/variant';
 import type {DecodedSettings} from '../../settings/page';
 import {findChip, type Chip} from '../chips';
 import {compareVersions, identityFaultText, isWithin, signatureOf, type Identity} from '../identity';
@@ -64,6 +65,8 @@ interface FitWishes {
   readonly protocol: Protocol;
   /** Whether a reply module is planned on top, which then gives the replies. */
   readonly module: boolean;
+  /** What kind of craft the firmware must be made for. */
+  readonly variant: Variant;
   /** PWM build the plan names, kHz. */
   readonly pwmKhz?: number | undefined;
 }
@@ -105,7 +108,7 @@ export function judgeFit(question: FitQuestion): Fit {
     flash,
     judgeBoard(hardware, identity),
     ...judgeClaim(question.claim),
-    judgeVariant(identity, part),
+    judgeVariant(identity, part, wishes.variant),
     ...(part === 'module' ? [judgeBase(identity, question.base)] : []),
     ...judgeBootloader(identity, question.bootRevision),
     ...(part === 'base' ? judgeSettings(identity, question.settings) : []),
@@ -180,16 +183,29 @@ function judgeClaim(claim: HardwareClaim | undefined): FitReason[] {
   ];
 }
 
-function judgeVariant({variant}: Identity, part: ImagePart): FitReason {
+function judgeVariant({variant}: Identity, part: ImagePart, wanted: Variant): FitReason {
   if (part === 'module')
     return variant === 'reply-module'
       ? hold('variant', 'Variant', 'A reply module.')
       : refuse('variant', 'Variant', `A base firmware (${variant}), not a reply module.`);
-  if (variant === 'multirotor') return hold('variant', 'Variant', 'Made for multirotors.');
+  if (variant === wanted) return hold('variant', 'Variant', `Made for ${madeFor[wanted]}.`);
   if (variant === 'reply-module')
     return refuse('variant', 'Variant', 'A reply module is not a firmware: it goes on top of one.');
-  return refuse('variant', 'Variant', `Made for ${variant}: a governor holds its speed, it cannot steer a multirotor.`);
+  if (wanted === 'multirotor')
+    return refuse(
+      'variant',
+      'Variant',
+      `Made for ${variant}: a governor holds its speed, it cannot steer a multirotor.`,
+    );
+  return refuse('variant', 'Variant', `Made for ${variant}, and this motor turns ${madeFor[wanted]} (${wanted}).`);
 }
+
+const madeFor: Readonly<Record<Variant, string>> = {
+  multirotor: 'multirotors',
+  'heli-main': 'the main rotor of a helicopter',
+  'heli-tail': 'the tail rotor of a helicopter',
+  'reply-module': 'a base firmware',
+};
 
 function judgeBase(module: Identity, base: Identity | undefined): FitReason {
   const title = 'Base firmware';
@@ -216,7 +232,7 @@ function judgeBootloader({bootRevision: needs, version}: Identity, found: number
   ];
 }
 
-function judgeSettings({layoutRevision}: Identity, settings: DecodedSettings | undefined): FitReason[] {
+function judgeSettings({layoutRevision, variant}: Identity, settings: DecodedSettings | undefined): FitReason[] {
   const title = 'Settings';
   if (!isLayoutRevision(layoutRevision))
     return [
@@ -230,7 +246,7 @@ function judgeSettings({layoutRevision}: Identity, settings: DecodedSettings | u
     return [
       care('settings', title, 'Settings are not readable; the plan and defaults are written, calibration is lost.'),
     ];
-  const carried = carryOver(settings, layoutRevision);
+  const carried = carryOver(settings, layoutRevision, variantNamed(variant));
   const text = describeCarryOver(settings.layout, layoutRevision, carried);
   return [
     // What stood at its default is no loss.

@@ -1,7 +1,7 @@
 /** Which image is planned for an ESC, and which one it held before: decided here and nowhere else. */
 import {findChip} from '../chips';
-import type {FirmwarePlan} from './firmware-plan';
-import type {Standing} from './fit';
+import type {WantedFirmware} from './firmware-plan';
+import type {Hardware, Standing} from './fit';
 import type {Identity} from '../identity';
 import type {Image} from '../image';
 import {contentOf} from '../formats/image-content';
@@ -20,6 +20,15 @@ export interface PlannedImage extends ImageRef {
   readonly standing: Standing | undefined;
   readonly needsController?: string | undefined;
 }
+
+/** An ESC that an image is wanted for. */
+interface WantedOn {
+  readonly output: number;
+  readonly hardware: Hardware;
+}
+
+/** The image planned for an ESC; undefined where it is not at hand. */
+export type ImageFor = (on: WantedOn, part: ImagePart) => PlannedImage | undefined;
 
 /** What images can be taken from. */
 export interface ImageSupply {
@@ -48,19 +57,19 @@ export function ownImage({files, imageIn}: ImageSupply, digest: string): Planned
   return image && {name: file.name, sha256: digest, image, standing: undefined};
 }
 
-/** The image that a plan means on a board: the file it names, else the release of that family, version and PWM build. */
+/** The image that a plan means on a board: the file it names, else the release of that family, variant, version and PWM build. */
 export function plannedImage(
   supply: ImageSupply,
-  firmware: FirmwarePlan,
+  wanted: WantedFirmware,
   {board, part}: {readonly board: string; readonly part: ImagePart},
 ): PlannedImage | undefined {
-  const {family, version, pwmKhz, module, file} = firmware;
+  const {family, variant, version, pwmKhz, module, file} = wanted;
   if (part === 'base' && file !== undefined) return ownImage(supply, file);
   const ofFamily = supply.releases.filter((r) => r.board === board && r.family === family);
   const release =
     part === 'module'
       ? ofFamily.find((r) => r.variant === 'reply-module' && r.version === module)
-      : ofFamily.find((r) => r.variant === 'multirotor' && r.version === version && r.pwmKhz === pwmKhz);
+      : ofFamily.find((r) => r.variant === variant && r.version === version && r.pwmKhz === pwmKhz);
   return releaseImage(supply, release);
 }
 

@@ -57,7 +57,7 @@ export const restoreSettings: RunnableKind<'restore-settings'> = {
 
 /** Whether an ESC holds the settings of a page; one that does not read is compared by its bytes. */
 function holdsPage(page: Uint8Array | undefined, {settings, settingsPage}: FoundEsc): boolean {
-  const wanted = page && decodeSettings(page);
+  const wanted = page && decodeSettings(page, settings?.variant);
   if (!wanted?.ok) return !!page && page.every((byte, i) => byte === settingsPage[i]);
   const {layout, values} = wanted.value;
   const sameMelody = melodyText(melodyIn(page!)) === melodyText(melodyIn(settingsPage));

@@ -3,7 +3,13 @@ import {fullCurrent, packRuleIds} from '../../compare/rules/pack';
 import type {Finding, PlannedEsc} from '../../compare/rules/rule';
 import {airframeNames, airframeOf, diagonalOf, type AirframeName} from '../../craft/airframes';
 import {canEstimate, type WindingKey} from '../../motor/craft-edits';
-import {wantedDirections, type Craft, type GuessedPart, type RotationDirection} from '../../craft/craft';
+import {
+  steersByMotors,
+  wantedDirections,
+  type Craft,
+  type GuessedPart,
+  type RotationDirection,
+} from '../../craft/craft';
 import type {Board} from '../../firmware/releases';
 import {estimatePackResistance, inductanceTrust, packTrust, resistanceTrust} from '../../motor/estimates';
 import {torqueConstant} from '../../motor/motor';
@@ -50,6 +56,10 @@ interface CraftSheet {
   readonly drawn: readonly DrawnArm[];
   readonly armChoices: Choice<number>[];
   readonly outputs: readonly OutputChoice[];
+  /** Ways a motor may be said to turn; undefined where that follows from the arms. */
+  readonly turnChoices: Choice<RotationDirection>[] | undefined;
+  /** Whether this may be a helicopter: it has one motor or two. */
+  readonly mayBeHelicopter: boolean;
   readonly winding: Readonly<Record<WindingKey, WindingNote>>;
   readonly torque: string;
   /** Internal resistance of the pack as it was entered, mΩ; undefined where it is estimated. */
@@ -74,6 +84,8 @@ export function craftSheet(craft: Craft, {escs, findings, boards}: CraftNow): Cr
     drawn: arms.map((_, arm) => drawnArm(directions[arm], plan.controller.arms.indexOf(arm))),
     armChoices: arms.map(({name}, value) => ({label: name, value})),
     outputs: plan.controller.arms.map((arm, output) => ({output, arm, turns: directions[arm]})),
+    turnChoices: steersByMotors(craft) ? undefined : turnChoices,
+    mayBeHelicopter: arms.length <= 2,
     winding: {resistanceOhm: windingNote(craft, 'resistanceOhm'), inductanceH: windingNote(craft, 'inductanceH')},
     torque: `${(torqueConstant(motor.kv) * 1000).toFixed(2)} mN·m/A`,
     packMilliohm: battery.resistanceOhm === undefined ? undefined : battery.resistanceOhm * 1000,
@@ -85,6 +97,11 @@ export function craftSheet(craft: Craft, {escs, findings, boards}: CraftNow): Cr
     boards: boards.map(({name, chip, kind}) => ({label: `${name}, ${chip}, ${kind}`, value: name})),
   };
 }
+
+const turnChoices: Choice<RotationDirection>[] = [
+  {label: 'clockwise', value: 'clockwise'},
+  {label: 'counter-clockwise', value: 'counter-clockwise'},
+];
 
 const guessText = 'From the starting plan. Correct what is otherwise, or confirm it.';
 

@@ -1,12 +1,15 @@
 /** What Firmware says of a craft: what its ESCs run, which images fit and why, and which pages would be written. */
 import {firmwareText, type FoundEsc} from '../../bench/found';
-import {oddOnesOut} from '../../bench/odd-one-out';
+import {sameJson} from '../../canonical-json';
+import type {Craft} from '../../craft/craft';
 import {fitOf} from '../../compare/esc-firmware';
+import {oddFirmware} from '../../compare/odd-firmware';
+import {plannedFirmware} from '../../craft/motor-firmware';
 import {findChip} from '../../firmware/chips';
 import {firmwareName, type FirmwarePlan} from '../../firmware/plan/firmware-plan';
-import type {FitReason, Hardware} from '../../firmware/plan/fit';
-import {planPages, type ImagePart, type PagePlan} from '../../firmware/plan/page-plan';
-import {identityOf, type PlannedImage} from '../../firmware/plan/planned-image';
+import type {FitReason} from '../../firmware/plan/fit';
+import {planPages, type PagePlan} from '../../firmware/plan/page-plan';
+import {identityOf, type ImageFor} from '../../firmware/plan/planned-image';
 import {releaseOf, type Release} from '../../firmware/releases';
 import {writesImages} from '../../run/steps/step-kinds';
 import {counted} from '../../words/counted';
@@ -21,7 +24,7 @@ export interface ShelfNow {
   readonly releases: readonly Release[] | undefined;
   readonly own: CardsQuestion['own'];
   readonly imageOf: CardsQuestion['imageOf'];
-  readonly imageFor: (hardware: Hardware, part: ImagePart) => PlannedImage | undefined;
+  readonly imageFor: ImageFor;
   /** Reply modules that a base firmware takes. */
   readonly modulesFor: (board: string, family: string, version: string) => readonly Release[];
 }
@@ -40,6 +43,8 @@ export interface FirmwareQuestion {
 interface FirmwareLine extends EscLine {
   readonly deadTime: string;
   readonly firmware: Cell;
+  /** Firmware that is planned for this motor alone; empty where that of the craft is. */
+  readonly own: string;
   readonly bootloader: string;
   readonly isSkipped: boolean;
 }
@@ -66,6 +71,14 @@ interface CardsShown {
   readonly otherBoards: Cards['otherBoards'];
   /** "12 images are refused"; empty where none is. */
   readonly refusedText: string;
+}
+
+/** The firmware of one motor, like a parameter of its own. */
+interface MotorFirmware {
+  readonly motor: number;
+  /** The craft's, which is empty, and what else its ESC may take. */
+  readonly choices: Choice<string>[];
+  readonly value: string;
 }
 
 /** Why an image fits an ESC, and what it would write. */
@@ -102,24 +115,28 @@ interface FirmwareSheet {
   readonly modules: Choice<string>[];
   readonly motors: Choice<number>[];
   readonly why: WhyFits | undefined;
+  /** What is planned for the motor that is shown; undefined where there is one motor, or nothing to choose from. */
+  readonly motorFirmware: MotorFirmware | undefined;
 }
 
 export function firmwareSheet(q: FirmwareQuestion): FirmwareSheet {
   const {found} = q.craft.record;
   const escs = found?.escs ?? [];
   const known = escs.filter((e) => e.hardware);
-  const odd = new Set(oddOnesOut(escs, firmwareText));
+  const odd = new Set(oddFirmware(q.craft.craft.plan, escs));
+  const cards = cardsShown(q);
   const steps = q.work.open?.order.steps ?? [];
   const shown = known.find((e) => e.output === q.picked) ?? known.find((e) => odd.has(e)) ?? known[0];
   return {
     escs: escs.map((esc) => lineOf(esc, odd.has(esc), q)),
     unknown: escs.filter((e) => !e.hardware),
     ...{isOrderOpen: q.work.open !== undefined, isWriting: steps.some(writesImages)},
-    cards: cardsShown(q),
+    cards,
     hasKnownBoard: known.length > 0,
     ...{builds: builds(q), modules: modules(q)},
     motors: known.map(({output}) => ({label: `motor ${output + 1}`, value: output})),
     why: shown && whyFits(shown, q),
+    motorFirmware: shown && motorFirmware(shown, cards.all, q.craft.craft),
   };
 }
 
@@ -128,6 +145,7 @@ const lineOf = (esc: FoundEsc, isOdd: boolean, {craft, leave}: FirmwareQuestion)
   isSkipped: leave.includes(esc.output),
   deadTime: esc.hardware ? `${esc.hardware.deadTimeNs} ns` : '–',
   firmware: firmwareCell(esc, isOdd),
+  own: ownText(esc.output, craft.craft),
   bootloader: `rev ${esc.boot.bootRevision}`,
 });
 
@@ -136,6 +154,37 @@ function firmwareCell(esc: FoundEsc, isOdd: boolean): Cell {
     return {text: esc.boot.applicationValid ? 'foreign firmware' : 'half-written, in its bootloader', isOff: true};
   return {text: isOdd ? `${firmwareText(esc)}, odd one out` : firmwareText(esc), isOff: isOdd};
 }
+
+const ownText = (output: number, {plan}: Craft): string => {
+  const own = plannedFirmware(plan, output);
+  return own === plan.firmware ? '' : firmwareName(own);
+};
+
+/** Cards by what they are: two files of one version are two choices. */
+const cardFirmware = ({id, firmware, title, release}: Card) => ({
+  ...{id, firmware},
+  label: `${firmwareName(firmware)}${release ? '' : `, own file of ${title}`}`,
+});
+
+function motorFirmware({output}: FoundEsc, cards: readonly Card[], {arms, plan}: Craft): MotorFirmware | undefined {
+  const planned = plan.ownFirmware?.find((own) => own.motor === output)?.firmware;
+  const others = cards.filter((c) => !c.chosen).map(cardFirmware);
+  if (arms.length < 2 || (!others.length && !planned)) return undefined;
+  const value = others.find((o) => sameJson(o.firmware, planned))?.id ?? (planned ? firmwareName(planned) : '');
+  return {
+    ...{motor: output, value},
+    choices: [
+      {label: `as the craft, ${firmwareName(plan.firmware)}`, value: ''},
+      ...others.map(({id, label}) => ({label, value: id})),
+      // It is planned and not at hand: it is shown all the same.
+      ...(planned && value === firmwareName(planned) ? [{label: value, value}] : []),
+    ],
+  };
+}
+
+/** The firmware that a choice for one motor means; undefined for that of the craft. */
+export const chosenFirmware = (cards: readonly Card[], id: string): FirmwarePlan | undefined =>
+  cards.find((c) => c.id === id)?.firmware;
 
 const noCards: Cards = {offered: [], refused: [], otherBoards: []};
 
@@ -159,16 +208,20 @@ function cardsShown({craft: {craft, record}, shelf}: FirmwareQuestion): CardsSho
   };
 }
 
-function builds({craft: {craft}, shelf}: FirmwareQuestion): Choice<number>[] {
+/** A loose ESC tells its board; on a craft the boards are entered. */
+const boardOf = ({craft, record}: CraftQuestion): string =>
+  craft.loose ? (record.found?.escs[0]?.hardware?.board ?? '') : craft.escBoard;
+
+function builds({craft, shelf}: FirmwareQuestion): Choice<number>[] {
   const all = (shelf.releases ?? []).flatMap(({board, pwmKhz}) =>
-    board === craft.escBoard && pwmKhz !== undefined ? [pwmKhz] : [],
+    board === boardOf(craft) && pwmKhz !== undefined ? [pwmKhz] : [],
   );
   return [...new Set(all)].sort((a, b) => a - b).map((value) => ({label: `${value} kHz`, value}));
 }
 
-function modules({craft: {craft}, shelf}: FirmwareQuestion): Choice<string>[] {
-  const {family, version} = craft.plan.firmware;
-  const fitting = shelf.modulesFor(craft.escBoard, family, version).filter((r) => r.standing !== 'withdrawn');
+function modules({craft, shelf}: FirmwareQuestion): Choice<string>[] {
+  const {family, version} = craft.craft.plan.firmware;
+  const fitting = shelf.modulesFor(boardOf(craft), family, version).filter((r) => r.standing !== 'withdrawn');
   return fitting.length
     ? [{label: 'none', value: ''}, ...fitting.map((r) => ({label: r.version, value: r.version}))]
     : [];
@@ -179,13 +232,15 @@ const withFigures: ReadonlySet<FitReason['check']> = new Set(['flash', 'board', 
 function whyFits(esc: FoundEsc, q: FirmwareQuestion): WhyFits | undefined {
   const {hardware} = esc;
   const {craft, record} = q.craft;
-  const planned = hardware && q.shelf.imageFor(hardware, 'base');
+  const {output} = esc;
+  const planned = hardware && q.shelf.imageFor({output, hardware}, 'base');
   const chip = findChip(esc.boot.chip);
   if (!planned || !record.found || !chip) return undefined;
   const identity = identityOf(planned.image, hardware.chip, 'base');
   const asked = {craft, found: record.found, esc};
   const {reasons} = fitOf({...asked, planned, part: 'base'});
-  const module = craft.plan.firmware.module === undefined ? undefined : q.shelf.imageFor(hardware, 'module');
+  const firmware = plannedFirmware(craft.plan, output);
+  const module = firmware.module === undefined ? undefined : q.shelf.imageFor({output, hardware}, 'module');
   const ofModule = module ? fitOf({...asked, planned: module, part: 'module', identity}).reasons : [];
   const isMain = (r: FitReason) => r.verdict !== 'holds' || withFigures.has(r.check);
   const isWrittenAgain = q.rewrite.includes(esc.output);
@@ -196,7 +251,7 @@ function whyFits(esc: FoundEsc, q: FirmwareQuestion): WhyFits | undefined {
       .filter((r) => !isMain(r))
       .map((r) => r.text)
       .join(' '),
-    isSame: reasons.some((r) => r.check === 'same') && firmwareText(esc) === firmwareName(craft.plan.firmware),
+    isSame: reasons.some((r) => r.check === 'same') && firmwareText(esc) === firmwareName(firmware),
     plan: planPages(chip, planned.image, isWrittenAgain ? [] : esc.pageCrcs),
     notes: notesBetween(q.shelf.releases ?? [], esc.identity, identity),
   };

@@ -1,7 +1,7 @@
 /** Every craft in one line: what it is, what firmware was found on it, and how many stations are open. */
 import {firmwareText, type FoundEsc} from '../../bench/found';
-import {oddOnesOut} from '../../bench/odd-one-out';
-import type {Craft} from '../../craft/craft';
+import {oddFirmware} from '../../compare/odd-firmware';
+import type {Craft, Plan} from '../../craft/craft';
 import {firmwareName} from '../../firmware/plan/firmware-plan';
 import type {CraftRecord} from '../../route/craft-record';
 import type {RouteQuestion} from '../../route/standings';
@@ -52,8 +52,8 @@ function fleetRow(craft: Craft, {records, atBench, now}: FleetNow): FleetRow {
   return {
     ...{craft, kind: `${kind}, props ${props}`, motors: `${arms.length} × ${motor.size}`},
     winding: `${motor.kv} KV, ${motor.poles} poles`,
-    firmware: firmwareCounts(found?.escs ?? []),
-    planned: firmwareName(plan.firmware),
+    firmware: firmwareCounts(plan, found?.escs ?? []),
+    planned: [firmwareName(plan.firmware), ...(plan.ownFirmware ?? []).map(ownText)].join('; '),
     ...{surveyed: found ? momentText(found.at) : '–', isSurveyed: found !== undefined},
     leadsTo: found ? 'firmware' : 'craft',
     standing: standingOf(states && openStations(states).length),
@@ -66,8 +66,11 @@ function standingOf(open: number | undefined): FleetRow['standing'] {
 }
 
 /** "Meridian 3.9 ×3", "Meridian 3.7 ×1, odd one out". */
-function firmwareCounts(escs: readonly FoundEsc[]): FleetRow['firmware'] {
-  const odd = new Set(oddOnesOut(escs, firmwareText).map(firmwareText));
+const ownText = ({motor, firmware}: NonNullable<Plan['ownFirmware']>[number]): string =>
+  `motor ${motor + 1} ${firmwareName(firmware)}`;
+
+function firmwareCounts(plan: Plan, escs: readonly FoundEsc[]): FleetRow['firmware'] {
+  const odd = new Set(oddFirmware(plan, escs).map(firmwareText));
   return alike(escs, firmwareText).map((same) => {
     const text = firmwareText(same[0]!);
     return {text: `${text} ×${same.length}${odd.has(text) ? ', odd one out' : ''}`, isOdd: odd.has(text)};

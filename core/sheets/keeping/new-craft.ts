@@ -2,7 +2,7 @@
 import {airframeOf} from '../../craft/airframes';
 import type {Craft} from '../../craft/craft';
 import type {OwnPreset} from '../../craft/own-presets';
-import {copyOf, craftFromPreset, craftWithoutPlan, presets, type Preset} from '../../craft/presets';
+import {copyOf, craftFromPreset, craftWithoutPlan, looseEsc, presets, type Preset} from '../../craft/presets';
 import {firmwareName} from '../../firmware/plan/firmware-plan';
 import {withEstimatedWinding} from '../../motor/model';
 import {definitionOf, type ParameterKey} from '../../settings/definitions';
@@ -26,13 +26,14 @@ interface NewCraftSheet {
 }
 
 const foundId = 'found';
+const looseId = 'loose';
 
 export function newCraftSheet(
   own: readonly OwnPreset[],
   crafts: readonly Craft[],
   {pickedId, typed}: {readonly pickedId: string; readonly typed: string},
 ): NewCraftSheet {
-  const plans = [...presets.map(ofPreset), ...own.map(ofOwn), ofFound];
+  const plans = [...presets.map(ofPreset), ...own.map(ofOwn), ofFound, ofLoose];
   const name = typed.trim();
   const isTaken = crafts.some((c) => c.name === name);
   return {
@@ -64,12 +65,22 @@ const ofFound: StartingPlan = {
   reasons: [],
 };
 
+const ofLoose: StartingPlan = {
+  id: looseId,
+  name: 'One ESC on the bench',
+  about:
+    'A spare, a friend’s, or one before it is mounted: read, written and set on a single-wire adapter, without a craft.',
+  details: 'nothing is entered; the ESC tells what it is',
+  reasons: [],
+};
+
 /** The craft that a starting plan makes. */
 export function newCraft(
   pickedId: string,
   own: readonly OwnPreset[],
   identity: {readonly id: string; readonly name: string},
 ): Craft {
+  if (pickedId === looseId) return looseEsc(identity);
   const kept = own.find((o) => o.id === pickedId);
   if (kept) return copyOf(kept.craft, identity);
   const preset = presets.find((p) => p.id === pickedId);

@@ -1,4 +1,6 @@
 /** What Sign-off says of a craft: every proof and how it stands, what is still open, and what is next. */
+import type {Found} from '../../bench/found';
+import {counted} from '../../words/counted';
 import {armingFindings} from '../../compare/rules/arming-findings';
 import type {ControllerIdentity} from '../../link/operations';
 import type {NoiseForecast} from '../../tuning/noise-forecast';
@@ -80,11 +82,18 @@ const controllerText = (identity: ControllerIdentity | undefined): string =>
 type Stations = Readonly<Record<StationName, StationState>>;
 
 function waitedFor(q: RouteQuestion, all: Standings, states: Stations): ProofLine[] {
-  const {replies} = q.craft.plan.controller;
   return [
     surveyLine(q, states),
     proofLine('Same firmware, page by page', 'firmware', all.pages, 'The work order compares every page.'),
     proofLine('Every setting as planned', 'parameters', all.settings, 'The work order reads every setting back.'),
+    ...(q.craft.loose ? [] : flyingLines(q, all)),
+  ];
+}
+
+/** What is asked of a craft beside its ESCs. */
+function flyingLines(q: RouteQuestion, all: Standings): ProofLine[] {
+  const {replies} = q.craft.plan.controller;
+  return [
     ...spinLines(q, all.motion),
     proofLine('No reply lost', 'signal', all.replies, 'Not measured yet.'),
     proofLine('The board sits as set', 'arming', all.mounting, 'The craft has not been tilted yet.'),
@@ -131,10 +140,13 @@ function surveyLine(q: RouteQuestion, states: Stations): ProofLine {
     name: 'Everything answers',
     station: 'survey',
     ...(states.survey.state === 'done' ? readLine(q) : {kind: 'none', since: ''}),
-    text: found ? `${found.escs.length} ESCs and the flight controller` : 'No survey yet.',
+    text: found ? readText(found) : 'No survey yet.',
     at: found?.at,
   };
 }
+
+const readText = ({escs, controller}: Found): string =>
+  `${counted(escs.length, 'ESC', 'ESCs')}${controller ? ' and the flight controller' : ''}`;
 
 /** How stands what the last survey read: it may be another thing once cable or battery were off. */
 function readLine({record: {found}, now}: RouteQuestion): Pick<ProofLine, 'kind' | 'since'> {

@@ -1,5 +1,6 @@
 /** What Parameters says of a craft: every parameter's plan against the values found, motor by motor. */
 import {plannedFor, type Craft, type PlannedValue} from '../../craft/craft';
+import {plannedFirmware, variantOf} from '../../craft/motor-firmware';
 import {unavailableReason} from '../../settings/availability';
 import {parameterGroups, type LayoutRevision, type ParameterDefinition} from '../../settings/definitions';
 import {judgeParameter, type Verdict} from '../../compare/difference';
@@ -72,8 +73,8 @@ function rowOf(definition: ParameterDefinition, {craft, found, layout, findings}
   const {key} = definition;
   const outputs = craft.arms.map((_, output) => output);
   const planned = craft.plan.parameters[key];
-  const {pwmKhz} = craft.plan.firmware;
-  const isBuiltIn = key === 'pwm' && pwmKhz !== undefined;
+  const builds = key === 'pwm' ? outputs.map((o) => plannedFirmware(craft.plan, o).pwmKhz) : [];
+  const isBuiltIn = builds.some((khz) => khz !== undefined);
   const held = (output: number) => {
     const esc = found?.escs.find((e) => e.output === output);
     return esc?.settings?.values[key] ?? (key === 'pwm' ? esc?.identity?.pwmKhz : undefined);
@@ -82,20 +83,24 @@ function rowOf(definition: ParameterDefinition, {craft, found, layout, findings}
     definition,
     planned,
     values: outputs.map(held),
-    wanted: outputs.map((o) => (isBuiltIn ? pwmKhz : plannedFor(planned, o))),
-    verdict: isBuiltIn && found ? builtIn(pwmKhz, outputs.map(held)) : judgeParameter(definition, craft, found),
-    unavailable: layout === undefined ? undefined : unavailableReason(definition, layout),
+    wanted: outputs.map((o) => (isBuiltIn ? builds[o] : plannedFor(planned, o))),
+    verdict: isBuiltIn && found ? builtIn(builds, outputs.map(held)) : judgeParameter(definition, craft, found),
+    unavailable: layout === undefined ? undefined : unavailableReason(definition, layout, variantOf(craft, 0)),
     findings: findings.filter((f) => f.keys.includes(key)),
   };
 }
 
 /** PWM that is built into the image: it changes with the firmware, not with a parameter. */
-function builtIn(pwmKhz: number, held: readonly (number | undefined)[]): Verdict {
-  const others = held.flatMap((khz, output) => (khz !== undefined && khz !== pwmKhz ? [output] : []));
-  if (!others.length) return {kind: 'not planned', text: `comes with the image, ${pwmKhz} kHz planned`};
-  const before = [...new Set(others.map((output) => held[output]))].join(' and ');
+function builtIn(builds: readonly (number | undefined)[], held: readonly (number | undefined)[]): Verdict {
+  const others = held.flatMap((khz, output) =>
+    khz !== undefined && builds[output] !== undefined && khz !== builds[output] ? [output] : [],
+  );
+  const each = (outputs: readonly number[], of: readonly (number | undefined)[]) =>
+    [...new Set(outputs.flatMap((output) => of[output] ?? []))].join(' and ');
+  const planned = each(others.length ? others : [...builds.keys()], builds);
+  if (!others.length) return {kind: 'not planned', text: `comes with the image, ${planned} kHz planned`};
   return {
     kind: 'moves together',
-    text: `${motorList(others, held.length)}: ${before} → ${pwmKhz} kHz, with the image`,
+    text: `${motorList(others, held.length)}: ${each(others, held)} → ${planned} kHz, with the image`,
   };
 }

@@ -1,5 +1,6 @@
 /** What ESCs sound after power-up: by the firmware that they run, where the catalogue knows it, else as is typical. */
 import {sameJson} from '../../canonical-json';
+import {wantedFirmware} from '../../craft/motor-firmware';
 import {motorList} from '../../words/motor-list';
 import {firmwareName} from '../../firmware/plan/firmware-plan';
 import {releaseName, releaseOf, type Release} from '../../firmware/releases';
@@ -51,8 +52,8 @@ function ofFound({craft, record, releases}: Pick<JudgedCraft, 'craft' | 'record'
 function ofPlan({craft, record, releases}: Pick<JudgedCraft, 'craft' | 'record' | 'releases'>): StartSound[] {
   if (record.found) return [];
   const {firmware} = craft.plan;
-  const {family, version} = firmware;
-  const release = releaseOf(releases ?? [], {family, version, variant: 'multirotor', board: craft.escBoard});
+  const {family, version, variant} = wantedFirmware(craft, 0);
+  const release = releaseOf(releases ?? [], {family, version, variant, board: craft.escBoard});
   return release?.tones ? [soundOf(`${firmwareName(firmware)}, as planned`, release.tones)] : [];
 }
 

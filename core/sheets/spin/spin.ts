@@ -1,4 +1,5 @@
 /** The views of Spin, and what stands before them. */
+import {steersByMotors, type Craft} from '../../craft/craft';
 import type {Remark} from '../../remark';
 import {armedAtRest} from '../armed-at-rest';
 import type {CraftQuestion} from '../craft-question';
@@ -12,7 +13,7 @@ interface SpinViewLine {
   readonly lead: string;
 }
 
-export const spinViews: readonly SpinViewLine[] = [
+const spinViews: readonly SpinViewLine[] = [
   {
     ...{value: 'order', label: 'Motor order'},
     lead: 'One output at a time. Hold to turn it, then point at what moved. Order and rotation follow from what you saw.',
@@ -34,6 +35,12 @@ export const spinViews: readonly SpinViewLine[] = [
     lead: 'What the motors say after power-up, how loud, and how a lost craft calls.',
   },
 ];
+
+/** The views that a craft has: where servos steer there is no mixer of motors. */
+export const spinViewsOf = (craft: Craft): SpinViewLine[] =>
+  spinViews.filter(({value}) => value !== 'mixer' || steersByMotors(craft));
+
+export const spinLead = (view: SpinView): string => spinViews.find(({value}) => value === view)!.lead;
 
 /** What a view needs before it can do its work: the cable in the flight controller, or a connection with a survey. */
 export function spinAsks({bench, record}: CraftQuestion, view: SpinView): 'other cable' | 'connection' | undefined {

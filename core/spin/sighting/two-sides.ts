@@ -3,8 +3,9 @@
  * side alone is right turns over or spins up as soon as it leaves the ground.
  */
 import {mixerDifferences} from '../../craft/compare-mixer';
-import {wantedDirections, type Craft} from '../../craft/craft';
+import {steersByMotors, wantedDirections, type Craft} from '../../craft/craft';
 import {mixerOf} from '../../craft/mixer';
+import {counted} from '../../words/counted';
 import {isOutdated, type Sighting, type SightingQuestion} from './sighting';
 
 interface TwoSides {
@@ -22,6 +23,7 @@ export function twoSides(q: SightingQuestion, sightings: readonly Sighting[]): T
   const fresh = sightings.filter((s) => !isOutdated(s, q));
   const motors = fresh.length < craft.arms.length ? undefined : motorsTurn(craft, fresh);
   const sides = {motors, controller};
+  if (!steersByMotors(craft)) return besideServos(sides, craft.arms.length - fresh.length);
   if (controller === undefined)
     return {
       ...sides,
@@ -52,6 +54,15 @@ export function twoSides(q: SightingQuestion, sightings: readonly Sighting[]): T
   if (mixed) return mixed;
   return {...sides, kind: 'agree', text: `The motors turn as props ${motors}, and ${told}.`};
 }
+
+/** No mixer of motors can turn such a craft over: which way each motor turns is seen, and that is all there is. */
+const besideServos = (sides: Pick<TwoSides, 'motors' | 'controller'>, left: number): TwoSides => ({
+  ...sides,
+  kind: left ? 'not seen' : 'agree',
+  text: left
+    ? `${counted(left, 'motor has', 'motors have')} not been seen turning yet.`
+    : 'The motors turn as planned. Servos steer this craft: which way they move is not seen here.',
+});
 
 const cure = 'It would flip at take-off. One work order sets both sides.';
 
