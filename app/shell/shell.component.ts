@@ -1,3 +1,4 @@
+import {kindText} from '@core/words/craft-kind';
 import {ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal} from '@angular/core';
 import {toSignal} from '@angular/core/rxjs-interop';
 import {Router, RouterLink, RouterLinkActive, RouterOutlet} from '@angular/router';
@@ -42,7 +43,7 @@ const isFileField = (target: EventTarget | null): boolean =>
       <a class="mark" routerLink="/" aria-label="Bidex, fleet">bi<i>⇄</i>dex</a>
       @if (inCraft() && fleet.current(); as craft) {
         <div class="craft">
-          <b>{{ craft.name }}</b>{{ craft.kind }}, props {{ craft.props }}
+          <b>{{ craft.name }}</b>{{ kindText(craft) }}
         </div>
       } @else {
         <div class="craft">
@@ -324,6 +325,7 @@ const isFileField = (target: EventTarget | null): boolean =>
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ShellComponent {
+  protected readonly kindText = kindText;
   protected readonly bench = inject(BenchStore);
   protected readonly standIn = inject(StandInStore);
   protected readonly fleet = inject(FleetStore);

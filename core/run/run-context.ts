@@ -16,7 +16,7 @@ import type {CancelSignal} from '../spin/hold/lease';
 import type {MotionMeasure} from '../spin/verdict/motion-proof';
 import type {StepMeanings, Touch} from '../order/step-kind';
 import type {Step, StepOf, StepTarget} from '../order/steps';
-import {enterEsc, type KnownEscs} from '../bench/survey';
+import {enterEsc, survey, surveyArm, type KnownEscs} from '../bench/survey';
 import type {WorkOrder} from '../order/work-order';
 
 export interface Progress {
@@ -110,6 +110,14 @@ export class RunContext {
     return this.onAdapter
       ? {client: this.client, wire: 0, name: `arm ${output + 1}`}
       : {client: this.client, wire: output, name: `motor ${output + 1}`};
+  }
+
+  /** Reads all that can be reached at once: everything behind a flight controller, or the one ESC on an adapter. */
+  readAll(onProgress?: (share: number, text: string) => void): Promise<Found> {
+    const options = {at: this.host.today(), known: this.known, ...(onProgress && {onProgress})};
+    if (!this.onAdapter) return survey(this.client, options);
+    const before = this.found ?? this.order.found;
+    return surveyArm(this.client, {...options, output: 0, outputs: before.escs.length + before.silent.length, before});
   }
 
   /** Calls an ESC into its bootloader; refuses one that is not the one the order was made for. */

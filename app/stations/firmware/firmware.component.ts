@@ -1,3 +1,4 @@
+import {NgTemplateOutlet} from '@angular/common';
 import {ChangeDetectionStrategy, Component, computed, inject, signal} from '@angular/core';
 import {ButtonsFieldComponent} from '../../shared/buttons-field.component';
 import {FormsModule} from '@angular/forms';
@@ -28,6 +29,7 @@ import {WriteStripsComponent} from './write-strips.component';
   imports: [
     ButtonsFieldComponent,
     FormsModule,
+    NgTemplateOutlet,
     Select,
     SelectButton,
     TableModule,

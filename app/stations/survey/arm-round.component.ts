@@ -11,7 +11,7 @@ import {StandInStore} from '../../state/stand-in.store';
   imports: [ProblemComponent],
   template: `
     @if (round(); as list) {
-      <h2>Round of the single-wire adapter, {{ list.read }} of {{ list.arms.length }} arms read</h2>
+      <h2>{{ list.title }}</h2>
       @if (bench.problem(); as problem) {
         <bx-problem [problem]="problem" closable (closed)="bench.clearProblem()" />
       }
@@ -29,7 +29,7 @@ import {StandInStore} from '../../state/stand-in.store';
                 <button type="button" class="btn" (click)="bench.stopWaiting()">Stop waiting</button>
               </div>
             } @else if (bench.surveying() && reading() === arm.output) {
-              <div class="bar" role="progressbar" [attr.aria-label]="'Reading arm ' + (arm.output + 1)">
+              <div class="bar" role="progressbar" [attr.aria-label]="'Reading ' + arm.place">
                 <i [style.width.%]="(bench.surveying()?.share ?? 0) * 100"></i>
               </div>
             } @else {
@@ -45,11 +45,11 @@ import {StandInStore} from '../../state/stand-in.store';
                     [disabled]="bench.occupied()"
                     (click)="readArm(arm.output)"
                   >
-                    {{ arm.state === 'read' ? 'Read again' : 'Read arm ' + (arm.output + 1) }}
+                    {{ arm.state === 'read' ? 'Read again' : 'Read ' + arm.place }}
                   </button>
                 } @else if (arm.state === 'next') {
                   <button type="button" class="btn full" [disabled]="bench.occupied()" (click)="clip(arm.output)">
-                    Clip the simulated adapter to arm {{ arm.output + 1 }}
+                    Clip the simulated adapter to {{ arm.place }}
                   </button>
                 } @else {
                   <button type="button" class="link" [disabled]="bench.occupied()" (click)="clip(arm.output)">

@@ -1,7 +1,7 @@
 /** The proof of the firmware: every page of the images by its checksum, and that what must be empty is. */
 import * as z from 'zod';
 import type {Found} from '../../bench/found';
-import {survey} from '../../bench/survey';
+import type {Craft} from '../../craft/craft';
 import {motorList} from '../../words/motor-list';
 import {longestSurveyMs} from '../../order/estimated-time';
 import {provenTargetSchema, stepText} from '../../order/step-schemas';
@@ -20,6 +20,9 @@ declare module '../../order/steps' {
   }
 }
 
+/** Whether the bench can be read in one go: behind a flight controller, and where there is one ESC alone. */
+export const isReadAtOnce = ({loose}: Pick<Craft, 'loose'>, {road}: Found): boolean => road === 'controller' || !!loose;
+
 const step = {id: 'prove-pages', kind: 'prove-pages', title: 'Prove the firmware'} as const;
 
 export const provePages: RunnableKind<'prove-pages'> = {
@@ -27,7 +30,7 @@ export const provePages: RunnableKind<'prove-pages'> = {
   shape: z.object({...stepText, kind: z.literal('prove-pages'), targets: z.array(provenTargetSchema)}),
   plan({craft, found, works}) {
     const targets = works.map((w) => w.proves).filter((t) => t.images.length > 0);
-    if (found.road !== 'controller' || !targets.length) return [];
+    if (!isReadAtOnce(craft, found) || !targets.length) return [];
     const escs = works.map((w) => w.order.esc);
     const motors = motorList(
       escs.map((e) => e.output),
@@ -68,7 +71,7 @@ async function checkAll(run: RunContext, step: StepOf<'prove-pages'>): Promise<v
   });
   const bad = checks.find((c) => c.wrong);
   if (bad) {
-    run.found = await survey(run.client, {at: run.host.today(), known: run.known});
+    run.found = await run.readAll();
     await contradict(run, {...bad.wrong!, at: bad.target.output, of: 'firmware'});
   }
   const count = countOf(checks.reduce((sum, c) => sum + c.pages, 0));

@@ -1,7 +1,6 @@
 /** Reads every setting back and holds it against the plan. */
 import * as z from 'zod';
 import type {Found} from '../../bench/found';
-import {survey} from '../../bench/survey';
 import {findDifferences, type Differences, type ParameterDifference} from '../../compare/difference';
 import {textOf} from '../../controller/settings/carry-settings';
 import type {SettingDifference} from '../../controller/settings/planned-settings';
@@ -17,6 +16,7 @@ import {contradict, type Contradiction} from '../resume/contradicted';
 import type {RunContext} from '../run-context';
 import {sameEsc} from '../resume/same-esc';
 import type {RunnableKind} from '../steps/runnable-kind';
+import {isReadAtOnce} from './prove-pages';
 
 declare module '../../order/steps' {
   interface StepShapes {
@@ -27,8 +27,8 @@ declare module '../../order/steps' {
 export const proveSettings: RunnableKind<'prove-settings'> = {
   kind: 'prove-settings',
   shape: z.object({...stepText, kind: z.literal('prove-settings'), outputs: z.array(outputSchema)}),
-  plan({found, works}) {
-    if (found.road !== 'controller') return [];
+  plan({craft, found, works}) {
+    if (!isReadAtOnce(craft, found)) return [];
     const escs = works.map((w) => w.order.esc);
     return [
       {
@@ -50,11 +50,7 @@ export const proveSettings: RunnableKind<'prove-settings'> = {
 
 async function readBack(run: RunContext, step: StepOf<'prove-settings'>): Promise<void> {
   await run.note(step, 'begin', 'Reading every setting back.');
-  const found = await survey(run.client, {
-    at: run.host.today(),
-    known: run.known,
-    onProgress: (share, text) => run.progress(step, share, `Reading back, ${text}`),
-  });
+  const found = await run.readAll((share, text) => run.progress(step, share, `Reading back, ${text}`));
   run.found = found;
   run.host.onFound?.(found);
   const outputs = step.outputs.filter((output) => !run.isolated.has(output));

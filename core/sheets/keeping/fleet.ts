@@ -6,6 +6,7 @@ import {firmwareName} from '../../firmware/plan/firmware-plan';
 import type {CraftRecord} from '../../route/craft-record';
 import type {RouteQuestion} from '../../route/standings';
 import {openStations, routeStates} from '../../route/stations';
+import {kindText} from '../../words/craft-kind';
 import {alike} from '../../words/alike';
 import {momentText} from '../../words/moment';
 export {copyOf, nextName} from '../../craft/presets';
@@ -48,9 +49,9 @@ function fleetRow(craft: Craft, {records, atBench, now}: FleetNow): FleetRow {
   const record = records.find((r) => r.craftId === craft.id);
   const found = record?.found;
   const states = found && routeStates({craft, record, now: atBench === craft.id ? now : undefined});
-  const {kind, props, motor, arms, plan} = craft;
+  const {motor, arms, plan} = craft;
   return {
-    ...{craft, kind: `${kind}, props ${props}`, motors: `${arms.length} × ${motor.size}`},
+    ...{craft, kind: kindText(craft), motors: `${arms.length} × ${motor.size}`},
     winding: `${motor.kv} KV, ${motor.poles} poles`,
     firmware: firmwareCounts(plan, found?.escs ?? []),
     planned: [firmwareName(plan.firmware), ...(plan.ownFirmware ?? []).map(ownText)].join('; '),

@@ -21,7 +21,7 @@ import type {CraftQuestion} from '../craft-question';
 import {stepLines, type StepLine} from './step-lines';
 import type {WorkNow} from './work-now';
 
-type DocketQuestion = Pick<CraftQuestion, 'states' | 'record' | 'bench'>;
+type DocketQuestion = Pick<CraftQuestion, 'craft' | 'states' | 'record' | 'bench'>;
 
 interface LastOrder {
   readonly sign: 'carried out' | 'rolled back';
@@ -113,7 +113,7 @@ export function docketSheet(q: DocketQuestion, work: WorkNow): DocketSheet {
     account:
       work.journal.findLast((e) => e.event === 'stopped')?.text ?? 'The page was closed in the middle of this order.',
     isOvertaken: work.problem?.code === 'found-changed',
-    isOffRoad: !work.open && q.bench.isOnAdapter,
+    isOffRoad: !work.open && q.bench.isOnAdapter && !q.craft.loose,
     hold: holdText(steps, work.progress),
     ...{needsPropsOff: needsPropsOff(steps), writesImages: steps.some(writesImages)},
   };
@@ -195,7 +195,7 @@ const seconds = ({estimateMs}: Step): number => Math.round(estimateMs / 1000);
 const shownProblem = (problem: Problem | undefined, isPowered: boolean): Problem | undefined =>
   problem && problem.code !== 'changed-meanwhile' ? withBatteryOn(problem, isPowered) : undefined;
 
-function nowOf({record, bench}: DocketQuestion, {draft, last, keepsPlan}: WorkNow): DocketNow {
+function nowOf({craft, record, bench}: DocketQuestion, {draft, last, keepsPlan}: WorkNow): DocketNow {
   if (draft && !draft.ok) return {kind: 'refused', problem: draft.problem};
   const count = draft?.value.steps.length ?? 0;
   if (count && last?.rollsBack !== undefined && !draft?.value.rollsBack && !keepsPlan)
@@ -211,9 +211,11 @@ function nowOf({record, bench}: DocketQuestion, {draft, last, keepsPlan}: WorkNo
   if (skipped?.leftOut.length) return {kind: 'skipped', text: 'Nothing to do on the other motors.'};
   return {
     kind: 'as planned',
-    text: bench.isOnAdapter
-      ? 'Nothing to write: the ESCs match the plan. The flight controller is not on this connection.'
-      : 'Nothing to write: the craft matches the plan.',
+    text: craft.loose
+      ? 'Nothing to write: the ESC matches the plan.'
+      : bench.isOnAdapter
+        ? 'Nothing to write: the ESCs match the plan. The flight controller is not on this connection.'
+        : 'Nothing to write: the craft matches the plan.',
   };
 }
 

@@ -47,6 +47,8 @@ interface SignOffSheet {
   /** Comes after sign-off and is never waited for. */
   readonly inFlight: readonly ProofLine[];
   readonly predicted: Prediction | undefined;
+  /** Whether it flies at all: a loose ESC does not. */
+  readonly flies: boolean;
   readonly open: readonly ProofLine[];
   /** Lines that were proven in an earlier connection or power cycle. */
   readonly earlier: number;
@@ -69,7 +71,7 @@ export function signOffSheet(
   const noise = all.noise.kind === 'none' ? [] : [proofLine('Quieter, by two flights', 'noise', all.noise, '')];
   return {
     verdict: open.some((l) => l.kind === 'wrong') ? 'must not fly' : open.length ? 'open' : 'proven',
-    ...{lines, open, inFlight: noise, predicted: prediction(q.record.noise)},
+    ...{lines, open, inFlight: noise, predicted: prediction(q.record.noise), flies: !q.craft.loose},
     earlier: lines.filter((l) => l.kind === 'earlier').length,
     openNames: open.map((l) => l.name.toLowerCase()).join('; '),
     controllerText: controllerText(q.record.found?.controller?.identity),

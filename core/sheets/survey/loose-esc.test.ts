@@ -44,7 +44,8 @@ describe('a loose ESC', () => {
     const planned: Craft = {...spare, plan: {...spare.plan, parameters: {timing: {kind: 'same', value: 22.5}}}};
     expect(judgePlan(ruleQuestion(planned, found, () => undefined))).toEqual([]);
     const own = bench(planned);
-    await own.carryOut(await own.order());
+    const outcome = await own.carryOut(await own.order());
+    expect(outcome.kind === 'finished' && outcome.proofs.map((p) => p.kind)).toEqual(['pages', 'settings']);
     const after = await own.surveyArm(0);
     expect(after.escs[0]).toMatchObject({identity: {version: '4.2'}, settings: {values: {timing: 22.5}}});
     // What it held and nobody planned is still there.

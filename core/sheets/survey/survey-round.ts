@@ -6,11 +6,14 @@ import type {CraftQuestion} from '../craft-question';
 interface ArmLine {
   readonly output: number;
   readonly name: string;
+  /** "arm 3"; the one ESC without a craft has no number. */
+  readonly place: string;
   readonly state: 'read' | 'next' | 'to come' | 'trouble';
   readonly text: string;
 }
 
 interface SurveyRound {
+  readonly title: string;
   /** One for each arm, in the order of the outputs. */
   readonly arms: readonly ArmLine[];
   /** Arms that were read. */
@@ -28,21 +31,32 @@ interface RoundNow {
 }
 
 export function surveyRound(q: CraftQuestion, {waitingS, nobodyCame}: RoundNow): SurveyRound {
-  const lines = q.craft.arms.map(({name}, output) => ({output, name, ...armState(q, output, nobodyCame === output)}));
+  const lines = q.craft.arms.map(({name}, output) => ({
+    output,
+    name,
+    place: placeOf(q, output),
+    ...armState(q, output, nobodyCame === output),
+  }));
   const next = lines.findIndex((line) => line.state === 'to come');
+  const read = lines.filter((line) => line.state === 'read').length;
   return {
+    title: q.craft.loose
+      ? 'On the single-wire adapter'
+      : `Round of the single-wire adapter, ${read} of ${lines.length} arms read`,
     arms: lines.map((line, i) => ({
       ...line,
       ...(i === next && {state: 'next' as const}),
       text: line.text || (i === next ? 'next' : 'not read yet'),
     })),
-    read: lines.filter((line) => line.state === 'read').length,
+    read,
     waits:
       waitingS === undefined
         ? ''
         : `No ESC answers yet. Clip the adapter on, then connect the battery: ${waitingS} s left.`,
   };
 }
+
+const placeOf = ({craft}: CraftQuestion, output: number): string => (craft.loose ? 'the ESC' : `arm ${output + 1}`);
 
 /** @param isLate its ESC was waited for, and did not answer. */
 function armState({record: {found}}: CraftQuestion, output: number, isLate: boolean): Pick<ArmLine, 'state' | 'text'> {
