@@ -69,7 +69,7 @@ export async function compileDoor(root: string, pointer: string): Promise<void> 
     external: ['serialport'],
     // Packages of the older kind ask for others as they run.
     banner: {
-      js: `import {createRequire as madeFor} from 'node:module';const require = madeFor(${JSON.stringify(pointer)});`,
+      js: `import {createRequire as $createRequire} from 'node:module';const require = $createRequire(${JSON.stringify(pointer)});`,
     },
   });
   const inputs = Object.keys(metafile.inputs).map((file) => join(root, file));

@@ -7,6 +7,9 @@ import {findChip, type Chip} from '@core/firmware/chips';
 import {isWithin} from '@core/firmware/identity';
 import {readIntelHex} from '@core/firmware/formats/intel-hex';
 import type {Image} from '@core/firmware/image';
+import type {KeptApplication, ReadFrom} from '@core/firmware/plan/read-from';
+import {hexOfBytes} from '@core/hex';
+import {dayText} from '@core/words/moment';
 import {
   heldImage,
   ownImage,
@@ -42,6 +45,21 @@ interface ShelfState {
   /** Epoch ms of the last answer of the service that was taken over. */
   readonly loadedAt: number | undefined;
   readonly mishap: ServiceFault | undefined;
+}
+
+/** Where a file comes from, and where raw bytes of it begin. */
+interface FileOrigin {
+  readonly base?: number;
+  readonly origin?: OwnFile['origin'];
+  /** The ESC that it was read out of, to go back to it. */
+  readonly from?: ReadFrom;
+}
+
+/** The same bytes may have come out of several ESCs: each is remembered. */
+function readFromWith(kept: OwnFile | undefined, from: ReadFrom | undefined): Pick<OwnFile, 'readFrom'> {
+  const others = kept?.readFrom?.filter(({serial}) => serial !== from?.serial) ?? [];
+  const all = from ? [...others, from] : others;
+  return all.length ? {readFrom: all} : {};
 }
 
 export const ShelfStore = signalStore(
@@ -192,7 +210,7 @@ export const ShelfStore = signalStore(
     keepFile: async (
       {name, bytes}: {name: string; bytes: Uint8Array},
       {sha256, reading}: InspectedFile,
-      {base, origin = 'file'}: {base?: number; origin?: OwnFile['origin']},
+      {base, origin = 'file', from}: FileOrigin,
     ) => {
       // A file with faults can be looked at, but nothing of it is kept.
       if (reading.faults.length) return;
@@ -203,6 +221,10 @@ export const ShelfStore = signalStore(
         origin,
         file: bytes,
         ...(base !== undefined && {base}),
+        ...readFromWith(
+          store.files().find((f) => f.sha256 === sha256),
+          from,
+        ),
       };
       await database.files.put(own).catch((error: unknown) => {
         throw new ProblemError({
@@ -219,10 +241,7 @@ export const ShelfStore = signalStore(
     },
   })),
   withMethods((store, notices = inject(StoreNotices)) => ({
-    addFile: async (
-      file: {name: string; bytes: Uint8Array},
-      more: {base?: number; origin?: OwnFile['origin']} = {},
-    ) => {
+    addFile: async (file: {name: string; bytes: Uint8Array}, more: FileOrigin = {}) => {
       const inspected = await inspectFile(file.name, file.bytes, more.base);
       if (inspected.ok) await store.keepFile(file, inspected.value, more);
       return inspected;
@@ -246,6 +265,19 @@ export const ShelfStore = signalStore(
         const name = `${craft} motor ${esc.output + 1}, ${firmwareText(esc)}.bin`;
         await store.addFile({name, bytes: esc.application}, {base: chip.application.start, origin: 'backup'});
       }
+    },
+    /** Keeps firmware of others that an order is about to replace; rejects where the store refuses it. */
+    async keepApplication(
+      craftId: string,
+      {output, serial, chip, bytes, settingsPage}: KeptApplication,
+    ): Promise<void> {
+      const craft = fleet.crafts().find((c) => c.id === craftId);
+      const at = Date.now();
+      const name = `${craft?.name ?? 'craft'} motor ${output + 1}, foreign firmware of ${serial}, ${dayText(at)}.bin`;
+      const from = {serial, at, page: hexOfBytes(settingsPage)};
+      const {start} = findChip(chip)!.application;
+      const added = await store.addFile({name, bytes}, {base: start, origin: 'backup', from});
+      if (!added.ok) throw new ProblemError(added.problem);
     },
     /** Keeps the application that `read` gets out of an ESC; resolves with its name, undefined where nothing was read. */
     async backUp(esc: FoundEsc, read: (chip: Chip) => Promise<Uint8Array | undefined>): Promise<string | undefined> {

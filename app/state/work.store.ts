@@ -239,10 +239,10 @@ export const WorkStore = signalStore(
             if (entry.event !== 'page') await store._refreshJournal(order.id);
           },
         },
-        session: bench.session() ?? '',
+        ...{session: bench.session() ?? '', replaced: record.replaced()},
         craft: fleet.crafts().find((c) => c.id === order.craftId)!,
-        replaced: record.replaced(),
         keepSnapshot: store._keepMeanwhile(order),
+        keepApplication: (application) => shelf.keepApplication(order.craftId, application),
         onFound: record.setFound,
         overwrite,
         image: shelf.image,

@@ -1,4 +1,5 @@
 /** Files that are kept as they are. */
+import type {ReadFrom} from '../firmware/plan/read-from';
 import type {ControllerConfig} from '../controller/plan';
 import type {SettingValues} from '../link/setting-shapes';
 import type {Mapping} from '../flight/mapping';
@@ -14,6 +15,8 @@ export interface OwnFile {
   /** Address of the first byte, for raw bytes. */
   readonly base?: number;
   readonly file: Uint8Array;
+  /** ESCs that it was read out of before other firmware replaced it. */
+  readonly readFrom?: readonly ReadFrom[] | undefined;
 }
 
 /** A flight log, kept with the craft it was recorded on. */

@@ -2,7 +2,8 @@
 import {decodeSettings, variantHolding} from '../settings/page';
 import {variantNamed} from '../settings/variant';
 import type {Found} from '../bench/found';
-import {bytesOfHex, type Snapshot} from '../snapshot/snapshot';
+import {bytesOfHex} from '../hex';
+import type {Snapshot} from '../snapshot/snapshot';
 
 export function rereadFound(found: Found): Found {
   return {

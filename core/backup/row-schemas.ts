@@ -228,7 +228,7 @@ const journalSchema = z.object({
   orderId: id,
   at: time,
   stepId: id,
-  event: z.enum(['begin', 'snapshot', 'page', 'retry', 'part', 'isolated', 'done', 'reopened', 'stopped']),
+  event: z.enum(['begin', 'snapshot', 'kept', 'page', 'retry', 'part', 'isolated', 'done', 'reopened', 'stopped']),
   text,
   snapshot: z.array(z.object({serial: text, output, page: bytes})).optional(),
   cycles: z.number().int().min(0).optional(),
@@ -294,6 +294,19 @@ export const ownFileSchema = z.object({
   addedAt: time,
   origin: z.enum(['file', 'backup']),
   base: z.number().int().min(0).optional(),
+  readFrom: z
+    .array(
+      z.object({
+        serial: id,
+        at: time,
+        page: z
+          .string()
+          .regex(/^([0-9a-f]{2})*$/)
+          .max(8192),
+      }),
+    )
+    .max(64)
+    .optional(),
 });
 export const keptLogSchema = z.object({
   id,

@@ -106,3 +106,7 @@ export function hasModuleRest({identity, module, boot, pageCrcs}: Parameters<typ
 /** Whether an ESC answers bidirectional DShot. */
 export const hasReplies = ({identity, module}: Pick<FoundEsc, 'identity' | 'module'>): boolean =>
   [identity, module].some((part) => part?.features.includes('replies'));
+
+/** Whether an ESC runs firmware of others: it starts, and Bidex cannot read what it is. */
+export const isForeign = ({boot, identity}: Pick<FoundEsc, 'boot' | 'identity'>): boolean =>
+  boot.applicationValid && !identity;

@@ -2,6 +2,7 @@
 import {controllerDifferences, type ControllerDifference} from '../controller/fields';
 import {settingDifferences, type SettingDifference} from '../controller/settings/planned-settings';
 import {plannedFor, type Craft, type Plan, type PlannedValue} from '../craft/craft';
+import {isPlannedBack} from '../firmware/plan/kept-application';
 import {plannedFirmware} from '../craft/motor-firmware';
 import {firmwareName} from '../firmware/plan/firmware-plan';
 import {
@@ -49,6 +50,8 @@ export function findDifferences(plan: Plan, found: Found): Differences {
     }),
     parameters: parameterDefinitions.flatMap(({key}) =>
       found.escs.flatMap(({output, settings}) => {
+        // Firmware of others has settings of its own.
+        if (isPlannedBack(plannedFirmware(plan, output))) return [];
         const to = plannedFor(plan.parameters[key], output);
         const from = settings?.values[key];
         // Not in this layout at all: that is for the firmware to change, not for a parameter.

@@ -45,6 +45,7 @@ export function fitOf({craft, found, esc, planned, part, identity}: FitOfQuestio
     },
     standing: planned.standing,
     claim: esc.claim,
+    ...(planned.readFrom && {back: {from: planned.readFrom, to: esc.boot.serial}}),
     bootRevision: esc.boot.bootRevision,
     settings: esc.settings,
     current: part === 'base' ? esc.identity : esc.module,

@@ -7,6 +7,9 @@ import {hasModuleRest} from '../bench/found';
 import type {ParameterDifference} from '../compare/difference';
 import type {OrderEsc} from '../compare/esc-firmware';
 import {targetLayout, targetSettings} from '../compare/target-settings';
+import {isPlannedBack, readFromEsc} from '../firmware/plan/kept-application';
+import {bytesOfHex} from '../hex';
+import {plannedFirmware} from '../craft/motor-firmware';
 import {imageToWrite} from './image-to-write';
 import type {ImageToWrite, ProvenTarget, SettingsTarget, StepKind} from './steps';
 
@@ -18,6 +21,8 @@ export interface EscWork {
   readonly changes: readonly ParameterDifference[];
   readonly melody?: MelodyDifference | undefined;
   readonly proves: ProvenTarget;
+  /** The settings page that goes back with an application that was read out of this ESC. */
+  readonly page?: Uint8Array | undefined;
 }
 
 export function escWork(
@@ -32,6 +37,16 @@ export function escWork(
   const {output} = esc;
   const {serial} = esc.boot;
   const proves = isLeft ? {output, serial, images: []} : provenTarget(order);
+  const back = isPlannedBack(plannedFirmware(plan, output)) ? readFromEsc(order.base, serial) : undefined;
+  if (back)
+    return {
+      order,
+      writes,
+      settings: undefined,
+      changes: [],
+      proves,
+      ...(writes.length && {page: bytesOfHex(back.page)}),
+    };
   const layout = targetLayout(order, writes.length > 0);
   if (layout === undefined) return {order, writes, settings: undefined, changes: [], proves};
   // Settings are carried over even when the plan on top is left out: an update never loses them.

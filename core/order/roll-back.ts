@@ -1,7 +1,8 @@
 /** The order that puts back what another order changed: images, settings pages and flight controller as they were. */
 import type {ImagePart} from '../firmware/plan/page-plan';
 import {failure, success, type Problem, type Result} from '../problem';
-import {firmwareText, foundEsc, hasModuleRest, type Found, type FoundEsc} from '../bench/found';
+import {firmwareText, foundEsc, isForeign, hasModuleRest, type Found, type FoundEsc} from '../bench/found';
+import {keptApplication} from '../firmware/plan/kept-application';
 import {heldImage, type ImageSupply} from '../firmware/plan/planned-image';
 import {fitOf} from '../compare/esc-firmware';
 import {runningName} from '../firmware/controller-releases';
@@ -71,7 +72,10 @@ function imagesBack(
   const parts: readonly ImagePart[] = before.module ? ['base', 'module'] : ['base'];
   const writes: ImageToWrite[] = [];
   for (const part of parts) {
-    const planned = heldImage(supply, part === 'base' ? before.identity : before.module, part);
+    const planned =
+      part === 'base' && isForeign(before)
+        ? keptApplication(supply, before)
+        : heldImage(supply, part === 'base' ? before.identity : before.module, part);
     if (!planned)
       return {
         code: 'no-image-before',

@@ -14,10 +14,20 @@ export interface JournalEntry {
   readonly at: number;
   readonly stepId: string;
   /**
-   * "part": ended without the ESCs that were isolated; it is attempted again on resume. "reopened": it was done, and a
+   * "kept": firmware of others was read out and is safe. "part": ended without the ESCs that were isolated; it is attempted again on resume. "reopened": it was done, and a
    * proof contradicts it.
    */
-  readonly event: 'begin' | 'snapshot' | 'page' | 'retry' | 'part' | 'isolated' | 'done' | 'reopened' | 'stopped';
+  readonly event:
+    | 'begin'
+    | 'snapshot'
+    | 'kept'
+    | 'page'
+    | 'retry'
+    | 'part'
+    | 'isolated'
+    | 'done'
+    | 'reopened'
+    | 'stopped';
   readonly text: string;
   readonly snapshot?: readonly SnapshotPage[];
   /** Power cycles counted when the step began. */

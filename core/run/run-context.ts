@@ -1,6 +1,7 @@
 /** What every step of a running order works with: the link, the journal, progress, and the person's stop and pause. */
 import {findChip, type Chip} from '../firmware/chips';
 import type {Image} from '../firmware/image';
+import type {KeptApplication} from '../firmware/plan/read-from';
 import type {BenchClient} from '../link/client';
 import {sleep, type Clock} from '../link/port';
 import {ProblemError, type Problem} from '../problem';
@@ -60,6 +61,8 @@ export interface RunnerHost {
   readonly replaced: Replaced;
   /** Keeps everything a resumed order is about to overwrite, where a person said that it may. */
   readonly keepSnapshot: (found: Found) => Promise<void>;
+  /** Keeps firmware of others that is about to be replaced; resolves when it is safe. */
+  readonly keepApplication: (application: KeptApplication) => Promise<void>;
   /** Told of what a survey of this order read, as soon as it is read. */
   readonly onFound?: (found: Found) => void;
   /** Changes made meanwhile that a person saw and lets be overwritten, by their keys. */

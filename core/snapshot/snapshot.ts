@@ -20,6 +20,7 @@ import {
   type ParameterDefinition,
   type ParameterKey,
 } from '../settings/definitions';
+import {bytesOfHex} from '../hex';
 import {decodeSettings, variantHolding, type DecodedSettings, type Settings} from '../settings/page';
 import {controllerFields, formatControllerField} from '../controller/fields';
 import {firmwareText, type Found} from '../bench/found';
@@ -122,9 +123,6 @@ export function readSnapshot(text: string): Result<Snapshot> {
   }
   return success({...read.data, escs});
 }
-
-export const bytesOfHex = (hex: string): Uint8Array =>
-  Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
 
 /** One line of a comparison: what each motor holds on the left and on the right. */
 export interface ComparedLine {

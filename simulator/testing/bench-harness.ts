@@ -2,6 +2,7 @@
 import type {Craft} from '@core/craft/craft';
 import {demoFleet} from '@demo/craft/fleet';
 import {chips} from '@core/firmware/chips';
+import {KeptApplications} from './kept-applications';
 import type {HardwareClaim} from '@core/firmware/plan/fit';
 import {BenchClient} from '@core/link/client';
 import type {Found} from '@core/bench/found';
@@ -67,6 +68,8 @@ export class Harness {
   client: BenchClient;
   /** What was kept before something was overwritten. */
   readonly kept: Found[] = [];
+  /** Firmware of others that orders read out before they replaced it. */
+  readonly applications = new KeptApplications(shelf);
   /** Changes made meanwhile that the person lets be overwritten. */
   readonly overwrite = new Set<string>();
   /** Cycles the battery and clips the adapter by itself when the runner asks for it. */
@@ -137,7 +140,7 @@ export class Harness {
           return this.journal.append(entry);
         },
       },
-      image: (sha256) => Promise.resolve(shelf.image(sha256)),
+      image: (sha256) => Promise.resolve(this.applications.image(sha256)),
       onProgress: (p) => {
         if (this.personIsThere) person(p);
       },
@@ -148,6 +151,10 @@ export class Harness {
       ...{craft: this.craft, replaced: {}},
       keepSnapshot: (found) => {
         this.kept.push(found);
+        return Promise.resolve();
+      },
+      keepApplication: (application) => {
+        this.applications.keep(application);
         return Promise.resolve();
       },
       overwrite: this.overwrite,

@@ -19,6 +19,7 @@ import {meddle, settingsPage, swapPlugs, type Meddled} from './someone';
 import {spinOnce, spinTrouble} from './spin-episode';
 import type {Sabotage} from './sabotage';
 import {tame} from './tame';
+import {KeptApplications} from '@simulator/testing/kept-applications';
 import {imagesFor, leftOut, newOrder, shelf, withoutReplies, wrongImagesTaken} from './questions';
 import {notAsBefore, withoutPages} from './as-before';
 import {live} from './life';
@@ -62,6 +63,8 @@ export class DrillRun {
   private readonly journal: FailingStore;
   private readonly counters = zeroCounters();
   private readonly notes = zeroNotes();
+  /** Firmware of others that orders read out before they replaced it. */
+  private readonly applications = new KeptApplications(shelf);
   private readonly tab: Tab;
   private readonly page: ProvenCraft;
   private sessions = 0;
@@ -90,7 +93,7 @@ export class DrillRun {
     });
     sabotage.bench?.(this.bench);
     this.journal = new FailingStore(this.random);
-    this.witness = new Witness(this.bench, (sha256) => shelf.image(sha256));
+    this.witness = new Witness(this.bench, this.applications);
     const {craft} = scenario;
     this.page = new ProvenCraft({
       ...{craft, bench: this.bench, time: this.time, random: new Random(seed ^ 0x9ec0), sabotage: sabotage.record},
@@ -152,7 +155,7 @@ export class DrillRun {
       // What someone changed after the proof and nobody overwrote is not the order's to answer for.
       const someones = new Set(this.meddled.map((m) => m.output));
       this.counters.settingsLost += this.witness.missedSettings(carried.order, someones);
-      this.counters.settingsLost += this.witness.missedController(carried.order);
+      this.counters.settingsLost += this.witness.missedController(carried.order) + this.witness.foreignLost;
       // Behind a flight controller that passed through to no ESC, they are what comes next.
       if (!found.escs.length && this.bench.loader.firmware) {
         await this.recover();
@@ -167,7 +170,7 @@ export class DrillRun {
   private async rollBack(order: WorkOrder): Promise<void> {
     await this.recover();
     const {craft} = this.scenario;
-    const supply = shelf.supply;
+    const {supply} = this.applications;
     const renew = (found: Found, id: string) => {
       const made = makeRollBack({id, at: 1, craft, order, found, supply});
       return made.ok && this.sabotage.lazyRollBack ? success(withoutPages(made.value)) : made;
@@ -338,6 +341,10 @@ export class DrillRun {
     this.dead = false;
     this.cancel = {aborted: false};
     this.snapshots = [];
+    const keep = async (put: () => unknown) => {
+      await this.journal.keep();
+      if (!this.sabotage.careless) put();
+    };
     return {
       clock: this.tab.clock,
       today: () => this.time.now(),
@@ -354,11 +361,9 @@ export class DrillRun {
           return this.journal.append(told).then(() => this.follow(order, told));
         },
       },
-      image: (sha256) => Promise.resolve(shelf.image(sha256)),
-      keepSnapshot: async (found) => {
-        await this.journal.keep();
-        if (!this.sabotage.careless) this.snapshots.push(found);
-      },
+      image: (sha256) => Promise.resolve(this.applications.image(sha256)),
+      keepSnapshot: (found) => keep(() => this.snapshots.push(found)),
+      keepApplication: (application) => keep(() => this.applications.keep(application)),
       overwrite: this.sabotage.careless ? {...this.overwrite, has: () => true} : this.overwrite,
       onFound: this.found,
       onProgress: personAt(this.bench, this.time, {offAfterMs: 200, onAfterMs: 900}),

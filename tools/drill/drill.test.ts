@@ -3,7 +3,7 @@ import {describe, expect, it} from 'vitest';
 import {chips} from '@core/firmware/chips';
 import {ProblemError} from '@core/problem';
 import {MemoryJournal} from '@core/run/journal';
-import {Harness, shelf} from '@simulator/testing/bench-harness';
+import {demoCraft, Harness} from '@simulator/testing/bench-harness';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {zeroCounters} from './counters';
 import {drill} from './drill';
@@ -112,9 +112,29 @@ describe('the drill finds', () => {
     expect(unresolved).toBe(1);
   });
 
+  it('firmware of others that is written over and can be had nowhere', async () => {
+    const serial = 'B30-6441';
+    const lost = async (keeps: boolean) => {
+      const h = new Harness({craft: demoCraft('alder')});
+      h.claims.set(serial, {serial, board: 'Basalt 30', chip: 'M32', deadTimeNs: 30, by: 'the bench hand', at: 1});
+      const order = await h.order();
+      const witness = new Witness(h.bench, h.applications);
+      const host = h.host();
+      const {journal} = host;
+      const append: typeof journal.append = (entry) => {
+        witness.hear(order, entry);
+        return journal.append(entry);
+      };
+      const keepApplication = keeps ? host.keepApplication : () => Promise.resolve();
+      await h.carryOutWith(order, {...host, keepApplication, journal: {...journal, append}});
+      return witness.foreignLost;
+    };
+    expect([await lost(true), await lost(false)]).toEqual([0, 1]);
+  });
+
   it('a harmed bootloader, a wrong image, lost settings', async () => {
     const h = new Harness();
-    const witness = new Witness(h.bench, (sha256) => shelf.image(sha256));
+    const witness = new Witness(h.bench, h.applications);
     const order = await h.order();
     expect([witness.bricked(), witness.wrongImages(), witness.lostSettings(order, [])]).toEqual([0, 0, 0]);
     const [first, second, third] = h.bench.escs;

@@ -1,7 +1,8 @@
 /** Looks into the simulator's flash and holds every account against it. Knows nothing of the runner. */
-import {flatten, type Image} from '@core/firmware/image';
+import {flatten} from '@core/firmware/image';
 import {regionOf} from '@core/firmware/plan/page-plan';
 import {decodeSettings} from '@core/settings/page';
+import type {KeptApplications} from '@simulator/testing/kept-applications';
 import type {JournalEntry} from '@core/run/journal';
 import {holdsMelody} from '@core/run/resume/leaves-values';
 import type {ImageToWrite, SettingsTarget, Step, StepOf} from '@core/order/steps';
@@ -28,19 +29,44 @@ export class Witness {
   /** What the flight controller held beside its configuration when the drill began. */
   private readonly controllerBefore: {readonly version: string; readonly settings: SettingValues};
   private readonly bootloaders: readonly Uint8Array[];
+  /** Firmware of others, by output, as it was before anything was written. */
+  private readonly foreign: ReadonlyMap<number, Uint8Array>;
+  private readonly lostForeign = new Set<number>();
   /** Undefined where someone's hand spoilt the page: nothing of it can be lost any more. */
   private pagesBefore: readonly (Uint8Array | undefined)[];
 
   constructor(
     private readonly bench: SimulatedBench,
-    private readonly imageOf: (sha256: string) => Image,
+    private readonly kept: KeptApplications,
   ) {
     this.bootloaders = bench.escs.map(({flash, chip}) =>
       flash.read(chip.bootloader.start, chip.bootloader.end - chip.bootloader.start),
     );
+    this.foreign = new Map(
+      bench.escs.flatMap(({hardware}, output) =>
+        hardware.foreignCrc32 === undefined ? [] : [[output, this.application(output)] as const],
+      ),
+    );
     this.pagesBefore = bench.escs.map((_, output) => this.settingsPage(output));
     const {identity, keptSettings} = bench.controller;
     this.controllerBefore = {version: identity.version, settings: keptSettings};
+  }
+
+  private application(output: number): Uint8Array {
+    const {flash, chip} = this.bench.escs[output]!;
+    return flash.read(chip.application.start, chip.application.end - chip.application.start);
+  }
+
+  /** Whether the firmware of others that this ESC held can still be had, byte for byte. */
+  private isKept(output: number, was: Uint8Array): boolean {
+    return this.kept.all.some(
+      (k) => k.output === output && k.bytes.length === was.length && was.every((byte, i) => byte === k.bytes[i]),
+    );
+  }
+
+  /** ESCs whose firmware of others was written over and can be had nowhere. */
+  get foreignLost(): number {
+    return this.lostForeign.size;
   }
 
   /** A new order begins: what its ESCs hold now is what must not get lost. */
@@ -73,6 +99,9 @@ export class Witness {
     const step = order.steps.find((s) => s.id === entry.stepId);
     if (entry.proof?.holds && !(entry.proof.on.length > 0 && entry.proof.count > 0)) this.emptyProofs++;
     if (!step || this.isSwapped) return;
+    const {output = -1} = entry;
+    const was = entry.event === 'page' ? this.foreign.get(output) : undefined;
+    if (was && !this.isKept(output, was)) this.lostForeign.add(output);
     const lies =
       entry.event === 'page' ? this.pageLie(step, entry) : entry.event === 'done' ? this.doneLie(step) : undefined;
     if (lies && !this.isTouched(step, entry)) this.untrue.push(`${entry.stepId} ${entry.event}: ${lies}`);
@@ -101,7 +130,7 @@ export class Witness {
     const right = writes.some(({image, part}) => {
       const region = regionOf(chip, part);
       if (address < region.start || address >= region.end) return false;
-      const page = flatten(this.imageOf(image.sha256), {start: address, end: address + chip.pageBytes});
+      const page = flatten(this.kept.image(image.sha256), {start: address, end: address + chip.pageBytes});
       return page.every((byte, i) => byte === now[i]);
     });
     return right ? undefined : `page ${address} of motor ${output + 1}`;
@@ -211,7 +240,7 @@ export class Witness {
   /** Whether an ESC holds an image, byte for byte. */
   holds(output: number, sha256: string, part: 'base' | 'module'): boolean {
     const {flash, chip} = this.bench.escs[output]!;
-    const image = this.imageOf(sha256);
+    const image = this.kept.image(sha256);
     const region = regionOf(chip, part);
     return image.segments.every(({start, bytes}) => {
       const now = flash.view(start, start + bytes.length);

@@ -94,7 +94,7 @@ export class FirmwareComponent {
 
   /** Firmware for one motor alone; none of its own where the choice is that of the craft. */
   protected setOwn(motor: number, id: string): void {
-    this.fleet.setOwnFirmware(motor, chosenFirmware(this.sheet()?.cards.all ?? [], id));
+    this.fleet.setOwnFirmware(motor, chosenFirmware(this.sheet()?.motorFirmware, id));
   }
 
   /** Reads an ESC's application out and keeps it on the Shelf as a backup. */

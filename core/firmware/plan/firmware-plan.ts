@@ -22,5 +22,6 @@ export interface WantedFirmware extends FirmwarePlan {
 /** "Cadence 2.1, 48 kHz", "Meridian 3.9 + reply module 1.1": planned and found firmware are compared by this name. */
 export function firmwareName({family, version, pwmKhz, module}: Omit<FirmwarePlan, 'file'>): string {
   const build = pwmKhz === undefined ? '' : `, ${pwmKhz} kHz`;
-  return `${family} ${version}${build}${module === undefined ? '' : ` + reply module ${module}`}`;
+  // Firmware of others has no version.
+  return `${family}${version && ` ${version}`}${build}${module === undefined ? '' : ` + reply module ${module}`}`;
 }

@@ -7,13 +7,16 @@ import {describeCarryOver} from '../../settings/carry-over-text';
 import {definitionOf, isLayoutRevision} from '../../settings/definitions';
 import {variantNamed, type Variant} from '../../settings/variant';
 import type {DecodedSettings} from '../../settings/page';
+import {dayText} from '../../words/moment';
 import {findChip, type Chip} from '../chips';
+import type {ReadFrom} from './read-from';
 import {compareVersions, identityFaultText, isWithin, signatureOf, type Identity} from '../identity';
 import {extent, type Image} from '../image';
 import {contentOf} from '../formats/image-content';
 import {regionOf, type ImagePart} from './page-plan';
 
 export type FitCheck =
+  | 'back'
   | 'identity'
   | 'board'
   | 'claim'
@@ -83,6 +86,8 @@ export interface FitQuestion {
   readonly settings?: DecodedSettings | undefined;
   /** What the ESC runs now. */
   readonly current?: Identity | undefined;
+  /** Set for an image that was read out of ESCs: those, and the one it is to go to. */
+  readonly back?: {readonly from: readonly ReadFrom[]; readonly to: string} | undefined;
   /** What will lie below a reply module when it is written. */
   readonly base?: Identity | undefined;
   /** Flight-controller firmware that replies need, and what was found. */
@@ -101,6 +106,8 @@ export function judgeFit(question: FitQuestion): Fit {
   if (part === 'module' && !chip.module)
     return conclude([refuse('flash', 'Chip and flash', `${chip.name} has no region for a reply module.`)]);
   const flash = judgeFlash(chip, image, part, wishes.module);
+  const {back} = question;
+  if (back && !contentOf(image, chip, regionOf(chip, part)).identity.ok) return conclude([flash, judgeBack(back)]);
   const reading = contentOf(image, chip, regionOf(chip, part)).identity;
   if (!reading.ok) return conclude([flash, refuse('identity', 'Identity', identityFaultText[reading.problem])]);
   const identity = reading.value;
@@ -161,6 +168,23 @@ function judgeFlash(chip: Chip, image: Image, part: ImagePart, module: boolean):
     `${chip.name}, ${chip.flashBytes / 1024} KiB in pages of ${chip.pageBytes} B. ` +
       `The image uses ${pages} pages from ${addressText(used.start)}, clear of the bootloader.`,
   );
+}
+
+/** What was read out of an ESC fits that ESC, whatever it is. */
+function judgeBack({from, to}: NonNullable<FitQuestion['back']>): FitReason {
+  const title = 'Way back';
+  const own = from.find(({serial}) => serial === to);
+  return own
+    ? hold(
+        'back',
+        title,
+        `Read out of this very ESC, ${to}, on ${dayText(own.at)}. It goes back byte for byte, with its settings.`,
+      )
+    : refuse(
+        'back',
+        title,
+        `Read out of ${from.map(({serial}) => serial).join(' and ')}; this is ${to}. It may go back to the ESC it came from alone.`,
+      );
 }
 
 function judgeBoard(hardware: Hardware, identity: Identity): FitReason {

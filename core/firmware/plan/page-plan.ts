@@ -1,6 +1,7 @@
 /** Which pages of an ESC change when an image is written, and in which order. */
 import {pageWriteMs, type AddressRange, type Chip} from '../chips';
 import type {Image} from '../image';
+import {isBlankPage} from './module-region';
 import {contentOf, type PlannedPage} from '../formats/image-content';
 
 export type {PlannedPage};
@@ -8,7 +9,10 @@ export type {PlannedPage};
 export interface PagePlan {
   /** Pages of the image, by address. The first one holds the identity block. */
   readonly image: readonly PlannedPage[];
-  /** Pages to write, the identity page last, so that a half-written image never looks valid. */
+  /**
+   * Pages to write, the identity page last, so that a half-written image never looks valid. Only what lies in the region of a
+   * reply module comes behind it; the identity block's checksum covers that too.
+   */
   readonly toWrite: readonly PlannedPage[];
   readonly equalCount: number;
   readonly estimateMs: number;
@@ -38,11 +42,14 @@ export function planPages(
   const region = regionOf(chip, part);
   const firstIndex = (region.start - chip.application.start) / chip.pageBytes;
   const {pages} = contentOf(image, chip, region);
-  const differs = pages.filter((page, i) => page.crc32 !== known[firstIndex + i]);
   const identity = pages[0];
-  const body = differs.filter((page) => page !== identity);
+  const isClearedWithIt = ({address}: PlannedPage) => part === 'base' && !!chip.module && address >= chip.module.start;
+  const differs = pages.filter((page, i) => page.crc32 !== known[firstIndex + i]);
+  const body = differs.filter((page) => page !== identity && !isClearedWithIt(page));
+  // Erasing the identity page clears the module's region: what an image has there is written behind it, all but empty pages.
+  const behind = differs.length ? pages.filter((page) => isClearedWithIt(page) && !isBlankPage(chip, page.crc32)) : [];
   // The identity page is written again whenever anything changes: it goes first out and last in.
-  const toWrite = differs.length && identity ? [...body, identity] : [];
+  const toWrite = differs.length && identity ? [...body, identity, ...behind] : [];
   return {
     image: pages,
     toWrite,

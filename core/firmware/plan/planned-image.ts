@@ -4,6 +4,7 @@ import type {WantedFirmware} from './firmware-plan';
 import type {Hardware, Standing} from './fit';
 import type {Identity} from '../identity';
 import type {Image} from '../image';
+import type {ReadFrom} from './read-from';
 import {contentOf} from '../formats/image-content';
 import {regionOf, type ImagePart} from './page-plan';
 import {releaseName, type Release} from '../releases';
@@ -12,6 +13,8 @@ import {releaseName, type Release} from '../releases';
 export interface ImageRef {
   readonly name: string;
   readonly sha256: string;
+  /** ESCs that it was read out of, whole: it may go back to those alone. */
+  readonly readFrom?: readonly ReadFrom[] | undefined;
 }
 
 /** An image at hand: from the shelf, or a file of one's own, which has no standing. */
@@ -54,7 +57,7 @@ export function releaseImage(
 export function ownImage({files, imageIn}: ImageSupply, digest: string): PlannedImage | undefined {
   const file = files.find((f) => f.sha256 === digest);
   const image = file && imageIn(digest);
-  return image && {name: file.name, sha256: digest, image, standing: undefined};
+  return image && {name: file.name, sha256: digest, image, standing: undefined, readFrom: file.readFrom};
 }
 
 /** The image that a plan means on a board: the file it names, else the release of that family, variant, version and PWM build. */

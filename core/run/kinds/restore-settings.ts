@@ -25,7 +25,28 @@ export const restoreSettings: RunnableKind<'restore-settings'> = {
     kind: z.literal('restore-settings'),
     targets: z.array(targetSchema.extend({page: bytesSchema})),
   }),
-  plan: () => [],
+  // Settings of others' firmware go back with it.
+  plan({craft, found, works}) {
+    const targets = works.flatMap(({order: {esc}, page}) =>
+      page ? [{output: esc.output, serial: esc.boot.serial, page}] : [],
+    );
+    if (found.road !== 'controller' || !targets.length) return [];
+    const motors = motorList(
+      targets.map((t) => t.output),
+      craft.arms.length,
+    );
+    const note = `as they were when its firmware was read out, ${motors}`;
+    return [
+      {
+        id: 'restore',
+        kind: 'restore-settings',
+        title: 'Put the settings back',
+        note,
+        targets,
+        estimateMs: targets.length * 1_400,
+      },
+    ];
+  },
   inverse({before, escs}) {
     const targets = escs.map(({before: {output, boot, settingsPage}}) => ({
       output,

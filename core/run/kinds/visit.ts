@@ -1,13 +1,13 @@
 /** One ESC on a single-wire adapter: wait until it is clipped on, then snapshot, images, settings and checks in one go. */
 import * as z from 'zod';
 import {poweredVolts} from '../../bench/battery';
-import {foundEsc} from '../../bench/found';
+import {foundEsc, isForeign} from '../../bench/found';
 import {enterEsc, surveyArm} from '../../bench/survey';
 import {describeChanges} from '../../compare/difference';
-import {findChip, pageWriteMs} from '../../firmware/chips';
+import {findChip, pageWriteMs, type Chip} from '../../firmware/chips';
 import {sleep} from '../../link/port';
 import type {EscWork} from '../../order/esc-work';
-import {settingsMs, surveyMs} from '../../order/estimated-time';
+import {keepMs, settingsMs, surveyMs} from '../../order/estimated-time';
 import {
   changesSchema,
   imageToWriteSchema,
@@ -29,7 +29,9 @@ import {lookAtArm} from '../resume/look-again';
 import {stop, type RunContext} from '../run-context';
 import type {RunnableKind} from '../steps/runnable-kind';
 import {writeImage} from '../steps/write-image';
-import {writeSettings} from '../steps/write-settings';
+import {keepForeign} from '../steps/keep-foreign';
+import {putPage, writeSettings} from '../steps/write-settings';
+import {bytesSchema} from '../../schemas';
 
 declare module '../../order/steps' {
   interface StepShapes {
@@ -39,6 +41,8 @@ declare module '../../order/steps' {
       readonly settings: SettingsTarget | undefined;
       readonly proves: ProvenTarget;
       readonly changes: readonly ChangeText[];
+      /** Settings page that goes back with an application that was read out of this ESC. */
+      readonly page?: Uint8Array | undefined;
     };
   }
 }
@@ -53,6 +57,7 @@ export const visit: RunnableKind<'visit'> = {
     settings: settingsTargetSchema.optional(),
     proves: provenTargetSchema,
     changes: changesSchema,
+    page: bytesSchema.optional(),
   }),
   plan: ({craft, found, works}) =>
     found.road === 'single-wire' && found.plugged === undefined
@@ -69,7 +74,7 @@ export const visit: RunnableKind<'visit'> = {
   run: (run, [step], entries) => workOrIsolate(run, step, entries),
 };
 
-function planned(craft: Craft, {order: {esc}, writes, settings, proves, changes}: EscWork): StepOf<'visit'> {
+function planned(craft: Craft, {order: {esc}, writes, settings, proves, changes, page}: EscWork): StepOf<'visit'> {
   const pages = writes.reduce((sum, w) => sum + w.pages, 0);
   const names = writes.map((w) => w.image.name).join(', then ');
   const change = `${changes.length} ${changes.length === 1 ? 'setting' : 'settings'}`;
@@ -78,13 +83,14 @@ function planned(craft: Craft, {order: {esc}, writes, settings, proves, changes}
     id: `visit-${esc.output}`,
     kind: 'visit',
     title: `Arm ${esc.output + 1}, ${craft.arms[esc.output]!.name}`,
-    note: names ? `${names}: ${pages} pages; ${change}` : change,
+    note: `${names ? `${names}: ${pages} pages; ${change}` : change}${isForeign(esc) && writes.length ? '; the firmware it came with is read and kept first' : ''}`,
     target: {output: esc.output, serial: esc.boot.serial},
     writes,
     settings,
     proves,
     changes: describeChanges(changes, craft.arms.length).map(({title}) => ({title, note: ''})),
-    estimateMs: pages * pageWriteMs(chip) + surveyMs(esc) + settingsMs(esc) + 4_000,
+    ...(page && {page}),
+    estimateMs: pages * pageWriteMs(chip) + surveyMs(esc) + settingsMs(esc) + keepMs(esc) + 4_000,
   };
 }
 
@@ -110,12 +116,12 @@ async function work(run: RunContext, step: StepOf<'visit'>, entries: readonly Jo
   else await lookAtArm(run, step, await readBack(run, step), entries);
   await run.note(step, 'begin', `${step.title}: writing.`);
   const chip = await run.enter(target);
-  const done: string[] = [];
-  for (const write of step.writes) done.push(await writeImage(run, chip, {...write, step, target, entries}));
+  const done = await writeAll(run, chip, step, entries);
   if (settings) {
     run.progress(step, 0.96, `Arm ${target.output + 1}: settings`, {output: target.output});
     await writeSettings(run, chip, {step, target: settings, entries: await run.host.journal.entries(run.order.id)});
   }
+  if (step.page) await putPage(run, chip, {step, target, page: step.page});
   const check = await checkPages(run, chip, proves, (share) =>
     run.progress(step, 0.97 + 0.02 * share, `Arm ${target.output + 1}: checksums`, {output: target.output}),
   );
@@ -141,6 +147,20 @@ async function work(run: RunContext, step: StepOf<'visit'>, entries: readonly Jo
   const text = `${done.join(' ') || `Arm ${target.output + 1}: firmware was equal.`} ${check.pages ? `${check.pages} page checksums equal the image; ` : ''}settings read back.`;
   await run.note(step, 'done', text);
   run.progress(step, 1, text);
+}
+
+/** Firmware of others is kept before the first image goes in. */
+async function writeAll(
+  run: RunContext,
+  chip: Chip,
+  step: StepOf<'visit'>,
+  entries: readonly JournalEntry[],
+): Promise<string[]> {
+  const {target, writes} = step;
+  if (writes.length) await keepForeign(run, chip, {step, target, entries});
+  const done: string[] = [];
+  for (const write of writes) done.push(await writeImage(run, chip, {...write, step, target, entries}));
+  return done;
 }
 
 /** Reads the arm again for the record: the whole round so far, with this ESC as it is now. */

@@ -1,6 +1,7 @@
 /** Writes one image to one ESC behind the flight controller; images for different ESCs go side by side. */
 import {findChip, pageWriteMs} from '../../firmware/chips';
-import type {FoundEsc} from '../../bench/found';
+import {isForeign, type FoundEsc} from '../../bench/found';
+import {keepMs} from '../../order/estimated-time';
 import {imageToWriteSchema, stepText, targetSchema} from '../../order/step-schemas';
 import type {EscWork} from '../../order/esc-work';
 import type {ImageToWrite, Step, StepOf, StepTarget} from '../../order/steps';
@@ -11,6 +12,7 @@ import {eachEsc, StepError, type EscJob} from '../steps/isolate';
 import type {JournalEntry} from '../journal';
 import type {RunContext} from '../run-context';
 import type {RunnableKind} from '../steps/runnable-kind';
+import {keepForeign} from '../steps/keep-foreign';
 import {writeImage} from '../steps/write-image';
 
 declare module '../../order/steps' {
@@ -47,24 +49,22 @@ function planned({order: {esc}, writes}: EscWork): StepOf<'write-firmware'>[] {
     const {part, image, pages, equal} = write;
     const takes = loses && part === 'base' ? '; takes the reply module away' : '';
     const again = write.rewrite ? ', all written again' : ` of ${pages + equal} pages differ`;
-    const note = `motor ${esc.output + 1}: ${pages}${write.rewrite ? ' pages' : ''}${again}${takes}`;
+    const kept = isForeign(esc) ? '; the firmware it came with is read and kept first' : '';
+    const note = `motor ${esc.output + 1}: ${pages}${write.rewrite ? ' pages' : ''}${again}${takes}${kept}`;
     return stepOf(esc, write, {title: `Write ${image.name}`, note});
   });
 }
 
 /** `text` says what a person reads of it. */
-function stepOf(
-  {output, boot}: FoundEsc,
-  write: ImageToWrite,
-  text: Pick<Step, 'title' | 'note'>,
-): StepOf<'write-firmware'> {
+function stepOf(esc: FoundEsc, write: ImageToWrite, text: Pick<Step, 'title' | 'note'>): StepOf<'write-firmware'> {
+  const {output, boot} = esc;
   return {
     ...write,
     ...text,
     id: write.part === 'base' ? `write-${output}` : `write-${output}-module`,
     kind: 'write-firmware',
     target: {output, serial: boot.serial},
-    estimateMs: write.pages * pageWriteMs(findChip(boot.chip)!),
+    estimateMs: write.pages * pageWriteMs(findChip(boot.chip)!) + keepMs(esc),
   };
 }
 
@@ -101,5 +101,6 @@ async function writeStep(
   run.checkCancel();
   await run.note(step, 'begin', `${step.title}, ${name}. The identity page goes first out and last in.`);
   const chip = await run.enter(step.target);
+  if (step.part === 'base') await keepForeign(run, chip, {step, target: step.target, entries});
   await run.note(step, 'done', await writeImage(run, chip, {...step, step, entries}));
 }

@@ -8,11 +8,13 @@ import {plannedFirmware} from '../../craft/motor-firmware';
 import {findChip} from '../../firmware/chips';
 import {firmwareName, type FirmwarePlan} from '../../firmware/plan/firmware-plan';
 import type {FitReason} from '../../firmware/plan/fit';
+import {planBack, readFromEsc} from '../../firmware/plan/kept-application';
 import {planPages, type PagePlan} from '../../firmware/plan/page-plan';
 import {identityOf, type ImageFor} from '../../firmware/plan/planned-image';
 import {releaseOf, type Release} from '../../firmware/releases';
 import {writesImages} from '../../run/steps/step-kinds';
 import {counted} from '../../words/counted';
+import {dayText} from '../../words/moment';
 import type {CraftQuestion} from '../craft-question';
 import {escLine, type Cell, type EscLine} from '../survey/esc-line';
 import {firmwareCards, type Card, type Cards, type CardsQuestion} from './firmware-cards';
@@ -77,7 +79,7 @@ interface CardsShown {
 interface MotorFirmware {
   readonly motor: number;
   /** The craft's, which is empty, and what else its ESC may take. */
-  readonly choices: Choice<string>[];
+  readonly choices: (Choice<string> & {readonly firmware: FirmwarePlan | undefined})[];
   readonly value: string;
 }
 
@@ -136,7 +138,7 @@ export function firmwareSheet(q: FirmwareQuestion): FirmwareSheet {
     ...{builds: builds(q), modules: modules(q)},
     motors: known.map(({output}) => ({label: `motor ${output + 1}`, value: output})),
     why: shown && whyFits(shown, q),
-    motorFirmware: shown && motorFirmware(shown, cards.all, q.craft.craft),
+    motorFirmware: shown && motorFirmware(shown, cards.all, q),
   };
 }
 
@@ -162,29 +164,40 @@ const ownText = (output: number, {plan}: Craft): string => {
 
 /** Cards by what they are: two files of one version are two choices. */
 const cardFirmware = ({id, firmware, title, release}: Card) => ({
-  ...{id, firmware},
+  ...{value: id, firmware},
   label: `${firmwareName(firmware)}${release ? '' : `, own file of ${title}`}`,
 });
 
-function motorFirmware({output}: FoundEsc, cards: readonly Card[], {arms, plan}: Craft): MotorFirmware | undefined {
-  const planned = plan.ownFirmware?.find((own) => own.motor === output)?.firmware;
-  const others = cards.filter((c) => !c.chosen).map(cardFirmware);
-  if (arms.length < 2 || (!others.length && !planned)) return undefined;
-  const value = others.find((o) => sameJson(o.firmware, planned))?.id ?? (planned ? firmwareName(planned) : '');
+/** What was read out of this very ESC before other firmware replaced it. */
+const waysBack = ({boot: {serial}}: FoundEsc, own: ShelfNow['own']) =>
+  own.flatMap((file) => {
+    const from = readFromEsc(file, serial);
+    const label = from && `the firmware it came with, kept ${dayText(from.at)}`;
+    return label === undefined ? [] : [{value: file.sha256, label, firmware: planBack(file.sha256)}];
+  });
+
+function motorFirmware(esc: FoundEsc, cards: readonly Card[], q: FirmwareQuestion): MotorFirmware | undefined {
+  const {plan, arms} = q.craft.craft;
+  const planned = plan.ownFirmware?.find((own) => own.motor === esc.output)?.firmware;
+  const back = waysBack(esc, q.shelf.own);
+  const others = [...(arms.length > 1 ? cards.filter((c) => !c.chosen).map(cardFirmware) : []), ...back];
+  if (!others.length && !planned) return undefined;
+  const known = others.find((o) => sameJson(o.firmware, planned));
+  const value = known?.value ?? (planned ? firmwareName(planned) : '');
   return {
-    ...{motor: output, value},
+    ...{motor: esc.output, value},
     choices: [
-      {label: `as the craft, ${firmwareName(plan.firmware)}`, value: ''},
-      ...others.map(({id, label}) => ({label, value: id})),
+      {label: `as the craft, ${firmwareName(plan.firmware)}`, value: '', firmware: undefined},
+      ...others,
       // It is planned and not at hand: it is shown all the same.
-      ...(planned && value === firmwareName(planned) ? [{label: value, value}] : []),
+      ...(planned && !known ? [{label: value, value, firmware: planned}] : []),
     ],
   };
 }
 
 /** The firmware that a choice for one motor means; undefined for that of the craft. */
-export const chosenFirmware = (cards: readonly Card[], id: string): FirmwarePlan | undefined =>
-  cards.find((c) => c.id === id)?.firmware;
+export const chosenFirmware = (of: MotorFirmware | undefined, value: string): FirmwarePlan | undefined =>
+  of?.choices.find((c) => c.value === value)?.firmware;
 
 const noCards: Cards = {offered: [], refused: [], otherBoards: []};
 
