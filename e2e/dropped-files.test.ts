@@ -1,5 +1,6 @@
 /** Files dropped on the page: each is looked into and opened at its station, several at once in their order, none is lost. */
 import {expect} from '@playwright/test';
+import {strToU8, zipSync} from 'fflate';
 import {meridianImage} from '@simulator/firmware/meridian';
 import {writeIntelHex} from '@core/firmware/formats/intel-hex';
 import {dropAll, expectAccessible} from './support';
@@ -35,6 +36,28 @@ test('several files at once: images in their order, a log and a capture at their
   await page.getByText('first.hex').locator('..').getByRole('button', {name: 'Open it'}).click();
   for (const name of ['first.hex', 'second.hex']) await expect(page.getByText(name).first()).toBeVisible();
   await expect(page.getByText('has not been opened yet')).toHaveCount(0);
+});
+
+test('an archive is opened by what lies in it, dropped anywhere or picked on the Shelf', async ({page}) => {
+  await page.goto('/craft/juniper/noise');
+  await expect(page.getByRole('heading', {name: 'Noise', level: 1})).toBeVisible();
+  const zip = zipSync({
+    'builds/old.hex': strToU8(image('3.9')),
+    'log/flown.csv': strToU8(flight),
+    'readme.txt': strToU8('Dear all, the craft flies.'),
+  });
+  await dropAll(page, [['shared.zip', [...zip]]]);
+  await expect(page.getByText('old.hex').first()).toBeVisible();
+  // The log was opened at the station that was in view; nothing is said of the letter.
+  await page.goBack();
+  await expect(page.getByText('flown.csv, 1 s at 2.0 kHz')).toBeVisible();
+  await page.goto('/shelf');
+  await page.getByLabel('Open a file').setInputFiles([
+    {name: 'two.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync({'a/new.hex': strToU8(image('4.2'))}))},
+    {name: 'letters.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync({'a.txt': strToU8('Dear all')}))},
+  ]);
+  await expect(page.getByText('new.hex').first()).toBeVisible();
+  await expect(page.getByText('There is no firmware image in this archive.')).toBeVisible();
 });
 
 test('what fits two kinds is asked, without a craft in hand of which craft, and a letter is refused', async ({

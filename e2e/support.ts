@@ -187,10 +187,15 @@ export async function pointAt(page: Page, output: number): Promise<string> {
 export const drop = (page: Page, name: string, text: string): Promise<void> => dropAll(page, [[name, text]]);
 
 /** Drops files together: names with their text. */
-export async function dropAll(page: Page, files: readonly (readonly [string, string])[]): Promise<void> {
+/** @param files name and text, or bytes. */
+export async function dropAll(
+  page: Page,
+  files: readonly (readonly [string, string | readonly number[]])[],
+): Promise<void> {
   const transfer = await page.evaluateHandle((files) => {
     const data = new DataTransfer();
-    for (const [name, text] of files) data.items.add(new File([text], name));
+    for (const [name, content] of files)
+      data.items.add(new File([typeof content === 'string' ? content : Uint8Array.from(content)], name));
     return data;
   }, files);
   await page.dispatchEvent('body', 'dragover', {dataTransfer: transfer});

@@ -37,7 +37,7 @@ function docket(
   const fleet = {current: signal(juniper), currentId: signal('juniper')};
   change({bench, work});
   const question = () => ({
-    ...{states: record.states, record: {found: record.found}},
+    ...{craft: juniper, states: record.states, record: {found: record.found}},
     bench: {
       ...{isConnected: bench.isConnected(), isPowered: bench.isPowered()},
       ...{isOccupied: bench.occupied(), isOnAdapter: bench.onAdapter(), isPropsOff: bench.propsOff()},

@@ -6,6 +6,7 @@ import type {Release} from '@core/firmware/releases';
 import {ProblemError, type Problem} from '@core/problem';
 import type {Inspected} from '@core/sheets/keeping/inspector';
 import {readAddress, releaseText} from '@core/sheets/keeping/shelf';
+import {imagesIn} from '../state/archive-files';
 import {inspectFile} from '../state/image-reader';
 import {ShelfStore} from '../state/shelf.store';
 import type {OwnFile} from '../store/database';
@@ -67,7 +68,13 @@ export const OpenedFilesStore = signalStore(
         patchState(store, {problems: []});
         taking = taking.then(async () => {
           for (const file of files)
-            await store.open({name: file.name, bytes: new Uint8Array(await file.arrayBuffer())});
+            try {
+              for (const own of await imagesIn(file))
+                await store.open({name: own.name, bytes: new Uint8Array(await own.arrayBuffer())});
+            } catch (error) {
+              if (!(error instanceof ProblemError)) throw error;
+              store.tell(error.problem);
+            }
         });
       },
       /** The file that waits for it, with an address as a person typed it. */

@@ -1,7 +1,8 @@
 import {Injectable, computed, inject, signal} from '@angular/core';
 import {Router} from '@angular/router';
 import {fileKinds, headBytes, kindsOfFile, type FileKind} from '@core/dropped-files/kinds';
-import type {Problem} from '@core/problem';
+import {ProblemError, type Problem} from '@core/problem';
+import {filesInside} from './archive-files';
 import {FleetStore} from './fleet.store';
 
 /** A file that is known and waits for its station to open it. */
@@ -113,6 +114,8 @@ export class FileInbox {
 
   private async sort(file: File): Promise<void> {
     if (!file.size) return this.refuse(file, 'It is empty: it has 0 bytes.', 'Export or download it again.');
+    const inside = await this.unpacked(file);
+    if (inside) return this.sortAll(file, inside);
     let kinds: readonly FileKind[];
     try {
       kinds = kindsOfFile({name: file.name, bytes: await headOf(file)});
@@ -133,6 +136,35 @@ export class FileInbox {
     const needsCraft = kinds.some((k) => stations[k] !== undefined) && this.craftAtHand() === undefined;
     if (kinds.length === 1 && !needsCraft) this.put(file, kind, undefined);
     else this.questions.update((open) => [...open, {file, kinds, needsCraft}]);
+  }
+
+  /** The files of an archive; undefined for any other file. One that does not unpack is said, and nothing of it is left. */
+  private async unpacked(file: File): Promise<File[] | undefined> {
+    try {
+      return await filesInside(file);
+    } catch (error) {
+      if (!(error instanceof ProblemError)) return undefined;
+      this.faults.update((faults) => [...faults, error.problem]);
+      return [];
+    }
+  }
+
+  /** What an archive holds beside files that Bidex opens is left where it is, unless it holds nothing else. */
+  private async sortAll(archive: File, files: readonly File[]): Promise<void> {
+    let known = 0;
+    for (const file of files) {
+      const kinds = file.size ? await headOf(file).then((bytes) => kindsOfFile({name: file.name, bytes})) : [];
+      // An archive in an archive is left alone.
+      if (!kinds.length || kinds.includes('backup')) continue;
+      known++;
+      await this.sort(file);
+    }
+    if (files.length && !known)
+      this.refuse(
+        archive,
+        'Nothing in this archive is one of the formats that Bidex opens.',
+        'Open it with another program and look what it holds.',
+      );
   }
 
   private put(file: File, kind: FileKind, craftId: string | undefined): void {

@@ -117,6 +117,26 @@ describe('shelf', () => {
     expect(store.files()).toEqual([]);
   });
 
+  it('keeps firmware of others with the serial of each ESC that held it', async () => {
+    service();
+    const store = await load();
+    const bytes = new Uint8Array(2048).map((_, i) => (i * 7) & 0xff);
+    const settingsPage = Uint8Array.of(0xb5, 0x5e, 1);
+    const kept = (serial: string, output: number) =>
+      store.keepApplication(juniper.id, {output, serial, chip: 'M32', bytes, settingsPage});
+    await kept('G45-1', 0);
+    await kept('G45-2', 1);
+    await kept('G45-2', 1);
+    const [file, ...others] = store.files();
+    expect(others).toEqual([]);
+    expect(file).toMatchObject({origin: 'backup', base: 0x1000});
+    expect(file!.readFrom?.map(({serial, page}) => [serial, page])).toEqual([
+      ['G45-1', 'b55e01'],
+      ['G45-2', 'b55e01'],
+    ]);
+    expect(store.ownPlanned(file!.sha256)?.readFrom).toHaveLength(2);
+  });
+
   it('what is opened while the store is read stays listed', async () => {
     service();
     const store = await load();
