@@ -19,7 +19,14 @@ test('one ESC without a craft: waited for, read, planned, written and proven', a
     .getByRole('button', {name: /^Connect/})
     .first()
     .click();
+  await expect(page.getByRole('heading', {name: 'On the single-wire adapter'})).toBeVisible();
+  await page.getByText('How to plug it in').click();
+  await expect(page.getByRole('img', {name: /Computer to adapter by USB/})).toBeVisible();
+  // What the link sees ticks itself.
+  const battery = page.getByRole('listitem').filter({hasText: 'Connect the battery'});
+  await expect(battery).toContainText('✓ seen');
   await pickMishap(page, 'Take the battery off');
+  await expect(battery).not.toContainText('✓ seen');
   await page.getByRole('button', {name: 'Clip the simulated adapter to the ESC'}).click();
   await expect(page.getByText(/connect the battery: \d+ s left/)).toBeVisible();
   await expectAccessible(page, 'waiting for power');

@@ -6,11 +6,12 @@ import {StandInStore} from '../state/stand-in.store';
 import {connectText} from './connect-text';
 import {LoaderByHandComponent} from './loader-by-hand.component';
 import {ProblemComponent} from './problem.component';
+import {WiringCardComponent} from './wiring-card.component';
 
 /** What a station shows while it lacks the bench or a survey: what is missing, and the way to get it. */
 @Component({
   selector: 'bx-connect',
-  imports: [LoaderByHandComponent, ProblemComponent],
+  imports: [LoaderByHandComponent, ProblemComponent, WiringCardComponent],
   template: `
     @if (bench.problem(); as problem) {
       <bx-problem [problem]="problem" closable (closed)="bench.clearProblem()" />
@@ -65,6 +66,9 @@ import {ProblemComponent} from './problem.component';
         </button>
       }
     </div>
+    @if (!bench.surveying()) {
+      <bx-wiring-card />
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

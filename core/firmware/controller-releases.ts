@@ -11,6 +11,11 @@ export const controllerBoardSchema = z.object({
   byHand: z.enum(['button', 'pads']),
   /** Place of it on the board seen from above, nose up: shares of its width and height. */
   at: z.object({x: z.number().min(0).max(1), y: z.number().min(0).max(1)}),
+  /** What its lights say. */
+  lights: z
+    .array(z.object({shows: z.string(), means: z.string()}))
+    .max(12)
+    .optional(),
 });
 export type ControllerBoard = z.infer<typeof controllerBoardSchema>;
 

@@ -9,6 +9,9 @@ import {controllerBoardSchema, controllerReleaseSchema} from './controller-relea
 
 ed25519.hashes.sha512 = sha512;
 
+/** Lights of a board: what is seen, and what it means. */
+const lightsSchema = z.array(z.object({shows: z.string(), means: z.string()})).max(12);
+
 /** Who a board is, for a person who has to find it: an ESC with foreign or no firmware cannot say it. */
 const boardSchema = z.object({
   name: z.string(),
@@ -21,6 +24,8 @@ const boardSchema = z.object({
   amps: z.number().positive(),
   cells: z.string(),
   features: z.array(z.string()),
+  /** What its lights say. */
+  lights: lightsSchema.optional(),
   /** What its maker leaves ESC parameters at, by their key; those that are not named stay at the firmware's default. */
   defaults: z.record(z.string(), z.number()).optional(),
 });
@@ -46,6 +51,11 @@ const releaseSchema = z.object({
   pulses: z.array(z.enum(pulseProtocols)).optional(),
   /** What it sounds after power-up: that it runs, then that it receives the throttle signal. */
   tones: z.object({power: tonesSchema, signal: tonesSchema}).optional(),
+  /** How it is set by the throttle stick and its tones, without a computer: what a hand does, and what is heard then. */
+  byStick: z
+    .array(z.object({hand: z.string(), heard: z.string()}))
+    .max(20)
+    .optional(),
   /** PWM frequency built in, kHz. */
   pwmKhz: z.number().int().positive().optional(),
   /** Versions of the base a reply module works with. */

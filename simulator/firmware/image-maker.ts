@@ -8,7 +8,7 @@ import type {Release} from '@core/firmware/releases';
 import {madeNoise} from './made-noise';
 
 /** What the catalogue says of a release, and its image does not. */
-type Published = Pick<Release, 'pulses' | 'tones'>;
+type Published = Pick<Release, 'pulses' | 'tones' | 'byStick'>;
 
 export interface MadeRelease extends Published {
   readonly version: string;

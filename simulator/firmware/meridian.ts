@@ -22,6 +22,20 @@ const tones4: MadeRelease['tones'] = {
   signal: [tone(1568, 120), tone(1175, 260)],
 };
 
+/** Ends of an analog signal by the stick; none of it where the signal is DShot. */
+const byStick: MadeRelease['byStick'] = [
+  {
+    hand: 'Propellers off. Throttle stick to its top end, then connect the battery',
+    heard: 'the tones of power, then two long high tones',
+  },
+  {hand: 'Stick to its lower end within 3 s', heard: 'two long low tones: both ends are kept'},
+  {
+    hand: 'Leave the stick at the top for 5 s more instead',
+    heard: 'one tone for each setting in turn: brake, timing, start-up power',
+  },
+  {hand: 'Stick down after the tone of a setting', heard: 'as many short tones as the value that is kept'},
+];
+
 /** Oldest first. */
 export const meridianReleases: readonly MadeRelease[] = [
   {
@@ -35,6 +49,7 @@ export const meridianReleases: readonly MadeRelease[] = [
     changed: range(0, 41),
     note: 'DShot, active braking.',
     pulses: allPulses,
+    byStick,
     tones: tones3,
   },
   {
@@ -48,6 +63,7 @@ export const meridianReleases: readonly MadeRelease[] = [
     changed: [0, 5, 6, 7, 8, 9, 10, 11, 19, 20, 21, 22, 23, 28, 29, 30, 31, 32, 37],
     note: 'Smoother low throttle.',
     pulses: allPulses,
+    byStick,
     tones: tones3,
   },
   {
@@ -61,6 +77,7 @@ export const meridianReleases: readonly MadeRelease[] = [
     changed: [0, 1, 12, 13, 24],
     note: 'Withdrawn: current limit ignored after a desync. Use 4.1 or newer.',
     pulses: longPulses,
+    byStick,
     tones: tones4,
   },
   {
@@ -74,6 +91,7 @@ export const meridianReleases: readonly MadeRelease[] = [
     changed: [0, 9, 10, 25, 33],
     note: 'Bidirectional DShot.',
     pulses: longPulses,
+    byStick,
     tones: tones4,
   },
   {
@@ -87,6 +105,7 @@ export const meridianReleases: readonly MadeRelease[] = [
     changed: [0, 2, 14, 15, 16, 26, 34, 35, 38],
     note: 'Bidirectional DShot, speed-following PWM, start-up melody.',
     pulses: longPulses,
+    byStick,
     tones: tones4,
   },
   {
@@ -100,6 +119,7 @@ export const meridianReleases: readonly MadeRelease[] = [
     changed: [0, 3, 17, 27, 41],
     note: 'Trial build. Open fault: start-up stutter below 30 °C on M32 boards.',
     pulses: longPulses,
+    byStick,
     tones: tones4,
   },
 ];

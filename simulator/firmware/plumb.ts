@@ -6,9 +6,30 @@ import {flatten, type Image} from '@core/firmware/image';
 import type {ControllerIdentity} from '@core/link/operations';
 import {madeNoise} from './made-noise';
 
+const lightsOfSlate: ControllerBoard['lights'] = [
+  {shows: 'blue, steady', means: 'it has power from USB or from the battery'},
+  {shows: 'green, flashing', means: 'its firmware runs and the craft is disarmed'},
+  {shows: 'green, steady', means: 'the craft is armed'},
+  {shows: 'blue alone', means: 'it is in its loader: no firmware runs'},
+];
+
 export const controllerBoards: readonly ControllerBoard[] = [
-  {name: 'Slate F', chip: 'F7 class', silkscreen: 'SLT-F7', byHand: 'button', at: {x: 0.82, y: 0.3}},
-  {name: 'Slate C', chip: 'F4 class', silkscreen: 'SLT-C4', byHand: 'pads', at: {x: 0.2, y: 0.72}},
+  {
+    name: 'Slate F',
+    chip: 'F7 class',
+    silkscreen: 'SLT-F7',
+    byHand: 'button',
+    at: {x: 0.82, y: 0.3},
+    lights: lightsOfSlate,
+  },
+  {
+    name: 'Slate C',
+    chip: 'F4 class',
+    silkscreen: 'SLT-C4',
+    byHand: 'pads',
+    at: {x: 0.2, y: 0.72},
+    lights: lightsOfSlate,
+  },
   {name: 'Chalk 5', chip: 'F1 class', silkscreen: 'CHK5 AIO', byHand: 'pads', at: {x: 0.5, y: 0.16}},
 ];
 

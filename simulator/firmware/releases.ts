@@ -28,6 +28,12 @@ export const boards: readonly Board[] = [
     amps: 30,
     cells: '3–6S',
     features: ['temperature sensor', 'status light'],
+    lights: [
+      {shows: 'green, steady', means: 'its firmware runs and receives the throttle signal'},
+      {shows: 'green, once a second', means: 'its firmware runs and waits for the throttle signal'},
+      {shows: 'red, steady', means: 'it is in its bootloader'},
+      {shows: 'dark', means: 'it has no power'},
+    ],
   },
   {
     name: 'Basalt 30 L',
@@ -101,6 +107,7 @@ function published(
       ...(features.includes('replies') && {needsController}),
       ...(made.pulses && {pulses: [...made.pulses]}),
       ...(made.tones && {tones: made.tones}),
+      ...(made.byStick && {byStick: made.byStick}),
       ...more,
     },
   };

@@ -11,8 +11,8 @@ import {CraftStore} from './craft.store';
     @if (fleet.current(); as esc) {
       <h1>One ESC on the bench</h1>
       <p>
-        Without a craft: it is read, written and set on a single-wire adapter. It tells its board, chip and serial
-        itself; motors, pack and flight controller come when it is mounted.
+        Without a craft: it is read, written and set on a single-wire adapter. Its board, chip and serial are read from
+        it; motors, pack and flight controller come when it is mounted.
       </p>
       @if (edit.fault(); as fault) {
         <div class="gate bad" role="alert">{{ fault }}</div>

@@ -39,7 +39,7 @@ function round(found: Found | undefined) {
   const fixture = TestBed.createComponent(ArmRoundComponent);
   fixture.detectChanges();
   const host = fixture.nativeElement as HTMLElement;
-  return {bench, standIn, done, fixture, host, lines: () => [...host.querySelectorAll('li')].map(textOf)};
+  return {bench, standIn, done, fixture, host, lines: () => [...host.querySelectorAll(':scope > ol > li')].map(textOf)};
 }
 
 describe('the round', () => {

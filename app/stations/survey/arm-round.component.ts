@@ -1,6 +1,7 @@
 import {ChangeDetectionStrategy, Component, inject, signal} from '@angular/core';
 import {surveyRound} from '@core/sheets/survey/survey-round';
 import {ProblemComponent} from '../../shared/problem.component';
+import {WiringCardComponent} from '../../shared/wiring-card.component';
 import {BenchStore} from '../../state/bench.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';
 import {StandInStore} from '../../state/stand-in.store';
@@ -8,7 +9,7 @@ import {StandInStore} from '../../state/stand-in.store';
 /** The guided round of a single-wire adapter: which arm is next, what was read, what stood in the way. */
 @Component({
   selector: 'bx-arm-round',
-  imports: [ProblemComponent],
+  imports: [ProblemComponent, WiringCardComponent],
   template: `
     @if (round(); as list) {
       <h2>{{ list.title }}</h2>
@@ -61,6 +62,7 @@ import {StandInStore} from '../../state/stand-in.store';
           </li>
         }
       </ol>
+      <bx-wiring-card />
       @if (list.read === list.arms.length) {
         <p class="quiet">All arms are read. The docket has the order of the round; it needs each arm again.</p>
       }

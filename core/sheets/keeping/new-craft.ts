@@ -70,7 +70,7 @@ const ofLoose: StartingPlan = {
   name: 'One ESC on the bench',
   about:
     'A spare, a friend’s, or one before it is mounted: read, written and set on a single-wire adapter, without a craft.',
-  details: 'nothing is entered; the ESC tells what it is',
+  details: 'nothing is entered; what it is comes from the ESC',
   reasons: [],
 };
 
