@@ -1,5 +1,7 @@
-/** One ESC on the bench without a craft, and what one motor or a helicopter's two may be planned. */
+/** One ESC on the bench without a craft, firmware of one motor's own, and a file that goes on by a claim alone. */
 import {beginOrder, connectAndSurvey, docketOf, expectAccessible, pickMishap, station, watchErrors} from './support';
+import {meridianImage} from '@simulator/firmware/meridian';
+import {writeIntelHex} from '@core/firmware/formats/intel-hex';
 import {expect, test} from './test';
 
 test('one ESC without a craft: waited for, read, planned, written and proven', async ({page}) => {
@@ -61,5 +63,27 @@ test('one motor has another firmware on purpose: planned, written, and never cal
   await page.getByRole('combobox', {name: 'Firmware of motor 2'}).click();
   await page.getByRole('option', {name: 'Meridian 4.1', exact: true}).click();
   await expect(page.getByText('own plan: Meridian 4.1')).toBeVisible();
+  errors.expectNone();
+});
+
+test('a file that does not say what it is goes on by a claim: why, who, and the board’s name typed', async ({page}) => {
+  const errors = watchErrors(page);
+  const whole = meridianImage('4.1', {board: 'Gneiss 45', deadTimeNs: 45}).segments[0]!;
+  const unnamed = writeIntelHex({segments: [{start: whole.start, bytes: whole.bytes.slice(64)}]});
+  await page.goto('/shelf');
+  await page
+    .getByLabel('Open a file')
+    .setInputFiles([{name: 'no-name.hex', mimeType: 'text/plain', buffer: Buffer.from(unnamed)}]);
+  await expect(page.getByText('no-name.hex').first()).toBeVisible();
+  await connectAndSurvey(page);
+  await station(page, 'Firmware').click();
+  await page.getByText('It does not say what it is. It is refused unless you know better.').click();
+  await page.getByLabel('Why it belongs on this board').fill('Built here, from our own sources');
+  await page.getByLabel("Type the board's name").fill('Gneiss 45');
+  await page.getByLabel('Your name, for the record').fill('the bench hand');
+  await expectAccessible(page, 'a file by claim');
+  await page.getByRole('button', {name: 'Confirm: it is a Gneiss 45'}).click();
+  await expect(page.getByText('Built here, from our own sources. Nothing in the file confirms it')).toBeVisible();
+  await expect(docketOf(page).getByText('Write no-name.hex').first()).toBeVisible();
   errors.expectNone();
 });

@@ -46,7 +46,7 @@ const identitySchema = z.object({
   chip: text,
   deadTimeNs: z.number().int().min(0),
   layoutRevision: z.number().int().min(0).max(255),
-  features: z.array(z.enum(['replies', 'speed-following-pwm', 'melody'])),
+  features: z.array(z.enum(['replies', 'speed-following-pwm', 'melody', 'debug'])),
   imageLength: z.number().int().min(0),
   bodyCrc32: crc,
   pwmKhz: z.number().positive().optional(),

@@ -31,7 +31,7 @@ interface FitOfQuestion {
 /** {@link judgeFit} with everything that plan and found know. The ESC's hardware must be known. */
 export function fitOf({craft, found, esc, planned, part, identity}: FitOfQuestion): Fit {
   const {controller} = craft.plan;
-  const {module, pwmKhz, variant} = wantedFirmware(craft, esc.output);
+  const {module, pwmKhz, variant, file, claim} = wantedFirmware(craft, esc.output);
   const runs = found.controller?.identity;
   return judgeFit({
     hardware: esc.hardware!,
@@ -45,6 +45,7 @@ export function fitOf({craft, found, esc, planned, part, identity}: FitOfQuestio
     },
     standing: planned.standing,
     claim: esc.claim,
+    ...(claim && planned.sha256 === file && {fileClaim: claim}),
     ...(planned.readFrom && {back: {from: planned.readFrom, to: esc.boot.serial}}),
     bootRevision: esc.boot.bootRevision,
     settings: esc.settings,

@@ -28,8 +28,9 @@ import {failure, success, type Result} from '../problem';
 export const identityBytes = 96;
 const magic = [0x42, 0x44, 0x58, 0x49];
 
-export type Feature = 'replies' | 'speed-following-pwm' | 'melody';
-const featureBits: readonly Feature[] = ['replies', 'speed-following-pwm', 'melody'];
+/** "debug": a build for whoever works on the firmware. */
+export type Feature = 'replies' | 'speed-following-pwm' | 'melody' | 'debug';
+const featureBits: readonly Feature[] = ['replies', 'speed-following-pwm', 'melody', 'debug'];
 
 export interface Identity {
   readonly family: string;

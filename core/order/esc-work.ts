@@ -37,16 +37,13 @@ export function escWork(
   const {output} = esc;
   const {serial} = esc.boot;
   const proves = isLeft ? {output, serial, images: []} : provenTarget(order);
-  const back = isPlannedBack(plannedFirmware(plan, output)) ? readFromEsc(order.base, serial) : undefined;
-  if (back)
-    return {
-      order,
-      writes,
-      settings: undefined,
-      changes: [],
-      proves,
-      ...(writes.length && {page: bytesOfHex(back.page)}),
-    };
+  const isForeign = isPlannedBack(plannedFirmware(plan, output));
+  const back = isForeign ? readFromEsc(order.base, serial) : undefined;
+  // What Bidex cannot read has settings that it cannot write, but for those that were kept with it.
+  if (isForeign) {
+    const page = back && writes.length ? {page: bytesOfHex(back.page)} : {};
+    return {order, writes, settings: undefined, changes: [], proves, ...page};
+  }
   const layout = targetLayout(order, writes.length > 0);
   if (layout === undefined) return {order, writes, settings: undefined, changes: [], proves};
   // Settings are carried over even when the plan on top is left out: an update never loses them.

@@ -1,6 +1,6 @@
 /** From plan and found to a work order: ordered steps with reasons and time. */
 import {plannedMelody} from '../craft/craft';
-import {holdsImage} from '../firmware/plan/kept-application';
+import {holdsImage, isPlannedBack} from '../firmware/plan/kept-application';
 import {plannedFirmware} from '../craft/motor-firmware';
 import {withWholePlan} from '../craft/whole-plan';
 import {codableMelody} from '../sounds/melody-block';
@@ -204,9 +204,10 @@ function takeEsc({craft, found, imageFor, rewrite, leaveSteps}: OrderQuestion, e
   const base = imageFor(on, 'base');
   const module = planned.module === undefined ? undefined : imageFor(on, 'module');
   const identity = base && identityOf(base.image, hardware.chip, 'base');
-  const otherBytes = base?.readFrom
-    ? !holdsImage(esc, base)
-    : identity !== undefined && esc.identity !== undefined && identity.bodyCrc32 !== esc.identity.bodyCrc32;
+  const otherBytes =
+    base && isPlannedBack(planned)
+      ? !holdsImage(esc, base)
+      : identity !== undefined && esc.identity !== undefined && identity.bodyCrc32 !== esc.identity.bodyCrc32;
   const behind = firmwareText(esc) !== wanted || otherBytes;
   const again = rewrite?.includes(esc.output) ?? false;
   const place = `motor ${esc.output + 1}`;

@@ -20,6 +20,7 @@ import {ShelfStore} from '../../state/shelf.store';
 import {WorkStore} from '../../state/work.store';
 import {BoardClaimComponent} from './board-claim.component';
 import {ControllerFirmwareComponent} from './controller-firmware.component';
+import {FileClaimComponent} from './file-claim.component';
 import {PageMapComponent} from './page-map.component';
 import {WriteStripsComponent} from './write-strips.component';
 
@@ -36,6 +37,7 @@ import {WriteStripsComponent} from './write-strips.component';
     BoardClaimComponent,
     ConnectComponent,
     ControllerFirmwareComponent,
+    FileClaimComponent,
     ProblemComponent,
     PageMapComponent,
     WriteStripsComponent,
@@ -78,7 +80,16 @@ export class FirmwareComponent {
 
   protected readonly kib = kibText;
 
+  /** A card that is asked about before it is planned. */
+  protected readonly asked = signal<Card | undefined>(undefined);
+
   protected choose(card: Card): void {
+    if (card.asks && !card.chosen) this.asked.set(card);
+    else this.plan(card);
+  }
+
+  protected plan(card: Card): void {
+    this.asked.set(undefined);
     this.fleet.setFirmware(card.firmware);
   }
 

@@ -1,6 +1,8 @@
 /** Holds a plan against every rule. */
 import {plannedFor, type Craft} from '../../craft/craft';
 import type {Found} from '../../bench/found';
+import {plannedFirmware} from '../../craft/motor-firmware';
+import {isPlannedBack} from '../../firmware/plan/kept-application';
 import type {ImageFor} from '../../firmware/plan/planned-image';
 import {type OrderEsc} from '../esc-firmware';
 import {identityOf} from '../../firmware/plan/planned-image';
@@ -57,6 +59,9 @@ export function escsOfPlan(craft: Craft, board: Hardware | undefined): PlannedEs
 
 /** One ESC as it will be; `identity` is of the image planned for it, where that is at hand. */
 export function plannedEsc(craft: Craft, {esc, identity}: Pick<OrderEsc, 'esc' | 'identity'>): PlannedEsc {
+  // What Bidex cannot read may do anything: nothing is judged of it.
+  if (isPlannedBack(plannedFirmware(craft.plan, esc.output)))
+    return {output: esc.output, hardware: esc.hardware, identity: undefined, layout: undefined, settings: {}};
   const layout = targetLayout({esc, identity}, true);
   return {
     output: esc.output,

@@ -7,6 +7,7 @@ import {plannedMixer} from '../../craft/own-mixer';
 import {mixerDifferences} from '../../craft/compare-mixer';
 import {steersByMotors, wantedDirections, type RotationDirection} from '../../craft/craft';
 import {mixerOf} from '../../craft/mixer';
+import {plannedFirmware} from '../../craft/motor-firmware';
 import {findChip} from '../../firmware/chips';
 import {releaseOf, type Release} from '../../firmware/releases';
 import {motorList} from '../../words/motor-list';
@@ -134,10 +135,13 @@ export const signalRules: readonly Rule[] = [
       'Plan Meridian 4.1 or Cadence 2.0 or newer, or a reply module, on the Firmware station; or plan replies off.',
     check: (q) => {
       const {plan} = q.craft;
-      if (!plan.controller.replies || plan.firmware.module !== undefined) return undefined;
+      if (!plan.controller.replies) return undefined;
       return onMotors(
         q,
-        ({identity}) => identity !== undefined && !identity.features.includes('replies'),
+        ({output, identity}) =>
+          identity !== undefined &&
+          !identity.features.includes('replies') &&
+          plannedFirmware(plan, output).module === undefined,
         ({identity}) =>
           `${identity!.family} ${identity!.version} does not answer bidirectional DShot: motor-speed notches stay without speeds, and proving the replies will fail.`,
       );

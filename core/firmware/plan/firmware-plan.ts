@@ -11,8 +11,11 @@ export const firmwarePlanSchema = z.object({
   module: z.string().optional(),
   /** SHA-256 of a file of one's own; without it the release of that name is meant. */
   file: z.string().optional(),
+  /** Who says that this file belongs on these boards although it does not say so itself, why, and when, epoch ms. */
+  claim: z.object({by: z.string().max(80), why: z.string().max(400), at: z.number()}).optional(),
 });
 export type FirmwarePlan = z.infer<typeof firmwarePlanSchema>;
+export type FileClaim = NonNullable<FirmwarePlan['claim']>;
 
 /** A planned firmware with the kind of craft that it must be made for. */
 export interface WantedFirmware extends FirmwarePlan {
@@ -20,7 +23,7 @@ export interface WantedFirmware extends FirmwarePlan {
 }
 
 /** "Cadence 2.1, 48 kHz", "Meridian 3.9 + reply module 1.1": planned and found firmware are compared by this name. */
-export function firmwareName({family, version, pwmKhz, module}: Omit<FirmwarePlan, 'file'>): string {
+export function firmwareName({family, version, pwmKhz, module}: Omit<FirmwarePlan, 'file' | 'claim'>): string {
   const build = pwmKhz === undefined ? '' : `, ${pwmKhz} kHz`;
   // Firmware of others has no version.
   return `${family}${version && ` ${version}`}${build}${module === undefined ? '' : ` + reply module ${module}`}`;

@@ -9,8 +9,9 @@ import {variantNamed, type Variant} from '../../settings/variant';
 import type {DecodedSettings} from '../../settings/page';
 import {dayText} from '../../words/moment';
 import {findChip, type Chip} from '../chips';
+import type {FileClaim} from './firmware-plan';
 import type {ReadFrom} from './read-from';
-import {compareVersions, identityFaultText, isWithin, signatureOf, type Identity} from '../identity';
+import {compareVersions, identityFaultText, isWithin, signatureOf, type Identity, type Feature} from '../identity';
 import {extent, type Image} from '../image';
 import {contentOf} from '../formats/image-content';
 import {regionOf, type ImagePart} from './page-plan';
@@ -18,6 +19,8 @@ import {regionOf, type ImagePart} from './page-plan';
 export type FitCheck =
   | 'back'
   | 'identity'
+  | 'file'
+  | 'build'
   | 'board'
   | 'claim'
   | 'flash'
@@ -86,6 +89,8 @@ export interface FitQuestion {
   readonly settings?: DecodedSettings | undefined;
   /** What the ESC runs now. */
   readonly current?: Identity | undefined;
+  /** What a person said of the planned file: it goes where it does not say itself that it belongs. */
+  readonly fileClaim?: FileClaim | undefined;
   /** Set for an image that was read out of ESCs: those, and the one it is to go to. */
   readonly back?: {readonly from: readonly ReadFrom[]; readonly to: string} | undefined;
   /** What will lie below a reply module when it is written. */
@@ -109,11 +114,16 @@ export function judgeFit(question: FitQuestion): Fit {
   const {back} = question;
   if (back && !contentOf(image, chip, regionOf(chip, part)).identity.ok) return conclude([flash, judgeBack(back)]);
   const reading = contentOf(image, chip, regionOf(chip, part)).identity;
-  if (!reading.ok) return conclude([flash, refuse('identity', 'Identity', identityFaultText[reading.problem])]);
+  const {fileClaim} = question;
+  if (!reading.ok)
+    return conclude([
+      flash,
+      fileClaim ? judgeFileClaim(fileClaim) : refuse('identity', 'Identity', identityFaultText[reading.problem]),
+    ]);
   const identity = reading.value;
   return conclude([
     flash,
-    judgeBoard(hardware, identity),
+    ...judgeBoard(hardware, identity, fileClaim),
     ...judgeClaim(question.claim),
     judgeVariant(identity, part, wishes.variant),
     ...(part === 'module' ? [judgeBase(identity, question.base)] : []),
@@ -122,6 +132,7 @@ export function judgeFit(question: FitQuestion): Fit {
     judgeReplies(identity, wishes, question.controller),
     ...judgeProtocol(chip, wishes),
     ...judgePwm(identity, wishes.pwmKhz),
+    ...judgeBuild(identity),
     judgeStanding(question.standing),
     ...judgeSame(identity, question.current),
   ]);
@@ -187,13 +198,41 @@ function judgeBack({from, to}: NonNullable<FitQuestion['back']>): FitReason {
       );
 }
 
-function judgeBoard(hardware: Hardware, identity: Identity): FitReason {
+/** Boards of one chip and one dead time may be built alike: a person may say so. Another dead time burns, whoever says what. */
+export const mayBeAlike = (a: Hardware, b: Hardware): boolean => a.chip === b.chip && a.deadTimeNs === b.deadTimeNs;
+
+function judgeBoard(hardware: Hardware, identity: Identity, claim: FileClaim | undefined): FitReason[] {
+  const title = 'Board signature';
   const ours = signatureOf(hardware);
   const theirs = signatureOf(identity);
-  return ours === theirs
-    ? hold('board', 'Board signature', `${theirs} = ${ours}`)
-    : refuse('board', 'Board signature', `The image is for ${theirs}, this ESC is ${ours}. It would burn the bridge.`);
+  if (ours === theirs) return [hold('board', title, `${theirs} = ${ours}`)];
+  return claim && mayBeAlike(hardware, identity)
+    ? [
+        care('board', title, `The image is for ${theirs}, this ESC is ${ours}, of the same chip and dead time.`),
+        judgeFileClaim(claim),
+      ]
+    : [refuse('board', title, `The image is for ${theirs}, this ESC is ${ours}. It would burn the bridge.`)];
 }
+
+const judgeFileClaim = ({by, why, at}: FileClaim): FitReason =>
+  care(
+    'file',
+    'File by claim',
+    `${by} said on ${dayText(at)} that it belongs here: ${why.replace(/[.\s]+$/, '')}. Nothing in the file confirms it: a wrong image burns.`,
+  );
+
+/** A build that helps whoever writes firmware stops where a finished one goes on. */
+export const debugFeature: Feature = 'debug';
+const judgeBuild = ({features}: Identity): FitReason[] =>
+  features.includes(debugFeature)
+    ? [
+        care(
+          'build',
+          'Build',
+          'A debug build, for whoever works on the firmware: it may stop in flight where a finished build goes on.',
+        ),
+      ]
+    : [];
 
 function judgeClaim(claim: HardwareClaim | undefined): FitReason[] {
   if (!claim) return [];

@@ -1,7 +1,10 @@
 /** Which images the Firmware station offers for a craft, and why the others are refused. */
 import type {Craft} from '../../craft/craft';
 import type {FirmwarePlan} from '../../firmware/plan/firmware-plan';
-import {tellingReason, type Fit} from '../../firmware/plan/fit';
+import {findChip, type AddressRange} from '../../firmware/chips';
+import {extent, type Image} from '../../firmware/image';
+import {debugFeature, mayBeAlike, tellingReason, type Fit} from '../../firmware/plan/fit';
+import {planBack} from '../../firmware/plan/kept-application';
 import {releaseTitle, type Release} from '../../firmware/releases';
 import type {Found} from '../../bench/found';
 import {fitOf} from '../../compare/esc-firmware';
@@ -22,6 +25,8 @@ export interface Card {
   readonly verdict: Fit['verdict'];
   readonly why: string;
   readonly chosen: boolean;
+  /** What is asked before it is planned; empty where nothing is. */
+  readonly asks: string;
 }
 
 export interface CardsQuestion {
@@ -81,6 +86,7 @@ function releaseCard(q: CardsQuestion, release: Release): Card[] {
       date,
       sizeBytes,
       chosen: chosen && fit.verdict !== 'refused',
+      asks: askedOf(planned, release.chip),
     },
   ];
 }
@@ -102,9 +108,55 @@ function ownCard(q: CardsQuestion, file: CardsQuestion['own'][number]): Card[] {
       date: dayText(file.addedAt),
       sizeBytes: file.sizeBytes,
       chosen: q.craft.plan.firmware.file === file.sha256 && fit.verdict !== 'refused',
+      asks: askedOf(file, chip),
     },
   ];
 }
+
+const askedOf = ({image}: PlannedImage, chip: string): string =>
+  identityOf(image, chip, 'base')?.features.includes(debugFeature)
+    ? 'This is a debug build. It may stop in flight where a finished build goes on.'
+    : '';
+
+/** An own file that goes on only by what a person says: it does not say what it is, or is for a board that may be built alike. */
+export interface ClaimableFile {
+  readonly sha256: string;
+  readonly name: string;
+  readonly why: string;
+  /** The board whose name is typed to confirm it. */
+  readonly board: string;
+  /** What is planned with the claim. */
+  readonly firmware: FirmwarePlan;
+}
+
+export function claimableFiles({craft, found, own}: Pick<CardsQuestion, 'craft' | 'found' | 'own'>): ClaimableFile[] {
+  const hardware = found.escs.find((e) => e.hardware)?.hardware;
+  if (!hardware || new Set(found.escs.map((e) => e.hardware?.board)).size > 1) return [];
+  return own.flatMap(({sha256, name, image, readFrom}): ClaimableFile[] => {
+    if (readFrom || craft.plan.firmware.file === sha256) return [];
+    const file = {sha256, name, board: hardware.board};
+    const identity = identityOf(image, hardware.chip, 'base');
+    if (!identity) {
+      const reaches = !findChip(hardware.chip) || !isInside(image, findChip(hardware.chip)!.application);
+      return reaches ? [] : [{...file, why: 'It does not say what it is.', firmware: planBack(sha256)}];
+    }
+    if (identity.board === hardware.board || identity.variant !== 'multirotor' || !mayBeAlike(hardware, identity))
+      return [];
+    const {family, version, pwmKhz} = identity;
+    return [
+      {
+        ...file,
+        why: `It is made for ${identity.board}, with the same chip and dead time.`,
+        firmware: {family, version, ...(pwmKhz !== undefined && {pwmKhz}), file: sha256},
+      },
+    ];
+  });
+}
+
+const isInside = (image: Image, {start, end}: AddressRange): boolean => {
+  const used = extent(image);
+  return used !== undefined && used.start >= start && used.end <= end;
+};
 
 /** Verdict over all ESCs whose board is known, and the reason that decides it. */
 function judge(

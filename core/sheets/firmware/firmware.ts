@@ -17,7 +17,14 @@ import {counted} from '../../words/counted';
 import {dayText} from '../../words/moment';
 import type {CraftQuestion} from '../craft-question';
 import {escLine, type Cell, type EscLine} from '../survey/esc-line';
-import {firmwareCards, type Card, type Cards, type CardsQuestion} from './firmware-cards';
+import {
+  claimableFiles,
+  firmwareCards,
+  type Card,
+  type Cards,
+  type CardsQuestion,
+  type ClaimableFile,
+} from './firmware-cards';
 import type {WorkNow} from '../order/work-now';
 
 /** What the shelf has at hand. */
@@ -109,6 +116,8 @@ interface FirmwareSheet {
   /** An order that writes images is open. */
   readonly isWriting: boolean;
   readonly cards: CardsShown;
+  /** Own files that go on by a claim alone. */
+  readonly claimable: readonly ClaimableFile[];
   /** Whether any ESC could take an image: its board is known. */
   readonly hasKnownBoard: boolean;
   /** PWM builds of the planned family for this board, kHz. */
@@ -135,6 +144,7 @@ export function firmwareSheet(q: FirmwareQuestion): FirmwareSheet {
     ...{isOrderOpen: q.work.open !== undefined, isWriting: steps.some(writesImages)},
     cards,
     hasKnownBoard: known.length > 0,
+    claimable: found ? claimableFiles({craft: q.craft.craft, found, own: q.shelf.own}) : [],
     ...{builds: builds(q), modules: modules(q)},
     motors: known.map(({output}) => ({label: `motor ${output + 1}`, value: output})),
     why: shown && whyFits(shown, q),
