@@ -23,7 +23,7 @@ import {ShelfStore} from '../state/shelf.store';
           [ngModel]="card.kind"
           (ngModelChange)="picked.set($event)"
         />
-        <div class="card">
+        <div class="side-by-side">
           <svg viewBox="0 0 560 184" role="img" [attr.aria-label]="card.spoken">
             @for (wire of card.wires; track $index) {
               <g [class]="wire.kind">
