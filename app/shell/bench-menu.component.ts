@@ -3,7 +3,9 @@ import {FormsModule} from '@angular/forms';
 import {Dialog} from 'primeng/dialog';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
-import {connectionSheet, helpedBy, type RoadKind} from '@core/sheets/survey/connection';
+import {ProblemError, type Problem} from '@core/problem';
+import type {Choice} from '@core/sheets/choice';
+import {connectionSheet, helpedBy, portChoices, type RoadKind} from '@core/sheets/survey/connection';
 import {ChosenPort, usualBridge} from '../state/chosen-port';
 import {serialOf} from '../bench/serial-port';
 import {LoaderByHandComponent} from '../shared/loader-by-hand.component';
@@ -41,6 +43,30 @@ export class BenchMenuComponent {
       ...{evidence: this.bench.evidence(), helped: this.chosen.helped(this.craftId())},
     }),
   );
+
+  /** Ports of the bridge as it listed them; undefined while it was not asked. */
+  protected readonly ports = signal<Choice<string>[] | undefined>(undefined);
+  protected readonly listing = signal(false);
+  protected readonly listProblem = signal<Problem | undefined>(undefined);
+
+  protected async list(at: number): Promise<void> {
+    this.listing.set(true);
+    this.listProblem.set(undefined);
+    try {
+      this.ports.set(portChoices(await this.chosen.bridgePorts(at)));
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error;
+      this.ports.set(undefined);
+      this.listProblem.set(error.problem);
+    } finally {
+      this.listing.set(false);
+    }
+  }
+
+  protected setPath(path: string): void {
+    const bridge = this.bridge();
+    if (bridge) this.chosen.choose(this.craftId(), {...bridge, path});
+  }
 
   protected choose(kind: RoadKind): void {
     this.bench.clearProblem();

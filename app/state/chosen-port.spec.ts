@@ -112,3 +112,48 @@ describe('the road to a bench', () => {
     expect(await codeOf(chosen().open(juniper))).toBe('no-serial');
   });
 });
+
+describe('a bridge whose port is chosen in the page', () => {
+  /** A bridge that answers as docs/bench-link.md says; what it was told is kept. */
+  class FakeSocket {
+    static readonly told: unknown[] = [];
+    static made = 0;
+    onopen: (() => void) | null = null;
+    onmessage: ((event: {data: unknown}) => void) | null = null;
+    onclose: ((event: {code: number}) => void) | null = null;
+    binaryType = '';
+
+    constructor(readonly url: string) {
+      FakeSocket.made++;
+      queueMicrotask(() => this.onopen?.());
+    }
+
+    send(data: string): void {
+      const said = JSON.parse(data) as Record<string, unknown>;
+      FakeSocket.told.push(said);
+      const answer = (message: object) => queueMicrotask(() => this.onmessage?.({data: JSON.stringify(message)}));
+      if (said['code'] === 'WRONG') queueMicrotask(() => this.onclose?.({code: 4401}));
+      else if ('code' in said) answer({welcome: {serves: null}});
+      else if ('list' in said)
+        answer({ports: [{path: '/dev/ttyACM7', vendor: '1209', product: '5741', maker: 'Example works'}]});
+      else if ('open' in said) answer({opened: said['open']});
+    }
+
+    close(): void {
+      return undefined;
+    }
+  }
+
+  it('is asked for its ports, and opens the chosen one over the same connection', async () => {
+    vi.stubGlobal('WebSocket', FakeSocket);
+    const port = chosen();
+    port.setCode('abcd-efgh');
+    expect((await port.bridgePorts(4321)).map((p) => p.path)).toEqual(['/dev/ttyACM7']);
+    port.choose(juniper.id, {kind: 'bridge', at: 4321, path: '/dev/ttyACM7'});
+    await port.open(juniper);
+    expect(FakeSocket.made).toBe(1);
+    expect(FakeSocket.told).toEqual([{code: 'ABCDEFGH'}, {list: true}, {open: '/dev/ttyACM7'}]);
+    port.setCode('wrong');
+    expect(await codeOf(port.bridgePorts(4321))).toBe('wrong-code');
+  });
+});

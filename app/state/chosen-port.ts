@@ -2,8 +2,8 @@
 import {Injectable, inject, signal} from '@angular/core';
 import * as z from 'zod';
 import type {Craft} from '@core/craft/craft';
-import {bridgePort} from '@core/link/bridge';
-import {enterBridge, type BridgeSocket} from '@core/link/bridge-port';
+import {bridgePort, type ListedPort} from '@core/link/bridge';
+import {enterBridge, type BridgeDesk, type BridgeSocket} from '@core/link/bridge-port';
 import type {BytePort} from '@core/link/port';
 import {ProblemError} from '@core/problem';
 import {readNote, writeNote} from '../store/local-notes';
@@ -37,6 +37,8 @@ export class ChosenPort implements PortSource {
   private readonly standIn = inject(StandIn);
   private readonly clock = inject(CLOCK);
   private readonly kept = signal<Readonly<Record<string, Kept>>>(readKept());
+  /** A bridge that let this page in and has opened nothing yet: it serves one page, so that leaving it would end it. */
+  private desk: {readonly at: number; readonly desk: BridgeDesk} | undefined;
   /** Of the bridge: typed once for as long as the tab is open. */
   readonly code = signal(sessionStorage.getItem(codeKey) ?? '');
 
@@ -65,11 +67,33 @@ export class ChosenPort implements PortSource {
     const choice = this.of(craft?.id);
     if (choice.kind === 'simulated') return this.standIn.open(craft);
     if (choice.kind === 'serial') return this.openSerial(craft!.id, choice);
-    const socket = new WebSocket(`ws://127.0.0.1:${choice.at}/`);
+    const desk = await this.enter(choice.at);
+    // A port is opened once: after that the desk has no more to say.
+    this.desk = undefined;
+    return desk.open(desk.serves === undefined ? choice.path : undefined);
+  }
+
+  /** Ports that the bridge at this TCP port lists; none where one was chosen in its terminal. Its desk stays for `open`. */
+  async bridgePorts(at: number): Promise<readonly ListedPort[]> {
+    const desk = await this.enter(at);
+    try {
+      return desk.serves === undefined ? await desk.list() : [];
+    } catch (error) {
+      this.desk = undefined;
+      throw error;
+    }
+  }
+
+  private async enter(at: number): Promise<BridgeDesk> {
+    if (this.desk?.at === at) return this.desk.desk;
+    this.desk?.desk.close();
+    this.desk = undefined;
+    const socket = new WebSocket(`ws://127.0.0.1:${at}/`);
     socket.binaryType = 'arraybuffer';
     const after = (ms: number, callback: () => void) => this.clock.after(ms, callback);
     const desk = await enterBridge(socket as unknown as BridgeSocket, this.code(), after);
-    return desk.open(desk.serves === undefined ? choice.path : undefined);
+    this.desk = {at, desk};
+    return desk;
   }
 
   private async openSerial(craftId: string, {known}: Extract<PortChoice, {kind: 'serial'}>): Promise<BytePort> {

@@ -24,6 +24,10 @@ const listedPort = z.object({
 });
 export type ListedPort = z.infer<typeof listedPort>;
 
+/** As one line of text: "/dev/ttyACM0, 0483:5740, Example works". */
+export const portText = ({path, maker, vendor, product, serial}: ListedPort): string =>
+  [path, vendor && `${vendor}:${product ?? '????'}`, maker, serial].filter(Boolean).join(', ');
+
 /** From the page: its code, once; which ports there are; one of them opened; how many bytes it has taken so far. */
 export const toBridge = z.union([
   z.object({code: text}),

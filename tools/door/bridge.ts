@@ -1,9 +1,9 @@
 /** A port of this computer for the page, where the browser reaches none by itself: `bidex bridge`. */
 import {createInterface} from 'node:readline/promises';
-import {bridgePort, type ListedPort} from '@core/link/bridge';
+import {bridgePort, type ListedPort, portText} from '@core/link/bridge';
 import {startBridge, type BridgeQuestion} from './bridge-server';
 import {fail, outcome, UsageError, type Run} from './command';
-import {listSerialPorts, openSerialPort, portText, usualBaud} from './serial-port';
+import {listSerialPorts, openSerialPort, usualBaud} from './serial-port';
 import {hostAndPort, isPort, openTcpPort} from './tcp-port';
 
 const usualPage = 4310;

@@ -29,10 +29,6 @@ export async function listSerialPorts(): Promise<ListedPort[]> {
   return [...listed.filter((p) => p.vendor), ...listed.filter((p) => !p.vendor)];
 }
 
-/** As one line of text: "/dev/ttyACM0, 0483:5740, Example works". */
-export const portText = ({path, maker, vendor, product, serial}: ListedPort): string =>
-  [path, vendor && `${vendor}:${product ?? '????'}`, maker, serial].filter(Boolean).join(', ');
-
 /** @throws PortRefused when another program holds it, or it is not there or not for this user. */
 export async function openSerialPort(path: string, baudRate = usualBaud): Promise<BytePort> {
   const port = await opened(path, baudRate);

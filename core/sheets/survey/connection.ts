@@ -1,5 +1,7 @@
 /** What the bench menu says: the road to the bench, how quick it is, and help where nothing answers. */
 import {connectHelp, helpedBy, type ConnectEvidence, type ConnectHelp} from '../../link/connect-help';
+import {portText, type ListedPort} from '../../link/bridge';
+import type {Choice} from '../choice';
 export {helpedBy};
 
 export type RoadKind = 'simulated' | 'serial' | 'bridge';
@@ -35,6 +37,10 @@ interface ConnectionSheet {
   /** What helped before, in a sentence; empty where nothing was noted. */
   readonly helped: string;
 }
+
+/** A choice of the ports that a bridge lists, with the one that was chosen before where it is still there. */
+export const portChoices = (ports: readonly ListedPort[]): Choice<string>[] =>
+  ports.map((port) => ({label: portText(port), value: port.path}));
 
 const roads: Readonly<Record<RoadKind, readonly [string, string]>> = {
   simulated: ['Simulated bench', 'Ships with Bidex. It behaves like hardware; nothing real turns or burns.'],
