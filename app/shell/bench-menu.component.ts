@@ -3,7 +3,7 @@ import {FormsModule} from '@angular/forms';
 import {Dialog} from 'primeng/dialog';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
-import {ProblemError, type Problem} from '@core/problem';
+import type {Problem} from '@core/problem';
 import type {Choice} from '@core/sheets/choice';
 import {connectionSheet, helpedBy, portChoices, type RoadKind} from '@core/sheets/survey/connection';
 import {ChosenPort, usualBridge} from '../state/chosen-port';
@@ -52,15 +52,10 @@ export class BenchMenuComponent {
   protected async list(at: number): Promise<void> {
     this.listing.set(true);
     this.listProblem.set(undefined);
-    try {
-      this.ports.set(portChoices(await this.chosen.bridgePorts(at)));
-    } catch (error) {
-      if (!(error instanceof ProblemError)) throw error;
-      this.ports.set(undefined);
-      this.listProblem.set(error.problem);
-    } finally {
-      this.listing.set(false);
-    }
+    const listed = await this.chosen.bridgePorts(at);
+    this.listing.set(false);
+    this.ports.set(listed.ok ? portChoices(listed.value) : undefined);
+    if (!listed.ok) this.listProblem.set(listed.problem);
   }
 
   protected setPath(path: string): void {

@@ -148,12 +148,12 @@ describe('a bridge whose port is chosen in the page', () => {
     vi.stubGlobal('WebSocket', FakeSocket);
     const port = chosen();
     port.setCode('abcd-efgh');
-    expect((await port.bridgePorts(4321)).map((p) => p.path)).toEqual(['/dev/ttyACM7']);
+    expect(await port.bridgePorts(4321)).toMatchObject({ok: true, value: [{path: '/dev/ttyACM7'}]});
     port.choose(juniper.id, {kind: 'bridge', at: 4321, path: '/dev/ttyACM7'});
     await port.open(juniper);
     expect(FakeSocket.made).toBe(1);
     expect(FakeSocket.told).toEqual([{code: 'ABCDEFGH'}, {list: true}, {open: '/dev/ttyACM7'}]);
     port.setCode('wrong');
-    expect(await codeOf(port.bridgePorts(4321))).toBe('wrong-code');
+    expect(await port.bridgePorts(4321)).toMatchObject({ok: false, problem: {code: 'wrong-code'}});
   });
 });

@@ -5,7 +5,7 @@ import type {Craft} from '@core/craft/craft';
 import {bridgePort, type ListedPort} from '@core/link/bridge';
 import {enterBridge, type BridgeDesk, type BridgeSocket} from '@core/link/bridge-port';
 import type {BytePort} from '@core/link/port';
-import {ProblemError} from '@core/problem';
+import {failure, ProblemError, success, type Result} from '@core/problem';
 import {readNote, writeNote} from '../store/local-notes';
 import {StandIn} from '../workers/stand-in';
 import {CLOCK} from '../bench/page-clock';
@@ -74,13 +74,14 @@ export class ChosenPort implements PortSource {
   }
 
   /** Ports that the bridge at this TCP port lists; none where one was chosen in its terminal. Its desk stays for `open`. */
-  async bridgePorts(at: number): Promise<readonly ListedPort[]> {
-    const desk = await this.enter(at);
+  async bridgePorts(at: number): Promise<Result<readonly ListedPort[]>> {
     try {
-      return desk.serves === undefined ? await desk.list() : [];
+      const desk = await this.enter(at);
+      return success(desk.serves === undefined ? await desk.list() : []);
     } catch (error) {
       this.desk = undefined;
-      throw error;
+      if (!(error instanceof ProblemError)) throw error;
+      return failure(error.problem);
     }
   }
 
