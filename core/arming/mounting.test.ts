@@ -1,5 +1,7 @@
 /** Rotations against scipy.spatial.transform (fixtures/make-mounting.py), and gestures of hands that are a little off. */
 import {describe, expect, it} from 'vitest';
+import {Hand} from '@simulator/hardware/hands/hand';
+import {Random} from '@simulator/random';
 import reference from '../fixtures/mounting.json';
 import type {Mounting} from '../controller/arming-fields';
 import {uniform} from '../testing/known-flight';
@@ -136,6 +138,29 @@ describe('the mounting', () => {
       expect(judgeMounting(found, beside).holds, JSON.stringify({set, found})).toBe(false);
     }
     expect(within / all).toBeGreaterThan(0.97);
+  });
+
+  it('an accelerometer without calibration makes no flat board a leaning one', () => {
+    for (let n = 0; n < 1000; n++) {
+      const random = new Random(n);
+      const held = new Hand(random, {roll: 0, pitch: 0, yaw: 270});
+      // 40 mg, whichever way, in the board's own axes.
+      const angle = 2 * Math.PI * random.next();
+      const reading = (pose: 'level' | 'nose down' | 'right side down', atMs: number): Vector => {
+        held.pose(pose, atMs);
+        // The watch of gestures takes the mean of what is held still.
+        const still = Array.from({length: 20}, (_, i) => held.acceleration(atMs + 600 + 10 * i));
+        const [x, y, z] = [0, 1, 2].map((axis) => still.reduce((all, g) => all + g[axis]!, 0) / still.length);
+        return [x! + 0.04 * Math.cos(angle), y! + 0.04 * Math.sin(angle), z!];
+      };
+      const level = reading('level', 0);
+      const found = findMounting({
+        level,
+        noseDown: reading('nose down', 1000),
+        rightDown: reading('right side down', 2000),
+      });
+      expect(found).toMatchObject({kind: 'found', mounting: {roll: 0, pitch: 0}});
+    }
   });
 
   it('a board turned by 18° is never proven as straight', () => {

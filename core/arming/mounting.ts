@@ -55,8 +55,10 @@ const maxSkewDeg = 50;
 const nearDeg = 5;
 /** A hand holds a craft level, and an edge level while it tilts, to about this (our assumption), degrees. */
 const handDeg = 4;
-/** What an accelerometer without calibration adds, degrees. */
+/** What an accelerometer without calibration adds to a difference of two poses, degrees. */
 const sensorDeg = 1;
+/** And to where down is: 40 mg in one pose alone, as data sheets of such sensors state it (from memory), degrees. */
+const sensorLevelDeg = 2.3;
 /** Nobody mounts a board so far off level: then the craft was not held level, degrees. */
 const maxTiltedDeg = 20;
 
@@ -91,7 +93,7 @@ export function findMounting(g: Gestures): FoundMounting | NoMounting {
   const sine = (deg: number) => Math.sin(Math.min(90, deg) * radians);
   // An edge that is off by some degrees turns the tilt by more, the smaller the tilt; each of the two tells the yaw.
   const yawDeg = Math.max(skew / 2, ((handDeg + sensorDeg) * (1 / sine(forward.deg) + 1 / sine(right.deg))) / 2);
-  return told(squared(forward.axis, right.axis, down), {yawDeg, levelDeg: Math.SQRT2 * handDeg});
+  return told(squared(forward.axis, right.axis, down), {yawDeg, levelDeg: Math.SQRT2 * handDeg + sensorLevelDeg});
 }
 
 const unclear = (why: string): NoMounting => ({kind: 'unclear', why});
