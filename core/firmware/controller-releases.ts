@@ -1,6 +1,9 @@
 /** Published firmware of flight controllers, and the boards it is built for: a part of the signed catalogue. */
 import * as z from 'zod';
 
+/** Lights of a board: what is seen, and what it means. */
+export const lightsSchema = z.array(z.object({shows: z.string(), means: z.string()})).max(12);
+
 export const controllerBoardSchema = z.object({
   /** The target that its firmware is built for. */
   name: z.string(),
@@ -12,10 +15,7 @@ export const controllerBoardSchema = z.object({
   /** Place of it on the board seen from above, nose up: shares of its width and height. */
   at: z.object({x: z.number().min(0).max(1), y: z.number().min(0).max(1)}),
   /** What its lights say. */
-  lights: z
-    .array(z.object({shows: z.string(), means: z.string()}))
-    .max(12)
-    .optional(),
+  lights: lightsSchema.optional(),
 });
 export type ControllerBoard = z.infer<typeof controllerBoardSchema>;
 

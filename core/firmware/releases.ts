@@ -5,12 +5,9 @@ import {bytesToHex, hexToBytes, utf8ToBytes} from '@noble/hashes/utils.js';
 import * as z from 'zod';
 import {pulseProtocols} from '../dshot/protocol';
 import {failure, success, type Problem, type Result} from '../problem';
-import {controllerBoardSchema, controllerReleaseSchema} from './controller-releases';
+import {controllerBoardSchema, controllerReleaseSchema, lightsSchema} from './controller-releases';
 
 ed25519.hashes.sha512 = sha512;
-
-/** Lights of a board: what is seen, and what it means. */
-const lightsSchema = z.array(z.object({shows: z.string(), means: z.string()})).max(12);
 
 /** Who a board is, for a person who has to find it: an ESC with foreign or no firmware cannot say it. */
 const boardSchema = z.object({
