@@ -74,8 +74,6 @@ export class BenchClient {
   private readonly reportListeners = new Set<(report: Report) => void>();
   private readonly closeListeners = new Set<(problem: Problem) => void>();
   private sequence = 0;
-  /** Of this connection: a serial line does not tell the adapter that another one has begun. */
-  private readonly name = newName();
   /** Undefined until the adapter said in its `hello` where hold numbers stand. */
   private holds: number | undefined;
   private greeted: Hello | undefined;
@@ -88,9 +86,14 @@ export class BenchClient {
   private closedBy: Problem | undefined;
   private refusing: Problem | undefined;
 
+  /**
+   * `name` is of this connection: a serial line does not tell the adapter that another one has begun. Who repeats a run
+   * by its seed gives it, because every byte on the wire takes its time.
+   */
   constructor(
     port: BytePort,
     private readonly clock: Clock,
+    private readonly name = newName(),
   ) {
     this.reader = port.readable.getReader();
     this.writer = port.writable.getWriter();

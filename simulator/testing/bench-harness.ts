@@ -66,6 +66,7 @@ export class Harness {
   readonly wireMs: number[] = [];
   private beganAt = new Map<string, number>();
   client: BenchClient;
+  private connections = 0;
   /** What was kept before something was overwritten. */
   readonly kept: Found[] = [];
   /** Firmware of others that orders read out before they replaced it. */
@@ -83,7 +84,7 @@ export class Harness {
   }
 
   connect(): BenchClient {
-    return (this.client = new BenchClient(openPort(this.bench), this.time));
+    return (this.client = new BenchClient(openPort(this.bench), this.time, `hand-${++this.connections}`));
   }
 
   run<T>(work: Promise<T>): Promise<T> {

@@ -24,6 +24,7 @@ interface TabHost {
 export class Tab {
   private clockNow!: StallingPage;
   private clientNow!: BenchClient;
+  private connections = 0;
 
   constructor(private readonly host: TabHost) {
     this.load();
@@ -46,7 +47,7 @@ export class Tab {
   connect(): void {
     const {bench, isWatched, onRequest} = this.host;
     const port = watchedPort(openPort(bench), isWatched, onRequest);
-    this.clientNow = new BenchClient(this.clock.behind(port), this.clock);
+    this.clientNow = new BenchClient(this.clock.behind(port), this.clock, `tab-${++this.connections}`);
   }
 
   /** Does nothing for a while: a computer that is busy, a tab that is hidden. */
