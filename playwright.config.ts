@@ -11,13 +11,13 @@ export default defineConfig<object, OfWorker>({
   timeout: 480_000,
   expect: {timeout: 30_000},
   fullyParallel: true,
-  // Without this half of the cores stand idle, whatever a project asks for.
-  workers: 2,
+  // The most that a project may ask for.
+  workers: 3,
   // A project does not wait for another: what fails in one hides nothing of the other. tools/test.mjs runs them in turn.
   projects: [
     {name: 'timed', testMatch: timed, workers: 1, use: {drawEveryMs: 0}},
-    // One worker per core: page and simulated bench move on one clock, so that neither core has to be free.
-    {name: 'all', testIgnore: timed, workers: 2},
+    // One more than cores: page and simulated bench move on one clock, so that no core has to be free, and one waits often.
+    {name: 'all', testIgnore: timed, workers: 3},
   ],
   reporter: [['list'], ['json']],
   outputDir: 'test-results/playwright',

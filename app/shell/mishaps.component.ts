@@ -25,13 +25,17 @@ export class MishapsComponent {
   private readonly standIn = inject(StandInStore);
   private readonly fleet = inject(FleetStore);
 
-  protected readonly items = computed((): MenuItem[] => [
-    {label: 'Battery and cable', items: this.batteryAndCable()},
-    {label: 'On the way', items: this.onTheWay()},
-    {label: 'ESC of motor 2', items: this.ofOneEsc()},
-    {label: 'Clock of the bench', items: this.paces()},
-    {label: 'Bench', items: [entry('Set back to its first state', () => this.standIn.reset())]},
-  ]);
+  /** The menu draws every entry anew for a new list: one that reads as before is no new one, or a click may miss its entry. */
+  protected readonly items = computed(
+    (): MenuItem[] => [
+      {label: 'Battery and cable', items: this.batteryAndCable()},
+      {label: 'On the way', items: this.onTheWay()},
+      {label: 'ESC of motor 2', items: this.ofOneEsc()},
+      {label: 'Clock of the bench', items: this.paces()},
+      {label: 'Bench', items: [entry('Set back to its first state', () => this.standIn.reset())]},
+    ],
+    {equal: (a, b) => textOf(a) === textOf(b)},
+  );
 
   /** The menu may be longer than the window: what the keys reach is brought into view. */
   protected follow({key}: KeyboardEvent): void {
@@ -111,6 +115,8 @@ export class MishapsComponent {
   }
 }
 
+/** What entries say, and whether they can be picked; what each does follows from that. */
+const textOf = (items: MenuItem[]): string => JSON.stringify(items, ['label', 'disabled', 'items']);
 const ticked = (label: string, on: boolean): string => (on ? '✓ ' : '') + label;
 const entry = (label: string, command: () => unknown, more: MenuItem = {}): MenuItem => ({
   label,
