@@ -13,7 +13,7 @@ import {WiringCardComponent} from './wiring-card.component';
   selector: 'bx-connect',
   imports: [LoaderByHandComponent, ProblemComponent, WiringCardComponent],
   template: `
-    @if (bench.problem(); as problem) {
+    @if (bench.problemOf(craftId()); as problem) {
       <bx-problem [problem]="problem" closable (closed)="bench.clearProblem()" />
       @if (problem.code === 'held-elsewhere') {
         <button type="button" class="btn" (click)="bench.takeOver(craftId())">Take the bench over here</button>

@@ -3,6 +3,7 @@ import {FormsModule} from '@angular/forms';
 import {Dialog} from 'primeng/dialog';
 import {InputText} from 'primeng/inputtext';
 import {Select} from 'primeng/select';
+import type {ListedPort} from '@core/link/bridge';
 import type {Problem} from '@core/problem';
 import type {Choice} from '@core/sheets/choice';
 import {connectionSheet, helpedBy, portChoices, type RoadKind} from '@core/sheets/survey/connection';
@@ -40,12 +41,19 @@ export class BenchMenuComponent {
     connectionSheet({
       ...{chosen: this.choice().kind, isConnected: this.isConnected(), hasSerial: serialOf(navigator) !== undefined},
       ...{isStandIn: this.bench.hello()?.standIn === true, roundTripsMs: this.trips()},
-      ...{evidence: this.bench.evidence(), helped: this.chosen.helped(this.craftId())},
+      ...{evidence: this.bench.evidenceOf(this.craftId()), helped: this.chosen.helped(this.craftId())},
+      lists: this.lists(),
     }),
   );
 
-  /** Ports of the bridge as it listed them; undefined while it was not asked. */
-  protected readonly ports = signal<Choice<string>[] | undefined>(undefined);
+  /** Ports of the bridge as it listed them, the newest list last. */
+  private readonly lists = signal<readonly (readonly ListedPort[])[]>([]);
+  /** Undefined while it has listed none. */
+  protected readonly ports = computed((): Choice<string>[] | undefined => {
+    const newest = this.lists().at(-1);
+    return newest && portChoices(newest);
+  });
+  protected readonly isChosenThere = signal(false);
   protected readonly listing = signal(false);
   protected readonly listProblem = signal<Problem | undefined>(undefined);
 
@@ -54,8 +62,10 @@ export class BenchMenuComponent {
     this.listProblem.set(undefined);
     const listed = await this.chosen.bridgePorts(at);
     this.listing.set(false);
-    this.ports.set(listed.ok ? portChoices(listed.value) : undefined);
     if (!listed.ok) this.listProblem.set(listed.problem);
+    const ports = listed.ok ? listed.value : undefined;
+    this.isChosenThere.set(listed.ok && !ports);
+    this.lists.update((lists) => (ports ? [...lists.slice(-1), ports] : []));
   }
 
   protected setPath(path: string): void {

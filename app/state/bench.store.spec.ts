@@ -92,7 +92,11 @@ describe('the bench store, on any port', () => {
     const {bench} = connectable(new Harness(), new ProblemError(problem));
     await bench.connect('juniper');
     expect(bench.status()).toBe('unplugged');
-    expect(bench.problem()).toEqual(problem);
+    expect(bench.problemOf('juniper')).toEqual(problem);
+    // It stood in the way of no other craft.
+    expect(bench.problemOf('sorrel')).toBeUndefined();
+    expect(bench.evidenceOf('juniper')).toEqual({code: 'port-held', bytes: 0, frames: 0});
+    expect(bench.evidenceOf('sorrel')).toBeUndefined();
   });
 
   it('shows the cable that goes out, and frees the wires', async () => {

@@ -43,6 +43,8 @@ interface BenchState {
   readonly propsOffSaid: {readonly cycle: number; readonly at: number} | undefined;
   /** Throttle that scripts keep under, where a person raised it for this connection. */
   readonly raisedCap: number | undefined;
+  /** The craft that was tried last: what stood in the way stood there, and in the way of no other. */
+  readonly tried: string | undefined;
   /** The craft whose bench is plugged in. */
   readonly craftId: string | undefined;
   /** What the adapter said of itself. */
@@ -91,6 +93,7 @@ export const BenchStore = signalStore(
     ...unplugged,
     problem: undefined,
     evidence: undefined,
+    tried: undefined,
     propsOffSaid: undefined,
     turning: false,
     wires: undefined,
@@ -161,6 +164,9 @@ export const BenchStore = signalStore(
         store._line.client = undefined;
         await open?.close();
       },
+      /** What went wrong with the bench of this craft, and what came over its port. */
+      problemOf: (craftId: string | undefined) => (store.tried() === craftId ? store.problem() : undefined),
+      evidenceOf: (craftId: string) => (store.tried() === craftId ? store.evidence() : undefined),
       clearProblem: () => patchState(store, {problem: undefined, evidence: undefined}),
       /** Round trips of the connection of now, ms. */
       roundTrips: (): readonly number[] => store._line.client?.roundTrips ?? [],
@@ -388,14 +394,14 @@ export const BenchStore = signalStore(
         if (store.status() !== 'unplugged' && store.craftId() === craftId) return;
         if (store.occupied()) return;
         await store.disconnect();
-        patchState(store, {status: 'connecting', problem: undefined, evidence: undefined});
+        patchState(store, {status: 'connecting', problem: undefined, evidence: undefined, tried: craftId});
         const release = await holdBench();
         if (release) await store._open(craftId, release);
         else patchState(store, {status: 'unplugged', problem: heldElsewhere});
       },
       /** Asks the tab that holds the bench to let go, then connects here. */
       async takeOver(craftId: string): Promise<void> {
-        patchState(store, {status: 'connecting', problem: undefined});
+        patchState(store, {status: 'connecting', problem: undefined, tried: craftId});
         const release = await takeBenchOver();
         if (release === 'busy') patchState(store, {status: 'unplugged', problem: heldByOrder});
         else await store._open(craftId, release);
@@ -403,6 +409,7 @@ export const BenchStore = signalStore(
       /** Ends the connection and opens it anew: the cable was moved. */
       async reconnect(craftId: string): Promise<void> {
         await store.disconnect();
+        patchState(store, {tried: craftId});
         const release = await holdBench(2000);
         if (release) await store._open(craftId, release);
       },

@@ -73,11 +73,11 @@ export class ChosenPort implements PortSource {
     return desk.open(desk.serves === undefined ? choice.path : undefined);
   }
 
-  /** Ports that the bridge at this TCP port lists; none where one was chosen in its terminal. Its desk stays for `open`. */
-  async bridgePorts(at: number): Promise<Result<readonly ListedPort[]>> {
+  /** Ports that the bridge at this TCP port lists; undefined where one was chosen in its terminal. Its desk stays for `open`. */
+  async bridgePorts(at: number): Promise<Result<readonly ListedPort[] | undefined>> {
     try {
       const desk = await this.enter(at);
-      return success(desk.serves === undefined ? await desk.list() : []);
+      return success(desk.serves === undefined ? await desk.list() : undefined);
     } catch (error) {
       this.desk = undefined;
       if (!(error instanceof ProblemError)) throw error;

@@ -35,6 +35,8 @@ export function fakeBench() {
   const bench = {
     status: signal<'unplugged' | 'connecting' | 'connected'>('connected'),
     problem: signal<Problem | undefined>(undefined),
+    problemOf: (): Problem | undefined => bench.problem(),
+    evidenceOf: () => undefined,
     hello: signal<Hello | undefined>(undefined),
     power: signal<Power | undefined>({volts: 24.1, amps: 0.3, cycles: 1}),
     load: signal<number | undefined>(undefined),

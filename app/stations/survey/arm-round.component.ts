@@ -4,6 +4,7 @@ import {ProblemComponent} from '../../shared/problem.component';
 import {WiringCardComponent} from '../../shared/wiring-card.component';
 import {BenchStore} from '../../state/bench.store';
 import {CraftQuestionStore} from '../../state/craft-question.store';
+import {FleetStore} from '../../state/fleet.store';
 import {StandInStore} from '../../state/stand-in.store';
 
 /** The guided round of a single-wire adapter: which arm is next, what was read, what stood in the way. */
@@ -13,7 +14,7 @@ import {StandInStore} from '../../state/stand-in.store';
   template: `
     @if (round(); as list) {
       <h2>{{ list.title }}</h2>
-      @if (bench.problem(); as problem) {
+      @if (bench.problemOf(craft()?.id); as problem) {
         <bx-problem [problem]="problem" closable (closed)="bench.clearProblem()" />
       }
       <ol>
@@ -116,6 +117,7 @@ import {StandInStore} from '../../state/stand-in.store';
 export class ArmRoundComponent {
   protected readonly bench = inject(BenchStore);
   protected readonly standIn = inject(StandInStore);
+  protected readonly craft = inject(FleetStore).current;
   /** Arm that was read last, or is being read. */
   protected readonly reading = signal<number | undefined>(undefined);
   protected readonly round = inject(CraftQuestionStore).sheet((q) =>

@@ -5,7 +5,7 @@ import {connectionSheet, type ConnectionNow} from './connection';
 const sheet = (over: Partial<ConnectionNow> = {}) =>
   connectionSheet({
     ...{chosen: 'simulated', isConnected: false, isStandIn: false, hasSerial: true, roundTripsMs: [], helped: ''},
-    ...{evidence: undefined, ...over},
+    ...{evidence: undefined, lists: [], ...over},
   });
 const shown = (code: string, bytes = 0, frames = 0) =>
   sheet({chosen: 'serial', evidence: {code, bytes, frames}}).help?.shows;
@@ -41,6 +41,22 @@ describe('the connection', () => {
     expect(shown('cable-out', 4000, 90)).toBe('went away');
     expect(shown('wrong-code')).toBeUndefined();
     expect(sheet({isConnected: true, evidence: {code: 'unanswered', bytes: 0, frames: 0}}).help).toBeUndefined();
+  });
+  it('tells the board from two lists of ports, and helps where none came', () => {
+    const modem = {path: '/dev/ttyS0'};
+    const board = {path: '/dev/ttyACM0', vendor: '0483', product: '5740'};
+    const told = (...lists: ConnectionNow['lists']) => sheet({chosen: 'bridge', lists});
+    expect(told().plugged).toBe('');
+    expect(told([modem]).plugged).toContain('list again');
+    expect(told([], [modem], [modem, board]).plugged).toBe('New since the list before: /dev/ttyACM0, 0483:5740.');
+    expect(told([modem, board], [modem]).plugged).toBe('No longer there: /dev/ttyACM0, 0483:5740.');
+    expect(told([board], [{...board, product: 'df11'}]).plugged).toContain(
+      'is /dev/ttyACM0, 0483:df11. A board in its loader',
+    );
+    const none = told([modem], [modem]);
+    expect(none.plugged).toBe('No port came or went since the list before.');
+    expect(none.help?.shows).toBe('no port');
+    expect(sheet({chosen: 'serial', lists: [[modem], [modem]]}).help).toBeUndefined();
   });
   it('remembers what helped', () => {
     expect(sheet({helped: 'another cable'}).helped).toBe('With this craft it helped before: another cable.');

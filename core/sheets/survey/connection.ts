@@ -1,6 +1,7 @@
 /** What the bench menu says: the road to the bench, how quick it is, and help where nothing answers. */
 import {connectHelp, helpedBy, type ConnectEvidence, type ConnectHelp} from '../../link/connect-help';
 import {portText, type ListedPort} from '../../link/bridge';
+import {plugging} from '../../link/plugging';
 import type {Choice} from '../choice';
 export {helpedBy};
 
@@ -17,6 +18,8 @@ export interface ConnectionNow {
   readonly evidence: ConnectEvidence | undefined;
   /** What helped with this craft before; empty where nothing was noted. */
   readonly helped: string;
+  /** The ports as the bridge listed them, the newest list last. */
+  readonly lists: readonly (readonly ListedPort[])[];
 }
 
 interface RoadChoice {
@@ -36,6 +39,8 @@ interface ConnectionSheet {
   readonly help: ConnectHelp | undefined;
   /** What helped before, in a sentence; empty where nothing was noted. */
   readonly helped: string;
+  /** What the last two lists of ports tell of the one that was plugged in or out. */
+  readonly plugged: string;
 }
 
 /** A choice of the ports that a bridge lists, with the one that was chosen before where it is still there. */
@@ -56,6 +61,9 @@ const roads: Readonly<Record<RoadKind, readonly [string, string]>> = {
 
 export function connectionSheet(now: ConnectionNow): ConnectionSheet {
   const road = roads[now.chosen][0].toLowerCase();
+  const plugged = now.chosen === 'bridge' ? pluggedText(now.lists) : undefined;
+  // A port that does not come is why nothing else could be tried.
+  const evidence = plugged?.isMissing ? noPort : now.evidence;
   return {
     title: now.isConnected
       ? `Connected by the ${road}${now.isStandIn ? ', simulated' : '. Motors are real'}`
@@ -68,9 +76,29 @@ export function connectionSheet(now: ConnectionNow): ConnectionSheet {
           : '',
     })),
     roundTrip: roundTripText(now.roundTripsMs),
-    help: now.isConnected || !now.evidence ? undefined : connectHelp(now.evidence),
+    help: now.isConnected || !evidence ? undefined : connectHelp(evidence),
+    plugged: plugged?.text ?? '',
     helped: now.helped ? `With this craft it helped before: ${now.helped}.` : '',
   };
+}
+
+const noPort: ConnectEvidence = {code: 'port-missing', bytes: 0, frames: 0};
+
+/** Undefined before the first list. */
+function pluggedText(lists: ConnectionNow['lists']): {text: string; isMissing?: true} | undefined {
+  const [before, now] = lists.slice(-2);
+  if (!before) return undefined;
+  if (!now) return {text: 'Plug the board in, or out, and list again: what comes or goes is the board.'};
+  const {came, went, turned} = plugging(before, now);
+  const said = [
+    ...turned.map(
+      ([from, to]) => `Another device now: was ${portText(from)}, is ${portText(to)}. A board in its loader does that.`,
+    ),
+    ...came.map((port) => `New since the list before: ${portText(port)}.`),
+    ...went.map((port) => `No longer there: ${portText(port)}.`),
+  ];
+  if (said.length) return {text: said.join(' ')};
+  return {text: 'No port came or went since the list before.', isMissing: true};
 }
 
 /** Fewer do not tell what one in a hundred takes. */
