@@ -80,6 +80,6 @@ export class ConnectComponent {
   private readonly fleet = inject(FleetStore);
 
   protected craftId(): string {
-    return this.fleet.currentId() ?? '';
+    return this.fleet.current()?.id ?? '';
   }
 }
