@@ -8,7 +8,7 @@ import type {Hello, Power, Report} from '@core/link/operations';
 import {sleep, type BytePort} from '@core/link/port';
 import {ProblemError, type Problem} from '@core/problem';
 import {poweredVolts} from '@core/bench/battery';
-import {replyLoss} from '@core/replies/replies';
+import {lossSince} from '@core/replies/replies';
 import {gateLines} from '@core/spin/hold/gate';
 import {HoldWatch} from '@core/spin/hold/hold-watch';
 import {stopMotors} from '@core/spin/hold/lease';
@@ -327,7 +327,7 @@ export const BenchStore = signalStore(
         power: report.power,
         load: report.load,
         motors: report.motors,
-        recentLoss: lossSince(line.recent[0]!, report),
+        recentLoss: lossSince(line.recent[0]!.motors, report.motors),
       });
       if (powerChanged) void store._readAfterPower();
     },
@@ -441,13 +441,6 @@ const evidenceOf = (error: unknown, client?: BenchClient): ConnectEvidence | und
   error instanceof ProblemError
     ? {code: error.problem.code, bytes: client?.counters.bytes ?? 0, frames: client?.counters.frames ?? 0}
     : undefined;
-
-function lossSince(before: Report, now: Report): (number | undefined)[] {
-  return now.motors.map((m, i) => {
-    const earlier = before.motors[i];
-    return earlier && replyLoss({asked: m.asked - earlier.asked, lost: m.lost - earlier.lost});
-  });
-}
 
 const heldElsewhere: Problem = {
   code: 'held-elsewhere',

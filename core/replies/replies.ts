@@ -46,6 +46,14 @@ export const provenLoss = 0.001;
 export const replyLoss = ({asked, lost}: {asked: number; lost: number}): number | undefined =>
   asked > 0 ? lost / asked : undefined;
 
+type Counted = readonly {readonly asked: number; readonly lost: number}[];
+/** Share of replies lost between two counts, per motor; undefined for one that was asked for none, or not counted before. */
+export const lossSince = (before: Counted, now: Counted): (number | undefined)[] =>
+  now.map((m, i) => {
+    const earlier = before[i];
+    return earlier && replyLoss({asked: m.asked - earlier.asked, lost: m.lost - earlier.lost});
+  });
+
 interface ReplyVerdict {
   readonly holds: boolean;
   /** What was measured, in words and figures. */
