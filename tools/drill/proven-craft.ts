@@ -21,7 +21,7 @@ import {MemoryRecords} from '@core/route/memory-records';
 import {RecordKeeper, type RecordStep, type RecordTable} from '@core/route/record-keeper';
 import {unreadSince} from '@core/proof/standing';
 import {sightingQuestion, standings, type RouteQuestion} from '@core/route/standings';
-import {groundsOfSighting, sightingNow, type Sighting} from '@core/spin/sighting/sighting';
+import {groundsOfSighting, sightingNow, tellsSense, type Sighting} from '@core/spin/sighting/sighting';
 import type {SimulatedBench} from '@simulator/hardware/bench';
 import type {Random} from '@simulator/random';
 import type {VirtualTime} from '@core/link/virtual-time';
@@ -217,7 +217,10 @@ export class ProvenCraft {
       grounds: groundsOfSighting({output, arm: bench.arms[output]!}, {craft, found, replaced: this.record.replaced}),
     };
     this.change((record) => withSighting(record, sighting));
-    this.truths.set(nameOf({kind: `sighting of ${output}`, at: sighting.at}), seenTruth(output, bench));
+    this.truths.set(
+      nameOf({kind: `sighting of ${output}`, at: sighting.at}),
+      seenTruth(output, bench, tellsSense(sighting)),
+    );
   }
 
   /** Holds every proof that stands against the truth of now. */
@@ -242,7 +245,8 @@ export class ProvenCraft {
     for (const s of sightings) {
       const {changes, unread} = sightingNow(s, sightingQuestion(q));
       const stands = this.isRead && !changes.length && !unread.length && foundPlace > s.place;
-      if (stands) this.hold(nameOf({kind: `sighting of ${s.output}`, at: s.at}), seenTruth(s.output, bench));
+      if (stands)
+        this.hold(nameOf({kind: `sighting of ${s.output}`, at: s.at}), seenTruth(s.output, bench, tellsSense(s)));
     }
   }
 

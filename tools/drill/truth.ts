@@ -56,13 +56,13 @@ export function truthOf(kind: ProofKind, bench: SimulatedBench): string {
   return canonicalJson(of[kind]());
 }
 
-/** Which arm an output turns, and which way: what a sighting says of it. */
-export const seenTruth = (output: number, bench: SimulatedBench): string =>
+/** Which arm an output turns, and, where that is told, which way: what a sighting says of it. */
+export const seenTruth = (output: number, bench: SimulatedBench, tellsSense: boolean): string =>
   canonicalJson([
     bench.escs[output]!.hardware.serial,
     idOf(bench.train.outputs[output]!.motor),
     bench.arms[output],
-    bench.train.turnsClockwise(output),
+    tellsSense && bench.train.turnsClockwise(output),
   ]);
 
 /** Settings that act on how a motor moves. */

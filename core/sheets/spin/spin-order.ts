@@ -1,7 +1,7 @@
 /** What Spin's motor order says: which output is next, what was seen of each, and on which side a wrong one is best changed. */
 import {wantedDirections, type RotationDirection} from '../../craft/craft';
 import {isDigital} from '../../dshot/protocol';
-import {sightingHolds, sightingRows, type SightingRow} from '../../spin/sighting/sighting';
+import {sightingHolds, sightingRows, tellsSense, type SightingRow} from '../../spin/sighting/sighting';
 import {sightingQuestion} from '../../route/standings';
 import {pulseTop} from '../../spin/sighting/pulse-pattern';
 import {pulseUs} from '../../spin/hold/speed-sample';
@@ -161,7 +161,7 @@ function outputLine(q: CraftQuestion, row: SightingRow, {output, isAsking}: Spin
     state: 'seen',
     seen: {
       arm: {text: q.craft.arms[seen.arm]?.name ?? '', isOff: row.armWrong},
-      turned: {text: shortSense(seen.sense), isOff: row.senseWrong},
+      turned: {text: tellsSense(seen) ? shortSense(seen.sense) : 'both ways', isOff: row.senseWrong},
       planned: shortSense(row.wanted),
       changed: row.changes.join('; '),
       startsAt: seen.startsAtUs === undefined ? '–' : `${seen.startsAtUs.toFixed(0)} µs`,

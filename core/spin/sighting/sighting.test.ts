@@ -1,17 +1,20 @@
 /** What the Spin station concludes from what a person saw. */
 import {describe, expect, it} from 'vitest';
 import {juniper} from '@demo/craft/juniper';
-import {wantedDirections} from '../../craft/craft';
+import {wantedDirections, type Craft} from '../../craft/craft';
 import {foundAsPlanned} from '../../testing/found-as-planned';
 import {sightingOf} from '../../testing/proof-of';
 import {
   idleFromStarts,
   nextOutput,
   planFromSighting,
+  sightingHolds,
   sightingRows,
   type Sighting,
   type SightingQuestion,
 } from './sighting';
+import {whatIsWrong} from '../verdict/what-is-wrong';
+import {twoSides} from './two-sides';
 
 const senses = wantedDirections(juniper);
 const found = foundAsPlanned(juniper);
@@ -38,6 +41,26 @@ describe('what was seen decides the plan', () => {
   it('an ESC that turns both ways, or was not read, has nothing to follow', () => {
     expect(planFromSighting(juniper, undefined, seen(0, {rotationSetting: 2})).rotation).toBeUndefined();
     expect(planFromSighting(juniper, undefined, seen(0, {rotationSetting: undefined})).rotation).toBeUndefined();
+  });
+});
+
+describe('an ESC that turns both ways', () => {
+  // A sighting of one stood after its throttle had been on the other side, and the motor turned the other way.
+  const both = [0, 1, 2, 3].map((o) => seen(o, {rotationSetting: o === 1 ? 2 : 0}));
+
+  it('was seen to turn one way, and has no sense that was proven', () => {
+    expect(both.map((s) => sightingHolds(s, question))).toEqual([true, false, true, true]);
+    expect(sightingRows(question, both).map((r) => r.senseWrong)).toEqual([false, true, false, false]);
+    expect(nextOutput(question, both)).toBe(1);
+    expect(twoSides(question, both)).toMatchObject({kind: 'not seen', motors: undefined});
+  });
+
+  it('is told as its setting, not as wires to be changed', () => {
+    const rotation = (value: number) => ({...juniper.plan.parameters, rotation: {kind: 'same' as const, value}});
+    const planned = (value: number): Craft => ({...juniper, plan: {...juniper.plan, parameters: rotation(value)}});
+    const told = {what: expect.stringContaining('both ways'), side: 'rotation setting of the ESC'};
+    expect(whatIsWrong(planned(0), found, both[1]!)).toEqual([{...told, planned: true}]);
+    expect(whatIsWrong(planned(2), found, both[1]!)).toEqual([{...told, planned: false}]);
   });
 });
 

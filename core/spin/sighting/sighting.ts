@@ -5,6 +5,7 @@ import {wantedDirections, type Craft, type PlannedValue, type RotationDirection}
 import {splitValue} from '../../craft/plan-values';
 import {wholePlan} from '../../craft/whole-plan';
 import {compareGrounds, keptGrounds, type Ground, type GroundsNow} from '../../proof/ground';
+import {bothWays} from '../../settings/parameters/special-values';
 import type {HoldTrace} from '../hold/hold-session';
 import {sightingGrounds} from '../verdict/proof-rows';
 import {startScatter} from '../script/start-scatter';
@@ -75,11 +76,19 @@ export function measuredIn(trace: HoldTrace | undefined): Pick<Sighting, 'starts
 export const sightingNow = (s: Sighting, q: SightingQuestion): GroundsNow =>
   compareGrounds(s.grounds, knownGrounds(s, q));
 
+/**
+ * Whether what was seen is a sense of the motor's own: an ESC that turns both ways turns by which side of the middle the
+ * throttle was on.
+ */
+export const tellsSense = ({rotationSetting}: Pick<Sighting, 'rotationSetting'>): boolean =>
+  rotationSetting !== bothWays;
+
 /** Whether what was seen is right, and nothing that it was seen on is known to be another thing now. */
 export function sightingHolds(s: Sighting, q: SightingQuestion): boolean {
   const mapped = q.found?.controller?.config.arms[s.output];
   return (
     s.arm === q.craft.plan.controller.arms[s.output] &&
+    tellsSense(s) &&
     s.sense === wantedDirections(q.craft)[s.arm] &&
     (mapped === undefined || mapped === s.arm) &&
     !isOutdated(s, q)
@@ -118,7 +127,7 @@ export function planFromSighting(
   const arms = [...craft.plan.controller.arms];
   const other = arms.indexOf(arm);
   if (other >= 0 && other !== output) [arms[output], arms[other]] = [arm, arms[output]!];
-  if (setting === undefined || setting > 1) return {arms, rotation: undefined};
+  if (setting === undefined || !tellsSense(seen)) return {arms, rotation: undefined};
   const right = sense === wantedDirections(craft)[arm] ? setting : 1 - setting;
   const held = foundSetting(found, craft.arms.length, 'rotation');
   const split = splitValue(craft.plan.parameters['rotation'], held, 0);
@@ -180,7 +189,7 @@ export function sightingRows(q: SightingQuestion, sightings: readonly Sighting[]
     const seen = sightings.find((s) => s.output === output);
     const wanted = senses[seen?.arm ?? plannedArm]!;
     const armWrong = !!seen && seen.arm !== plannedArm;
-    const senseWrong = !!seen && seen.sense !== wanted;
+    const senseWrong = !!seen && (!tellsSense(seen) || seen.sense !== wanted);
     return {
       output,
       seen,

@@ -6,7 +6,7 @@ import {mixerDifferences} from '../../craft/compare-mixer';
 import {steersByMotors, wantedDirections, type Craft} from '../../craft/craft';
 import {mixerOf} from '../../craft/mixer';
 import {counted} from '../../words/counted';
-import {isOutdated, type Sighting, type SightingQuestion} from './sighting';
+import {isOutdated, tellsSense, type Sighting, type SightingQuestion} from './sighting';
 
 interface TwoSides {
   readonly kind: 'agree' | 'would flip' | 'not seen' | 'not reported';
@@ -20,7 +20,7 @@ interface TwoSides {
 export function twoSides(q: SightingQuestion, sightings: readonly Sighting[]): TwoSides {
   const {craft, found} = q;
   const controller = found?.controller?.config.props;
-  const fresh = sightings.filter((s) => !isOutdated(s, q));
+  const fresh = sightings.filter((s) => !isOutdated(s, q) && tellsSense(s));
   const motors = fresh.length < craft.arms.length ? undefined : motorsTurn(craft, fresh);
   const sides = {motors, controller};
   if (!steersByMotors(craft)) return besideServos(sides, craft.arms.length - fresh.length);

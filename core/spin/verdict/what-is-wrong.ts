@@ -1,7 +1,8 @@
 /** What a sighting says is wrong, and on which side it is best changed: nobody has to unplug a wire. */
 import type {Found} from '../../bench/found';
 import {plannedFor, wantedDirections, type Craft} from '../../craft/craft';
-import type {Sighting} from '../sighting/sighting';
+import {bothWays} from '../../settings/parameters/special-values';
+import {tellsSense, type Sighting} from '../sighting/sighting';
 
 interface Wrong {
   readonly what: string;
@@ -23,7 +24,13 @@ export function whatIsWrong(craft: Craft, found: Found | undefined, seen: Sighti
       side: 'output map of the flight controller',
       planned: arms[output] === arm,
     });
-  if (sense !== wantedDirections(craft)[arm]) {
+  if (!tellsSense(seen))
+    wrong.push({
+      what: 'its ESC turns both ways: which way it was seen to turn depends on the throttle',
+      side: 'rotation setting of the ESC',
+      planned: [0, 1].includes(plannedFor(craft.plan.parameters['rotation'], output) ?? bothWays),
+    });
+  else if (sense !== wantedDirections(craft)[arm]) {
     const isSettable = rotationSetting === 0 || rotationSetting === 1;
     wrong.push({
       what: 'it turns the wrong way',
