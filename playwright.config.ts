@@ -4,6 +4,8 @@ import type {OfWorker} from './e2e/test';
 const port = 4399;
 /** Tests whose frames and tasks are counted: they have the machine to themselves, and tell how long things took. */
 const timed = ['first-view.test.ts', 'quick.test.ts'];
+/** Those of a serial line in real time, on which a hold ends when nobody answers for 200 ms. */
+const serial = ['door.test.ts'];
 
 export default defineConfig<object, OfWorker>({
   testDir: 'e2e',
@@ -16,8 +18,9 @@ export default defineConfig<object, OfWorker>({
   // A project does not wait for another: what fails in one hides nothing of the other. tools/test.mjs runs them in turn.
   projects: [
     {name: 'timed', testMatch: timed, workers: 1, use: {drawEveryMs: 0}},
+    {name: 'serial', testMatch: serial, workers: 1},
     // One more than cores: page and simulated bench move on one clock, so that no core has to be free, and one waits often.
-    {name: 'all', testIgnore: timed, workers: 3},
+    {name: 'all', testIgnore: [...timed, ...serial], workers: 3},
   ],
   reporter: [['list'], ['json']],
   outputDir: 'test-results/playwright',

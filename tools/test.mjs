@@ -97,6 +97,7 @@ async function browserTests(project) {
 // Two cores: everything that only computes side by side; the browser has the machine to itself.
 await Promise.all([staticChecks(), unitTests(), application()]);
 await browserTests('timed');
+await browserTests('serial');
 await browserTests('all');
 
 console.log(`\nAll checks took ${Math.round((Date.now() - began) / 1000)} s.`);
