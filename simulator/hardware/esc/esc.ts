@@ -124,8 +124,7 @@ export class Esc {
   }
 
   get repliesToDshot(): boolean {
-    const has = (firmware: Identity | undefined) => !!firmware?.features.includes('replies');
-    return this.state === 'running' && (has(this.identity) || has(this.module));
+    return this.state === 'running' && (hasReplies(this.identity) || hasReplies(this.module));
   }
 
   /** Whether it tells more than speeds once it is told to. */
@@ -135,9 +134,9 @@ export class Esc {
 
   /** Whether the firmware drives this bridge as it must be driven. */
   get firmwareMatchesBridge(): boolean {
-    const fits = (i: Identity) => i.board === this.hardware.board && i.deadTimeNs === this.hardware.deadTimeNs;
-    if (!this.identity) return this.isForeign;
-    return fits(this.identity) && (!this.module || fits(this.module));
+    const {identity, module, hardware} = this;
+    if (!identity) return this.isForeign;
+    return drives(identity, hardware) && (!module || drives(module, hardware));
   }
 
   /** What its clock reads of a pulse, µs. */
@@ -187,3 +186,8 @@ export class Esc {
     return range.end > flashBytes || range.start < 0 ? 'bad-address' : undefined;
   }
 }
+
+const hasReplies = (firmware: Identity | undefined): boolean => !!firmware?.features.includes('replies');
+
+const drives = (firmware: Identity, bridge: Hardware): boolean =>
+  firmware.board === bridge.board && firmware.deadTimeNs === bridge.deadTimeNs;
