@@ -228,9 +228,9 @@ function mechanics(
   };
 }
 
-/** One equation of the electrical fit: V·D against ω, i and V, and how far it may be off, V. */
+/** One equation of the electrical fit: V·D against ω, i and, where the lost share is looked for, V; and how far it may be off, V. */
 interface Equation {
-  readonly left: readonly [omega: number, amps: number, volts: number];
+  readonly left: readonly number[];
   readonly right: number;
   readonly noise: number;
 }
@@ -245,13 +245,26 @@ function electricalFit(trace: AlignedTrace, rows: UsableRows, lossShare: number)
   const equations = [...steadyEquations(trace, even), ...pushedEquations(trace, rows.driven, even)];
   if (!equations.length) return undefined;
   // At one speed the lost share cannot be told from the back-EMF: then what bridges usually lose has to say it.
-  const all = [...equations, {left: [0, 0, 1], right: lossShare, noise: lossDoubt}];
-  return leastSquares(
-    all.map((e) => e.left),
-    all.map((e) => e.right),
-    all.map((e) => e.noise),
+  const free = fitOf([...equations, {left: [0, 0, 1], right: lossShare, noise: lossDoubt}]);
+  if (!free || isUsualLoss(free.values[2]!)) return free;
+  // Rows that ask for what no bridge loses do not tell the loss, a start that caught late for one: it is as expected.
+  return fitOf(
+    equations.map(({left, right, noise}) => ({
+      ...{left: left.slice(0, 2), right: right - lossShare * left[2]!, noise},
+    })),
   );
 }
+
+/** Whether a bridge may lose so much of its duty. */
+const isUsualLoss = (share: number): boolean =>
+  share >= Math.min(...extremeLosses) - lossDoubt && share <= Math.max(...extremeLosses) + lossDoubt;
+
+const fitOf = (equations: readonly Equation[]): Fit | undefined =>
+  leastSquares(
+    equations.map((e) => e.left),
+    equations.map((e) => e.right),
+    equations.map((e) => e.noise),
+  );
 
 function equationAt(trace: AlignedTrace, rows: readonly number[], noise: number): Equation[] {
   const {volts, throttle, rpm, amps} = trace;

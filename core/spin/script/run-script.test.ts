@@ -2,6 +2,7 @@
 import {describe, expect, it} from 'vitest';
 import {isEstimate} from '../../motion/time-constants';
 import {reportOn} from '../../motion/report';
+import type {Estimate} from '../../motion/answer';
 import {Harness} from '@simulator/testing/bench-harness';
 import {drawnBench} from '@simulator/testing/drawn-bench';
 import {motorClasses} from '@simulator/benches/draw-motor';
@@ -159,6 +160,19 @@ describe('on the bench', () => {
     const {trace} = await run();
     const {oddOnes} = reportOn(trace, {poles: 14});
     expect(oddOnes.map((o) => [o.motor, o.what])).toContainEqual([2, 'coastDownS']);
+  });
+  it('a motor of 1 g that started only at the highest step tells its true KV: no bridge loses a quarter of its duty', async () => {
+    const of0802 = motorClasses.find((c) => c.size === '0802')!;
+    const {setup, motors} = drawnBench(of0802, 7022, {timing: 15});
+    const h = new Harness({setup: () => setup});
+    const asked = {outputs: [0, 1, 2, 3], allOutputs: 4, poles: 12, clock: h.time, cancel: {aborted: false}};
+    const {trace} = await h.run(runScript(h.client, {script: cardScript(0.1, 0.35), ...asked}));
+    const late = trace.motors.findIndex(({rpm, throttle}) =>
+      throttle.every((t, i) => t === 0 || t > 0.3 || rpm[i]! === 0),
+    );
+    expect(late).toBe(2);
+    for (const [m, {kv}] of reportOn(trace, {poles: 12}).motors.entries())
+      expect(Math.abs((kv as Estimate).value / motors[m]!.kv - 1), `motor ${m + 1}`).toBeLessThan(0.12);
   });
   it('let go in the middle ends it within the link’s time, and what was recorded is kept', async () => {
     const {h, cancel, run} = bench();
