@@ -3,6 +3,13 @@
  * devices are pseudo-terminals that socat (Debian) joins.
  */
 import {expect, test, type Page} from './test';
+import {WebSocket} from 'ws';
+import {writePage} from '@core/bench/esc-access';
+import {chips} from '@core/firmware/chips';
+import {enterBridge, type BridgeSocket} from '@core/link/bridge-port';
+import {BenchClient} from '@core/link/client';
+import {clockOf} from '@core/link/clock';
+import {leaseMs, SpinLease} from '@core/spin/hold/lease';
 import {SerialBench, SerialDevice} from './serial';
 import {beginOrder, docketOf, expectAccessible, holdUntil} from './support';
 
@@ -24,6 +31,16 @@ async function chooseTheBridge(page: Page, {at, code}: {at: string; code: string
   await page.getByLabel('at port').fill(at);
   await page.getByLabel('Type the code that it shows').fill(code);
 }
+/** Stops every process that draws a page for so long, as a browser does with one that nobody looks at. */
+async function frozen(page: Page, ms: number): Promise<void> {
+  const session = await page.context().browser()!.newBrowserCDPSession();
+  const {processInfo} = await session.send('SystemInfo.getProcessInfo');
+  const pages = processInfo.filter(({type}) => type === 'renderer').map(({id}) => id);
+  for (const id of pages) process.kill(id, 'SIGSTOP');
+  await new Promise((resolve) => setTimeout(resolve, ms));
+  for (const id of pages) process.kill(id, 'SIGCONT');
+}
+
 const connect = (page: Page) => page.getByRole('dialog').getByRole('button', {name: 'Connect', exact: true}).click();
 
 test('Juniper over a bridge and a serial device: surveyed, written with the cable pulled in between, resumed', async ({
@@ -54,6 +71,11 @@ test('Juniper over a bridge and a serial device: surveyed, written with the cabl
     bridge.program.stall(true);
     await page.waitForTimeout(700);
     bridge.program.stall(false);
+    await page.waitForTimeout(2000);
+    // The browser freezes the page: longer than a lease, an answer and a link bear.
+    await frozen(page, 8_000);
+    await expect(page.getByText(/^This page did not run for \d+ s/)).toBeVisible();
+    await expect(writing).toBeVisible();
     await page.waitForTimeout(2000);
     await serial.pullOut();
     await expect(page.getByText(/cable is out/).first()).toBeVisible();
@@ -92,6 +114,44 @@ test('Juniper over a bridge and a serial device: surveyed, written with the cabl
   }
 });
 
+test('a lease of 200 ms holds over the bridge and the serial device while a whole flash is written beside it', async () => {
+  const serial = new SerialBench();
+  try {
+    await serial.begin('juniper');
+    const bridge = await bridgeTo(serial);
+    const clock = clockOf(globalThis);
+    const socket = new WebSocket(`ws://127.0.0.1:${bridge.at}/`, {origin});
+    socket.binaryType = 'arraybuffer';
+    const desk = await enterBridge(socket as unknown as BridgeSocket, bridge.code, (ms, callback) =>
+      clock.after(ms, callback),
+    );
+    const client = new BenchClient(await desk.open(), clock);
+    await client.hello();
+    const wire = {client, wire: 3, name: 'motor 4'};
+    const chip = chips.M32;
+    await client.request('esc.enter', {output: wire.wire});
+    const lost: unknown[] = [];
+    const lease = new SpinLease(client, clock, (error) => lost.push(error));
+    lease.set([{output: 0, throttle: 0}]);
+    await expect.poll(() => lease.isBegun).toBe(true);
+    const began = clock.now();
+    const {start, end} = chip.application;
+    for (let address = start; address < end; address += chip.pageBytes)
+      await writePage(wire, chip, {address, bytes: new Uint8Array(chip.pageBytes).fill(address / chip.pageBytes)});
+    const trips = [...client.roundTrips].sort((a, b) => a - b);
+    console.log(
+      `a write of ${end - start} bytes in ${((clock.now() - began) / 1000).toFixed(1)} s, ${trips.length} renewals: ` +
+        `round trip ${trips[trips.length >> 1]!.toFixed(0)} ms in the middle, 99 of 100 within ${trips[Math.floor(trips.length * 0.99)]!.toFixed(0)} ms`,
+    );
+    expect([lost, lease.mayHaveLapsedSince(began)]).toEqual([[], false]);
+    expect(trips[Math.floor(trips.length * 0.99)]!).toBeLessThan(leaseMs);
+    await lease.stop();
+    await client.close();
+  } finally {
+    await serial.end();
+  }
+});
+
 /**
  * A stand-in of navigator.serial: its one port carries its bytes to the pseudo-terminal by way of the test. A person's chooser
  * is not there: `refuses` says that they close it.
@@ -121,6 +181,13 @@ async function standInForSerial(page: Page, device: SerialDevice): Promise<void>
       },
       close: () => call['serialClose']!(),
     });
+    // The event of a port that was plugged in again comes to its port and rises to the interface.
+    const appeared = () => {
+      const event = new Event('connect');
+      Object.defineProperty(event, 'target', {value: port});
+      events.dispatchEvent(event);
+    };
+    Object.assign(window, {serialAppeared: appeared});
     Object.defineProperty(navigator, 'serial', {
       value: Object.assign(events, {
         getPorts: () => Promise.resolve(sessionStorage.getItem('allowed') ? [port] : []),
@@ -164,6 +231,12 @@ test('Juniper over the serial interface of the browser: refused, held, chosen, s
     await page.evaluate(() => sessionStorage.setItem('refuses', 'yes'));
     await page.getByRole('button', {name: 'Connect the bench of Juniper'}).click();
     await expect(page.getByText('What stands out')).toBeVisible({timeout: 90_000});
+    await serial.pullOut();
+    await expect(page.getByText(/cable is out/).first()).toBeVisible();
+    await serial.plugIn();
+    await page.evaluate(() => (window as unknown as {serialAppeared: () => void}).serialAppeared());
+    await expect(page.getByRole('button', {name: 'Bench link, simulated'})).toBeVisible({timeout: 60_000});
+    await expect(page.getByText(/cable is out/)).toHaveCount(0);
   } finally {
     await device.close();
     await serial.end();

@@ -11,10 +11,10 @@ import {BenchStore} from '../state/bench.store';
 import {StandInStore} from '../state/stand-in.store';
 import {FleetStore} from '../state/fleet.store';
 import {FileInbox} from '../state/file-inbox';
-import {RecordStore} from '../state/record.store';
-import {StoreNotices} from '../state/store-notices';
+import {PageSleep} from '../state/page-sleep';
 import {readNote, writeNote} from '../store/local-notes';
 import {onReplaced} from '../store/store-lock';
+import {BarNoticesComponent} from './bar-notices.component';
 import {BenchMenuComponent} from './bench-menu.component';
 import {KeysComponent} from './keys.component';
 import {DroppedFilesComponent} from './dropped-files.component';
@@ -30,6 +30,7 @@ const isFileField = (target: EventTarget | null): boolean =>
 @Component({
   selector: 'bx-shell',
   imports: [
+    BarNoticesComponent,
     RouterLink,
     RouterLinkActive,
     RouterOutlet,
@@ -58,21 +59,7 @@ const isFileField = (target: EventTarget | null): boolean =>
         }
       </nav>
       <div class="space"></div>
-      @if (fleet.storeFault() ?? record.storeFault(); as fault) {
-        <span class="fault" role="alert" [attr.title]="fault"
-          ><b>{{ fleet.unread() || record.unread() ? 'Not read.' : 'Kept in memory only.' }}</b> {{ fault }}</span
-        >
-      }
-      @if (notices.text(); as text) {
-        <span class="fault" role="alert" [attr.title]="text"
-          >{{ text }} <button type="button" class="text" (click)="notices.dismiss()">Read</button></span
-        >
-      }
-      @if (fleet.notice(); as text) {
-        <span class="fault" role="status"
-          >{{ text }} <button type="button" class="text" (click)="fleet.dismissNotice()">Read</button></span
-        >
-      }
+      <bx-bar-notices />
       <button
         type="button"
         class="text theme"
@@ -207,11 +194,6 @@ const isFileField = (target: EventTarget | null): boolean =>
     .space {
       flex: 1;
     }
-    .fault {
-      color: var(--bar-fault);
-      font-size: var(--fs-note);
-      max-width: 360px;
-    }
     .text {
       background: none;
       border: 0;
@@ -329,8 +311,6 @@ export class ShellComponent {
   protected readonly bench = inject(BenchStore);
   protected readonly standIn = inject(StandInStore);
   protected readonly fleet = inject(FleetStore);
-  protected readonly record = inject(RecordStore);
-  protected readonly notices = inject(StoreNotices);
   private readonly router = inject(Router);
   private readonly url = toSignal(this.router.events.pipe(map(() => this.router.url)), {initialValue: '/'});
   protected readonly inCraft = computed(() => this.url().startsWith('/craft/'));
@@ -352,9 +332,11 @@ export class ShellComponent {
     // In the capturing phase: a dialog that keeps its keys to itself does not keep this one.
     window.addEventListener('keydown', this.stopKey, {capture: true});
     const endKeeping = keepFocus(document);
+    const endSleepWatch = inject(PageSleep).watch();
     inject(DestroyRef).onDestroy(() => {
       window.removeEventListener('keydown', this.stopKey, {capture: true});
       endKeeping();
+      endSleepWatch();
     });
   }
 
