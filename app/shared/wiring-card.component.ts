@@ -64,15 +64,6 @@ import {ShelfStore} from '../state/shelf.store';
             }
           </dl>
         }
-        @if (card.byStick; as byStick) {
-          <h3>{{ byStick.of }} by stick and tones, without a computer</h3>
-          <dl>
-            @for (line of byStick.lines; track line.shows) {
-              <dt>{{ line.shows }}</dt>
-              <dd>{{ line.means }}</dd>
-            }
-          </dl>
-        }
       </details>
     }
   `,

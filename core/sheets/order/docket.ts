@@ -56,8 +56,8 @@ interface DocketSheet {
   readonly account: string;
   /** The bench is not what this order was made for: it would stop again, a new one follows from what is there. */
   readonly isOvertaken: boolean;
-  /** Fields of the flight controller wait for its cable. */
-  readonly isOffRoad: boolean;
+  /** That fields of the flight controller wait for its cable; empty where they do not. */
+  readonly offRoad: string;
   /** What a person holds for now, or next in this order. */
   readonly hold: HoldText;
   readonly needsPropsOff: boolean;
@@ -113,7 +113,7 @@ export function docketSheet(q: DocketQuestion, work: WorkNow): DocketSheet {
     account:
       work.journal.findLast((e) => e.event === 'stopped')?.text ?? 'The page was closed in the middle of this order.',
     isOvertaken: work.problem?.code === 'found-changed',
-    isOffRoad: !work.open && q.bench.isOnAdapter && !q.craft.loose,
+    offRoad: !work.open && q.bench.isOnAdapter && !q.craft.loose ? `${offRoad} ${plannedLater}` : '',
     hold: holdText(steps, work.progress),
     ...{needsPropsOff: needsPropsOff(steps), writesImages: steps.some(writesImages)},
   };
@@ -214,10 +214,13 @@ function nowOf({craft, record, bench}: DocketQuestion, {draft, last, keepsPlan}:
     text: craft.loose
       ? 'Nothing to write: the ESC matches the plan.'
       : bench.isOnAdapter
-        ? 'Nothing to write: the ESCs match the plan. The flight controller is not on this connection.'
+        ? `Nothing to write: the ESCs match the plan. ${offRoad}`
         : 'Nothing to write: the craft matches the plan.',
   };
 }
+
+const offRoad = 'The flight controller is not on this connection.';
+const plannedLater = 'Its fields are planned once its cable is plugged in.';
 
 function lastOf({rollsBack, leftOut, leftSteps = []}: WorkOrder, now: DocketNow): LastOrder {
   const open = leftOut.length || leftSteps.length ? ' What was skipped stays open.' : '';

@@ -3,7 +3,6 @@
  * what nothing can see is a person's. Ground first, and nothing on a middle wire, are common practice of the trade.
  */
 import type {Catalogue} from '../../firmware/releases';
-import {counted} from '../../words/counted';
 import {startSounds} from '../sounds/start-sounds';
 import type {Choice} from '../choice';
 import type {CraftQuestion} from '../craft-question';
@@ -47,10 +46,11 @@ interface WiringSheet {
   /** The drawing in words. */
   readonly spoken: string;
   readonly lines: readonly WiringLine[];
-  /** What lights and tones of this hardware mean, as far as the catalogue says it; its parts by name. */
+  /**
+   * What lights and tones of this hardware mean, and how its firmware is set by stick and tones without a computer, as far as
+   * the catalogue says it; by what each is of.
+   */
   readonly signs: readonly {readonly of: string; readonly lines: readonly ShownSign[]}[];
-  /** How its firmware is set by stick and tones, without a computer; undefined where the catalogue knows no way. */
-  readonly byStick: {readonly of: string; readonly lines: readonly ShownSign[]} | undefined;
 }
 
 interface LineOf {
@@ -67,7 +67,6 @@ export function wiringSheet(q: CraftQuestion, picked: WiringKind | undefined, ca
     ...drawings[kind],
     lines: statesOf(linesOf[kind], q),
     signs: signsOf(q, kind, catalogue),
-    byStick: byStickOf(q),
   };
 }
 
@@ -230,25 +229,20 @@ function signsOf(q: CraftQuestion, kind: WiringKind, catalogue: Catalogue | unde
     ...(kind === 'usb' && controller?.lights ? [{of: controller.name, lines: controller.lights}] : []),
     ...(esc?.lights ? [{of: esc.name, lines: esc.lights}] : []),
     ...(sounds.length ? [{of: 'Tones after power-up', lines: sounds}] : []),
+    ...byStickOf(q),
   ];
 }
 
-function byStickOf({record, releases}: CraftQuestion): WiringSheet['byStick'] {
+function byStickOf({record, releases}: CraftQuestion): WiringSheet['signs'] {
   const identity = record.found?.escs.find((esc) => esc.identity)?.identity;
   const release =
     identity && releases?.find((r) => r.family === identity.family && r.version === identity.version && r.byStick);
-  return (
-    release?.byStick && {
-      of: `${release.family} ${release.version}`,
-      lines: release.byStick.map(({hand, heard}) => ({shows: hand, means: heard})),
-    }
-  );
+  if (!release?.byStick) return [];
+  const lines = release.byStick.map(({hand, heard}) => ({shows: hand, means: heard}));
+  return [{of: `${release.family} ${release.version} by stick and tones, without a computer`, lines}];
 }
 
 /** What a line's state is called. */
 export const wiringSigns: Readonly<Record<WiringLine['state'], string>> = {
   ...{seen: '✓ seen', next: 'next', open: 'open', yours: 'by you'},
 };
-
-export const seenText = ({lines}: Pick<WiringSheet, 'lines'>): string =>
-  `${counted(lines.filter((l) => l.state === 'seen').length, 'step', 'steps')} of ${lines.length} seen`;
