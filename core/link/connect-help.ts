@@ -1,5 +1,7 @@
 /** Why a bench does not answer, by what its port itself shows: the likely causes, each with what to try. */
 
+import {spokenVersions} from './operations';
+
 /** What is known of a try to connect. */
 export interface ConnectEvidence {
   /** Code of the problem that it ended with. */
@@ -107,7 +109,12 @@ const help: Readonly<Record<PortShows, Omit<ConnectHelp, 'shows'>>> = {
   },
   'another version': {
     title: 'It speaks another version of the bench link',
-    lines: [{cause: 'One of the two is older', try: 'Update the one that the message names.'}],
+    lines: [
+      {
+        cause: 'One of the two is older',
+        try: `This Bidex speaks version ${spokenVersions.join(' and ')}. Where the bench names a higher one, start a newer Bidex; where a lower one, update the adapter.`,
+      },
+    ],
   },
   'went away': {
     title: 'The port was there and went away',
