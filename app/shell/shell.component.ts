@@ -14,11 +14,11 @@ import {FileInbox} from '../state/file-inbox';
 import {PageSleep} from '../state/page-sleep';
 import {readNote, writeNote} from '../store/local-notes';
 import {onReplaced} from '../store/store-lock';
-import {BarNoticesComponent} from './bar-notices.component';
 import {BenchMenuComponent} from './bench-menu.component';
 import {KeysComponent} from './keys.component';
 import {DroppedFilesComponent} from './dropped-files.component';
 import {MishapsComponent} from './mishaps.component';
+import {NoticesComponent} from './notices.component';
 
 const typedIn = 'textarea, input:not([role=spinbutton]):not([type=checkbox])';
 const darkKey = 'bidex-dark';
@@ -30,7 +30,6 @@ const isFileField = (target: EventTarget | null): boolean =>
 @Component({
   selector: 'bx-shell',
   imports: [
-    BarNoticesComponent,
     RouterLink,
     RouterLinkActive,
     RouterOutlet,
@@ -38,6 +37,7 @@ const isFileField = (target: EventTarget | null): boolean =>
     DroppedFilesComponent,
     KeysComponent,
     MishapsComponent,
+    NoticesComponent,
   ],
   template: `
     <header>
@@ -59,7 +59,6 @@ const isFileField = (target: EventTarget | null): boolean =>
         }
       </nav>
       <div class="space"></div>
-      <bx-bar-notices />
       <button
         type="button"
         class="text theme"
@@ -111,6 +110,7 @@ const isFileField = (target: EventTarget | null): boolean =>
         Stop motors<kbd>Space</kbd>
       </button>
     </header>
+    <bx-notices />
     @if (dropping()) {
       <div class="drop">
         Drop files: images, captures, flight logs, traces, snapshots, backups, controller texts, melodies. Each is
