@@ -1,5 +1,5 @@
 /** What concerns the whole page, below its bar: what is not kept or not read, a page that slept, a change from another tab. */
-import {ChangeDetectionStrategy, Component, inject} from '@angular/core';
+import {ChangeDetectionStrategy, Component, computed, inject} from '@angular/core';
 import {FleetStore} from '../state/fleet.store';
 import {PageSleep} from '../state/page-sleep';
 import {RecordStore} from '../state/record.store';
@@ -15,22 +15,10 @@ import {StoreNotices} from '../state/store-notices';
         >
       </p>
     }
-    @if (notices.text(); as text) {
-      <p role="alert">
-        <span>{{ text }}</span>
-        <button type="button" class="btn" (click)="notices.dismiss()">Read</button>
-      </p>
-    }
-    @if (sleep.text(); as text) {
-      <p role="status">
-        <span>{{ text }}</span>
-        <button type="button" class="btn" (click)="sleep.dismiss()">Read</button>
-      </p>
-    }
-    @if (fleet.notice(); as text) {
-      <p role="status">
-        <span>{{ text }}</span>
-        <button type="button" class="btn" (click)="fleet.dismissNotice()">Read</button>
+    @for (notice of told(); track notice.text) {
+      <p [attr.role]="notice.role">
+        <span>{{ notice.text }}</span>
+        <button type="button" class="btn" (click)="notice.dismiss()">Read</button>
       </p>
     }
   `,
@@ -63,6 +51,15 @@ import {StoreNotices} from '../state/store-notices';
 export class NoticesComponent {
   protected readonly fleet = inject(FleetStore);
   protected readonly record = inject(RecordStore);
-  protected readonly notices = inject(StoreNotices);
-  protected readonly sleep = inject(PageSleep);
+  private readonly notices = inject(StoreNotices);
+  private readonly sleep = inject(PageSleep);
+
+  /** What goes away once it was read. */
+  protected readonly told = computed(() =>
+    [
+      {role: 'alert', text: this.notices.text(), dismiss: () => this.notices.dismiss()},
+      {role: 'status', text: this.sleep.text(), dismiss: () => this.sleep.dismiss()},
+      {role: 'status', text: this.fleet.notice(), dismiss: () => this.fleet.dismissNotice()},
+    ].filter(({text}) => text),
+  );
 }

@@ -49,7 +49,7 @@ const oldestReplyS = 6e-3;
 
 /** Dead time takes 2 · 20…300 ns · 24…96 kHz of the duty, 0.1 to 6 % (common practice): usual, and the ends; as shares. */
 const usualLoss = 0.01;
-const extremeLosses = [0, 0.05];
+const [leastLoss, mostLoss] = [0, 0.05];
 const lossDoubt = 0.02;
 
 /** What is known of the ESC's timing, so that its loss is told apart from the KV. */
@@ -167,7 +167,7 @@ function cardAt(trace: AlignedTrace, rows: UsableRows): Omit<MotorCard, 'delayS'
   const electrical = electricalFit(trace, rows, usualLoss);
   const mechanical = mechanicalFit(trace, rows);
   // Where the rows tell the lost duty, it is the same whatever was expected; where not, that is part of the doubt.
-  const others = extremeLosses.map((share) => electricalFit(trace, rows, share));
+  const others = [leastLoss, mostLoss].map((share) => electricalFit(trace, rows, share));
   const kv = widenedBy(kvAnswer(electrical), others.map(kvAnswer));
   if (!electrical || kv.value === undefined) return {...untoldMechanics, kv, resistanceOhm: noSpread};
   const [kt, ohm] = electrical.values as [number, number];
@@ -256,8 +256,7 @@ function electricalFit(trace: AlignedTrace, rows: UsableRows, lossShare: number)
 }
 
 /** Whether a bridge may lose so much of its duty. */
-const isUsualLoss = (share: number): boolean =>
-  share >= Math.min(...extremeLosses) - lossDoubt && share <= Math.max(...extremeLosses) + lossDoubt;
+const isUsualLoss = (share: number): boolean => share >= leastLoss - lossDoubt && share <= mostLoss + lossDoubt;
 
 const fitOf = (equations: readonly Equation[]): Fit | undefined =>
   leastSquares(

@@ -7,7 +7,10 @@ import type {Clock} from '../../link/port';
 
 /** How often it looks whether time went by as it should, ms. */
 const lookMs = 1_000;
-/** A look that comes later than this was not kept back by work or by the slow timers of a hidden page, ms. */
+/**
+ * A look that comes later than this was not kept back by work, nor by the timers of a hidden page, which come once a second,
+ * ms. One hidden for minutes may get a timer a minute: that is sleep too.
+ */
 const asleepMs = 3_000;
 
 /** Calls `onWoken` with how long nothing ran, ms, until the returned function is called. */
